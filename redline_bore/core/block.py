@@ -1,0 +1,188 @@
+"""The block: its layout, where bores and fasteners lie, ring travel, and the room below (job.md, book in).
+
+Lengths in mm, angles in degrees. Positions are seen from above the deck: ``along`` grows towards the back of
+the engine from the front bore of its bank, ``across`` grows to the right with the front of the engine up.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from redline_bore.core.errors import Fault, FaultyInput
+
+
+class Layout(StrEnum):
+    SINGLE = "single"
+    INLINE = "inline"
+    VEE = "vee"
+    FLAT = "flat"
+
+
+class Bottom(StrEnum):
+    OPEN = "open"
+    BLIND = "blind"
+
+
+class WallKind(StrEnum):
+    CAST = "cast in one"
+    DRY_SLEEVE = "dry sleeve"
+    WET_SLEEVE = "flanged wet sleeve"
+    LINER = "cast-in iron liner"
+    PLATED = "plated"
+
+
+MATERIALS = {
+    "grey_iron": "grey iron",
+    "compacted_iron": "compacted iron",
+    "ductile_iron": "ductile iron",
+    "steel": "steel",
+    "aluminium_hypo": "aluminium",
+    "aluminium_hyper": "high-silicon aluminium",
+    "iron_in_aluminium": "iron sleeve in aluminium",
+}
+
+
+@dataclass(frozen=True)
+class BlockSpec:
+    """What is known of a block. Lengths in mm; None means not known, never nought."""
+
+    layout: Layout
+    cylinders: int
+    bore_mm: float
+    stroke_mm: float
+    length_mm: float
+    material: str = "grey_iron"
+    pitch_mm: float | None = None
+    wall: WallKind = WallKind.CAST
+    bottom: Bottom = Bottom.OPEN
+    room_below_mm: float | None = None
+    band_mm: float | None = None  # depth down to which the wall is hardened
+    ring_top_mm: float | None = None  # depth of the top ring at the top of its travel
+    ring_pack_mm: float | None = None  # top ring to lowest ring
+    bank_angle_deg: float = 90.0  # vee only
+
+
+@dataclass(frozen=True)
+class BorePosition:
+    """Cylinder ``number`` (from 1) on ``bank`` (0 or 1), centre in mm on that bank's own deck."""
+
+    number: int
+    bank: int
+    along_mm: float
+    across_mm: float
+
+
+@dataclass(frozen=True)
+class FastenerPosition:
+    """A head fastener on ``bank``; mm on that bank's deck."""
+
+    bank: int
+    along_mm: float
+    across_mm: float
+
+
+@dataclass(frozen=True)
+class RingTravel:
+    """The stretch of wall that rings rub, as depths in mm from the deck."""
+
+    top_mm: float
+    bottom_mm: float
+    stated: bool  # False where a starting point stands in for a measured ring position
+
+    @property
+    def length_mm(self) -> float:
+        return self.bottom_mm - self.top_mm
+
+
+def faults_of(spec: BlockSpec) -> list[Fault]:
+    """Everything wrong with a block, each with the field's name; empty when it can be used."""
+    found = []
+    for name in ("bore_mm", "stroke_mm", "length_mm"):
+        value = getattr(spec, name)
+        if not 5.0 <= value <= 2000.0:
+            found.append(Fault(name, f"{name[:-3]} of {value:g} mm is not a cylinder; check the unit"))
+    if spec.material not in MATERIALS:
+        found.append(Fault("material", f"“{spec.material}” is not a material known here: {', '.join(MATERIALS)}"))
+    found += _count_faults(spec) + _depth_faults(spec)
+    return found
+
+
+def _count_faults(spec: BlockSpec) -> list[Fault]:
+    found = []
+    if not 1 <= spec.cylinders <= 24:
+        found.append(Fault("cylinders", f"{spec.cylinders} cylinders; 1 to 24 can be worked"))
+    if spec.layout is Layout.SINGLE and spec.cylinders != 1:
+        found.append(Fault("cylinders", "a single has one cylinder; choose inline, vee or flat for more"))
+    if spec.layout in (Layout.VEE, Layout.FLAT) and spec.cylinders % 2:
+        found.append(Fault("cylinders", f"a {spec.layout} block has an even count; {spec.cylinders} is odd"))
+    if spec.layout is Layout.INLINE and spec.cylinders < 2:
+        found.append(Fault("cylinders", "an inline block has two or more; choose single for one"))
+    if spec.pitch_mm is not None and spec.pitch_mm <= spec.bore_mm:
+        found.append(Fault("pitch_mm", f"bore pitch of {spec.pitch_mm:g} mm is not more than the bore itself"))
+    if spec.layout is Layout.VEE and not 5.0 <= spec.bank_angle_deg <= 175.0:
+        found.append(Fault("bank_angle_deg", "the bank angle of a vee lies between 5 and 175 degrees"))
+    return found
+
+
+def _depth_faults(spec: BlockSpec) -> list[Fault]:
+    found = []
+    if spec.stroke_mm >= spec.length_mm:
+        found.append(Fault("stroke_mm", "the stroke is not shorter than the cylinder; have they changed places?"))
+    for name in ("band_mm", "ring_top_mm", "ring_pack_mm"):
+        value = getattr(spec, name)
+        if value is not None and not 0.0 <= value < spec.length_mm:
+            found.append(Fault(name, f"{name[:-3].replace('_', ' ')} of {value:g} mm does not lie in the cylinder"))
+    if spec.room_below_mm is not None and spec.room_below_mm < 0:
+        found.append(Fault("room_below_mm", "room below cannot be under nought"))
+    return found
+
+
+def checked(spec: BlockSpec) -> BlockSpec:
+    """``spec`` itself when it can be used. Raises FaultyInput with every fault at once."""
+    if found := faults_of(spec):
+        raise FaultyInput(found)
+    return spec
+
+
+def pitch_of(spec: BlockSpec) -> float:
+    """Bore pitch in mm for drawing: as stated, else a guess of 1.18 bores (never used for a cut)."""
+    return spec.pitch_mm if spec.pitch_mm is not None else 1.18 * spec.bore_mm
+
+
+def bore_positions(spec: BlockSpec) -> tuple[BorePosition, ...]:
+    """Where the bores lie. Banks are numbered front to back, the first bank before the second. In mm."""
+    banks = 2 if spec.layout in (Layout.VEE, Layout.FLAT) else 1
+    per_bank = spec.cylinders // banks
+    pitch = pitch_of(spec)
+    return tuple(
+        BorePosition(bank * per_bank + i + 1, bank, i * pitch, 0.0) for bank in range(banks) for i in range(per_bank)
+    )
+
+
+def fastener_positions(spec: BlockSpec) -> tuple[FastenerPosition, ...]:
+    """Head fasteners: a pair at each end of a bank and between neighbours, half a pitch out. For drawing, in mm."""
+    pitch, found = pitch_of(spec), []
+    for bank in sorted({b.bank for b in bore_positions(spec)}):
+        count = sum(b.bank == bank for b in bore_positions(spec))
+        for i in range(count + 1):
+            found += [FastenerPosition(bank, (i - 0.5) * pitch, side * 0.56 * spec.bore_mm) for side in (-1.0, 1.0)]
+    return tuple(found)
+
+
+def ring_travel(spec: BlockSpec, usual_top_mm: float, usual_pack_mm: float) -> RingTravel:
+    """The rubbed stretch: from the top ring at its highest to the lowest ring a stroke further down, in mm.
+
+    usual_*: starting points used where the block's own figures are not known (then ``stated`` is False).
+    """
+    top = spec.ring_top_mm if spec.ring_top_mm is not None else min(usual_top_mm, 0.12 * spec.length_mm)
+    pack = spec.ring_pack_mm if spec.ring_pack_mm is not None else usual_pack_mm
+    bottom = min(top + spec.stroke_mm + pack, spec.length_mm)
+    return RingTravel(top, bottom, spec.ring_top_mm is not None and spec.ring_pack_mm is not None)
+
+
+def room_below(spec: BlockSpec) -> float | None:
+    """How far a stone may run out at the bottom, mm; nought for a blind bottom unless stated; None = not known."""
+    if spec.room_below_mm is not None:
+        return spec.room_below_mm
+    return 0.0 if spec.bottom is Bottom.BLIND else None

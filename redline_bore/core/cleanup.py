@@ -1,0 +1,89 @@
+"""What size cleans a hole up, from two-point readings (methods 5). Diameters in mm; defects and skin on radius.
+
+A two-point gauge cannot say on which side the wear lies, so the answer is an interval.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from redline_bore.core.errors import FitError
+
+CHORDS_FOR_A_BOUND = 3
+
+
+class Verdict(StrEnum):
+    CLEANS_UP = "cleans up"
+    MAY_SHADOW = "may leave a shadow"
+    WILL_NOT = "will not clean up"
+
+
+@dataclass(frozen=True)
+class CleanUp:
+    """Bored diameter in mm that a hole needs: surely not under ``low_mm``, usually ``usual_mm``, at most ``high_mm``.
+
+    deciding: index of the reading that sets the high end. is_bound: False when the high end could be passed
+    (fewer than three chords at a level); then nothing is ever said to clean up.
+    """
+
+    low_mm: float
+    usual_mm: float
+    high_mm: float
+    deciding: int
+    is_bound: bool
+
+    def verdict(self, size_mm: float) -> Verdict:
+        """What a cut to ``size_mm`` (finished diameter of the cut, mm) does."""
+        if size_mm < self.low_mm - 1e-9:
+            return Verdict.WILL_NOT
+        if size_mm >= self.high_mm - 1e-9 and self.is_bound:
+            return Verdict.CLEANS_UP
+        return Verdict.MAY_SHADOW
+
+    def smallest_sure(self, sizes_mm: ArrayLike) -> int | None:
+        """Index of the smallest of ``sizes_mm`` at or over the high end; None when there is none.
+
+        Ask ``is_bound`` too before calling it sure.
+        """
+        sizes = np.asarray(sizes_mm, dtype=float)
+        enough = np.flatnonzero(sizes >= self.high_mm - 1e-9)
+        return int(enough[np.argmin(sizes[enough])]) if enough.size else None
+
+
+def cleanup_two_point(
+    reference_mm: float,
+    diameter_mm: ArrayLike,
+    skin_mm: float,
+    usual_share: float,
+    chords_per_level: int,
+    defect_low_mm: ArrayLike | None = None,
+    defect_high_mm: ArrayLike | None = None,
+) -> CleanUp:
+    """The interval of required diameters about the unworn axis, per reading, the largest winning.
+
+    reference_mm: unworn diameter. diameter_mm: n readings. defect_*_mm: n depths on radius, the two ends of what
+    each defect may be (0 where there is none; low = high when measured). chords_per_level: the fewest at any
+    level that counts. With w = d - reference: low = reference + max(w + defect, 2 defect) + 2 skin (a score may
+    lie on the side that wore least); usual and high = reference + 2 s w + 2 (defect + skin) at the usual share
+    and at s = 1. Raises FitError without readings. Source: methods 5.
+    """
+    d = np.asarray(diameter_mm, dtype=float)
+    if d.size == 0 or not np.isfinite(d).all():
+        raise FitError("What cleans up cannot be told before the hole is gauged")
+    low_defect = np.zeros_like(d) if defect_low_mm is None else np.asarray(defect_low_mm, dtype=float)
+    high_defect = low_defect if defect_high_mm is None else np.asarray(defect_high_mm, dtype=float)
+    w = d - reference_mm
+    low = reference_mm + np.maximum(w + low_defect, 2.0 * low_defect) + 2.0 * skin_mm
+    usual = reference_mm + 2.0 * usual_share * w + 2.0 * (high_defect + skin_mm)
+    high = reference_mm + 2.0 * w + 2.0 * (high_defect + skin_mm)
+    return CleanUp(
+        float(low.max()),
+        float(usual.max()),
+        float(high.max()),
+        int(np.argmax(high)),
+        chords_per_level >= CHORDS_FOR_A_BOUND,
+    )

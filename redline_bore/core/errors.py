@@ -1,0 +1,40 @@
+"""The one small family of errors, split by blame. Every message is a sentence for the person at the bench."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+class BenchError(Exception):
+    """Base of all errors this program raises on purpose. ``str(error)`` is a sentence to be shown as it is."""
+
+
+class InputError(BenchError):
+    """What was typed or handed in cannot be used; the message says what is wrong and what may be meant."""
+
+
+class FitError(BenchError):
+    """The readings do not carry the figure asked for; the message says what to measure."""
+
+
+class EnvironmentTrouble(BenchError):
+    """The disk, the port or the logbook would not do what was asked."""
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One thing wrong with an input: ``path`` names the field (or line and column), ``reason`` is a sentence."""
+
+    path: str
+    reason: str
+
+    def __str__(self) -> str:
+        return f"{self.path}: {self.reason}"
+
+
+class FaultyInput(InputError):
+    """Several faults of one input, all told at once; ``faults`` is never empty."""
+
+    def __init__(self, faults: list[Fault] | tuple[Fault, ...]):
+        self.faults = tuple(faults)
+        super().__init__("; ".join(str(fault) for fault in self.faults))

@@ -1,0 +1,140 @@
+"""Piston to wall: finish size, clearance windows, uncertainty and guard band, rings, volumes (methods 7).
+
+Clearance is on diameter, mm, piston measured at its gauge point, everything at 20 C unless a temperature is given.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from enum import StrEnum
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.thermal import size_at
+
+
+class Decision(StrEnum):
+    IN = "in"
+    OUT = "out"
+    TOO_CLOSE = "too close to call"
+
+
+@dataclass(frozen=True)
+class ClearanceWindow:
+    """A clearance window in mm and where it comes from (piston sheet, manual, habit, or a fraction of the bore)."""
+
+    low_mm: float
+    high_mm: float
+    source: str
+
+    def __post_init__(self) -> None:
+        if not 0.0 <= self.low_mm <= self.high_mm:
+            raise InputError(
+                f"A clearance window from {self.low_mm:g} to {self.high_mm:g} mm does not make sense: low end first"
+            )
+
+    @property
+    def aim_mm(self) -> float:
+        """What to hone for: the middle of the window."""
+        return (self.low_mm + self.high_mm) / 2.0
+
+
+def window_from_bore(bore_mm: float, fraction: tuple[float, ...], added: float, source: str) -> ClearanceWindow:
+    """A cold window as a share of the bore, for when no sheet is at hand. fraction: (low, high); added: for duty."""
+    return ClearanceWindow(bore_mm * (fraction[0] + added), bore_mm * (fraction[1] + added), source)
+
+
+def finish_size(piston_20_mm: float, clearance_mm: float) -> float:
+    """Finish size in mm at 20 C: the measured piston plus the clearance, never a nominal number. Methods 7."""
+    return piston_20_mm + clearance_mm
+
+
+@dataclass(frozen=True)
+class GaugeDoubt:
+    """Doubt of one measurement: repeatability and resolution in mm, master U (k = 2) in mm, temperature sd in C."""
+
+    repeatability_sd_mm: float
+    resolution_mm: float
+    master_u_k2_mm: float
+    coefficient_1e6: float
+    temperature_sd_c: float
+    readings_averaged: int = 1
+
+    def variance(self, size_mm: float, with_master: bool = True) -> float:
+        """Standard uncertainty squared, mm2, of a size in mm. GUM (JCGM 100) 5.1.2."""
+        parts = [
+            self.repeatability_sd_mm / math.sqrt(self.readings_averaged),
+            self.resolution_mm / math.sqrt(12.0),
+            size_mm * self.coefficient_1e6 * 1e-6 * self.temperature_sd_c,
+        ]
+        if with_master:
+            parts.append(self.master_u_k2_mm / 2.0)
+        return sum(part * part for part in parts)
+
+
+def clearance_uncertainty(
+    bore_mm: float, bore: GaugeDoubt, piston_mm: float, piston: GaugeDoubt, same_master: bool = False
+) -> float:
+    """Expanded uncertainty (k = 2) in mm of bore less piston; one micrometer for both cancels its own error.
+
+    Source: methods 7; GUM (JCGM 100).
+    """
+    variance = bore.variance(bore_mm, not same_master) + piston.variance(piston_mm, not same_master)
+    return 2.0 * math.sqrt(variance)
+
+
+def guard_band(clearance_mm: float, window: ClearanceWindow, expanded_u_mm: float) -> Decision:
+    """In if inside by more than U, out if outside by more than U, else too close to call. ISO 14253-1."""
+    if window.low_mm + expanded_u_mm < clearance_mm < window.high_mm - expanded_u_mm:
+        return Decision.IN
+    if clearance_mm < window.low_mm - expanded_u_mm or clearance_mm > window.high_mm + expanded_u_mm:
+        return Decision.OUT
+    return Decision.TOO_CLOSE
+
+
+def could_be_in(window: ClearanceWindow, expanded_u_mm: float) -> bool:
+    """False when the window is narrower than twice U, so that no reading could ever be called in. ISO 14253-1."""
+    return window.high_mm - window.low_mm > 2.0 * expanded_u_mm + 1e-9  # a nanometre: rounding is not room
+
+
+def hot_clearance(
+    bore_20_mm: float, bore_1e6: float, bore_c: float, piston_20_mm: float, piston_1e6: float, piston_c: float
+) -> float:
+    """Free-growth clearance in mm at running temperatures: for comparing alloys, never a verdict of seizure."""
+    return size_at(bore_20_mm, bore_1e6, bore_c) - size_at(piston_20_mm, piston_1e6, piston_c)
+
+
+def taper_from_gaps(gap_top_mm: float, gap_bottom_mm: float) -> float:
+    """Taper on diameter, mm (plus: open at the top), from a ring's end gap at two depths: change of gap over pi."""
+    return (gap_top_mm - gap_bottom_mm) / math.pi
+
+
+def wanted_gap(bore_mm: float, factor: float) -> float:
+    """Ring end gap in mm wanted in a bore of ``bore_mm``: factor by duty times bore."""
+    return bore_mm * factor
+
+
+@dataclass(frozen=True)
+class Chamber:
+    """What lies above a piston at the top: chamber and dish (dome minus) in cm3; gasket and deck clearance in mm."""
+
+    chamber_cm3: float
+    dish_cm3: float
+    gasket_bore_mm: float
+    gasket_thickness_mm: float
+    deck_clearance_mm: float
+
+
+def swept_cm3(bore_mm: float, stroke_mm: float) -> float:
+    """Swept volume of one cylinder, cm3."""
+    return math.pi / 4.0 * bore_mm**2 * stroke_mm / 1000.0
+
+
+def compression_ratio(bore_mm: float, stroke_mm: float, above: Chamber) -> float:
+    """(swept + clearance volume) / clearance volume; deck clearance counts over the bore. Methods 7."""
+    clearance = above.chamber_cm3 + above.dish_cm3
+    clearance += math.pi / 4000.0 * above.gasket_bore_mm**2 * above.gasket_thickness_mm
+    clearance += math.pi / 4000.0 * bore_mm**2 * above.deck_clearance_mm
+    if clearance <= 0:
+        raise InputError("The clearance volume comes out under nought; check the dome and the chamber")
+    return (swept_cm3(bore_mm, stroke_mm) + clearance) / clearance

@@ -1,0 +1,91 @@
+"""Level plans: where readings are to be taken, and which place is next (job.md, gauge). Depths mm, clocks degrees."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from dataclasses import dataclass
+
+from redline_bore.core.block import BlockSpec, RingTravel
+from redline_bore.core.errors import Fault, FaultyInput
+
+
+@dataclass(frozen=True, order=True)
+class Place:
+    """A spot in a plan: level index (0 is the one nearest the deck) and clock index."""
+
+    level: int
+    clock: int
+
+
+@dataclass(frozen=True)
+class LevelPlan:
+    """Depths in mm from the deck, growing; clock angles in degrees, growing, each chord once (under 180)."""
+
+    name: str
+    depths_mm: tuple[float, ...]
+    clocks_deg: tuple[float, ...]
+
+    def letter(self, level: int) -> str:
+        return chr(ord("A") + level)
+
+    def places(self) -> tuple[Place, ...]:
+        return tuple(Place(lv, ck) for lv in range(len(self.depths_mm)) for ck in range(len(self.clocks_deg)))
+
+    def nearest(self, depth_mm: float, clock_deg: float) -> Place:
+        """The place nearest to a depth in mm and a clock angle in degrees (a chord counts modulo 180)."""
+        level = min(range(len(self.depths_mm)), key=lambda i: abs(self.depths_mm[i] - depth_mm))
+        clock = min(range(len(self.clocks_deg)), key=lambda i: chord_apart(self.clocks_deg[i], clock_deg))
+        return Place(level, clock)
+
+
+def chord_apart(a_deg: float, b_deg: float) -> float:
+    """Angle between two chords, 0 to 90 degrees: a chord repeats every 180."""
+    apart = abs(a_deg - b_deg) % 180.0
+    return min(apart, 180.0 - apart)
+
+
+def plan_of(spec: BlockSpec, travel: RingTravel, name: str, levels: int, chords: int) -> LevelPlan:
+    """A plan for a block: one level on the unworn lip above ring travel, one in the unworn bottom, the rest between.
+
+    The level just under the top ring's stop is always among them: wear is worst there. With three levels these
+    are: just under the stop, the middle of the travel, and the unworn bottom. Raises FaultyInput.
+    """
+    if levels < 2 or chords < 2:
+        raise FaultyInput([Fault("plan", "a plan has two levels and two chords at the least")])
+    top, bottom = travel.top_mm, travel.bottom_mm
+    worst = top + 0.08 * travel.length_mm
+    below = (bottom + spec.length_mm) / 2 if spec.length_mm - bottom > 4.0 else spec.length_mm - 2.0
+    ends = [below] if levels <= 3 else [0.6 * top, below]
+    inner = levels - len(ends)
+    step = (bottom - worst) / inner
+    middle = [worst + i * step for i in range(inner)]
+    depths = sorted(round(d, 0 if spec.length_mm > 60 else 1) for d in ends + middle)
+    return checked_plan(
+        LevelPlan(name, tuple(depths), tuple(i * 180.0 / chords for i in range(chords))), spec.length_mm
+    )
+
+
+def checked_plan(plan: LevelPlan, length_mm: float) -> LevelPlan:
+    """``plan`` itself. Raises FaultyInput when depths leave the cylinder or do not grow, or chords repeat."""
+    found = []
+    for i, depth in enumerate(plan.depths_mm):
+        if not 0.0 < depth < length_mm:
+            found.append(
+                Fault(f"level {plan.letter(i)}", f"{depth:g} mm down is not in a cylinder of {length_mm:g} mm")
+            )
+    if any(b <= a for a, b in zip(plan.depths_mm, plan.depths_mm[1:], strict=False)):
+        found.append(Fault("levels", "depths must grow from the deck down, each one once"))
+    if any(b <= a for a, b in zip(plan.clocks_deg, plan.clocks_deg[1:], strict=False)):
+        found.append(Fault("clocks", "clock angles must grow, each one once"))
+    if any(not 0.0 <= c < 180.0 for c in plan.clocks_deg):
+        found.append(
+            Fault("clocks", "a two-point reading covers both ends of its chord: angles run from 0 to under 180")
+        )
+    if found:
+        raise FaultyInput(found)
+    return plan
+
+
+def next_place(plan: LevelPlan, taken: Collection[Place]) -> Place | None:
+    """The first place of the plan that has no reading yet, down the levels; None when the plan is full."""
+    return next((place for place in plan.places() if place not in taken), None)

@@ -1,0 +1,271 @@
+"""Shape of a hole from two-point diameters: at one level and along the axis (methods 3, 4).
+
+Clock angles in degrees, depths and diameters in mm. A two-point reading is a diameter: its chord repeats every
+180 degrees and carries the even harmonics of the radius only; three and five lobes are invisible to it.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from redline_bore.core.block import RingTravel
+from redline_bore.core.errors import FitError
+
+Array = NDArray[np.float64]
+SAME_CHORD_DEG = 1.0  # chords nearer than this count as one
+MAX_HARMONIC = 3
+MAX_CONDITION = 30.0  # evenly spread chords give 1.4; beyond this the readings do not carry the harmonic
+
+
+@dataclass(frozen=True)
+class LevelFit:
+    """``d(t) = mean + sum_k cos_mm[k-1] cos 2kt + sin_mm[k-1] sin 2kt``, diameters in mm.
+
+    Out-of-round is on diameter, three kinds under their own names: raw (largest less smallest reading), of the
+    second harmonic of the radius, of the whole fitted curve. None: the readings do not carry it.
+    """
+
+    mean_mm: float
+    cos_mm: tuple[float, ...]
+    sin_mm: tuple[float, ...]
+    distinct_chords: int
+    out_of_round_raw_mm: float
+    out_of_round_second_harmonic_mm: float | None
+    out_of_round_whole_fit_mm: float | None
+    long_axis_deg: float | None
+    residual_sd_mm: float | None  # None when there are no readings to spare
+
+    @property
+    def harmonics_used(self) -> int:
+        return len(self.cos_mm)
+
+    @property
+    def oval_may_hide(self) -> bool:
+        """True where an oval between the chords would not have been seen."""
+        return self.harmonics_used == 0
+
+    def diameter_at(self, clock_deg: ArrayLike) -> Array:
+        """Fitted diameter in mm at clock angles in degrees; same shape as the input."""
+        t = np.deg2rad(np.asarray(clock_deg, dtype=float))
+        total = np.full(t.shape, self.mean_mm)
+        for k, (a, b) in enumerate(zip(self.cos_mm, self.sin_mm, strict=True), start=1):
+            total = total + a * np.cos(2 * k * t) + b * np.sin(2 * k * t)
+        return total
+
+
+def distinct_chords(clock_deg: ArrayLike) -> int:
+    """How many different chords a set of clock angles in degrees holds (modulo 180, one degree apart counts)."""
+    folded = np.sort(np.mod(np.asarray(clock_deg, dtype=float), 180.0))
+    if folded.size == 0:
+        return 0
+    gaps = np.diff(np.append(folded, folded[0] + 180.0))
+    return max(1, int(np.count_nonzero(gaps > SAME_CHORD_DEG)))
+
+
+def _design(clock_deg: Array, harmonics: int) -> Array:
+    t = np.deg2rad(clock_deg)
+    columns = [np.ones_like(t)]
+    for k in range(1, harmonics + 1):
+        columns += [np.cos(2 * k * t), np.sin(2 * k * t)]
+    return np.column_stack(columns)
+
+
+def fit_level(clock_deg: ArrayLike, diameter_mm: ArrayLike) -> LevelFit:
+    """Fit the even harmonics to two-point diameters of one level by least squares; angles need not be even.
+
+    clock_deg, diameter_mm: same length n >= 1, degrees and mm. As many harmonics as 2K+1 <= distinct chords
+    allows, K <= 3, fewer where the angles lie too close together to tell them apart (condition number over 30).
+    Raises FitError without readings or with a figure that is not a number. Source: methods 3.
+    """
+    clocks, sizes = np.asarray(clock_deg, dtype=float).ravel(), np.asarray(diameter_mm, dtype=float).ravel()
+    if sizes.size == 0 or sizes.size != clocks.size:
+        raise FitError("There is no reading at this level yet; take one")
+    if not (np.isfinite(sizes).all() and np.isfinite(clocks).all()):
+        raise FitError("One of the readings at this level is not a number; strike it and read again")
+    chords = distinct_chords(clocks)
+    harmonics = min(MAX_HARMONIC, (chords - 1) // 2)
+    while harmonics > 0 and np.linalg.cond(_design(clocks, harmonics)) > MAX_CONDITION:
+        harmonics -= 1
+    return _fitted(clocks, sizes, chords, harmonics)
+
+
+def _fitted(clocks: Array, sizes: Array, chords: int, harmonics: int) -> LevelFit:
+    design, centre = _design(clocks, harmonics), float(sizes.mean())
+    found = np.linalg.lstsq(design, sizes - centre, rcond=None)[0]  # about the mean, so nothing is lost to rounding
+    spare = sizes.size - found.size
+    residual = sizes - centre - design @ found
+    fit = LevelFit(
+        mean_mm=centre + float(found[0]),
+        cos_mm=tuple(float(v) for v in found[1::2]),
+        sin_mm=tuple(float(v) for v in found[2::2]),
+        distinct_chords=chords,
+        out_of_round_raw_mm=float(sizes.max() - sizes.min()),
+        out_of_round_second_harmonic_mm=None,
+        out_of_round_whole_fit_mm=None,
+        long_axis_deg=None,
+        residual_sd_mm=float(np.sqrt(residual @ residual / spare)) if spare > 0 else None,
+    )
+    return fit if harmonics == 0 else _with_oval(fit)
+
+
+def _with_oval(fit: LevelFit) -> LevelFit:
+    a, b = fit.cos_mm[0], fit.sin_mm[0]
+    curve = fit.diameter_at(np.arange(0.0, 180.0, 0.125))
+    return LevelFit(
+        fit.mean_mm,
+        fit.cos_mm,
+        fit.sin_mm,
+        fit.distinct_chords,
+        fit.out_of_round_raw_mm,
+        2.0 * float(np.hypot(a, b)),
+        float(curve.max() - curve.min()),
+        float(np.rad2deg(np.arctan2(b, a)) / 2.0 % 180.0),
+        fit.residual_sd_mm,
+    )
+
+
+@dataclass(frozen=True)
+class AxialLimits:
+    """What still counts as straight: mm on diameter."""
+
+    taper_mm: float
+    bulge_mm: float
+    bell_mm: float
+
+
+@dataclass(frozen=True)
+class AxialShape:
+    """Shape along the axis inside ring travel. Taper is top minus bottom; bulge plus is a barrel. On diameter, mm."""
+
+    taper_mm: float
+    line_taper_mm: float
+    bulge_mm: float | None  # None with fewer than three levels
+    shape_class: str
+
+
+def axial_shape(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTravel, limits: AxialLimits) -> AxialShape:
+    """Taper, line, bulge and class from level means (n depths growing, n means, mm) inside ring travel.
+
+    Raises FitError with fewer than two levels inside ring travel. Source: methods 4.
+    """
+    depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
+    inside = (depths >= travel.top_mm) & (depths <= travel.bottom_mm)
+    z, d = depths[inside], means[inside]
+    if z.size < 2:
+        raise FitError("Taper needs two levels inside ring travel; read one near the top and one near the bottom")
+    order = np.argsort(z)
+    z, d = z[order], d[order]
+    slope = float(np.polyfit(z - z.mean(), d - d.mean(), 1)[0])
+    taper, bulge = float(d[0] - d[-1]), None
+    if z.size >= 3:
+        bulge = _bulge(z, d)
+    return AxialShape(taper, -slope * travel.length_mm, bulge, _class_of(z, d, taper, bulge, limits))
+
+
+def _bulge(z: Array, d: Array) -> float:
+    """Middle less the mean of the ends of the least-squares parabola over the levels."""
+    u = (z - z.mean()) / (z[-1] - z[0])
+    curve = np.polyfit(u, d - d.mean(), 2)
+    ends = np.polyval(curve, [u[0], u[-1]]).mean()
+    return float(np.polyval(curve, (u[0] + u[-1]) / 2) - ends)
+
+
+def _flare(z: Array, d: Array, end: int) -> float:
+    """By how much an end level opens off the straight line through the rest, mm on diameter."""
+    rest = np.delete(np.arange(z.size), end)
+    line = np.polyfit(z[rest], d[rest] - d.mean(), 1)
+    return float(d[end] - d.mean() - np.polyval(line, z[end]))
+
+
+def _class_of(z: Array, d: Array, taper: float, bulge: float | None, limits: AxialLimits) -> str:
+    if z.size >= 4:
+        top, bottom = (_flare(z, d, end) > limits.bell_mm for end in (0, z.size - 1))
+        if top != bottom:
+            return "bell-mouthed top" if top else "bell-mouthed bottom"
+    if bulge is not None and abs(bulge) > limits.bulge_mm and abs(bulge) >= 0.5 * abs(taper):
+        return "barrel" if bulge > 0 else "hourglass"
+    if abs(taper) > limits.taper_mm:
+        return "top-open" if taper > 0 else "bottom-open"
+    return "straight"
+
+
+def oval_turn(top_deg: float, bottom_deg: float) -> float:
+    """By how much a long axis turns between two levels, 0 to 90 degrees (a long axis repeats every 180)."""
+    apart = abs(top_deg - bottom_deg) % 180.0
+    return min(apart, 180.0 - apart)
+
+
+@dataclass(frozen=True)
+class Wear:
+    """Wear against the unworn reference, on diameter, mm. ``reference_from`` is below or above ring travel."""
+
+    reference_mm: float
+    reference_from: str
+    largest_level_mean_mm: float
+    largest_reading_mm: float
+    ridge_mm: float | None  # None with no level above ring travel
+
+
+def unworn_reference(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTravel) -> tuple[float, str] | None:
+    """The smallest mean diameter (mm) outside ring travel, below it first, and which; None when none was read."""
+    depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
+    for outside, where in ((depths > travel.bottom_mm, "below"), (depths < travel.top_mm, "above")):
+        if outside.any():
+            return float(means[outside].min()), where
+    return None
+
+
+def wear_and_ridge(
+    depth_mm: ArrayLike, level_mean_mm: ArrayLike, level_largest_mm: ArrayLike, travel: RingTravel
+) -> Wear:
+    """Wear and ridge from n levels: depths growing, mean and largest diameter of each, mm.
+
+    Raises FitError when nothing was read outside ring travel, or nothing inside. Source: methods 4.
+    """
+    depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
+    reference = unworn_reference(depths, means, travel)
+    inside = (depths >= travel.top_mm) & (depths <= travel.bottom_mm)
+    if reference is None:
+        raise FitError("Wear needs an unworn place: read the bottom of the hole, below ring travel")
+    if not inside.any():
+        raise FitError("Wear needs a level inside ring travel; read just under the ridge")
+    above = depths < travel.top_mm
+    ridge = float(means[inside][0] - means[above][-1]) if above.any() else None
+    largest = np.asarray(level_largest_mm, dtype=float)[inside].max() - reference[0]
+    return Wear(*reference, float(means[inside].max() - reference[0]), float(largest), ridge)
+
+
+@dataclass(frozen=True)
+class WallSurface:
+    """The wall for drawing: Fourier in angle, monotone cubic in depth, never beyond the levels read."""
+
+    depth_mm: tuple[float, ...]
+    columns: Any  # PchipInterpolator over (mean, a1, b1, a2, b2, a3, b3) by depth
+
+    def diameter(self, depth_mm: ArrayLike, clock_deg: ArrayLike) -> Array:
+        """Diameters in mm, shape (m depths, n clocks); NaN above the shallowest and below the deepest level read."""
+        z, t = np.asarray(depth_mm, dtype=float), np.deg2rad(np.asarray(clock_deg, dtype=float))
+        coefficients = np.asarray(self.columns(z))
+        basis = np.vstack([np.ones_like(t)] + [f(2 * k * t) for k in (1, 2, 3) for f in (np.cos, np.sin)])
+        grid: Array = coefficients @ basis
+        grid[(z < self.depth_mm[0]) | (z > self.depth_mm[-1]), :] = np.nan
+        return grid
+
+
+def wall_surface(depth_mm: ArrayLike, fits: list[LevelFit]) -> WallSurface:
+    """The surface through two or more fitted levels (depths growing, mm). Raises FitError with fewer. Methods 4."""
+    from scipy.interpolate import PchipInterpolator  # here, not above: SciPy costs a second at start
+
+    depths = np.asarray(depth_mm, dtype=float)
+    if depths.size < 2 or np.any(np.diff(depths) <= 0):
+        raise FitError("The wall map needs two levels; read another one")
+    rows = np.zeros((depths.size, 1 + 2 * MAX_HARMONIC))
+    for i, fit in enumerate(fits):
+        rows[i, 0] = fit.mean_mm
+        rows[i, 1 : 1 + 2 * fit.harmonics_used : 2] = fit.cos_mm
+        rows[i, 2 : 2 + 2 * fit.harmonics_used : 2] = fit.sin_mm
+    return WallSurface(tuple(float(z) for z in depths), PchipInterpolator(depths, rows, axis=0, extrapolate=False))

@@ -1,0 +1,140 @@
+"""The stock ledger: how fast a step removes metal and how many strokes are left (methods 12).
+
+Diameters in mm at 20 C, strokes are double strokes counted since the step began.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from redline_bore.core.errors import FitError
+
+_Z90 = 1.6448536269514722  # two-sided 90 %
+_GAUGE_Z = 1.645
+
+
+@dataclass(frozen=True)
+class Rate:
+    """Removal in mm of diameter per double stroke, with its 90 % interval (or the range of slopes)."""
+
+    mm: float
+    low_mm: float
+    high_mm: float
+    checks: int
+    is_interval: bool  # False: too few checks, low and high are the range of slopes
+
+
+@dataclass(frozen=True)
+class StrokesLeft:
+    """Double strokes to a target. ``high`` None: the slow end of the rate is nought, no upper figure exists."""
+
+    strokes: float | None
+    low: float | None
+    high: float | None
+    now_mm: float
+    now_sd_mm: float | None
+    rate: Rate
+
+
+def _pair_slopes(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64]:
+    i, j = np.triu_indices(x.size, k=1)
+    dx = x[j] - x[i]
+    return np.sort((y[j] - y[i])[dx != 0] / dx[dx != 0])
+
+
+def theil_sen(strokes: ArrayLike, diameter_mm: ArrayLike, interval_checks: int = 5) -> Rate:
+    """Median of all pair slopes, n >= 2 checks at two stroke counts or more; mm per stroke.
+
+    The 90 % interval uses Sen's ranks with the normal approximation to Kendall's variance, ranks rounded, and the
+    ends of the list when there are too few. Raises FitError. Source: Sen 1968 (J. Am. Stat. Assoc. 63); methods 12.
+    """
+    x, y = np.asarray(strokes, dtype=float), np.asarray(diameter_mm, dtype=float)
+    if x.size != y.size or not (np.isfinite(x).all() and np.isfinite(y).all()):
+        raise FitError("A check lacks its strokes or its size; strike it and book it again")
+    slopes = _pair_slopes(x, y)
+    if slopes.size == 0:
+        raise FitError("A rate needs two checks with strokes between them; hone a little and check again")
+    n, pairs = x.size, slopes.size
+    sigma = math.sqrt(n * (n - 1) * (2 * n + 5) / 18.0)  # Kendall's variance without ties
+    lower = max(round((pairs - _Z90 * sigma) / 2.0), 1)  # Sen: the M1-th and the (M2 + 1)-th slope
+    upper = min(round((pairs + _Z90 * sigma) / 2.0) + 1, pairs)
+    return Rate(float(np.median(slopes)), float(slopes[lower - 1]), float(slopes[upper - 1]), n, n >= interval_checks)
+
+
+def strokes_left(
+    strokes: ArrayLike,
+    diameter_mm: ArrayLike,
+    target_mm: float,
+    gauge_sd_mm: float | None = None,
+    interval_checks: int = 5,
+) -> StrokesLeft:
+    """Double strokes from the last check to ``target_mm`` (20 C), with a 90 % interval.
+
+    gauge_sd_mm: standard deviation of one size; with it, *now* is taken from the robust line and its doubt widens
+    the interval; without it, *now* is the last check. Raises FitError as theil_sen does. Source: methods 12.
+    """
+    x, y = np.asarray(strokes, dtype=float), np.asarray(diameter_mm, dtype=float)
+    rate = theil_sen(x, y, interval_checks)
+    now, sd = float(y[-1]), None
+    if gauge_sd_mm is not None:
+        now = float(np.median(y - rate.mm * x) + rate.mm * x[-1])
+        spread = float(((x - x.mean()) ** 2).sum())
+        sd = gauge_sd_mm * math.sqrt(1.0 / x.size + (x[-1] - x.mean()) ** 2 / spread)
+    to_go, doubt = target_mm - now, _GAUGE_Z * (sd or 0.0)
+    if to_go <= 0.0 and gauge_sd_mm is None:
+        return StrokesLeft(0.0, 0.0, 0.0, now, sd, rate)
+    return StrokesLeft(
+        _over(max(to_go, 0.0), rate.mm),
+        _over(max(to_go - doubt, 0.0), rate.high_mm),
+        _over(max(to_go + doubt, 0.0), rate.low_mm),
+        now,
+        sd,
+        rate,
+    )
+
+
+def _over(to_go_mm: float, rate_mm: float) -> float | None:
+    return to_go_mm / rate_mm if rate_mm > 0.0 else None
+
+
+@dataclass(frozen=True)
+class RateChange:
+    """Rate over the last three checks against the first three."""
+
+    now_over_start: float
+    fallen: bool
+    risen: bool
+
+
+def rate_change(
+    strokes: ArrayLike, diameter_mm: ArrayLike, fallen_below: float, risen_above: float
+) -> RateChange | None:
+    """How the rate has changed within a step; None before there are four checks or when it began at nought.
+
+    Source: methods 12 (fallen: glazed or worn stones; risen: bedding in).
+    """
+    x, y = np.asarray(strokes, dtype=float), np.asarray(diameter_mm, dtype=float)
+    if x.size < 4:
+        return None
+    try:
+        start, now = theil_sen(x[:3], y[:3]).mm, theil_sen(x[-3:], y[-3:]).mm
+    except FitError:
+        return None
+    if start <= 0.0:
+        return None
+    return RateChange(now / start, now / start < fallen_below, now / start > risen_above)
+
+
+def block_off_temperature(block_c: float | None, limit_c: float, reference_c: float = 20.0) -> bool:
+    """True when the block is further than ``limit_c`` from the reference, C. Unknown is not off, but unknown."""
+    return block_c is not None and abs(block_c - reference_c) > limit_c
+
+
+def taper_growth(first_level_mm: ArrayLike, last_level_mm: ArrayLike) -> float:
+    """By how much the size of the taper (first level less last) grew between two checks, mm on diameter."""
+    first, last = np.asarray(first_level_mm, dtype=float), np.asarray(last_level_mm, dtype=float)
+    return float(abs(last[0] - last[-1]) - abs(first[0] - first[-1]))

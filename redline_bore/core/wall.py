@@ -1,0 +1,45 @@
+"""Wall left after a cut, from ultrasonic readings (methods 6). All on radius, mm; no reading is unknown, never fine."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+
+@dataclass(frozen=True)
+class WallSpot:
+    """A wall thickness read at a clock angle (deg) and depth (mm), where the wall lies ``radius_mm`` from the axis."""
+
+    clock_deg: float
+    depth_mm: float
+    wall_mm: float
+    radius_mm: float
+    zone: str
+
+
+def wall_after(
+    spots: Sequence[WallSpot], new_diameter_mm: float, axis_x_mm: float = 0.0, axis_y_mm: float = 0.0
+) -> list[float]:
+    """Wall in mm left at each spot after boring to ``new_diameter_mm`` about an axis moved by (x, y) mm.
+
+    x points to clock 0, y to 90. Where the tool misses, nothing is taken. Source: methods 6.
+    """
+    left = []
+    for spot in spots:
+        t = np.deg2rad(spot.clock_deg)
+        along = axis_x_mm * np.cos(t) + axis_y_mm * np.sin(t)
+        aside = -axis_x_mm * np.sin(t) + axis_y_mm * np.cos(t)
+        reach = along + np.sqrt(max((new_diameter_mm / 2.0) ** 2 - aside**2, 0.0))
+        left.append(float(spot.wall_mm - max(0.0, reach - spot.radius_mm)))
+    return left
+
+
+def largest_diameter(spots: Sequence[WallSpot], limit_by_zone_mm: dict[str, float]) -> float | None:
+    """The largest bore in mm, about the present axis, that leaves every spot its zone's limit; None: nothing read.
+
+    Source: methods 6, solved for the diameter.
+    """
+    sizes = [2.0 * (s.radius_mm + s.wall_mm - limit_by_zone_mm[s.zone]) for s in spots if s.zone in limit_by_zone_mm]
+    return min(sizes) if sizes else None
