@@ -1,0 +1,95 @@
+"""Advice: one sentence, the figures behind it, what would change it, the working. Widgets only show it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from redline_bore.core.lengths import Units, format_length
+
+
+class Mark(StrEnum):
+    """How a figure stands. Never by colour alone: the interface adds a tick, a triangle or the word."""
+
+    PLAIN = ""
+    SOUND = "sound"
+    LOOK = "look here"
+    STOP = "stop"
+
+
+@dataclass(frozen=True)
+class FigureLine:
+    label: str
+    value: str
+    mark: Mark = Mark.PLAIN
+
+
+@dataclass(frozen=True)
+class WorkLine:
+    """A line of pencil arithmetic, with the source of the rule or figure it uses."""
+
+    text: str
+    source: str = ""
+
+
+@dataclass(frozen=True)
+class Advice:
+    """What to do now. ``button`` is what Enter does; ``care`` a short line of care where the work can hurt."""
+
+    scope: str
+    sentence: str
+    figures: tuple[FigureLine, ...] = ()
+    changes: tuple[str, ...] = ()
+    working: tuple[WorkLine, ...] = ()
+    button: str = ""
+    care: str = ""
+    mark: Mark = Mark.PLAIN
+
+
+@dataclass(frozen=True)
+class Show:
+    """Writes lengths in the units being looked at."""
+
+    units: Units
+
+    def size(self, mm: float) -> str:
+        """A size or distance to the last digit of the units: 0.001 mm or 0.0001 in, without the unit."""
+        return format_length(mm, self.units)
+
+    def away(self, mm: float) -> str:
+        """A signed distance."""
+        return format_length(mm, self.units, signed=True)
+
+    def rough(self, mm: float) -> str:
+        """To a hundredth of a millimetre or a thou."""
+        return format_length(mm, self.units, Fraction(1, 100) if self.units is Units.METRIC else Fraction(1, 1000))
+
+    def step(self, mm: float) -> str:
+        """A signed oversize step as it is spoken: +0.50 or +0.020."""
+        return format_length(
+            mm, self.units, Fraction(1, 100) if self.units is Units.METRIC else Fraction(1, 1000), signed=True
+        )
+
+    def depth(self, mm: float) -> str:
+        """A depth or length of a part: whole tenths of a mm, or thou."""
+        return format_length(mm, self.units, Fraction(1, 10) if self.units is Units.METRIC else Fraction(1, 100))
+
+    def fine(self, mm: float) -> str:
+        """A digit more than size: for rates and gauge spread."""
+        return format_length(mm, self.units, Fraction(1, 10000) if self.units is Units.METRIC else Fraction(1, 100000))
+
+    def unit(self, text: str) -> str:
+        return f"{text} {self.units.mark}"
+
+
+def count_word(count: int) -> str:
+    """Small counts as words, as they are said."""
+    words = ("none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+    return words[count] if count < len(words) else str(count)
+
+
+def listed(numbers: list[int]) -> str:
+    """1, 2 and 5."""
+    texts = [str(n) for n in numbers]
+    return texts[0] if len(texts) == 1 else f"{', '.join(texts[:-1])} and {texts[-1]}" if texts else ""

@@ -1,0 +1,245 @@
+"""The entries of a job's ledger: frozen, typed, versioned. Nothing is edited or deleted; undo is another entry.
+
+Lengths in mm, temperatures in C, angles in degrees from the front, clockwise from above. A size is what was read,
+at the part's own temperature; the fold takes it to 20 C.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from redline_bore.core.block import BlockSpec
+from redline_bore.core.lengths import Units
+
+Plain = float | str | list[float]
+
+
+@dataclass(frozen=True, kw_only=True)
+class BookIn:
+    """What is known when a job comes in. ``oversizes_mm``: steps over nominal that pistons exist for."""
+
+    owner: str
+    engine: str
+    block: BlockSpec
+    purpose: str = "bore oversize"
+    duty: str = "everyday"
+    piston_alloy: str = "piston_cast"
+    oversizes_mm: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class JobOpened:
+    """The job exists. Keeps the figures and practices it is worked with, whatever the shop changes later."""
+
+    number: str
+    units: Units
+    book_in: BookIn
+    figures: dict[str, Plain] = field(default_factory=dict)
+    practices: dict[str, str] = field(default_factory=dict)
+    kind: Literal["job_opened"] = "job_opened"
+
+
+@dataclass(frozen=True, kw_only=True)
+class BookInRevised:
+    book_in: BookIn
+    kind: Literal["book_in_revised"] = "book_in_revised"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlanChosen:
+    name: str
+    depths_mm: tuple[float, ...]
+    clocks_deg: tuple[float, ...]
+    kind: Literal["plan_chosen"] = "plan_chosen"
+
+
+@dataclass(frozen=True, kw_only=True)
+class GaugeSet:
+    """The gauge was zeroed on a master of ``master_20_mm`` at 20 C."""
+
+    master_20_mm: float
+    master_c: float
+    master_1e6: float = 11.5
+    gauge_c: float | None = None
+    gauge_1e6: float | None = None
+    kind: Literal["gauge_set"] = "gauge_set"
+
+
+@dataclass(frozen=True, kw_only=True)
+class BlockTemperature:
+    block_c: float
+    kind: Literal["block_temperature"] = "block_temperature"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlateChanged:
+    on: bool
+    kind: Literal["plate_changed"] = "plate_changed"
+
+
+@dataclass(frozen=True, kw_only=True)
+class ReadingBooked:
+    """A two-point diameter at the block's own temperature."""
+
+    cylinder: int
+    depth_mm: float
+    clock_deg: float
+    diameter_mm: float
+    plate_on: bool
+    kind: Literal["reading_booked"] = "reading_booked"
+
+
+@dataclass(frozen=True, kw_only=True)
+class RingGapRead:
+    """End gap of a ring pushed down square, for taper without a bore gauge."""
+
+    cylinder: int
+    depth_mm: float
+    gap_mm: float
+    kind: Literal["ring_gap_read"] = "ring_gap_read"
+
+
+@dataclass(frozen=True, kw_only=True)
+class DefectMarked:
+    """A defect on the wall. Its depth on radius is an interval until it is measured (then both ends agree)."""
+
+    cylinder: int
+    what: str
+    top_mm: float
+    bottom_mm: float
+    clock_deg: float
+    width_deg: float
+    deep_low_mm: float
+    deep_high_mm: float
+    kind: Literal["defect_marked"] = "defect_marked"
+
+
+@dataclass(frozen=True, kw_only=True)
+class WallRead:
+    """Ultrasonic wall thickness. ``zone`` is thrust or elsewhere."""
+
+    cylinder: int
+    clock_deg: float
+    depth_mm: float
+    wall_mm: float
+    zone: Literal["thrust", "elsewhere"]
+    kind: Literal["wall_read"] = "wall_read"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PracticeChosen:
+    topic: str
+    name: str
+    kind: Literal["practice_chosen"] = "practice_chosen"
+
+
+@dataclass(frozen=True, kw_only=True)
+class ClearanceStated:
+    """A clearance window off a piston sheet, a manual, or the machinist's habit."""
+
+    source: str
+    low_mm: float
+    high_mm: float
+    kind: Literal["clearance_stated"] = "clearance_stated"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PistonMeasured:
+    """The piston meant for a cylinder, at its gauge point and its own temperature (None: not taken)."""
+
+    cylinder: int
+    size_mm: float
+    piston_c: float | None = None
+    kind: Literal["piston_measured"] = "piston_measured"
+
+
+@dataclass(frozen=True, kw_only=True)
+class DecisionTaken:
+    """The call: the rung over nominal that all cylinders go to, and the figures it rests on, in words."""
+
+    oversize_mm: float
+    sentence: str
+    figures: tuple[str, ...] = ()
+    kind: Literal["decision_taken"] = "decision_taken"
+
+
+@dataclass(frozen=True, kw_only=True)
+class HoneStepBegan:
+    """A cylinder goes to step ``step`` (from 0) of its honing practice; strokes count from nought again."""
+
+    cylinder: int
+    step: int
+    kind: Literal["hone_step_began"] = "hone_step_began"
+
+
+@dataclass(frozen=True, kw_only=True)
+class CheckLogged:
+    """Double strokes so far in this step, and the sizes then, top to bottom, at the block's own temperature."""
+
+    cylinder: int
+    strokes: float
+    sizes_mm: tuple[float, ...]
+    kind: Literal["check_logged"] = "check_logged"
+
+
+@dataclass(frozen=True, kw_only=True)
+class StepStamped:
+    step: str
+    initials: str
+    kind: Literal["step_stamped"] = "step_stamped"
+
+
+@dataclass(frozen=True, kw_only=True)
+class EntryStruck:
+    """Entry ``seq`` no longer counts. It stays in the ledger, struck through."""
+
+    seq: int
+    reason: str = ""
+    kind: Literal["entry_struck"] = "entry_struck"
+
+
+@dataclass(frozen=True, kw_only=True)
+class EntryRestored:
+    """Entry ``seq``, struck before, counts again."""
+
+    seq: int
+    kind: Literal["entry_restored"] = "entry_restored"
+
+
+Entry = (
+    JobOpened
+    | BookInRevised
+    | PlanChosen
+    | GaugeSet
+    | BlockTemperature
+    | PlateChanged
+    | ReadingBooked
+    | RingGapRead
+    | DefectMarked
+    | WallRead
+    | PracticeChosen
+    | ClearanceStated
+    | PistonMeasured
+    | DecisionTaken
+    | HoneStepBegan
+    | CheckLogged
+    | StepStamped
+    | EntryStruck
+    | EntryRestored
+)
+
+
+@dataclass(frozen=True)
+class Record:
+    """An entry as it stands in the ledger: its place (from 1), when (ISO 8601 with zone), who, with what, how warm,
+    and what was typed."""
+
+    seq: int
+    at: str
+    person: str
+    entry: Entry
+    instrument: str = ""
+    block_c: float | None = None
+    typed: str = ""
+    version: int = 1

@@ -1,0 +1,221 @@
+"""The fold: a pure function from the ledger to the state. Struck entries are left out; everything else is replayed."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
+
+from redline_bore.core.block import ring_travel
+from redline_bore.core.errors import FaultyInput, InputError
+from redline_bore.core.figures import Figures
+from redline_bore.core.fit import ClearanceWindow
+from redline_bore.core.gauging import LevelPlan, plan_of
+from redline_bore.core.thermal import GaugeSetting, size_at_20
+from redline_bore.job import entries as e
+from redline_bore.job.practices import SHOP_DEFAULT
+from redline_bore.job.state import (
+    Check,
+    Decision,
+    Defect,
+    JobState,
+    Piston,
+    Reading,
+    RingGap,
+    Stamp,
+    WallReading,
+)
+
+
+def struck_entries(ledger: Sequence[e.Record]) -> frozenset[int]:
+    """Places in the ledger that no longer count; the last word on each entry holds."""
+    struck: set[int] = set()
+    for record in ledger:
+        if isinstance(record.entry, e.EntryStruck):
+            struck.add(record.entry.seq)
+        elif isinstance(record.entry, e.EntryRestored):
+            struck.discard(record.entry.seq)
+    return frozenset(struck)
+
+
+def fold(ledger: Sequence[e.Record], shipped: Figures) -> JobState:
+    """The state after ``ledger`` (growing seq, opened by a JobOpened). ``shipped`` fills figures the job lacks.
+
+    Raises InputError when the ledger does not begin with the job's opening.
+    """
+    if not ledger or not isinstance(ledger[0].entry, e.JobOpened):
+        raise InputError("This ledger does not begin with the opening of a job")
+    struck = struck_entries(ledger)
+    draft = _opened(ledger[0].entry, shipped)
+    draft |= {"struck": struck, "last_seq": ledger[-1].seq}
+    for record in ledger[1:]:
+        handler = _HANDLERS.get(type(record.entry))
+        if handler is not None and record.seq not in struck:
+            handler(draft, record, record.entry)
+    ready: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in draft.items()}
+    return JobState(**ready)
+
+
+def _opened(entry: e.JobOpened, shipped: Figures) -> dict[str, Any]:
+    figures = job_figures(entry.figures, shipped)
+    draft: dict[str, Any] = {
+        "number": entry.number,
+        "units": entry.units,
+        "book_in": entry.book_in,
+        "figures": figures,
+        "practices": tuple((SHOP_DEFAULT | entry.practices).items()),
+        "hone_steps": (),
+    }
+    for name in ("readings", "ring_gaps", "defects", "wall_readings", "windows", "pistons", "checks", "stamps"):
+        draft[name] = []
+    draft["plan"] = standard_plan(entry.book_in, figures, "full")
+    return draft
+
+
+def job_figures(kept: Mapping[str, Any], shipped: Figures) -> Figures:
+    """The figures a job is worked with: those it kept, laid over the shipped ones where they differ."""
+    plain = shipped.plain()
+    own = {key: value for key, value in kept.items() if key in plain and value != plain[key]}
+    try:
+        return shipped.with_own(own) if own else shipped
+    except FaultyInput as error:
+        raise InputError(f"The figures kept with this job cannot be used: {error}") from error
+
+
+def standard_plan(book_in: e.BookIn, figures: Figures, name: str) -> LevelPlan:
+    """The quick, full or race plan for a block."""
+    travel = ring_travel(book_in.block, figures.number("gauging.ring_top"), figures.number("gauging.ring_pack"))
+    levels, chords = (int(figures.number(f"gauging.{name}_{what}")) for what in ("levels", "chords"))
+    return plan_of(book_in.block, travel, name, levels, chords)
+
+
+def _to_20(draft: dict[str, Any], size_mm: float, block_c: float | None) -> float:
+    coefficient = draft["figures"].number(f"thermal.{draft['book_in'].block.material}")
+    return size_mm if block_c is None else size_at_20(size_mm, coefficient, block_c)
+
+
+def _revised(draft: dict[str, Any], record: e.Record, entry: e.BookInRevised) -> None:
+    changed = entry.book_in.block != draft["book_in"].block
+    draft["book_in"] = entry.book_in
+    if changed and draft["plan"].name in ("quick", "full", "race"):
+        draft["plan"] = standard_plan(entry.book_in, draft["figures"], draft["plan"].name)
+
+
+def _plan(draft: dict[str, Any], record: e.Record, entry: e.PlanChosen) -> None:
+    draft["plan"] = LevelPlan(entry.name, entry.depths_mm, entry.clocks_deg)
+
+
+def _gauge_set(draft: dict[str, Any], record: e.Record, entry: e.GaugeSet) -> None:
+    draft["gauge"] = GaugeSetting(entry.master_20_mm, entry.master_1e6, entry.master_c, entry.gauge_1e6, entry.gauge_c)
+
+
+def _temperature(draft: dict[str, Any], record: e.Record, entry: e.BlockTemperature) -> None:
+    draft["block_c"] = entry.block_c
+
+
+def _plate(draft: dict[str, Any], record: e.Record, entry: e.PlateChanged) -> None:
+    draft["plate_on"] = entry.on
+
+
+def _reading(draft: dict[str, Any], record: e.Record, entry: e.ReadingBooked) -> None:
+    size = _to_20(draft, entry.diameter_mm, record.block_c)
+    draft["readings"].append(
+        Reading(
+            record.seq, entry.cylinder, entry.depth_mm, entry.clock_deg % 180.0, size, entry.diameter_mm,
+            entry.plate_on, record.block_c, record.person, record.at,
+        )
+    )  # fmt: skip
+
+
+def _ring_gap(draft: dict[str, Any], record: e.Record, entry: e.RingGapRead) -> None:
+    draft["ring_gaps"].append(RingGap(entry.cylinder, entry.depth_mm, entry.gap_mm))
+
+
+def _defect(draft: dict[str, Any], record: e.Record, entry: e.DefectMarked) -> None:
+    draft["defects"].append(
+        Defect(
+            entry.cylinder, entry.what, entry.top_mm, entry.bottom_mm, entry.clock_deg, entry.width_deg,
+            entry.deep_low_mm, entry.deep_high_mm,
+        )
+    )  # fmt: skip
+
+
+def _wall(draft: dict[str, Any], record: e.Record, entry: e.WallRead) -> None:
+    draft["wall_readings"].append(
+        WallReading(entry.cylinder, entry.clock_deg, entry.depth_mm, entry.wall_mm, entry.zone)
+    )
+
+
+def _practice(draft: dict[str, Any], record: e.Record, entry: e.PracticeChosen) -> None:
+    draft["practices"] = tuple((dict(draft["practices"]) | {entry.topic: entry.name}).items())
+
+
+def _clearance(draft: dict[str, Any], record: e.Record, entry: e.ClearanceStated) -> None:
+    kept = [w for w in draft["windows"] if w.source != entry.source]
+    draft["windows"] = [*kept, ClearanceWindow(entry.low_mm, entry.high_mm, entry.source)]
+
+
+def _piston(draft: dict[str, Any], record: e.Record, entry: e.PistonMeasured) -> None:
+    coefficient = draft["figures"].number(f"thermal.{draft['book_in'].piston_alloy}")
+    known = entry.piston_c is not None
+    size = size_at_20(entry.size_mm, coefficient, entry.piston_c) if entry.piston_c is not None else entry.size_mm
+    draft["pistons"].append(Piston(record.seq, entry.cylinder, size, record.typed, known))
+
+
+def _decision(draft: dict[str, Any], record: e.Record, entry: e.DecisionTaken) -> None:
+    draft["decision"] = Decision(record.seq, entry.oversize_mm, entry.sentence, entry.figures, record.at, record.person)
+
+
+def _hone_step(draft: dict[str, Any], record: e.Record, entry: e.HoneStepBegan) -> None:
+    draft["hone_steps"] = tuple((dict(draft["hone_steps"]) | {entry.cylinder: entry.step}).items())
+
+
+def _check(draft: dict[str, Any], record: e.Record, entry: e.CheckLogged) -> None:
+    sizes = tuple(_to_20(draft, size, record.block_c) for size in entry.sizes_mm)
+    step = dict(draft["hone_steps"]).get(entry.cylinder, 0)
+    draft["checks"].append(
+        Check(record.seq, entry.cylinder, step, entry.strokes, sizes, record.block_c, record.at, record.person)
+    )
+
+
+def _stamped(draft: dict[str, Any], record: e.Record, entry: e.StepStamped) -> None:
+    draft["stamps"].append(Stamp(entry.step, entry.initials, record.at))
+
+
+_HANDLERS: dict[type, Callable[[dict[str, Any], e.Record, Any], None]] = {
+    e.BookInRevised: _revised,
+    e.PlanChosen: _plan,
+    e.GaugeSet: _gauge_set,
+    e.BlockTemperature: _temperature,
+    e.PlateChanged: _plate,
+    e.ReadingBooked: _reading,
+    e.RingGapRead: _ring_gap,
+    e.DefectMarked: _defect,
+    e.WallRead: _wall,
+    e.PracticeChosen: _practice,
+    e.ClearanceStated: _clearance,
+    e.PistonMeasured: _piston,
+    e.DecisionTaken: _decision,
+    e.HoneStepBegan: _hone_step,
+    e.CheckLogged: _check,
+    e.StepStamped: _stamped,
+}
+
+UNDOABLE = tuple(_HANDLERS)
+
+
+def last_undoable(ledger: Sequence[e.Record]) -> e.Record | None:
+    """The newest entry that still counts and can be struck (never the opening of the job)."""
+    struck = struck_entries(ledger)
+    return next((r for r in reversed(ledger) if isinstance(r.entry, UNDOABLE) and r.seq not in struck), None)
+
+
+def last_struck(ledger: Sequence[e.Record]) -> int | None:
+    """The entry struck last and not restored since, if nothing else was booked after the striking."""
+    struck = struck_entries(ledger)
+    for record in reversed(ledger):
+        if isinstance(record.entry, e.EntryStruck):
+            if record.entry.seq in struck:
+                return record.entry.seq
+        elif not isinstance(record.entry, e.EntryRestored):
+            break
+    return None

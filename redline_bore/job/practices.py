@@ -1,0 +1,62 @@
+"""Named practices: where schools differ, both sides are offered with a reason; the job records which was used."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Practice:
+    """One way of doing a thing. ``figures`` names the figures it is worked with, where it has any."""
+
+    topic: str
+    name: str
+    title: str
+    reason: str
+    figures: str = ""
+    steps: tuple[str, ...] = ()
+
+
+TOPICS = {"clearance": "Clearance by", "honing": "Honing", "wear_side": "Wear on the worse side"}
+
+PRACTICES: tuple[Practice, ...] = (
+    Practice("clearance", "piston sheet", "piston sheet", "the maker knows the skirt and the alloy"),
+    Practice("clearance", "manual", "engine maker's manual", "the engine was proved at that figure"),
+    Practice("clearance", "habit", "the shop's habit", "it has worked here for this duty"),
+    Practice("clearance", "share of bore", "share of the bore by alloy", "a starting point for when no sheet is at hand"),
+    Practice(
+        "honing", "two steps", "two steps, deep valleys", "stepping through finer stones would erase the valleys",
+        "honing.two_step_short", ("coarse", "plateau"),
+    ),
+    Practice(
+        "honing", "four steps", "four steps", "each finer stone takes out the marks of the one before",
+        "honing.four_step_short", ("rough", "semi-finish", "finish", "plateau"),
+    ),
+    Practice(
+        "honing", "two steps by time", "two steps, plateau by seconds", "seconds at a light load repeat where strokes are not counted",
+        "honing.two_step_time_short", ("coarse", "plateau by time"),
+    ),
+    Practice(
+        "honing", "leg hone", "drill and leg hone", "one grit to size or to clean-up, counted strokes, no size to spare",
+        "honing.leg_hone_short", ("one grit",),
+    ),
+    Practice(
+        "honing", "ball hone", "ball hone, deglaze only", "breaks the glaze and takes no size",
+        "honing.ball_hone_short", ("deglaze",),
+    ),
+    Practice("wear_side", "usual share", "usual share", "most wear lies on the thrust side, some on the other"),
+    Practice("wear_side", "all on one side", "all on one side", "takes nothing on trust: the high end decides"),
+)  # fmt: skip
+
+SHOP_DEFAULT = {"clearance": "piston sheet", "honing": "two steps", "wear_side": "usual share"}
+
+
+def options(topic: str) -> tuple[Practice, ...]:
+    """The practices of a topic, in the order they are offered."""
+    return tuple(p for p in PRACTICES if p.topic == topic)
+
+
+def practice(topic: str, name: str) -> Practice:
+    """One practice; the shop's default where the name is not known (a newer program may have written it)."""
+    found = {p.name: p for p in options(topic)}
+    return found.get(name) or found[SHOP_DEFAULT[topic]]

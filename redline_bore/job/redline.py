@@ -1,0 +1,71 @@
+"""The redline: the finish size each cylinder is honed to, and how sure a clearance is. Sizes in mm at 20 C."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from redline_bore.core.fit import (
+    ClearanceWindow,
+    GaugeDoubt,
+    clearance_uncertainty,
+    finish_size,
+    window_from_bore,
+)
+from redline_bore.job.state import JobState, Piston
+
+WINDOW_SOURCES = ("piston sheet", "manual", "habit", "share of bore")
+HARD_DUTIES = ("turbo", "nitrous", "marine")
+GAUGE_RESOLUTION_MM = 0.001
+
+
+@dataclass(frozen=True)
+class Redline:
+    """The finish size of a cylinder, or None with the reason. ``planned_mm`` is for drawing only, never for a cut."""
+
+    size_mm: float | None
+    planned_mm: float | None
+    piston: Piston | None
+    window: ClearanceWindow
+    missing: str = ""
+
+
+def windows(state: JobState) -> tuple[ClearanceWindow, ...]:
+    """Every clearance window that is known, in the usual order; the share of the bore is always among them."""
+    f, alloy = state.figures, state.book_in.piston_alloy.removeprefix("piston_")
+    added = f.number("pistons.clearance_added_hard_duty") if state.book_in.duty in HARD_DUTIES else 0.0
+    share = window_from_bore(state.block.bore_mm, f.row(f"pistons.clearance_{alloy}"), added, "share of bore")
+    known = {w.source: w for w in state.windows} | {"share of bore": share}
+    return tuple(known[source] for source in WINDOW_SOURCES if source in known)
+
+
+def leading_window(state: JobState) -> ClearanceWindow:
+    """The window the practice says leads; where that one is not known, the next that is."""
+    known = {w.source: w for w in windows(state)}
+    wanted = state.practice("clearance")
+    return known.get(wanted) or windows(state)[0]
+
+
+def redline_of(state: JobState, cylinder: int) -> Redline:
+    """Finish size of a cylinder: its measured piston plus the aim of the leading window, never a nominal number."""
+    window, piston = leading_window(state), state.piston(cylinder)
+    planned = None
+    if state.decision is not None:
+        planned = state.block.bore_mm + state.decision.oversize_mm
+    if piston is not None and state.decision is not None:
+        size = finish_size(piston.size_mm, window.aim_mm)
+        return Redline(size, size, piston, window)
+    missing = "take the call first" if state.decision is None else f"measure piston {cylinder} at its gauge point"
+    return Redline(None, planned, piston, window, missing)
+
+
+def clearance_doubt(state: JobState, bore_mm: float, piston_mm: float) -> float:
+    """Expanded uncertainty (k = 2), mm, of a clearance measured in this shop.
+
+    The gauges' starting U stands for repeatability and master together until a gauge study replaces it.
+    """
+    f = state.figures
+    doubt_c = f.number("gauging.temperature_doubt")
+    bore = GaugeDoubt(f.number("gauging.bore_gauge_u") / 2.0, GAUGE_RESOLUTION_MM, 0.0, state.coefficient_1e6, doubt_c)
+    alloy = f.number(f"thermal.{state.book_in.piston_alloy}")
+    piston = GaugeDoubt(f.number("gauging.micrometer_u") / 2.0, GAUGE_RESOLUTION_MM, 0.0, alloy, doubt_c)
+    return clearance_uncertainty(bore_mm, bore, piston_mm, piston)
