@@ -1,0 +1,1 @@
+"""The logbook, exchange formats and reports."""

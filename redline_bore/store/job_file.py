@@ -1,0 +1,106 @@
+"""A job in and out as JSON: its whole ledger, with a published JSON Schema (docs/job.schema.json)."""
+
+from __future__ import annotations
+
+import json
+from functools import lru_cache
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
+
+from redline_bore.core.block import faults_of
+from redline_bore.core.errors import BenchError, Fault, FaultyInput
+from redline_bore.core.figures import Figures
+from redline_bore.job.codec import KINDS, record_to_plain
+from redline_bore.job.entries import BookInRevised, Entry, EntryRestored, EntryStruck, JobOpened, Record
+from redline_bore.job.fold import fold
+
+FORMAT = "redline-bore-job"
+STRICT = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+@lru_cache(maxsize=1)
+def job_model() -> type[BaseModel]:
+    """The pydantic model of a job file."""
+    entry = Annotated[Entry, Field(discriminator="kind")]
+    record = create_model(
+        "LedgerRecord",
+        __config__=STRICT,
+        seq=(Annotated[int, Field(ge=1)], ...),
+        at=(Annotated[str, Field(description="ISO 8601 with zone")], ...),
+        person=(str, ...),
+        entry=(entry, ...),
+        instrument=(str, ""),
+        block_c=(float | None, None),
+        typed=(str, ""),
+        version=(Literal[1], 1),
+    )
+    return create_model(
+        "RedlineBoreJob",
+        __config__=STRICT,
+        format=(Literal["redline-bore-job"], ...),
+        version=(Literal[1], ...),
+        ledger=(Annotated[list[record], Field(min_length=1)], ...),  # type: ignore[valid-type]
+    )
+
+
+def job_schema() -> dict[str, Any]:
+    """The JSON Schema of a job file: lengths in mm, temperatures in C, angles in degrees."""
+    return job_model().model_json_schema()
+
+
+def job_to_json(ledger: tuple[Record, ...]) -> str:
+    """A job as JSON text."""
+    return json.dumps(
+        {"format": FORMAT, "version": 1, "ledger": [record_to_plain(r) for r in ledger]}, indent=1, allow_nan=False
+    )
+
+
+def job_from_json(text: str, shipped: Figures) -> tuple[Record, ...]:
+    """The ledger of a job file. Raises FaultyInput with every fault and its path; nothing half is taken in."""
+    try:
+        model = job_model().model_validate_json(text)
+    except ValidationError as error:
+        raise FaultyInput([Fault(_path(e["loc"]), _reason(e)) for e in error.errors()[:50]]) from error
+    ledger = tuple(
+        Record(r.seq, r.at, r.person, r.entry, r.instrument, r.block_c, r.typed, r.version)
+        for r in model.ledger  # type: ignore[attr-defined]
+    )
+    if faults := _ledger_faults(ledger):
+        raise FaultyInput(faults)
+    try:
+        fold(ledger, shipped)
+    except BenchError as error:
+        raise FaultyInput([Fault("ledger", str(error))]) from error
+    return ledger
+
+
+def _path(loc: tuple[int | str, ...]) -> str:
+    parts = [f"[{p}]" if isinstance(p, int) else f".{p}" for p in loc if p not in KINDS]
+    return "".join(parts).lstrip(".") or "file"
+
+
+def _reason(error: Any) -> str:
+    message = str(error["msg"])
+    return message[0].lower() + message[1:]
+
+
+def _ledger_faults(ledger: tuple[Record, ...]) -> list[Fault]:
+    faults, cylinders = [], 0
+    for place, record in enumerate(ledger):
+        path, entry = f"ledger[{place}]", record.entry
+        if record.seq != place + 1:
+            faults.append(Fault(f"{path}.seq", f"is {record.seq}; entries are numbered 1, 2, 3 ... without a gap"))
+        if isinstance(entry, JobOpened) != (place == 0):
+            faults.append(Fault(f"{path}.entry", "a ledger begins with the opening of the job, once"))
+        if isinstance(entry, (JobOpened, BookInRevised)):
+            cylinders = entry.book_in.block.cylinders
+            faults += [Fault(f"{path}.entry.book_in.block.{f.path}", f.reason) for f in faults_of(entry.book_in.block)]
+        number = getattr(entry, "cylinder", None)
+        if number is not None and not 1 <= number <= cylinders:
+            faults.append(Fault(f"{path}.entry.cylinder", f"is {number}; the block has 1 to {cylinders}"))
+        if isinstance(entry, (EntryStruck, EntryRestored)) and not 1 <= entry.seq < record.seq:
+            faults.append(
+                Fault(f"{path}.entry.seq", f"is {entry.seq}; only an earlier entry can be struck or restored")
+            )
+    return faults

@@ -1,0 +1,242 @@
+"""The logbook: every job's ledger in one SQLite file, append-only, kept through a power cut.
+
+WAL with full synchronisation: when ``append`` returns, the entry is on the disk. Two programs may work in one
+logbook: each append takes the write lock, learns what the other wrote, and numbers its entries after it.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+import sqlalchemy as sa
+from sqlalchemy.exc import DatabaseError, IntegrityError
+
+from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
+from redline_bore.core.figures import Figures
+from redline_bore.job.codec import to_plain
+from redline_bore.job.entries import BookInRevised, Entry, JobOpened, Record, StepStamped
+from redline_bore.store.quick_read import JobLine, is_current, newest_figures, record_from_row
+from redline_bore.store.schema import ENTRY_COLUMNS
+from redline_bore.store.shop import shipped_figures
+
+metadata = sa.MetaData()
+job_table = sa.Table(
+    "job",
+    metadata,
+    sa.Column("id", sa.Integer, primary_key=True),
+    sa.Column("number", sa.String, nullable=False, unique=True),
+    sa.Column("owner", sa.String, nullable=False),
+    sa.Column("engine", sa.String, nullable=False),
+    sa.Column("opened_at", sa.String, nullable=False),
+    sa.Column("step", sa.String, nullable=False),
+)
+entry_table = sa.Table(
+    "entry",
+    metadata,
+    sa.Column("job_id", sa.ForeignKey("job.id"), primary_key=True),
+    sa.Column("seq", sa.Integer, primary_key=True),
+    sa.Column("at", sa.String, nullable=False),
+    sa.Column("person", sa.String, nullable=False),
+    sa.Column("instrument", sa.String, nullable=False),
+    sa.Column("block_c", sa.Float),
+    sa.Column("typed", sa.String, nullable=False),
+    sa.Column("kind", sa.String, nullable=False),
+    sa.Column("version", sa.Integer, nullable=False),
+    sa.Column("body", sa.Text, nullable=False),
+)
+figure_table = sa.Table(
+    "shop_figure",
+    metadata,
+    sa.Column("id", sa.Integer, primary_key=True),
+    sa.Column("at", sa.String, nullable=False),
+    sa.Column("person", sa.String, nullable=False),
+    sa.Column("key", sa.String, nullable=False),
+    sa.Column("value", sa.Text, nullable=False),
+)
+
+
+@dataclass(frozen=True)
+class Draft:
+    """An entry about to be booked, with what goes beside it. ``at`` empty: now."""
+
+    entry: Entry
+    person: str
+    instrument: str = ""
+    block_c: float | None = None
+    typed: str = ""
+    at: str = ""
+
+
+def now() -> str:
+    """The time as the ledger writes it: ISO 8601, UTC, to the millisecond."""
+    return datetime.now(UTC).isoformat(timespec="milliseconds")
+
+
+class Logbook:
+    """One open logbook. Every method raises EnvironmentTrouble when the file cannot be read or written."""
+
+    def __init__(self, path: Path):
+        self.path = Path(path)
+        with _told(self.path):
+            self.path.parent.mkdir(parents=True, exist_ok=True)
+        current = is_current(self.path)
+        self._engine = sa.create_engine(f"sqlite:///{self.path}", connect_args={"timeout": 10.0})
+        sa.event.listen(self._engine, "connect", _set_up_connection)
+        sa.event.listen(self._engine, "begin", _begin)
+        if not current:
+            self._migrate()
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._engine.dispose()
+
+    def _migrate(self) -> None:
+        from alembic import command  # here: half a second that only a new or old logbook needs
+        from alembic.config import Config
+
+        config = Config()
+        config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+        with self._begun() as connection:
+            config.attributes["connection"] = connection
+            command.upgrade(config, "head")
+
+    @contextmanager
+    def _begun(self) -> Iterator[sa.Connection]:
+        with _told(self.path), self._engine.begin() as connection:
+            yield connection
+
+    def open_job(self, opening: JobOpened, person: str, at: str = "") -> int:
+        """Begin a job and its ledger; returns its id. Raises InputError when the number is taken."""
+        stamp = at or now()
+        try:
+            with self._begun() as connection:
+                result = connection.execute(
+                    sa.insert(job_table).values(
+                        number=opening.number, owner=opening.book_in.owner, engine=opening.book_in.engine,
+                        opened_at=stamp, step="book_in",
+                    )
+                )  # fmt: skip
+                job_id = int(result.inserted_primary_key[0])
+                self._insert(connection, job_id, 1, Draft(opening, person, at=stamp))
+        except IntegrityError as error:
+            raise InputError(
+                f"Job {opening.number} is in this logbook already; take another number or open it"
+            ) from error
+        return job_id
+
+    def append(self, job_id: int, known_seq: int, drafts: Sequence[Draft]) -> tuple[Record, ...]:
+        """Book entries; returns all records after ``known_seq``, another program's among them, oldest first.
+
+        When this returns the entries are on the disk.
+        """
+        with self._begun() as connection:
+            last = connection.execute(
+                sa.select(sa.func.max(entry_table.c.seq)).where(entry_table.c.job_id == job_id)
+            ).scalar()
+            for i, draft in enumerate(drafts, start=1):
+                self._insert(connection, job_id, (last or 0) + i, draft)
+            return self._records(connection, job_id, known_seq)
+
+    def _insert(self, connection: sa.Connection, job_id: int, seq: int, draft: Draft) -> None:
+        body = to_plain(draft.entry)
+        connection.execute(
+            sa.insert(entry_table).values(
+                job_id=job_id, seq=seq, at=draft.at or now(), person=draft.person, instrument=draft.instrument,
+                block_c=draft.block_c, typed=draft.typed, kind=body["kind"], version=1,
+                body=json.dumps(body, allow_nan=False),
+            )
+        )  # fmt: skip
+        change: dict[str, Any] = {}
+        if isinstance(draft.entry, BookInRevised):
+            change = {"owner": draft.entry.book_in.owner, "engine": draft.entry.book_in.engine}
+        elif isinstance(draft.entry, StepStamped):
+            change = {"step": draft.entry.step}
+        if change:
+            connection.execute(sa.update(job_table).where(job_table.c.id == job_id).values(**change))
+
+    def ledger(self, job_id: int, after: int = 0) -> tuple[Record, ...]:
+        """Records of a job after place ``after``, oldest first."""
+        with self._begun() as connection:
+            return self._records(connection, job_id, after)
+
+    def _records(self, connection: sa.Connection, job_id: int, after: int) -> tuple[Record, ...]:
+        columns = [entry_table.c[name] for name in ENTRY_COLUMNS]
+        query = sa.select(*columns).where(entry_table.c.job_id == job_id, entry_table.c.seq > after)
+        return tuple(record_from_row(tuple(row)) for row in connection.execute(query.order_by(entry_table.c.seq)))
+
+    def jobs(self, search: str = "") -> tuple[JobLine, ...]:
+        """Jobs whose number, owner or engine holds every word of ``search``, the one worked on last first."""
+        j, last = job_table.c, sa.func.max(entry_table.c.at).label("last_at")
+        query = sa.select(j.id, j.number, j.owner, j.engine, j.opened_at, last, j.step)
+        query = query.join(entry_table, entry_table.c.job_id == j.id).group_by(j.id).order_by(last.desc())
+        for word in search.split():
+            query = query.where(sa.or_(*(c.icontains(word, autoescape=True) for c in (j.number, j.owner, j.engine))))
+        with self._begun() as connection:
+            return tuple(JobLine(*row) for row in connection.execute(query))
+
+    def job_id(self, number: str) -> int:
+        """The id of a job. Raises InputError naming near numbers when there is none."""
+        with self._begun() as connection:
+            found = connection.execute(sa.select(job_table.c.id).where(job_table.c.number == number)).scalar()
+            if found is None:
+                others = [
+                    row[0] for row in connection.execute(sa.select(job_table.c.number).order_by(job_table.c.number))
+                ]
+                listed = ", ".join(others[:12]) if others else "none yet"
+                raise InputError(f"There is no job {number} in this logbook; jobs: {listed}")
+            return int(found)
+
+    def figures(self) -> Figures:
+        """Shipped figures with the shop's own laid over."""
+        query = sa.select(figure_table.c.key, figure_table.c.value).order_by(figure_table.c.id)
+        with self._begun() as connection:
+            own = newest_figures(tuple(row) for row in connection.execute(query))
+        return shipped_figures().with_own(own)
+
+    def set_figure(self, key: str, value: Any, person: str) -> Figures:
+        """Book the shop's own figure (None takes it back). Raises FaultyInput when it does not fit."""
+        if value is not None:
+            shipped_figures().with_own({key: value})
+        else:
+            shipped_figures().figure(key)
+        with self._begun() as connection:
+            connection.execute(
+                sa.insert(figure_table).values(at=now(), person=person, key=key, value=json.dumps(value))
+            )
+        return self.figures()
+
+    def data_version(self) -> int:
+        """A number that changes when another program has written to this logbook."""
+        with self._begun() as connection:
+            return int(connection.exec_driver_sql("PRAGMA data_version").scalar() or 0)
+
+
+def _set_up_connection(connection: Any, _record: Any) -> None:
+    connection.isolation_level = None  # transactions are begun below, not by the driver
+    for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=10000"):
+        connection.execute(f"PRAGMA {pragma}")
+
+
+def _begin(connection: sa.Connection) -> None:
+    connection.exec_driver_sql("BEGIN IMMEDIATE")
+
+
+@contextmanager
+def _told(path: Path) -> Iterator[None]:
+    """Turn what the database or the disk says into a sentence."""
+    try:
+        yield
+    except (IntegrityError, BenchError):
+        raise
+    except DatabaseError as error:
+        raise EnvironmentTrouble(f"The logbook {path} cannot be used: {error.orig}. Nothing was booked") from error
+    except OSError as error:
+        raise EnvironmentTrouble(
+            f"The logbook {path} cannot be used: {error.strerror or error}. Nothing was booked"
+        ) from error
