@@ -200,7 +200,7 @@ def format_length(
     grain = Fraction(step) if step is not None else default_step(units)
     count = round(exact_mm(value_mm) / units.mm / grain)  # Fraction rounds half to even
     shown = abs(count) * grain
-    places = len(f"{float(grain):.8f}".rstrip("0").split(".")[1])
+    places = len(f"{float(grain):.8f}".rstrip("0").split(".")[1])  # digits behind the point that the step needs
     whole, part = divmod(int(shown * 10**places), 10**places)
     sign = "−" if count < 0 else "+" if signed and count > 0 else ""
     return f"{sign}{whole}.{part:0{places}d}" if places else f"{sign}{whole}"

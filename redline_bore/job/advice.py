@@ -75,6 +75,13 @@ class Show:
         """A depth or length of a part: whole tenths of a mm, or thou."""
         return format_length(mm, self.units, Fraction(1, 10) if self.units is Units.METRIC else Fraction(1, 100))
 
+    def down(self, mm: float) -> str:
+        """A place in the hole: 24 mm down."""
+        figure = format_length(mm, self.units, 1 if self.units is Units.METRIC and mm % 1 == 0 else None)
+        if self.units is Units.INCH:
+            figure = format_length(mm, self.units, Fraction(1, 100))
+        return f"{figure} {self.units.mark} down"
+
     def fine(self, mm: float) -> str:
         """A digit more than size: for rates and gauge spread."""
         return format_length(mm, self.units, Fraction(1, 10000) if self.units is Units.METRIC else Fraction(1, 100000))
@@ -87,6 +94,16 @@ def count_word(count: int) -> str:
     """Small counts as words, as they are said."""
     words = ("none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
     return words[count] if count < len(words) else str(count)
+
+
+def cylinders(numbers: list[int]) -> str:
+    """cylinder 4, or cylinders 1, 2 and 5."""
+    return f"cylinder{'s' if len(numbers) > 1 else ''} {listed(numbers)}"
+
+
+def every(count: int) -> str:
+    """it, both, all five."""
+    return "it" if count == 1 else "both" if count == 2 else f"all {count_word(count)}"
 
 
 def listed(numbers: list[int]) -> str:

@@ -26,6 +26,7 @@ from redline_bore.core.shape import (
     wear_and_ridge,
 )
 from redline_bore.core.wall import WallSpot, largest_diameter
+from redline_bore.job.advice import Show
 from redline_bore.job.state import Defect, JobState, Reading
 
 T = TypeVar("T")
@@ -249,9 +250,9 @@ def wall_limits(state: JobState) -> dict[str, float]:
     return {zone: factor * state.figures.number(f"wall.{hard}_{zone}") for zone in ("thrust", "elsewhere")}
 
 
-def bound_needs(shape: CylinderShape) -> str:
+def bound_needs(shape: CylinderShape, show: Show) -> str:
     """What to read so that the clean-up has a bound; empty when it has one."""
     if shape.cleanup is None or shape.cleanup.is_bound:
         return ""
     poor = min(shape.levels, key=lambda v: distinct_chords([s.clock_deg for s in v.spots]))
-    return f"read {CHORDS_FOR_A_BOUND} chords or more at {poor.depth_mm:g} mm down"
+    return f"read {CHORDS_FOR_A_BOUND} chords or more {show.down(poor.depth_mm)}"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redline_bore.core.cleanup import CleanUp, Verdict
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, count_word, listed
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders, every, listed
 from redline_bore.job.analysis import CylinderShape, bound_needs, rules_of, shape_of, wall_ceiling
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state import JobState
@@ -116,7 +116,12 @@ def within_leave_limits(state: JobState) -> bool:
     limit = {key: state.figures.number(f"limits.rering_{key}") for key in ("out_of_round", "taper", "bulge")}
     for cylinder in state.cylinders:
         shape = shape_of(state, cylinder)
-        if shape.axial is None or shape.wear is None or shape.axial.bulge_mm is None or bound_needs(shape):
+        if (
+            shape.axial is None
+            or shape.wear is None
+            or shape.axial.bulge_mm is None
+            or (shape.cleanup is not None and not shape.cleanup.is_bound)
+        ):
             return False
         oval = max(v.fit.out_of_round_raw_mm for v in shape.levels)
         wear_ok = shape.wear.largest_reading_mm <= limit["taper"]
@@ -161,19 +166,19 @@ def sentence_for(state: JobState, ladder: Ladder, oversize_mm: float, show: Show
     if not ladder.rungs_mm:
         return "No piston sizes are listed. Ask which exist.", Mark.LOOK
     if thin := ladder.thin(oversize_mm):
-        return f"{step} over leaves cylinder {listed(thin)} too thin.", Mark.STOP
+        return f"{step} over leaves {cylinders(thin)} too thin.", Mark.STOP
     if fails := ladder.where(oversize_mm, Verdict.WILL_NOT):
-        return f"{step} over will not clean up cylinder {listed(fails)}.", Mark.STOP
+        return f"{step} over will not clean up {cylinders(fails)}.", Mark.STOP
     return _possible_sentence(ladder, oversize_mm, show)
 
 
 def _possible_sentence(ladder: Ladder, oversize_mm: float, show: Show) -> tuple[str, Mark]:
     step = show.step(oversize_mm).lstrip("+")
-    many = "it" if len(ladder.columns) == 1 else f"all {count_word(len(ladder.columns))}"
+    many = every(len(ladder.columns))
     worst = max(ladder.columns, key=lambda c: c.cleanup.high_mm if c.cleanup else 0.0)
     if shadow := ladder.where(oversize_mm, Verdict.MAY_SHADOW):
-        needs = next((n for n in (bound_needs(c.shape) for c in ladder.columns) if n), "")
-        then = f" First {needs}." if needs else f" Measure cylinder {listed(shadow)} first."
+        needs = next((n for n in (bound_needs(c.shape, show) for c in ladder.columns) if n), "")
+        then = f" First {needs}." if needs else f" Measure {cylinders(shadow)} first."
         return f"{step} over may leave a shadow in {listed(shadow)}.{then}", Mark.LOOK
     smaller = ladder.smallest_possible
     if smaller is not None and smaller < oversize_mm:
@@ -238,7 +243,7 @@ def _changes(state: JobState, ladder: Ladder, oversize_mm: float, show: Show) ->
             )
     unread = [c.cylinder for c in ladder.columns if c.ceiling_mm is None]
     if unread:
-        notes.append(f"Wall of cylinder {listed(unread)} is not read; read it before going up in size.")
+        notes.append(f"The wall of {cylinders(unread)} is not read; read it before going up in size.")
     if state.decision is not None and abs(state.decision.oversize_mm - oversize_mm) > 1e-6:
         notes.append(f"The call taken is {show.step(state.decision.oversize_mm)}; Enter replaces it.")
     window = leading_window(state)
@@ -259,7 +264,7 @@ def _working(state: JobState, column: Column, oversize_mm: float, show: Show) ->
     share = state.figures.figure("cleanup.usual_share")
     lines = [
         WorkLine(
-            f"cylinder {column.cylinder} decides at {spot.depth_mm:g} down, {spot.clock_deg:g}°: {show.size(spot.size_mm)}"
+            f"cylinder {column.cylinder} decides {show.down(spot.depth_mm)}, {spot.clock_deg:g}°: {show.size(spot.size_mm)}"
         ),
         WorkLine(
             f"wear w = {show.size(spot.size_mm)} − unworn {ref} = {w}; defect {d} deep; skin {k} a side", "methods 5"

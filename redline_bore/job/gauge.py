@@ -45,7 +45,7 @@ def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
     lines, nominal = [], state.block.bore_mm
     largest, worst = shape.largest, shape.worst_level
     if largest is not None:
-        where = f"{largest.depth_mm:g} down {largest.clock_deg:g}°"
+        where = f"{show.down(largest.depth_mm)}, {largest.clock_deg:g}°"
         lines.append(FigureLine("largest", f"{show.away(largest.size_mm - nominal)} at {where}"))
     if shape.wear is not None:
         lines.append(FigureLine("wear", show.unit(show.size(shape.wear.largest_reading_mm))))
@@ -57,6 +57,9 @@ def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
         look = abs(shape.axial.taper_mm) > rules.limits.taper_mm
         value = f"{show.size(abs(shape.axial.taper_mm))}, {shape.axial.shape_class}"
         lines.append(FigureLine("taper", value, Mark.LOOK if look else Mark.SOUND))
+    for d in state.defects_of(shape.cylinder)[:2]:
+        deep = show.size(d.deep_high_mm) if d.measured else f"{show.size(d.deep_low_mm)}–{show.size(d.deep_high_mm)}"
+        lines.append(FigureLine(d.what, f"{show.unit(deep)} deep", Mark.LOOK))
     spread = max((s.spread_mm for s in shape.spots), default=0.0)
     if spread > 0.0:
         bad = spread > state.figures.number("gauging.repeat_limit")
@@ -79,7 +82,7 @@ def gap_taper(state: JobState, cylinder: int) -> float | None:
 
 def _gap_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:
     gaps = sorted((g for g in state.ring_gaps if g.cylinder == cylinder), key=lambda g: g.depth_mm)
-    lines = [FigureLine(f"ring gap {show.depth(g.depth_mm)} down", show.unit(show.size(g.gap_mm))) for g in gaps]
+    lines = [FigureLine(f"ring gap {show.down(g.depth_mm)}", show.unit(show.size(g.gap_mm))) for g in gaps]
     taper = gap_taper(state, cylinder)
     if taper is not None:
         lines.append(FigureLine("taper by ring gap", show.unit(show.size(taper)), Mark.LOOK))
@@ -89,7 +92,7 @@ def _gap_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine
 
 def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ...]:
     notes = []
-    if needs := bound_needs(shape):
+    if needs := bound_needs(shape, show):
         notes.append(f"Two axes can hide an oval at 45°: {needs}.")
     if why := shape.why_not("wear"):
         notes.append(f"{why}.")
@@ -127,7 +130,7 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
         top, bottom = inside[0], inside[-1]
         lines.append(
             WorkLine(
-                f"taper = mean at {top.depth_mm:g} down {show.size(top.fit.mean_mm)} − mean at {bottom.depth_mm:g} "
+                f"taper = mean {show.down(top.depth_mm)} {show.size(top.fit.mean_mm)} − mean {show.down(bottom.depth_mm)} "
                 f"{show.size(bottom.fit.mean_mm)} = {show.away(shape.axial.taper_mm)}; limit {show.size(rules.limits.taper_mm)}",
                 "methods 4; limits.toml, starting point",
             )
@@ -137,7 +140,7 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
         axis = f", long axis {fit.long_axis_deg:.0f}°" if fit.long_axis_deg is not None else ", no oval can be told"
         lines.append(
             WorkLine(
-                f"{level.depth_mm:g} down: mean {show.size(fit.mean_mm)}, raw out of round "
+                f"{show.down(level.depth_mm)}: mean {show.size(fit.mean_mm)}, raw out of round "
                 f"{show.size(fit.out_of_round_raw_mm)}{axis}; {fit.distinct_chords} chords, {fit.harmonics_used} harmonics",
                 "methods 3, least squares on cos 2kt, sin 2kt",
             )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, listed
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
 from redline_bore.job.analysis import CylinderShape, shape_of
 from redline_bore.job.hone import Progress, progress_of, stock_removed
 from redline_bore.job.practices import TOPICS, practice
@@ -92,7 +92,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
     notes = []
     if state.decision is None:
         notes.append("The call has not been taken.")
-    for text, cylinders in (
+    for text, numbers in (
         ("not gauged", [r.cylinder for r in rows if not r.shape.levels]),
         ("piston not measured", [r.cylinder for r in rows if state.piston(r.cylinder) is None]),
         ("no hone check", [r.cylinder for r in rows if r.final_mm is None]),
@@ -102,8 +102,8 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
         ),
         ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -0.0005]),
     ):
-        if cylinders:
-            notes.append(f"Cylinder {listed(cylinders)}: {text}.")
+        if numbers:
+            notes.append(f"{cylinders(numbers).capitalize()}: {text}.")
     if rows and not any(r.shape.plate_on for r in rows):
         notes.append("Gauged with the plate off only.")
     window = rows[0].progress.redline.window
@@ -121,7 +121,7 @@ def advise(state: JobState, show: Show) -> Advice:
         sentence, mark = f"Signed off by {stamp.initials}.", Mark.SOUND
     elif len(done) < len(sheet.rows):
         missing = [r.cylinder for r in sheet.rows if r.final_mm is None]
-        sentence, mark = f"Not finished: cylinder {listed(missing)} has no final size.", Mark.LOOK
+        sentence, mark = f"Not finished: {cylinders(missing)} without a final size.", Mark.LOOK
     else:
         sentence, mark = _all_done(sheet)
     return Advice(
@@ -134,9 +134,9 @@ def _all_done(sheet: Sheet) -> tuple[str, Mark]:
     out = [r.cylinder for r in sheet.rows if r.decision is Decision.OUT]
     close = [r.cylinder for r in sheet.rows if r.decision in (Decision.TOO_CLOSE, None)]
     if out:
-        return f"Clearance of cylinder {listed(out)} is out of its window.", Mark.STOP
+        return f"The clearance of {cylinders(out)} is out of its window.", Mark.STOP
     if close:
-        return f"Cylinder {listed(close)}: too close to call with this gauge.", Mark.LOOK
+        return f"{cylinders(close).capitalize()}: too close to call with this gauge.", Mark.LOOK
     return "Every clearance is in its window. Sign off.", Mark.SOUND
 
 

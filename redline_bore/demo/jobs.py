@@ -1,0 +1,194 @@
+"""The sample jobs of this version: 2041, 2036 and 2047, written into a logbook entry by entry with a fixed seed."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Iterator
+from datetime import datetime, timedelta
+
+from redline_bore.core.block import BlockSpec, Bottom, Layout
+from redline_bore.core.figures import Figures
+from redline_bore.core.lengths import Units
+from redline_bore.demo.walls import wall_2036, wall_2041
+from redline_bore.instruments.simulated.true_wall import TrueWall
+from redline_bore.job import entries as e
+from redline_bore.job.advice import Show
+from redline_bore.job.call import advise
+from redline_bore.job.fold import fold
+from redline_bore.store.logbook import Draft, Logbook
+
+SEED = 2041
+GAUGE_SD_MM = 0.0008
+WHO = "RM"
+
+
+class _Writer:
+    """Books entries one after another, a little later each."""
+
+    def __init__(self, logbook: Logbook, opening: e.JobOpened, at: str, shipped: Figures):
+        self.at, self.logbook, self.shipped = datetime.fromisoformat(at), logbook, shipped
+        self.drafts: list[Draft] = []
+        self.job_id = logbook.open_job(opening, WHO, self.stamp(0))
+
+    def stamp(self, seconds: float) -> str:
+        self.at += timedelta(seconds=seconds)
+        return self.at.isoformat(timespec="milliseconds")
+
+    def book(self, entry: e.Entry, block_c: float | None = None, typed: str = "", after_s: float = 20.0) -> None:
+        instrument = "bore gauge" if isinstance(entry, (e.ReadingBooked, e.CheckLogged)) else ""
+        self.drafts.append(Draft(entry, WHO, instrument, block_c, typed, self.stamp(after_s)))
+
+    def flush(self) -> None:
+        self.logbook.append(self.job_id, 0, self.drafts)
+        self.drafts = []
+
+    def ledger(self) -> tuple[e.Record, ...]:
+        self.flush()
+        return self.logbook.ledger(self.job_id)
+
+
+def write_demo(logbook: Logbook, figures: Figures) -> None:
+    """Write the sample jobs. Raises InputError when one of their numbers is taken."""
+    _job_2047(logbook, figures)
+    _job_2036(logbook, figures)
+    _job_2041(logbook, figures)
+
+
+def _gauging(
+    wall: TrueWall, depths: tuple[float, ...], clocks: tuple[float, ...], plate_on: bool, block_c: float, seed: int
+) -> Iterator[tuple[e.ReadingBooked, str]]:
+    chance = random.Random(seed)
+    for cylinder in range(1, len(wall.cylinders) + 1):
+        for depth in depths:
+            for clock in clocks:
+                true = wall.diameter_at(cylinder, depth, clock, plate_on, block_c)
+                read = round((true + chance.gauss(0.0, GAUGE_SD_MM)) / 0.0005) * 0.0005
+                yield (
+                    e.ReadingBooked(
+                        cylinder=cylinder, depth_mm=depth, clock_deg=clock, diameter_mm=round(read, 4), plate_on=plate_on
+                    ),
+                    f"{read:.4f}",
+                )  # fmt: skip
+
+
+def _job_2041(logbook: Logbook, figures: Figures) -> None:
+    block = BlockSpec(
+        Layout.INLINE,
+        5,
+        105.0,
+        125.0,
+        212.0,
+        "grey_iron",
+        pitch_mm=128.0,
+        room_below_mm=14.0,
+        ring_top_mm=16.0,
+        ring_pack_mm=12.0,
+    )
+    book_in = e.BookIn(
+        owner="Saltmarsh pumping station", engine="engine no. 2, straight five", block=block, purpose="bore oversize",
+        duty="long_haul", piston_alloy="piston_cast", oversizes_mm=(0.25, 0.50, 0.75, 1.00, 1.25, 1.50),
+    )  # fmt: skip
+    opening = e.JobOpened(number="2041", units=Units.METRIC, book_in=book_in, figures=figures.plain())
+    w = _Writer(logbook, opening, "2026-11-23T09:40:00.000+00:00", figures)
+    w.book(e.StepStamped(step="book_in", initials=WHO))
+    depths, clocks = (10.0, 24.0, 60.0, 110.0, 196.0), (0.0, 30.0, 60.0, 90.0, 120.0, 150.0)
+    w.book(e.PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
+    w.book(e.GaugeSet(master_20_mm=105.0, master_c=20.4, gauge_1e6=11.5, gauge_c=20.4), block_c=20.4)
+    w.book(e.BlockTemperature(block_c=20.4))
+    for plate_on in (False, True):
+        w.book(e.PlateChanged(on=plate_on), after_s=900.0 if plate_on else 60.0)
+        for entry, typed in _gauging(wall_2041(), depths, clocks, plate_on, 20.4, SEED + plate_on):
+            w.book(entry, 20.4, typed, 12.0)
+    w.book(
+        e.DefectMarked(
+            cylinder=4, what="rust ring", top_mm=60.0, bottom_mm=75.0, clock_deg=250.0, width_deg=80.0,
+            deep_low_mm=0.18, deep_high_mm=0.18,
+        ),
+        typed="0.18 deep",
+    )  # fmt: skip
+    for cylinder, thrust, across in ((1, 4.62, 4.1), (2, 4.55, 3.55), (3, 4.6, 3.62), (4, 4.55, 4.0), (5, 4.66, 4.2)):
+        w.book(e.WallRead(cylinder=cylinder, clock_deg=90.0, depth_mm=60.0, wall_mm=thrust, zone="thrust"))
+        between = 180.0 if cylinder == 2 else 0.0
+        w.book(e.WallRead(cylinder=cylinder, clock_deg=between, depth_mm=60.0, wall_mm=across, zone="elsewhere"))
+    w.book(e.ClearanceStated(source="piston sheet", low_mm=0.065, high_mm=0.085))
+    w.book(e.ClearanceStated(source="manual", low_mm=0.080, high_mm=0.105))
+    w.book(e.StepStamped(step="gauge", initials=WHO))
+    w.flush()
+
+
+def _job_2036(logbook: Logbook, figures: Figures) -> None:
+    block = BlockSpec(
+        Layout.INLINE,
+        2,
+        82.55,
+        95.25,
+        160.0,
+        "grey_iron",
+        pitch_mm=100.0,
+        room_below_mm=20.0,
+        ring_top_mm=11.0,
+        ring_pack_mm=10.0,
+    )
+    book_in = e.BookIn(
+        owner="Canal launch Marigold", engine="upright twin", block=block, duty="marine", piston_alloy="piston_forged_4032",
+        oversizes_mm=(0.254, 0.508, 0.762, 1.016),
+    )  # fmt: skip
+    opening = e.JobOpened(number="2036", units=Units.INCH, book_in=book_in, figures=figures.plain())
+    w = _Writer(logbook, opening, "2026-10-12T08:15:00.000+00:00", figures)
+    w.book(e.StepStamped(step="book_in", initials=WHO))
+    depths, clocks = (7.0, 18.0, 50.0, 85.0, 140.0), (0.0, 30.0, 60.0, 90.0, 120.0, 150.0)
+    w.book(e.PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
+    w.book(e.GaugeSet(master_20_mm=82.55, master_c=20.0), block_c=20.0)
+    w.book(e.BlockTemperature(block_c=20.0))
+    w.book(e.PlateChanged(on=True))
+    for entry, typed in _gauging(wall_2036((), True), depths, clocks, True, 20.0, SEED + 36):
+        w.book(entry, 20.0, typed, 14.0)
+    w.book(e.StepStamped(step="gauge", initials=WHO))
+    w.book(e.ClearanceStated(source="piston sheet", low_mm=0.0610, high_mm=0.0865), after_s=600.0)
+    _decide(w, 0.508)
+    for cylinder, size in ((1, 82.9920), (2, 82.9945)):
+        w.book(e.PistonMeasured(cylinder=cylinder, size_mm=size, piston_c=20.0), typed=f"{size:.4f}mm", after_s=3600.0)
+    _hone_2036(w)
+    w.book(e.StepStamped(step="hone", initials=WHO))
+    w.book(e.StepStamped(step="sign_off", initials=WHO), after_s=1800.0)
+    w.flush()
+
+
+def _decide(w: _Writer, oversize_mm: float) -> None:
+    state = fold(w.ledger(), w.shipped)
+    advice = advise(state, 1, oversize_mm, Show(state.units))
+    figures = tuple(f"{f.label}: {f.value}" for f in advice.figures)
+    w.book(e.DecisionTaken(oversize_mm=oversize_mm, sentence=advice.sentence, figures=figures))
+    w.book(e.StepStamped(step="call", initials=WHO))
+
+
+def _hone_2036(w: _Writer) -> None:
+    """Coarse in even bites to a hair under, then a plateau of light strokes; sizes as read in a slightly warm block."""
+    chance = random.Random(SEED + 360)
+    for cylinder, finish in ((1, 83.0660), (2, 83.0685)):
+        warm = 1.0 + 11.0e-6 * 1.5
+        for strokes, left in ((0, 0.060), (15, 0.045), (30, 0.031), (45, 0.0165), (55, 0.0075), (60, 0.0025)):
+            sizes = tuple(
+                round((finish - left - tip) * warm + chance.gauss(0.0, 0.0003), 4) for tip in (0.0005, 0.0, 0.001)
+            )
+            w.book(e.CheckLogged(cylinder=cylinder, strokes=float(strokes), sizes_mm=sizes), 21.5, f"{strokes}", 180.0)
+        w.book(e.HoneStepBegan(cylinder=cylinder, step=1))
+        for strokes, left in ((0, 0.0025), (12, 0.0006)):
+            sizes = tuple(round(finish - left - tip, 4) for tip in (0.0003, 0.0, 0.0004))
+            w.book(e.CheckLogged(cylinder=cylinder, strokes=float(strokes), sizes_mm=sizes), 20.0, f"{strokes}", 1800.0)
+
+
+def _job_2047(logbook: Logbook, figures: Figures) -> None:
+    block = BlockSpec(Layout.SINGLE, 1, 78.0, 68.0, 118.0, "grey_iron", bottom=Bottom.OPEN)
+    book_in = e.BookIn(
+        owner="Orchard sprayer", engine="single, air cooled", block=block, purpose="deglaze", duty="everyday",
+        oversizes_mm=(0.25, 0.50),
+    )  # fmt: skip
+    opening = e.JobOpened(
+        number="2047", units=Units.METRIC, book_in=book_in, figures=figures.plain(), practices={"honing": "ball hone"}
+    )
+    w = _Writer(logbook, opening, "2026-11-20T17:05:00.000+00:00", figures)
+    w.book(e.StepStamped(step="book_in", initials=WHO))
+    for depth, gap in ((14.0, 0.56), (100.0, 0.43)):
+        w.book(e.RingGapRead(cylinder=1, depth_mm=depth, gap_mm=gap), typed=f"{gap}")
+    w.flush()

@@ -1,0 +1,1 @@
+"""Small stand-ins that speak the same protocol as the real thing."""
