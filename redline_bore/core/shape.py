@@ -128,6 +128,11 @@ def _with_oval(fit: LevelFit) -> LevelFit:
     )
 
 
+def _inside(depths: Array, travel: RingTravel) -> NDArray[np.bool_]:
+    """Levels inside ring travel; one on an end counts as inside (to a nanometre, or rounding would decide)."""
+    return np.asarray((depths >= travel.top_mm - 1e-6) & (depths <= travel.bottom_mm + 1e-6))
+
+
 @dataclass(frozen=True)
 class AxialLimits:
     """What still counts as straight: mm on diameter."""
@@ -153,7 +158,7 @@ def axial_shape(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTrave
     Raises FitError with fewer than two levels inside ring travel. Source: methods 4.
     """
     depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
-    inside = (depths >= travel.top_mm) & (depths <= travel.bottom_mm)
+    inside = _inside(depths, travel)
     z, d = depths[inside], means[inside]
     if z.size < 2:
         raise FitError("Taper needs two levels inside ring travel; read one near the top and one near the bottom")
@@ -213,7 +218,7 @@ class Wear:
 def unworn_reference(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTravel) -> tuple[float, str] | None:
     """The smallest mean diameter (mm) outside ring travel, below it first, and which; None when none was read."""
     depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
-    for outside, where in ((depths > travel.bottom_mm, "below"), (depths < travel.top_mm, "above")):
+    for outside, where in ((depths > travel.bottom_mm + 1e-6, "below"), (depths < travel.top_mm - 1e-6, "above")):
         if outside.any():
             return float(means[outside].min()), where
     return None
@@ -228,12 +233,12 @@ def wear_and_ridge(
     """
     depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
     reference = unworn_reference(depths, means, travel)
-    inside = (depths >= travel.top_mm) & (depths <= travel.bottom_mm)
+    inside = _inside(depths, travel)
     if reference is None:
         raise FitError("Wear needs an unworn place: read the bottom of the hole, below ring travel")
     if not inside.any():
         raise FitError("Wear needs a level inside ring travel; read just under the ridge")
-    above = depths < travel.top_mm
+    above = depths < travel.top_mm - 1e-6
     ridge = float(means[inside][0] - means[above][-1]) if above.any() else None
     largest = np.asarray(level_largest_mm, dtype=float)[inside].max() - reference[0]
     return Wear(*reference, float(means[inside].max() - reference[0]), float(largest), ridge)

@@ -77,9 +77,8 @@ class Show:
 
     def down(self, mm: float) -> str:
         """A place in the hole: 24 mm down."""
-        figure = format_length(mm, self.units, 1 if self.units is Units.METRIC and mm % 1 == 0 else None)
-        if self.units is Units.INCH:
-            figure = format_length(mm, self.units, Fraction(1, 100))
+        whole = Fraction(1) if self.units is Units.METRIC and mm % 1 == 0 else None
+        figure = format_length(mm, self.units, whole if self.units is Units.METRIC else Fraction(1, 100))
         return f"{figure} {self.units.mark} down"
 
     def fine(self, mm: float) -> str:

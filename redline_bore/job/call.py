@@ -96,8 +96,9 @@ def _note(state: JobState, shape: CylinderShape) -> str:
     worst = shape.worst_level
     if worst is not None and worst.fit.long_axis_deg is not None:
         axis = worst.fit.long_axis_deg
-    across = axis is not None and 60.0 <= axis <= 120.0
-    return "worn across the crank" if across else "worn along the crank" if axis is not None else "worn"
+    if axis is None:
+        return "worn"
+    return "thrust wear" if 60.0 <= axis <= 120.0 else "pin-axis wear" if not 30.0 < axis < 150.0 else "wear askew"
 
 
 def first_rung(state: JobState) -> float:

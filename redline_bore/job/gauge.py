@@ -21,7 +21,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
         _figures(state, shape, rules, show),
         _changes(state, shape, show),
         _working(state, shape, rules, show),
-        "Book reading",
+        _button(state, cylinder),
         CARE_RIDGE,
     )
 
@@ -33,10 +33,24 @@ def _sentence(state: JobState, cylinder: int, full: bool) -> str:
         ahead = f"Read level {plan.letter(place.level)} at {plan.clocks_deg[place.clock]:g}°"
         last = place.level == len(plan.depths_mm) - 1
         return f"{ahead}." if last else f"{ahead}, then {plan.letter(place.level + 1)}."
-    waiting = [c for c in state.cylinders if places_read(state, c, state.plate_on) != frozenset(plan.places())]
+    waiting = waiting_cylinders(state)
     if waiting:
         return f"Cylinder {cylinder} is read. Go to cylinder {waiting[0]}."
     return "All cylinders are read. Go to the call."
+
+
+def waiting_cylinders(state: JobState) -> list[int]:
+    """Cylinders that have places of the plan left to read, with the plate as it stands."""
+    full = frozenset(state.plan.places())
+    return [c for c in state.cylinders if places_read(state, c, state.plate_on) != full]
+
+
+def _button(state: JobState, cylinder: int) -> str:
+    """What Enter does with nothing typed, once this cylinder is read; else it books."""
+    waiting = waiting_cylinders(state)
+    if cylinder in waiting:
+        return "Book reading"
+    return f"Go to cylinder {waiting[0]}" if waiting else "Go to the call"
 
 
 def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) -> tuple[FigureLine, ...]:

@@ -113,17 +113,20 @@ class Logbook:
 
     def open_job(self, opening: JobOpened, person: str, at: str = "") -> int:
         """Begin a job and its ledger; returns its id. Raises InputError when the number is taken."""
-        stamp = at or now()
+        return self.take_ledger([Draft(opening, person, at=at or now())])
+
+    def take_ledger(self, drafts: Sequence[Draft]) -> int:
+        """Write a whole new job at once, its opening first; returns its id. Raises InputError when the number is taken."""
+        opening = drafts[0].entry
+        if not isinstance(opening, JobOpened):
+            raise InputError("A ledger begins with the opening of a job")
+        row = {"number": opening.number, "owner": opening.book_in.owner, "engine": opening.book_in.engine}
         try:
             with self._begun() as connection:
-                result = connection.execute(
-                    sa.insert(job_table).values(
-                        number=opening.number, owner=opening.book_in.owner, engine=opening.book_in.engine,
-                        opened_at=stamp, step="book_in",
-                    )
-                )  # fmt: skip
+                result = connection.execute(sa.insert(job_table).values(**row, opened_at=drafts[0].at, step="book_in"))
                 job_id = int(result.inserted_primary_key[0])
-                self._insert(connection, job_id, 1, Draft(opening, person, at=stamp))
+                for seq, draft in enumerate(drafts, start=1):
+                    self._insert(connection, job_id, seq, draft)
         except IntegrityError as error:
             raise InputError(
                 f"Job {opening.number} is in this logbook already; take another number or open it"

@@ -1,0 +1,146 @@
+"""Starting the window: the frame first, from what can be read quickly; the rest when the first picture stands."""
+
+from __future__ import annotations
+
+import os
+import sys
+import traceback
+from collections.abc import Callable
+from pathlib import Path
+from types import TracebackType
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QSettings, QTimer
+from PyQt6.QtWidgets import QApplication
+
+from redline_bore.core.errors import BenchError
+from redline_bore.store import quick_read
+from redline_bore.store.places import data_folder
+from redline_bore.store.shop import shipped_figures
+from redline_bore.ui.main_window import MainWindow
+from redline_bore.ui.session import Session
+from redline_bore.ui.theme.theme import Theme, load_fonts
+
+if TYPE_CHECKING:
+    from redline_bore.store.logbook import Logbook
+
+
+def application() -> QApplication:
+    """The one QApplication, with the shipped type loaded."""
+    app = QApplication.instance()
+    if isinstance(app, QApplication):
+        return app
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("Redline Bore")
+    app.setStyle("Fusion")
+    load_fonts()
+    return app
+
+
+def logbook_opener(path: Path) -> Callable[[], Logbook]:
+    """Opens the logbook when it is first needed: SQLAlchemy costs more than the first picture may take."""
+
+    def opened() -> Logbook:
+        from redline_bore.store.logbook import Logbook
+
+        return Logbook(path)
+
+    return opened
+
+
+def build_window(path: Path, number: str | None = None, settings: QSettings | None = None) -> MainWindow:
+    """A window on a logbook, with a job open if there is one. Raises BenchError when the logbook cannot be used."""
+    application()
+    kept = settings if settings is not None else QSettings("redline-bore", "redline-bore")
+    theme = Theme(str(kept.value("night", "false")).lower() == "true", _scale(kept.value("scale", 1.0)))
+    current = quick_read.is_current(path)
+    figures = shipped_figures()
+    if current:
+        figures = figures.with_own(quick_read.own_figures(path))
+    session = Session(path, figures, logbook_opener(path))
+    session.person = str(kept.value("person", session.person))
+    window = MainWindow(session, theme, kept)
+    if current:
+        found = quick_read.find_job(path, number)
+        if found is not None:
+            session.load(*found)
+        elif number is not None:
+            session.logbook.job_id(number)  # says which jobs there are
+    else:
+        session.logbook.figures()  # makes the logbook, or says why it cannot
+    if session.state is None:
+        session.begin_new_job()
+    return window
+
+
+def _scale(value: object) -> float:
+    try:
+        return min(2.0, max(0.8, float(str(value))))
+    except ValueError:
+        return 1.0
+
+
+def run(path: Path, number: str | None = None) -> int:
+    """Show the window until it is closed; returns the exit code."""
+    app = application()
+    window = build_window(path, number)
+    catch_faults(window)
+    window.show()
+    QTimer.singleShot(0, lambda: warm_up(window))
+    return app.exec()
+
+
+def warm_up(window: MainWindow) -> None:
+    """Load what the first booking and the wall map will need, behind the first picture."""
+
+    def work(_token: object) -> None:
+        import scipy.interpolate  # noqa: F401
+        import sqlalchemy  # noqa: F401
+
+    window.runner.start("warm up", work, lambda _result: window.session.logbook)
+
+
+def fault_log() -> Path:
+    """Where unexpected faults are written down."""
+    return data_folder() / "faults.log"
+
+
+def catch_faults(window: MainWindow) -> None:
+    """An unexpected exception shows one plain panel and is written down; the ledger is as it was, the program goes on."""
+
+    def caught(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        if issubclass(kind, KeyboardInterrupt):
+            sys.__excepthook__(kind, error, trace)
+            return
+        if isinstance(error, BenchError):
+            window.line.tell(f"{error}.", True)
+            return
+        text = "".join(traceback.format_exception(kind, error, trace))
+        sys.stderr.write(text)
+        where = _written_down(text)
+        window.panel.lay(
+            "fault",
+            "The program made a mistake",
+            "<p>What was booked is safe in the logbook, and you can go on.</p>"
+            "<p>What you did last may not have been done: look at the last entry in the gauge line.</p>"
+            f"<p>Written down in {where}. In short: {kind.__name__}: {error}</p>",
+        )
+
+    sys.excepthook = caught
+
+
+def _written_down(text: str) -> str:
+    try:
+        path = fault_log()
+        path.parent.mkdir(parents=True, exist_ok=True)
+        with open(path, "a", encoding="utf-8") as log:
+            log.write(text + "\n")
+    except OSError:
+        return "the terminal only; the data folder cannot be written"
+    return str(path)
+
+
+def offscreen_if_no_display() -> None:
+    """Paint without a display where there is none: for the sheet from the command line, and for pictures."""
+    if sys.platform.startswith("linux") and not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")

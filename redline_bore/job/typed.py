@@ -1,0 +1,197 @@
+"""What may be typed at the bench, turned into entries. Words and figures in the order they are said.
+
+Everywhere: ``22.9 C`` or ``73 F`` (block temperature).
+Gauge: ``105.214``, ``+0.214`` (from the gauge's zero), ``+21`` (oversize), ``gap 0.56 at 14``,
+``wall 4.6 at 60 clock 90``, ``rust 0.18 at 60 to 75 clock 250 wide 60``, ``score catches at 30 to 90 clock 90``.
+Call: ``105.92`` (piston of this cylinder), ``piston 105.92 21 C``, ``sheet 0.065 0.085``, ``manual ...``, ``habit ...``.
+Hone: ``42 106.012`` (double strokes, then sizes from the top down).
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.fit import ClearanceWindow
+from redline_bore.core.gauging import Place
+from redline_bore.core.lengths import Units, parse_length, with_unit
+from redline_bore.core.thermal import GaugeSetting, gauge_size_at_part
+from redline_bore.job import entries as e
+from redline_bore.job.state import JobState
+
+_TEMPERATURE = re.compile(r"([+\-−]?\d+(?:[.,]\d+)?)\s*°?\s*([cf])", re.IGNORECASE)
+_DEFECT = re.compile(
+    r"(?P<what>score|pit|rust|crack|heat mark|smear|groove)\s+(?P<deep>.+?)\s+at\s+(?P<top>.+?)\s+to\s+(?P<bottom>.+?)"
+    r"\s+clock\s+(?P<clock>[\d.]+)(?:\s+wide\s+(?P<wide>[\d.]+))?",
+    re.IGNORECASE,
+)
+_GAP = re.compile(r"gap\s+(?P<gap>.+?)\s+at\s+(?P<depth>.+)", re.IGNORECASE)
+_WALL = re.compile(r"wall\s+(?P<wall>.+?)\s+at\s+(?P<depth>.+?)\s+clock\s+(?P<clock>[\d.]+)", re.IGNORECASE)
+_WINDOW = re.compile(r"(?P<source>sheet|manual|habit)\s+(?P<low>\S+)\s+(?P<high>\S+)", re.IGNORECASE)
+_PISTON = re.compile(r"(?:piston\s+)?(?P<size>.+?)(?:\s+(?P<warm>[\d.,]+\s*°?\s*[cf]))?", re.IGNORECASE)
+_CLASSES = {
+    "can't feel": "cant_feel",
+    "cant feel": "cant_feel",
+    "can feel": "can_feel",
+    "catches": "catches",
+    "catches hard": "catches_hard",
+}
+_SOURCES = {"sheet": "piston sheet", "manual": "manual", "habit": "habit"}
+DEFECT_WIDE_DEG = 20.0
+
+
+@dataclass(frozen=True)
+class Where:
+    """Where the gauge stands, and in which units figures without a unit are meant."""
+
+    cylinder: int
+    place: Place
+    units: Units
+    from_zero: bool = False
+    body_c: float | None = None
+
+
+def temperature(text: str) -> float | None:
+    """A temperature in C from ``22.9 C`` or ``73 F``; None when the text is none. Raises InputError when absurd."""
+    found = _TEMPERATURE.fullmatch(text.strip())
+    if found is None:
+        return None
+    value = float(found[1].replace(",", ".").replace("−", "-"))
+    celsius = value if found[2].lower() == "c" else (value - 32.0) / 1.8
+    if not -30.0 <= celsius <= 120.0:
+        raise InputError(f"{text.strip()} is no temperature of a block on a bench; write it like 22.9 C or 73 F")
+    return celsius
+
+
+def entry_from_typed(step: str, text: str, state: JobState, where: Where) -> e.Entry:
+    """The entry that ``text`` means in ``step``. Raises InputError with the reason and what was meant."""
+    if (warm := temperature(text)) is not None:
+        return e.BlockTemperature(block_c=round(warm, 2))
+    if step == "gauge":
+        return _at_gauge(text, state, where)
+    if step == "call":
+        return _at_call(text, state, where)
+    if step == "hone":
+        return _at_hone(text, state, where)
+    raise InputError("Only a block temperature is typed here, like 22.9 C")
+
+
+def _at_gauge(text: str, state: JobState, where: Where) -> e.Entry:
+    if found := _GAP.fullmatch(text.strip()):
+        depth = _depth(found["depth"], state, where)
+        return e.RingGapRead(cylinder=where.cylinder, depth_mm=depth, gap_mm=_plain(found["gap"], where))
+    if found := _WALL.fullmatch(text.strip()):
+        clock = _clock(found["clock"])
+        across = min(abs(clock - 90.0), abs(clock - 270.0)) <= 45.0
+        return e.WallRead(
+            cylinder=where.cylinder, clock_deg=clock, depth_mm=_depth(found["depth"], state, where),
+            wall_mm=_plain(found["wall"], where), zone="thrust" if across else "elsewhere",
+        )  # fmt: skip
+    if found := _DEFECT.fullmatch(text.strip()):
+        return _defect(found, state, where)
+    size = size_from_typed(text, state, where)
+    plan = state.plan
+    return e.ReadingBooked(
+        cylinder=where.cylinder, depth_mm=plan.depths_mm[where.place.level], clock_deg=plan.clocks_deg[where.place.clock],
+        diameter_mm=size, plate_on=state.plate_on,
+    )  # fmt: skip
+
+
+def size_from_typed(text: str, state: JobState, where: Where) -> float:
+    """A diameter in mm at the part's temperature: a size, an oversize (+21), or a distance from the gauge's zero.
+
+    ``where.from_zero``: the figure came off a gauge, so a sign always means from its zero.
+    """
+    nominal = state.block.bore_mm
+    length = parse_length(text, where.units, None if where.from_zero else nominal)
+    if length.signed and abs(length.mm) < 0.25 * nominal:
+        zero = state.gauge or GaugeSetting(nominal, 11.5, 20.0)
+        size = gauge_size_at_part(zero, length.mm, where.body_c)
+        if not 0.8 * nominal <= size <= 1.25 * nominal:
+            raise InputError(
+                f"{text.strip()} from the gauge's zero gives {with_unit(size, where.units)}: check the zero"
+            )
+        return size
+    return parse_length(text, where.units, nominal, "bore").mm
+
+
+def _plain(text: str, where: Where) -> float:
+    return parse_length(text, where.units, least_mm=0.0).mm
+
+
+def _depth(text: str, state: JobState, where: Where) -> float:
+    depth = _plain(text, where)
+    if not 0.0 < depth < state.block.length_mm:
+        raise InputError(f"{text.strip()} down is not in a cylinder of {with_unit(state.block.length_mm, where.units)}")
+    return depth
+
+
+def _clock(text: str) -> float:
+    try:
+        value = float(text)
+    except ValueError:
+        raise InputError(f"“{text}” is not a clock angle; 0 to 360 degrees") from None
+    if not 0.0 <= value <= 360.0:
+        raise InputError(f"{text}° is not on the clock; 0 to 360 degrees")
+    return value
+
+
+def _defect(found: re.Match[str], state: JobState, where: Where) -> e.DefectMarked:
+    top, bottom = sorted(_depth(found[end], state, where) for end in ("top", "bottom"))
+    feel = _CLASSES.get(found["deep"].strip().lower())
+    if feel is not None:
+        low, high = state.figures.row(f"cleanup.{feel}")
+    else:
+        low = high = _plain(found["deep"], where)
+    if high > 0.25 * state.block.bore_mm:
+        raise InputError(f"A {found['what']} of {found['deep'].strip()} deep is more than a wall; check the unit")
+    return e.DefectMarked(
+        cylinder=where.cylinder, what=found["what"].lower(), top_mm=top, bottom_mm=bottom, clock_deg=_clock(found["clock"]),
+        width_deg=_clock(found["wide"]) if found["wide"] else DEFECT_WIDE_DEG, deep_low_mm=low, deep_high_mm=high,
+    )  # fmt: skip
+
+
+def _at_call(text: str, state: JobState, where: Where) -> e.Entry:
+    if found := _WINDOW.fullmatch(text.strip()):
+        low, high = (_plain(found[end], where) for end in ("low", "high"))
+        ClearanceWindow(low, high, _SOURCES[found["source"].lower()])
+        if high > 0.01 * state.block.bore_mm:
+            raise InputError(f"A clearance of {found['high']} is more than a hundredth of the bore; check the unit")
+        return e.ClearanceStated(source=_SOURCES[found["source"].lower()], low_mm=low, high_mm=high)
+    found = _PISTON.fullmatch(text.strip())
+    assert found is not None  # the pattern takes any text
+    size = parse_length(found["size"], where.units, state.block.bore_mm, "bore").mm
+    return e.PistonMeasured(
+        cylinder=where.cylinder, size_mm=size, piston_c=temperature(found["warm"]) if found["warm"] else None
+    )
+
+
+def _at_hone(text: str, state: JobState, where: Where) -> e.Entry:
+    words = text.split()
+    if len(words) < 2:
+        raise InputError("A check is double strokes, then sizes from the top down: 42 106.012 106.010")
+    try:
+        strokes = float(words[0].replace(",", "."))
+    except ValueError:
+        raise InputError(f"“{words[0]}” is no count of strokes; strokes come first: 42 106.012") from None
+    if (
+        not 0.0 <= strokes <= 100000.0
+        or strokes > 0.8 * state.block.bore_mm
+        and "." in words[0]
+        and len(words) == 2
+        and _count_like(words[1])
+    ):
+        raise InputError(f"{words[0]} double strokes? Strokes come first, then the size: 42 106.012")
+    earlier = state.checks_of(where.cylinder, state.hone_step(where.cylinder))
+    if earlier and strokes < earlier[-1].strokes:
+        raise InputError(
+            f"{words[0]} double strokes is less than the {earlier[-1].strokes:g} booked before; strokes count from the start of the step"
+        )
+    return e.CheckLogged(
+        cylinder=where.cylinder, strokes=strokes, sizes_mm=tuple(size_from_typed(w, state, where) for w in words[1:])
+    )
+
+
+def _count_like(word: str) -> bool:
+    return word.isdigit()

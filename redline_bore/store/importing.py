@@ -1,0 +1,30 @@
+"""Taking a file into the logbook: readings of an open job, or a whole job."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from redline_bore.core.figures import Figures
+from redline_bore.job.entries import JobOpened
+from redline_bore.job.state import JobState
+from redline_bore.store.exports import read_text
+from redline_bore.store.job_file import job_from_json
+from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.readings_csv import ReadRow, readings_from_csv
+
+
+def import_readings(path: Path, state: JobState) -> tuple[ReadRow, ...]:
+    """The readings of a CSV file. Raises EnvironmentTrouble or FaultyInput; nothing is booked yet."""
+    return readings_from_csv(read_text(path), state)
+
+
+def import_job(logbook: Logbook, path: Path, figures: Figures) -> str:
+    """Take a job file into the logbook as it stands; returns its number.
+
+    Raises FaultyInput with every fault, or InputError when the number is taken; then nothing was written.
+    """
+    ledger = job_from_json(read_text(path), figures)
+    opening = ledger[0].entry
+    assert isinstance(opening, JobOpened)
+    logbook.take_ledger([Draft(r.entry, r.person, r.instrument, r.block_c, r.typed, r.at) for r in ledger])
+    return opening.number

@@ -1,0 +1,103 @@
+"""Work off the interface thread: one job a name, newest wins, older ones are cancelled."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+
+
+class Cancelled(Exception):
+    """The work was no longer wanted."""
+
+
+class Token:
+    """Handed to the work; it asks now and then whether to go on."""
+
+    def __init__(self) -> None:
+        self._event = threading.Event()
+
+    def cancel(self) -> None:
+        self._event.set()
+
+    @property
+    def cancelled(self) -> bool:
+        return self._event.is_set()
+
+    def check(self) -> None:
+        """Raises Cancelled when the work is no longer wanted."""
+        if self.cancelled:
+            raise Cancelled
+
+
+class Runner(QObject):
+    """Runs named work on a thread pool. Results arrive on the interface thread, through the callback given."""
+
+    _done = pyqtSignal(str, object, object, object)
+    busy = pyqtSignal(str, bool)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._pool = QThreadPool()
+        self._pool.setMaxThreadCount(2)
+        self._tokens: dict[str, Token] = {}
+        self._callbacks: dict[Token, tuple[Callable[[Any], None], Callable[[BaseException], None] | None]] = {}
+        self._done.connect(self._finish)
+
+    def start(
+        self, name: str, work: Callable[[Token], Any], then: Callable[[Any], None],
+        failed: Callable[[BaseException], None] | None = None,
+    ) -> None:  # fmt: skip
+        """Run ``work(token)`` off the thread; older work of that name is cancelled and its result dropped."""
+        self.cancel(name)
+        token = Token()
+        self._tokens[name] = token
+        self._callbacks[token] = (then, failed)
+        self.busy.emit(name, True)
+        self._pool.start(_Task(name, token, work, self._done.emit))
+
+    def cancel(self, name: str) -> None:
+        """Ask the work of that name to stop; its result will not be delivered."""
+        token = self._tokens.pop(name, None)
+        if token is not None:
+            token.cancel()
+            self._callbacks.pop(token, None)
+            self.busy.emit(name, False)
+
+    def stop(self) -> None:
+        """Cancel everything and wait for the threads to end."""
+        for name in list(self._tokens):
+            self.cancel(name)
+        self._pool.waitForDone()
+
+    def _finish(self, name: str, token: Token, result: Any, error: BaseException | None) -> None:
+        callbacks = self._callbacks.pop(token, None)
+        if callbacks is None or token.cancelled:
+            return
+        self._tokens.pop(name, None)
+        self.busy.emit(name, False)
+        then, failed = callbacks
+        if error is None:
+            then(result)
+        elif failed is not None:
+            failed(error)
+        else:
+            raise error
+
+
+class _Task(QRunnable):
+    def __init__(self, name: str, token: Token, work: Callable[[Token], Any], done: Callable[..., None]):
+        super().__init__()
+        self._name, self._token, self._work, self._done = name, token, work, done
+
+    def run(self) -> None:
+        result, error = None, None
+        try:
+            self._token.check()
+            result = self._work(self._token)
+        except BaseException as caught:  # handed over, and raised again on the interface thread
+            error = caught
+        if not isinstance(error, Cancelled):
+            self._done(self._name, self._token, result, error)

@@ -1,0 +1,50 @@
+"""The one field to type in. While it is empty, keys that no figure begins with go to the window as commands."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QLineEdit
+
+FIGURE_STARTS = "0123456789.,+-−"
+COMMAND_KEYS = {
+    Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Backspace, Qt.Key.Key_Space,
+    Qt.Key.Key_Home, Qt.Key.Key_End,
+}  # fmt: skip
+ALWAYS_COMMANDS = {Qt.Key.Key_Up, Qt.Key.Key_Down}
+UNDO_REDO = {Qt.Key.Key_Z, Qt.Key.Key_Y}
+
+
+class BenchField(QLineEdit):
+    """A line edit in big digits. ``digits_pick``: even digits are commands while it is empty."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("bench")
+        self.digits_pick = False
+        self.space_reads: Callable[[], bool] = lambda: False
+        self.setAccessibleName("Figure to book")
+
+    def event(self, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.ShortcutOverride:
+            assert isinstance(event, QKeyEvent)
+            if self._is_command(event):
+                event.ignore()
+                return False
+        return super().event(event)
+
+    def _is_command(self, event: QKeyEvent) -> bool:
+        key, typed = Qt.Key(event.key()), event.text()
+        if key in ALWAYS_COMMANDS or (key == Qt.Key.Key_Space and self.space_reads()):
+            return True
+        if self.text():
+            return False
+        if key in COMMAND_KEYS:
+            return True
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            return key in UNDO_REDO
+        if typed and typed.isdigit():
+            return self.digits_pick
+        return bool(typed) and typed not in FIGURE_STARTS

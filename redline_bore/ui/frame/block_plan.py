@@ -1,0 +1,153 @@
+"""The block plan: always there, to scale; it selects the cylinder and shows who is done, next, odd."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QMouseEvent
+
+from redline_bore.core.cleanup import Verdict
+from redline_bore.core.shape import LevelFit
+from redline_bore.job.advice import Mark, Show
+from redline_bore.job.analysis import places_read, shape_of
+from redline_bore.job.call import ladder_of
+from redline_bore.job.hone import progress_of
+from redline_bore.job.sign_off import sheet_of
+from redline_bore.job.state import JobState
+from redline_bore.ui.paint.deck_plan import BoreLook, bore_at, draw_deck_plan
+from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
+from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.paint.wall_map import colour_scale
+from redline_bore.ui.session import LEDGER, Bench, Session
+from redline_bore.ui.theme.theme import Theme
+
+
+def looks_of(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+    """What the plan shows under each bore at a step."""
+    make = {"call": _at_call, "hone": _at_hone, "sign_off": _at_sign_off}.get(bench.step, _at_gauge)
+    return make(state, bench, show)
+
+
+def _worst_fit(state: JobState, cylinder: int) -> LevelFit | None:
+    levels = shape_of(state, cylinder).levels
+    return max(levels, key=lambda v: v.fit.mean_mm).fit if levels else None
+
+
+def _at_gauge(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+    looks, count = [], len(state.plan.places())
+    for c in state.cylinders:
+        shape, read = shape_of(state, c), len(places_read(state, c, state.plate_on))
+        gaps = any(g.cylinder == c for g in state.ring_gaps)
+        if shape.wear is not None and read == count:
+            figure, word, mark = show.rough(shape.wear.largest_reading_mm), "wear", Mark.PLAIN
+        elif read:
+            figure, word, mark = f"{read}/{count}", "places read", Mark.PLAIN
+        else:
+            figure, word, mark = "—", "ring gaps only" if gaps else "not read", Mark.LOOK
+        looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, state.decision is not None))
+    return looks
+
+
+def _at_call(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+    ladder, looks = ladder_of(state), []
+    words = {
+        Verdict.CLEANS_UP: ("cleans up", Mark.SOUND),
+        Verdict.MAY_SHADOW: ("may shadow", Mark.LOOK),
+        Verdict.WILL_NOT: ("will not clean", Mark.STOP),
+    }
+    for column in ladder.columns:
+        size = ladder.nominal_mm + bench.rung_mm
+        verdict = column.verdict(size)
+        word, mark = words[verdict] if verdict else ("not known", Mark.LOOK)
+        if column.too_thin(size):
+            word, mark = "wall too thin", Mark.STOP
+        looks.append(
+            BoreLook(column.cylinder, _worst_fit(state, column.cylinder), show.step(bench.rung_mm), word, mark, True)
+        )
+    return looks
+
+
+def _at_hone(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+    looks = []
+    for c in state.cylinders:
+        p = progress_of(state, c)
+        if p.redline.size_mm is None:
+            figure, word, mark = "—", "no redline", Mark.LOOK
+        elif p.left_mm is None:
+            figure, word, mark = "—", "not begun", Mark.PLAIN
+        elif p.left_mm < -0.0005:
+            figure, word, mark = show.size(-p.left_mm), "over: stop", Mark.STOP
+        elif p.at_size:
+            figure, word, mark = show.size(p.left_mm), "at size", Mark.SOUND
+        else:
+            figure, word, mark = show.size(p.left_mm), "left", Mark.PLAIN
+        looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, p.redline.size_mm is not None))
+    return looks
+
+
+def _at_sign_off(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+    looks = []
+    for row in sheet_of(state).rows:
+        figure = show.size(row.clearance_mm) if row.clearance_mm is not None else "—"
+        word = {"in": "clearance in", "out": "clearance out"}.get(str(row.decision), "too close to call")
+        mark = {"in": Mark.SOUND, "out": Mark.STOP}.get(str(row.decision), Mark.LOOK)
+        if row.clearance_mm is None:
+            word = "no clearance"
+        looks.append(
+            BoreLook(row.cylinder, _worst_fit(state, row.cylinder), figure, word, mark, row.final_mm is not None)
+        )
+    return looks
+
+
+class BlockPlan(Picture):
+    """The plan on the left. A click selects a cylinder."""
+
+    topics = LEDGER | {"selection", "step", "rung"}
+
+    def __init__(self, session: Session, theme: Theme):
+        super().__init__(session, theme, "Block plan")
+        self.setObjectName("plan")
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        theme.changed.connect(self.restyle)
+        self.restyle()
+
+    def restyle(self) -> None:
+        self.setFixedWidth(self.theme.px(250))
+
+    def said(self) -> str:
+        if self.session.state is None:
+            return ""
+        looks = looks_of(self.session.state, self.session.bench, self.session.show)
+        return "; ".join(f"cylinder {k.cylinder}: {k.figure} {k.word}" for k in looks)
+
+    def _area(self) -> QRectF:
+        px = self.theme.px
+        return QRectF(self.rect()).adjusted(px(6), px(40), -px(4), -px(10))
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        px, state = pencil.px, self.session.job
+        pencil.rect(area, "sheet")
+        pencil.line(area.right(), 0, area.right(), area.bottom(), "rule")
+        pencil.text(QRectF(px(16), px(10), px(120), px(20)), "Block plan", 14, "graphite")
+        pencil.text(
+            QRectF(px(110), px(10), area.width() - px(126), px(20)), "front ↑", 12, "graphite", align=RIGHT | MIDDLE
+        )
+        if self.session.bench.new_job:
+            pencil.text(
+                QRectF(px(16), px(46), area.width() - px(30), px(60)),
+                "Drawn once the job is booked in.",
+                14,
+                "graphite",
+                wrap=True,
+            )
+            return
+        looks = looks_of(state, self.session.bench, self.session.show)
+        draw_deck_plan(pencil, self._area(), state.block, looks, self.session.bench.cylinder, colour_scale(state))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self.session.state is None:
+            return
+        hit = bore_at(
+            self._area(), self.session.state.block, event.position().x(), event.position().y(), self.theme.scale
+        )
+        if hit is not None:
+            self.session.select(hit)

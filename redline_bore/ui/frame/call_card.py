@@ -1,0 +1,155 @@
+"""The call card: what to do now, the figures behind it, what would change it, one main button, a line of care."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from redline_bore.job.advice import Advice, FigureLine, Mark
+from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
+from redline_bore.ui.theme.theme import Theme
+
+ROW_PX = 29.0
+
+
+class FigureRows(QWidget):
+    """Label and figure, line by line, with the mark of each drawn and said."""
+
+    def __init__(self, theme: Theme):
+        super().__init__()
+        self.theme = theme
+        self._lines: tuple[FigureLine, ...] = ()
+        self.setAccessibleName("Figures behind the call")
+
+    def show_lines(self, lines: tuple[FigureLine, ...]) -> None:
+        self._lines = lines
+        self.setFixedHeight(self.theme.px(ROW_PX * len(lines) + 4))
+        self.setAccessibleDescription("; ".join(f"{k.label}: {k.value} {k.mark}".strip() for k in lines))
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        pencil = Pencil(painter, self.theme)
+        px, right = pencil.px, float(self.width())
+        for i, line in enumerate(self._lines):
+            y = px(ROW_PX) * i
+            pencil.line(0, y, right, y, "rule")
+            row = QRectF(0, y + 1, right, px(ROW_PX) - 2)
+            self._paint_line(pencil, row, line)
+        painter.end()
+
+    def _paint_line(self, pencil: Pencil, row: QRectF, line: FigureLine) -> None:
+        px, middle = pencil.px, row.center().y()
+        value_right = row.right()
+        if line.mark is Mark.SOUND:
+            pencil.tick_mark(row.right() - px(12), middle)
+            value_right -= px(18)
+        elif line.mark is Mark.LOOK:
+            pencil.triangle_mark(row.right() - px(13), middle, 12)
+            value_right -= px(18)
+        elif line.mark is Mark.STOP:
+            pencil.hatch(QRectF(row.right() - px(40), middle - px(9), px(40), px(18)), "rule", "ink")
+            pencil.text(
+                QRectF(row.right() - px(40), middle - px(9), px(36), px(18)), "stop", 12, "ink", True, RIGHT | MIDDLE
+            )
+            value_right -= px(46)
+        pencil.text(QRectF(0, row.top(), value_right, row.height()), line.label, 13, "graphite")
+        room = value_right - pencil.width_of(line.label, 13) - px(8)
+        size = 15.0
+        while size > 12 and pencil.width_of(line.value, size) > room:
+            size -= 0.5
+        pencil.text(QRectF(0, row.top(), value_right, row.height()), line.value, size, "ink", align=RIGHT | MIDDLE)
+
+
+class CallCard(QWidget):
+    """The card on the right. ``pressed`` is the main button; the rest only shows."""
+
+    pressed = pyqtSignal()
+    working = pyqtSignal()
+    keys = pyqtSignal()
+
+    def __init__(self, theme: Theme):
+        super().__init__()
+        self.theme = theme
+        self.setObjectName("card")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.scope, self.sentence, self.changes, self.care = QLabel(), QLabel(), QLabel(), QLabel()
+        self.rows = FigureRows(theme)
+        self.stop = QLabel("stop")
+        self.button = QPushButton()
+        self.button.setObjectName("main")
+        self.button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.button.clicked.connect(self.pressed)
+        self._advice: Advice | None = None
+        self._build()
+        theme.changed.connect(self.restyle)
+        self.restyle()
+
+    def _build(self) -> None:
+        for label, name in (
+            (self.scope, "Scope"),
+            (self.sentence, "The call"),
+            (self.changes, "What would change this"),
+            (self.care, "Care"),
+        ):
+            label.setWordWrap(True)
+            label.setAccessibleName(name)
+        self.changes.setAlignment(Qt.AlignmentFlag.AlignTop)
+        column = QVBoxLayout(self)
+        self.scroll = QScrollArea()
+        self.scroll.setWidgetResizable(True)
+        self.scroll.setWidget(self.changes)
+        self.scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        for widget in (self.scope, self.sentence, self.rows):
+            column.addWidget(widget)
+        column.addWidget(self.scroll, 1)
+        column.addWidget(self.button)
+        row = QHBoxLayout()
+        self.show_working, self.all_keys = QPushButton("W  show working"), QPushButton("?  all keys")
+        for button, signal in ((self.show_working, self.working), (self.all_keys, self.keys)):
+            button.setFlat(True)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(signal)
+            row.addWidget(button)
+        column.addLayout(row)
+        column.addWidget(self.care)
+
+    def restyle(self) -> None:
+        c, px = self.theme.palette, self.theme.px
+        self.setFixedWidth(px(300))
+        layout = self.layout()
+        assert layout is not None
+        layout.setContentsMargins(px(18), px(12), px(18), px(10))
+        layout.setSpacing(px(8))
+        self.setStyleSheet(
+            f"QWidget#card {{ background: {c.sheet}; border-left: 1px solid {c.rule}; }}"
+            f"QScrollArea, QScrollArea > QWidget > QWidget {{ background: {c.sheet}; }}"
+            f"QPushButton:flat {{ border: 0; padding: {px(3)}px 0; color: {c.graphite}; font-size: {px(13)}px; background: {c.sheet}; }}"
+        )
+        self.scope.setStyleSheet(f"color: {c.graphite}; font-size: {px(13)}px;")
+        self.care.setStyleSheet(
+            f"color: {c.graphite}; font-size: {px(12)}px; border-top: 1px solid {c.rule}; padding-top: {px(6)}px;"
+        )
+        self.changes.setStyleSheet(f"color: {c.ink}; font-size: {px(13)}px;")
+        if self._advice is not None:
+            self.show_advice(self._advice)
+
+    def show_advice(self, advice: Advice) -> None:
+        """Show a piece of advice."""
+        self._advice = advice
+        c, px = self.theme.palette, self.theme.px
+        self.scope.setText(advice.scope)
+        word = {Mark.STOP: "Stop. ", Mark.LOOK: ""}.get(advice.mark, "")
+        sentence = advice.sentence if advice.sentence.startswith("Stop") else word + advice.sentence
+        self.sentence.setText(sentence)
+        ground = f"background: {c.look_ground}; padding: {px(6)}px;" if advice.mark is Mark.LOOK else ""
+        border = f"border: {px(3)}px dashed {c.ink}; padding: {px(6)}px;" if advice.mark is Mark.STOP else ""
+        self.sentence.setStyleSheet(f"font-size: {px(20)}px; font-weight: bold; {ground}{border}")
+        self.rows.show_lines(advice.figures)
+        grey = f"<span style='color:{c.graphite}'>What would change this</span>" if advice.changes else ""
+        self.changes.setText(grey + "".join(f"<p style='margin:0 0 {px(6)}px 0'>{t}</p>" for t in advice.changes))
+        self.button.setText(f"{advice.button} ↲" if advice.button else "")
+        self.button.setVisible(bool(advice.button))
+        self.care.setText(advice.care)

@@ -1,0 +1,81 @@
+"""Every key, in one table: the menu and the help panel are both made from it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Key:
+    """A command: its name in the code, its words, its keys, and the group it stands in."""
+
+    name: str
+    words: str
+    keys: tuple[str, ...]
+    group: str
+
+
+KEYS = (
+    Key("enter", "Book, or what the button says", ("Return", "Enter"), "At the bench"),
+    Key("read", "Take a reading from the gauge", ("Space",), "At the bench"),
+    Key("strike", "Strike out the last entry", ("Backspace", "Ctrl+Z"), "At the bench"),
+    Key("restore", "Let a struck entry count again", ("Ctrl+Y",), "At the bench"),
+    Key("plate", "Plate on or off", ("P",), "At the bench"),
+    Key("units", "Millimetres or inches", ("U",), "At the bench"),
+    Key("field", "Go to the field to type in", ("M",), "At the bench"),
+    Key("next_place", "Gauge: to the next place not read", ("Home",), "At the bench"),
+    Key("next_step", "Hone: on to the next step of the practice", ("N",), "At the bench"),
+    Key("practice", "Call: whose clearance leads; hone: which practice", ("C",), "At the bench"),
+    Key("working", "Show working", ("W",), "Looking"),
+    Key("keys", "All keys", ("?", "F1"), "Looking"),
+    Key("previous", "The step before", ("PgUp",), "Looking"),
+    Key("following", "The step after", ("PgDown",), "Looking"),
+    Key("night", "Night shift or day", ("Ctrl+D",), "Looking"),
+    Key("larger", "Everything larger", ("Ctrl++", "Ctrl+="), "Looking"),
+    Key("smaller", "Everything smaller", ("Ctrl+-",), "Looking"),
+    Key("jobs", "Jobs in the logbook", ("Ctrl+J",), "Jobs and files"),
+    Key("new", "Book in a new job", ("Ctrl+N",), "Jobs and files"),
+    Key("take_in", "Readings or a job from a file", ("Ctrl+O",), "Jobs and files"),
+    Key("pdf", "The sheet as PDF", ("Ctrl+P",), "Jobs and files"),
+    Key("export", "Sheet, readings and job to a folder", ("Ctrl+E",), "Jobs and files"),
+    Key("figures", "Shop figures", ("Ctrl+F",), "Jobs and files"),
+    Key("simulated", "Connect the simulated gauge", ("Ctrl+G",), "Instruments"),
+    Key("port", "Connect a gauge at a port", ("Ctrl+Shift+G",), "Instruments"),
+    Key("leave", "Close a panel, empty the field", ("Esc",), "Looking"),
+    Key("quit", "Leave the program", ("Ctrl+Q",), "Jobs and files"),
+)
+
+TYPED = (
+    ("22.9 C  ·  73 F", "the block's temperature, in any step"),
+    ("who RM", "the initials on what is booked from now on"),
+    ("105.214  ·  +0.214  ·  +21", "gauge: a size, a distance from the gauge's zero, an oversize"),
+    ("gap 0.56 at 14", "gauge: a ring's end gap, 14 down"),
+    (
+        "rust 0.18 at 60 to 75 clock 250 wide 60",
+        "gauge: a score, pit, rust, crack, heat mark, smear or groove; or catches, can feel, catches hard in place of the depth",
+    ),
+    ("wall 4.6 at 60 clock 90", "gauge: wall thickness by ultrasound"),
+    ("105.92  ·  105.92 21 C", "call: the piston of this cylinder at its gauge point"),
+    ("sheet 0.065 0.085", "call: a clearance window; also manual, habit"),
+    ("42 106.012 106.010", "hone: double strokes, then sizes from the top down"),
+)
+
+
+def keys_html(size_px: int, grey: str) -> str:
+    """The help panel: keys by group, and what may be typed."""
+    parts = []
+    for group in dict.fromkeys(k.group for k in KEYS):
+        rows = "".join(
+            f"<tr><td style='padding-right:18px'><b>{' or '.join(k.keys)}</b></td><td>{k.words}</td></tr>"
+            for k in KEYS
+            if k.group == group
+        )
+        parts.append(f"<p style='color:{grey}'>{group}</p><table cellpadding='2'>{rows}</table>")
+    arrows = "<p>Arrows walk the reading ring, or move the redline. Alt+1 to 9 and 0 pick a cylinder, Alt+Shift goes on from 11; in the call and at sign-off plain digits do.</p>"
+    typed = "".join(f"<tr><td style='padding-right:18px'><b>{t}</b></td><td>{w}</td></tr>" for t, w in TYPED)
+    left = parts[0] + parts[2]
+    right = parts[1] + "".join(parts[3:])
+    return (
+        f"<table width='100%'><tr><td width='50%' valign='top'>{left}</td><td valign='top'>{right}</td></tr></table>{arrows}"
+        f"<p style='color:{grey}'>What may be typed</p><table cellpadding='2' style='font-size:{size_px}px'>{typed}</table>"
+    )

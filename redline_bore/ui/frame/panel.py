@@ -1,0 +1,95 @@
+"""A sheet of paper laid over the work: the working, the keys, faults. Never modal; Esc or its key takes it away."""
+
+from __future__ import annotations
+
+from html import escape
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from redline_bore.job.advice import Advice
+from redline_bore.ui.theme.theme import Theme
+
+
+class Panel(QWidget):
+    """One panel, used for whatever has to be read beside the work."""
+
+    def __init__(self, parent: QWidget, theme: Theme):
+        super().__init__(parent)
+        self.theme = theme
+        self.kind = ""
+        self.setObjectName("sheet")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.title, self.body = QLabel(), QLabel()
+        self.body.setWordWrap(True)
+        self.body.setTextFormat(Qt.TextFormat.RichText)
+        self.body.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.body.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.close_button = QPushButton("Esc  close")
+        self.close_button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.close_button.clicked.connect(self.put_away)
+        head = QHBoxLayout()
+        head.addWidget(self.title, 1)
+        head.addWidget(self.close_button)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setWidget(self.body)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        column = QVBoxLayout(self)
+        column.addLayout(head)
+        column.addWidget(scroll, 1)
+        theme.changed.connect(self.restyle)
+        self.restyle()
+        self.hide()
+
+    def restyle(self) -> None:
+        c, px = self.theme.palette, self.theme.px
+        self.setStyleSheet(
+            f"QWidget#sheet {{ background: {c.sheet}; border: {px(2)}px solid {c.ink}; }}"
+            f"QScrollArea, QScrollArea > QWidget > QWidget {{ background: {c.sheet}; }}"
+        )
+        self.title.setStyleSheet(f"font-size: {px(18)}px; font-weight: bold;")
+
+    def lay(self, kind: str, title: str, html: str) -> None:
+        """Show ``html`` under ``title``; the same kind again puts it away."""
+        if self.isVisible() and self.kind == kind and kind in ("working", "keys"):
+            self.put_away()
+            return
+        self.kind = kind
+        self.setAccessibleName(title)
+        self.title.setText(title)
+        self.body.setText(html)
+        self.fit()
+        self.show()
+        self.raise_()
+
+    def renew(self, kind: str, html: str) -> None:
+        """Bring the text up to date when that kind is showing."""
+        if self.isVisible() and self.kind == kind:
+            self.body.setText(html)
+
+    def fit(self) -> None:
+        """Lie over the lower part of the work, leaving the pictures' heads in sight."""
+        parent = self.parentWidget()
+        if parent is not None:
+            px = self.theme.px
+            self.setGeometry(px(14), px(14), parent.width() - px(28), parent.height() - px(28))
+
+    def put_away(self) -> None:
+        self.hide()
+
+
+def working_html(advice: Advice, theme: Theme) -> str:
+    """The working as it would stand on paper: a line of arithmetic, its source under it."""
+    c, px = theme.palette, theme.px
+    if not advice.working:
+        return "<p>There is nothing to work out here yet.</p>"
+    rows = []
+    for line in advice.working:
+        source = (
+            f"<br><span style='color:{c.graphite}; font-size:{px(12)}px'>{escape(line.source)}</span>"
+            if line.source
+            else ""
+        )
+        rows.append(f"<p style='font-size:{px(16)}px; margin:0 0 {px(10)}px 0'>{escape(line.text)}{source}</p>")
+    return "".join(rows)

@@ -1,0 +1,148 @@
+"""The route strip: an engraved scale whose graduations are the steps of this job, with the job plate beside it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from redline_bore.job.advice import Show
+from redline_bore.job.state import STEP_TITLES, STEPS
+from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
+from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.session import Session
+from redline_bore.ui.theme.theme import Theme
+
+PLATE_PX, RIGHT_PX = 292.0, 372.0
+
+
+class RouteStrip(Picture):
+    """The strip. A click on a graduation goes there."""
+
+    topics = frozenset({"step", "stamps", "units", "plate", "temperature", "book_in", "new_job"})
+
+    def __init__(self, session: Session, theme: Theme):
+        super().__init__(session, theme, "Route of the job")
+        self.setObjectName("strip")
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.buttons = QWidget(self)
+        row = QHBoxLayout(self.buttons)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.units, self.plate, self.menu = QPushButton(), QPushButton(), QPushButton("Menu")
+        for button, name in ((self.units, "Units"), (self.plate, "Plate"), (self.menu, "Menu")):
+            button.setAccessibleName(name)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            row.addWidget(button)
+        theme.changed.connect(self.restyle)
+        self.restyle()
+
+    def restyle(self) -> None:
+        self.setFixedHeight(self.theme.px(60))
+        self.buttons.adjustSize()
+        self.refresh()
+        self._place_buttons()
+
+    def _place_buttons(self) -> None:
+        px = self.theme.px
+        self.buttons.setGeometry(self.width() - px(RIGHT_PX - 8), px(12), px(252), px(34))
+
+    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        self._place_buttons()
+        super().resizeEvent(event)
+
+    def refresh(self) -> None:
+        state = self.session.state
+        if state is not None:
+            self.units.setText(self.session.bench.units.mark)
+            self.plate.setText("plate on" if state.plate_on else "plate off")
+        self.units.setVisible(state is not None)
+        self.plate.setVisible(state is not None)
+        super().refresh()
+
+    def said(self) -> str:
+        state = self.session.state
+        if state is None:
+            return "No job is open"
+        done = ", ".join(STEP_TITLES[s.step] for s in state.stamps) or "nothing"
+        return f"Job {state.number}, at {STEP_TITLES[self.session.bench.step]}. Stamped: {done}"
+
+    def _x(self, index: int) -> float:
+        px = self.theme.px
+        left, right = px(PLATE_PX + 30), self.width() - px(RIGHT_PX + 34)
+        return left + (right - left) * index / (len(STEPS) - 1)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self.session.state is None:
+            return
+        near = min(range(len(STEPS)), key=lambda i: abs(self._x(i) - event.position().x()))
+        if abs(self._x(near) - event.position().x()) < self.theme.px(44):
+            self.session.go(STEPS[near])
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        pencil.rect(area, "sheet")
+        pencil.line(0, area.bottom() - 1, area.right(), area.bottom() - 1, "graphite", 1.0)
+        self._draw_plate(pencil)
+        self._draw_scale(pencil)
+        self._draw_warmth(pencil, area)
+
+    def _draw_plate(self, pencil: Pencil) -> None:
+        state, px = self.session.job, pencil.px
+        if self.session.bench.new_job:
+            pencil.text(QRectF(px(16), px(6), px(240), px(26)), "New job", 20, bold=True)
+            return
+        pencil.text(QRectF(px(16), px(5), px(90), px(26)), state.number, 20, bold=True)
+        left = px(16) + pencil.width_of(state.number, 20, True) + px(10)
+        pencil.p.save()
+        pencil.p.setClipRect(QRectF(0, 0, px(PLATE_PX), px(60)))
+        pencil.text(QRectF(left, px(6), px(PLATE_PX) - left, px(26)), state.book_in.owner, 14)
+        show, b = Show(self.session.bench.units), state.block
+        small = f"{state.book_in.engine} · {show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}"
+        pencil.text(QRectF(px(16), px(32), px(PLATE_PX - 24), px(20)), small, 12, "graphite")
+        pencil.p.restore()
+
+    def _draw_scale(self, pencil: Pencil) -> None:
+        state, px, base = self.session.job, pencil.px, pencil.px(34)
+        stamps = {s.step: s for s in state.stamps}
+        here = STEPS.index(self.session.bench.step)
+        pencil.line(self._x(0), base, self._x(len(STEPS) - 1), base, "graphite")
+        for i in range((len(STEPS) - 1) * 10 + 1):
+            x = self._x(0) + (self._x(len(STEPS) - 1) - self._x(0)) * i / ((len(STEPS) - 1) * 10)
+            passed = STEPS[i // 10] in stamps and i % 10
+            high = 13 if i % 10 == 0 else 7 if i % 5 == 0 else 4
+            pencil.line(
+                x,
+                base,
+                x,
+                base - px(high),
+                "ink" if passed or STEPS[min(i // 10, len(STEPS) - 1)] in stamps else "rule",
+            )
+        for i, step in enumerate(STEPS):
+            x = self._x(i)
+            pencil.text(
+                QRectF(x - px(50), base + px(3), px(100), px(18)),
+                STEP_TITLES[step],
+                14,
+                "ink" if i == here else "graphite",
+                i == here,
+                CENTRE | MIDDLE,
+            )
+            if step in stamps:
+                at = datetime.fromisoformat(stamps[step].at).astimezone()
+                words, last = f"{stamps[step].initials} {at:%H:%M}", i == len(STEPS) - 1
+                box = QRectF(x - px(95) if last else x + px(5), base - px(31), px(90), px(16))
+                pencil.text(box, words, 12, "graphite", align=(RIGHT if last else LEFT) | MIDDLE)
+        x = self._x(here)
+        pencil.polygon([(x, base), (x - px(6), base - px(13)), (x + px(6), base - px(13))], "ink")
+
+    def _draw_warmth(self, pencil: Pencil, area: QRectF) -> None:
+        state, px = self.session.job, pencil.px
+        box = QRectF(area.right() - px(116), px(8), px(104), px(18))
+        pencil.text(box, "block", 12, "graphite", align=RIGHT | MIDDLE)
+        under = QRectF(box.left(), px(26), px(104), px(22))
+        if state.block_c is None:
+            pencil.text(under, "not known", 14, "look", align=RIGHT | MIDDLE)
+            pencil.triangle_mark(under.right() - px(88), under.center().y(), 10)
+        else:
+            pencil.text(under, f"{state.block_c:.1f} °C", 16, align=RIGHT | MIDDLE)

@@ -1,0 +1,262 @@
+"""The window: the frame's fixed parts around the step at hand, and the keys that drive them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QSettings, QTimer
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
+
+from redline_bore.core.errors import BenchError
+from redline_bore.instruments.line_protocol import GaugeReading
+from redline_bore.job.state import STEPS
+from redline_bore.ui.background import Runner
+from redline_bore.ui.commands import Commands
+from redline_bore.ui.frame.block_plan import BlockPlan
+from redline_bore.ui.frame.call_card import CallCard
+from redline_bore.ui.frame.gauge_line import GaugeLine
+from redline_bore.ui.frame.job_list import JobList
+from redline_bore.ui.frame.keys import KEYS
+from redline_bore.ui.frame.panel import Panel, working_html
+from redline_bore.ui.frame.route_strip import RouteStrip
+from redline_bore.ui.frame.shop_figures import ShopFigures
+from redline_bore.ui.gauge_link import GaugeLink
+from redline_bore.ui.session import Session
+from redline_bore.ui.steps.base import StepView
+from redline_bore.ui.steps.book_in import BookInStep
+from redline_bore.ui.steps.call import CallStep
+from redline_bore.ui.steps.gauge import GaugeStep
+from redline_bore.ui.steps.hone import HoneStep
+from redline_bore.ui.steps.sign_off import SignOffStep
+from redline_bore.ui.theme.theme import Theme
+
+OTHER_PROGRAM_MS = 2500
+
+
+class MainWindow(QMainWindow):
+    """The one window of the program."""
+
+    def __init__(self, session: Session, theme: Theme, settings: QSettings):
+        super().__init__()
+        self.session, self.theme, self.settings = session, theme, settings
+        self.runner, self.gauge = Runner(), GaugeLink(session)
+        self.commands = Commands(self)
+        self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
+        self.card, self.line = CallCard(theme), GaugeLine(session, theme)
+        self.jobs, self.figures = JobList(session), ShopFigures(session)
+        self.stack = QStackedWidget()
+        self.steps: dict[str, StepView] = {}
+        self._makers: dict[str, Callable[[], StepView]] = {
+            "book_in": lambda: BookInStep(session, theme),
+            "gauge": lambda: GaugeStep(session, theme, self.runner),
+            "call": lambda: CallStep(session, theme),
+            "hone": lambda: HoneStep(session, theme),
+            "sign_off": lambda: SignOffStep(session, theme, self.runner, self.commands.export_one),
+        }
+        self._build()
+        self.panel = Panel(self.stack, theme)
+        self._connect()
+        self._make_actions()
+        self.setMinimumSize(1000, 640)
+        self.resize(1280, 800)
+        self._restyle()
+
+    # -- building --------------------------------------------------------------------------------------------------
+
+    def _build(self) -> None:
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        for widget, stretch in ((self.plan, 0), (self.stack, 1), (self.card, 0)):
+            middle.addWidget(widget, stretch)
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.strip)
+        column.addLayout(middle, 1)
+        column.addWidget(self.line)
+        centre = QWidget()
+        centre.setLayout(column)
+        self.setCentralWidget(centre)
+        self.stack.addWidget(self.jobs)
+        self.stack.addWidget(self.figures)
+
+    def _connect(self) -> None:
+        self.session.changed.connect(self._heard)
+        self.theme.changed.connect(self._restyle)
+        self.card.pressed.connect(self.enter)
+        self.card.working.connect(self.commands.working)
+        self.card.keys.connect(self.commands.keys)
+        self.strip.units.clicked.connect(self.commands.units)
+        self.strip.plate.clicked.connect(self.commands.plate)
+        self.jobs.chosen.connect(self.open_job)
+        self.gauge.said.connect(self.line.tell)
+        self.gauge.read.connect(self.take_reading)
+        self.line.field.space_reads = lambda: self.gauge.connected
+        self._other = QTimer(self)
+        self._other.setInterval(OTHER_PROGRAM_MS)
+        self._other.timeout.connect(self.session.look_again)
+        self._other.start()
+
+    def _make_actions(self) -> None:
+        menu, group = QMenu(self), ""
+        for key in KEYS:
+            action = QAction(key.words, self)
+            action.setObjectName(key.name)
+            action.setShortcuts([QKeySequence(k) for k in key.keys])
+            action.setShortcutVisibleInContextMenu(True)
+            action.triggered.connect(lambda _checked, name=key.name: self.commands.run(name))
+            self.addAction(action)
+            if key.group != group and not menu.isEmpty():
+                menu.addSeparator()
+            group = key.group
+            menu.addAction(action)
+        for name, sequence, across, down in (
+            ("Left", "Left", -1, 0),
+            ("Right", "Right", 1, 0),
+            ("Up", "Up", 0, -1),
+            ("Down", "Down", 0, 1),
+        ):
+            self._add_key(name, sequence, lambda a=across, d=down: self.move_in_step(a, d))
+        for number in range(1, 25):
+            digit = number % 10
+            shift = "Shift+" * (number > 10)
+            if number <= 20:
+                self._add_key(f"cylinder {number}", f"Alt+{shift}{digit}", lambda n=number: self.session.select(n))
+            if number <= 10:
+                self._add_key(f"digit {number}", f"{digit}", lambda n=number: self.session.select(n))
+        self.strip.menu.setMenu(menu)
+
+    def _add_key(self, name: str, sequence: str, act: Callable[[], None]) -> None:
+        action = QAction(name, self)
+        action.setShortcut(QKeySequence(sequence))
+        action.triggered.connect(act)
+        self.addAction(action)
+
+    # -- what is on ------------------------------------------------------------------------------------------------
+
+    @property
+    def step(self) -> StepView | None:
+        """The step on the screen; None while a list is."""
+        widget = self.stack.currentWidget()
+        return widget if isinstance(widget, StepView) else None
+
+    def _restyle(self) -> None:
+        self.setStyleSheet(self.theme.style_sheet())
+        self.setFont(self.theme.font())
+        for step in self.steps.values():
+            step.update()
+        self.session.changed.emit(frozenset({"theme"}))
+
+    def _heard(self, topics: frozenset[str]) -> None:
+        if topics & {"job", "step", "new_job"}:
+            self.show_step()
+        self.refresh_words()
+
+    def show_step(self) -> None:
+        """Bring the session's step on, with the field ready for typing."""
+        if self.session.state is None and not self.session.bench.new_job:
+            return
+        name = self.session.bench.step
+        if name not in self.steps:
+            self.steps[name] = self._makers[name]()
+            self.stack.addWidget(self.steps[name])
+        view = self.steps[name]
+        before = self.step
+        if before is not None and before is not view:
+            self.session.bench.unsaid[before.name] = self.line.field.text()
+        self.stack.setCurrentWidget(view)
+        self.panel.put_away()
+        if before is not view:
+            self.line.field.setText(self.session.bench.unsaid.get(name, ""))
+            self.line.clear_remark()
+        self.line.field.digits_pick = view.digits_pick
+        self.line.field.setFocus()
+        view.shown()
+
+    def refresh_words(self) -> None:
+        """The card and the gauge line, from the step at hand."""
+        view = self.step
+        ready = self.session.state is not None or self.session.bench.new_job
+        self.setWindowTitle(
+            "Redline Bore" if self.session.state is None else f"{self.session.state.number} – Redline Bore"
+        )
+        if view is None or not ready:
+            return
+        advice = view.advice()
+        self.card.show_advice(advice)
+        self.panel.renew("working", working_html(advice, self.theme))
+        text = view.line_text()
+        self.line.say(text.where, text.what, text.keys)
+        self.line.field.setPlaceholderText(text.hint)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.panel.fit()
+
+    # -- doing -----------------------------------------------------------------------------------------------------
+
+    def enter(self) -> None:
+        """Enter: book what is typed, or what the button says. A refusal keeps what was typed."""
+        if self.stack.currentWidget() is self.jobs:
+            self.jobs.choose_current()
+            return
+        if self.stack.currentWidget() is self.figures:
+            self.figures.keep_value()
+            return
+        view = self.step
+        if view is None:
+            return
+        text = self.line.field.text()
+        try:
+            remark = self.commands.word_typed(text) or view.entered(text)
+        except BenchError as error:
+            self.line.tell(f"{error}.".replace("..", "."), True)
+            return
+        self.line.field.clear()
+        self.line.clear_remark()
+        self.refresh_words()
+        if remark:
+            self.line.tell(remark, False)
+
+    def take_reading(self, reading: GaugeReading) -> None:
+        """A reading came from the gauge: into the field, ready for Enter."""
+        view, field = self.step, self.line.field
+        if isinstance(view, GaugeStep):
+            field.setText(view.take(reading, self.gauge.name))
+            self.line.clear_remark()
+        elif isinstance(view, HoneStep):
+            try:
+                size = view.take(reading, self.gauge.name)
+            except BenchError as error:
+                self.line.tell(str(error), True)
+                return
+            field.setText(f"{field.text().rstrip()} {size}".strip())
+            self.line.clear_remark()
+
+    def move_in_step(self, across: int, down: int) -> None:
+        """Arrow keys, wherever they mean something."""
+        if self.stack.currentWidget() is self.jobs:
+            self.jobs.step(down)
+        elif self.step is not None and self.session.state is not None and not self.session.bench.new_job:
+            self.step.move(across, down)
+
+    def walk(self, by: int) -> None:
+        """To the step before or after."""
+        if self.session.state is not None:
+            place = STEPS.index(self.session.bench.step) + by
+            self.session.go(STEPS[min(max(place, 0), len(STEPS) - 1)])
+
+    def open_job(self, number: str) -> None:
+        try:
+            self.session.open_job(number)
+        except BenchError as error:
+            self.line.tell(f"{error}.", True)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        self._other.stop()
+        self.gauge.disconnect_gauge()
+        self.runner.stop()
+        self.settings.sync()
+        self.session.close()
+        super().closeEvent(event)

@@ -1,0 +1,1 @@
+"""Shared drawing. Functions that paint a picture from plain data onto any painter: screen, SVG or paper."""

@@ -1,0 +1,150 @@
+"""The deck from above, to scale: bores in their layout, fasteners, the measured outline magnified, the redline."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from PyQt6.QtCore import QRectF
+
+from redline_bore.core.block import BlockSpec, BorePosition, bore_positions, fastener_positions, pitch_of
+from redline_bore.core.shape import LevelFit
+from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
+
+OUTLINE_PX = 9.0  # how far the largest deviation of the job stands off the nominal circle
+
+
+@dataclass(frozen=True)
+class BoreLook:
+    """What the plan shows of one bore. ``fit``: its most worn level, deviations scaled by ``scale_mm``."""
+
+    cylinder: int
+    fit: LevelFit | None
+    figure: str
+    word: str
+    mark: str  # "", sound, look here, stop
+    redline: bool
+
+
+@dataclass(frozen=True)
+class PlanScale:
+    """Where bores lie on the screen; banks side by side."""
+
+    origin: tuple[float, float]
+    bank_shift: float
+    per_mm: float
+
+    def at(self, bore: BorePosition) -> tuple[float, float]:
+        x0, y0 = self.origin
+        return x0 + bore.bank * self.bank_shift + bore.across_mm * self.per_mm, y0 + bore.along_mm * self.per_mm
+
+
+def plan_scale(area: QRectF, block: BlockSpec, scale: float) -> PlanScale:
+    """To scale, front up, leaving room for the figure beside each bore (one bank) or under it (two)."""
+    bores = bore_positions(block)
+    rows, banks = max(b.along_mm for b in bores), len({b.bank for b in bores})
+    deck = block.bore_mm * 1.42
+    room = area.width() - 96 * scale if banks == 1 else area.width() / 2 - 10 * scale
+    per_mm = min((area.height() - 16 * scale) / (rows + pitch_of(block) * 1.06), room / deck)
+    left = area.left() + 10 * scale + deck * per_mm / 2
+    top = area.top() + 8 * scale + pitch_of(block) * 0.53 * per_mm
+    return PlanScale((left, top), area.width() / 2, per_mm)
+
+
+def bore_at(area: QRectF, block: BlockSpec, x: float, y: float, scale: float) -> int | None:
+    """The cylinder under a point of the plan; None when there is none."""
+    s = plan_scale(area, block, scale)
+    reach = pitch_of(block) * s.per_mm / 2
+    for bore in bore_positions(block):
+        bx, by = s.at(bore)
+        if abs(by - y) <= reach and bx - block.bore_mm * s.per_mm * 0.8 <= x <= bx + s.bank_shift * 0.98:
+            return bore.number
+    return None
+
+
+def draw_deck_plan(
+    pencil: Pencil, area: QRectF, block: BlockSpec, looks: list[BoreLook], selected: int, scale_mm: float
+) -> None:
+    """Draw the block from above with each bore's measured outline."""
+    s = plan_scale(area, block, pencil.theme.scale)
+    bores = bore_positions(block)
+    for bank in sorted({b.bank for b in bores}):
+        _deck(pencil, s, block, [b for b in bores if b.bank == bank])
+    for fastener in fastener_positions(block):
+        x0, y0 = s.origin
+        x = x0 + fastener.bank * s.bank_shift + fastener.across_mm * s.per_mm
+        pencil.circle(x, y0 + fastener.along_mm * s.per_mm, pencil.px(4), "graphite")
+    for bore, look in zip(bores, looks, strict=True):
+        _bore(pencil, s, block, bore, look, bore.number == selected, scale_mm, len({b.bank for b in bores}) == 1, area)
+
+
+def _deck(pencil: Pencil, s: PlanScale, block: BlockSpec, bores: list[BorePosition]) -> None:
+    (x, top), (_, bottom) = s.at(bores[0]), s.at(bores[-1])
+    half, end = block.bore_mm * 0.70 * s.per_mm, pitch_of(block) * 0.5 * s.per_mm
+    pencil.rect(QRectF(x - half, top - end, 2 * half, bottom - top + 2 * end), "paper", "graphite")
+
+
+def _bore(
+    pencil: Pencil,
+    s: PlanScale,
+    block: BlockSpec,
+    bore: BorePosition,
+    look: BoreLook,
+    chosen: bool,
+    scale_mm: float,
+    beside: bool,
+    area: QRectF,
+) -> None:
+    px = pencil.px
+    x, y = s.at(bore)
+    r = block.bore_mm / 2 * s.per_mm
+    pitch = pitch_of(block) * s.per_mm
+    stands_off = min(px(OUTLINE_PX), 0.14 * r)
+    if chosen:
+        half = block.bore_mm * 0.67 * s.per_mm
+        pencil.rect(QRectF(x - half, y - pitch / 2 + px(2), 2 * half, pitch - px(4)), "sheet", "ink", 2.0)
+    for side in (-1, 1):
+        pencil.line(x + side * r * 1.04, y, x + side * r * 1.22, y, "ink", 1.6)
+    nominal = r - stands_off * 1.4
+    if look.redline:
+        pencil.circle(x, y, r, "", "redline", 1.8)
+    pencil.circle(x, y, nominal, "iron", "graphite", 1.0, "" if look.fit else "dash")
+    if look.fit is not None:
+        angles = np.arange(0.0, 361.0, 4.0)
+        off = (look.fit.diameter_at(angles) - block.bore_mm) / scale_mm * stands_off
+        points = [
+            (x + (nominal + o) * math.sin(math.radians(a)), y - (nominal + o) * math.cos(math.radians(a)))
+            for a, o in zip(angles, off, strict=True)
+        ]
+        pencil.polyline(points, "tight", 1.8)
+    pencil.text(QRectF(x - px(30), y - px(14), px(60), px(28)), str(bore.number), 20, bold=True, align=CENTRE | MIDDLE)
+    _figure(pencil, s, block, look, x, y, beside, area)
+
+
+def _figure(
+    pencil: Pencil, s: PlanScale, block: BlockSpec, look: BoreLook, x: float, y: float, beside: bool, area: QRectF
+) -> None:
+    px = pencil.px
+    if beside:
+        left = x + block.bore_mm * 0.72 * s.per_mm + px(4)
+        box = QRectF(left, y - px(22), area.right() - left - px(4), px(26))
+    else:
+        r = block.bore_mm / 2 * s.per_mm
+        box = QRectF(x - px(60), y + r * 0.34, px(120), px(20))
+    size = 21.0 if beside else 14.0
+    while size > 13 and pencil.width_of(look.figure, size, True) > box.width():
+        size -= 1
+    pencil.text(box, look.figure, size, "ink", True, CENTRE | MIDDLE)
+    under = QRectF(box.left(), box.bottom(), box.width(), px(17))
+    room = pencil.width_of(look.word, 12)
+    sign = px(13) if look.mark else 0.0
+    at = under.center().x() - (room + sign) / 2
+    under = QRectF(at + sign, under.top(), room + px(2), under.height())
+    if look.mark == "sound":
+        pencil.tick_mark(at, under.center().y(), 8)
+    elif look.mark == "look here":
+        pencil.triangle_mark(at - px(1), under.center().y(), 9)
+    elif look.mark == "stop":
+        pencil.hatch(QRectF(at - px(3), under.top() + px(3), px(11), px(11)), "ink", "ink")
+    pencil.text(under, look.word, 12, "graphite")

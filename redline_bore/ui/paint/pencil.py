@@ -1,0 +1,168 @@
+"""A pencil: a QPainter with the theme's colours, type and scale, so that every picture is drawn by the same hand."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+
+from redline_bore.ui.theme.theme import Theme
+
+LEFT, RIGHT, CENTRE = Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignRight, Qt.AlignmentFlag.AlignHCenter
+MIDDLE, TOP, BOTTOM = Qt.AlignmentFlag.AlignVCenter, Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignBottom
+DASHES = {"dash": [6.0, 4.0], "dot": [2.0, 3.0]}
+
+
+class Pencil:
+    """Draws with roles and pixels at 100 %; coordinates are device pixels, sizes of type and lines are scaled."""
+
+    def __init__(self, painter: QPainter, theme: Theme):
+        self.p, self.theme = painter, theme
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._taken: list[QRectF] = []
+
+    def px(self, length: float) -> float:
+        return length * self.theme.scale
+
+    def pen(self, colour: str, width: float = 1.0, dash: str = "", alpha: float = 1.0) -> QPen:
+        pen = QPen(self.theme.colour(colour, alpha), self.px(width))
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        if dash:
+            pen.setDashPattern(DASHES[dash])
+        return pen
+
+    def line(
+        self, x1: float, y1: float, x2: float, y2: float, colour: str = "ink", width: float = 1.0, dash: str = ""
+    ) -> None:
+        if width <= 1.0 and (x1 == x2 or y1 == y2):  # hairlines sit on half pixels
+            x1, y1, x2, y2 = (math.floor(v) + 0.5 for v in (x1, y1, x2, y2))
+        self.p.setPen(self.pen(colour, width, dash))
+        self.p.drawLine(QPointF(x1, y1), QPointF(x2, y2))
+
+    def polyline(
+        self, points: Sequence[tuple[float, float]], colour: str = "ink", width: float = 1.0, dash: str = ""
+    ) -> None:
+        self.p.setPen(self.pen(colour, width, dash))
+        self.p.setBrush(Qt.BrushStyle.NoBrush)
+        self.p.drawPolyline(QPolygonF([QPointF(x, y) for x, y in points]))
+
+    def polygon(
+        self, points: Sequence[tuple[float, float]], fill: str | QColor, edge: str = "", alpha: float = 1.0
+    ) -> None:
+        self.p.setPen(self.pen(edge) if edge else Qt.PenStyle.NoPen)
+        self.p.setBrush(self._brush(fill, alpha))
+        self.p.drawPolygon(QPolygonF([QPointF(x, y) for x, y in points]))
+
+    def _brush(self, fill: str | QColor, alpha: float = 1.0) -> QBrush:
+        if not fill:
+            return QBrush(Qt.BrushStyle.NoBrush)
+        return QBrush(fill if isinstance(fill, QColor) else self.theme.colour(fill, alpha))
+
+    def rect(
+        self, r: QRectF, fill: str | QColor = "", edge: str = "", width: float = 1.0, dash: str = "", alpha: float = 1.0
+    ) -> None:
+        self.p.setPen(self.pen(edge, width, dash) if edge else Qt.PenStyle.NoPen)
+        self.p.setBrush(self._brush(fill, alpha))
+        self.p.drawRect(r)
+
+    def circle(
+        self,
+        x: float,
+        y: float,
+        radius: float,
+        fill: str | QColor = "",
+        edge: str = "",
+        width: float = 1.0,
+        dash: str = "",
+    ) -> None:
+        self.p.setPen(self.pen(edge, width, dash) if edge else Qt.PenStyle.NoPen)
+        self.p.setBrush(self._brush(fill))
+        self.p.drawEllipse(QPointF(x, y), radius, radius)
+
+    def hatch(self, r: QRectF, colour: str = "graphite", edge: str = "graphite") -> None:
+        """Diagonal hatching: what must not be entered."""
+        self.p.save()
+        self.p.setClipRect(r)
+        self.p.setPen(self.pen(colour, 0.8))
+        step = self.px(7)
+        x = r.left() - r.height()
+        while x < r.right():
+            self.p.drawLine(QPointF(x, r.bottom()), QPointF(x + r.height(), r.top()))
+            x += step
+        self.p.restore()
+        self.rect(r, "", edge)
+
+    def width_of(self, text: str, size: float = 14.0, bold: bool = False) -> float:
+        return QFontMetricsF(self.theme.font(size, bold)).horizontalAdvance(text)
+
+    def text(
+        self, r: QRectF, text: str, size: float = 14.0, colour: str = "ink", bold: bool = False,
+        align: Qt.AlignmentFlag = LEFT | MIDDLE, wrap: bool = False,
+    ) -> None:  # fmt: skip
+        """Text in a rectangle; never smaller than 12 px at 100 %."""
+        self.p.setFont(self.theme.font(max(size, 12.0), bold))
+        self.p.setPen(self.theme.colour(colour))
+        flags = align | Qt.TextFlag.TextWordWrap if wrap else align | Qt.TextFlag.TextDontClip
+        self.p.drawText(r, int(flags.value if hasattr(flags, "value") else flags), text)
+
+    def label(
+        self, x: float, y: float, text: str, size: float = 12.0, colour: str = "ink", bold: bool = False,
+        align: Qt.AlignmentFlag = LEFT, ground: str = "", crowd: bool = True,
+    ) -> bool:  # fmt: skip
+        """A label whose anchor is (x, y), middle of its height. Left out when it would touch an earlier one.
+
+        Returns whether it was drawn; crowd=False draws it whatever stands there.
+        """
+        size = max(size, 12.0)
+        metrics = QFontMetricsF(self.theme.font(size, bold))
+        w, h = metrics.horizontalAdvance(text), metrics.height()
+        left = x - w if align & RIGHT else x - w / 2 if align & CENTRE else x
+        box = QRectF(left - 2, y - h / 2, w + 4, h)
+        if crowd and any(box.intersects(other) for other in self._taken):
+            return False
+        self._taken.append(box)
+        if ground:
+            self.rect(box, ground)
+        self.text(box, text, size, colour, bold, CENTRE | MIDDLE)
+        return True
+
+    def keep_clear(self, r: QRectF) -> None:
+        """No label goes here."""
+        self._taken.append(r)
+
+    def heading(self, x: float, y: float, title: str, aside: str = "") -> None:
+        """A picture's title, with a quiet remark behind it."""
+        self.text(QRectF(x, y, self.px(400), self.px(24)), title, 17, bold=True)
+        if aside:
+            left = x + self.width_of(title, 17, True) + self.px(14)
+            self.text(QRectF(left, y + self.px(1), self.px(600), self.px(24)), aside, 13, "graphite")
+
+    def tick_mark(self, x: float, y: float, size: float = 9.0) -> None:
+        """Sound: a tick."""
+        s = self.px(size)
+        self.polyline([(x, y), (x + s * 0.35, y + s * 0.4), (x + s, y - s * 0.5)], "sound", 2.0)
+
+    def triangle_mark(self, x: float, y: float, size: float = 10.0) -> None:
+        """Look here: a triangle."""
+        s = self.px(size)
+        points = [(x, y + s * 0.45), (x + s, y + s * 0.45), (x + s / 2, y - s * 0.5)]
+        self.polygon(points, "look_ground", "look")
+        self.line(x + s / 2, y - s * 0.15, x + s / 2, y + s * 0.2, "look", 1.5)
+
+
+def nice_step(span: float, about: int = 5) -> float:
+    """A step of 1, 2 or 5 times a power of ten that divides ``span`` into about ``about`` parts."""
+    if span <= 0 or not math.isfinite(span):
+        return 1.0
+    raw = span / about
+    power = 10.0 ** math.floor(math.log10(raw))
+    return next(m * power for m in (1.0, 2.0, 5.0, 10.0) if m * power >= raw * 0.999)
+
+
+def ticks(low: float, high: float, about: int = 5) -> list[float]:
+    """Round figures from low to high."""
+    step = nice_step(high - low, about)
+    first = math.ceil(low / step - 1e-9)
+    return [i * step for i in range(first, int(math.floor(high / step + 1e-9)) + 1)]

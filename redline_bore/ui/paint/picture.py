@@ -1,0 +1,49 @@
+"""The base of every picture on the screen: a widget that paints with a pencil and can be read aloud."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from redline_bore.ui.paint.pencil import Pencil
+from redline_bore.ui.session import Session
+from redline_bore.ui.theme.theme import Theme
+
+
+class Picture(QWidget):
+    """Paints itself from the session. ``topics`` are the changes it repaints for."""
+
+    topics: frozenset[str] = frozenset()
+
+    def __init__(self, session: Session, theme: Theme, name: str):
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setAccessibleName(name)
+        self.setMouseTracking(True)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        session.changed.connect(self._heard)
+
+    def _heard(self, topics: frozenset[str]) -> None:
+        if topics & (self.topics | {"job", "units", "theme"}):
+            self.refresh()
+
+    def refresh(self) -> None:
+        """Bring what is shown up to date; repaint. Views with something to work out first extend this."""
+        self.setAccessibleDescription(self.said())
+        self.update()
+
+    def said(self) -> str:
+        """The picture in words."""
+        return ""
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        if self.session.state is not None:
+            self.draw(Pencil(painter, self.theme), QRectF(self.rect()))
+        painter.end()
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        """Paint the picture into ``area``."""
+        raise AssertionError("a picture draws itself")

@@ -1,0 +1,141 @@
+"""The reading ring: levels as rings seen from the deck, a reading at both ends of its chord, the next place lit."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QColor
+
+from redline_bore.core.gauging import LevelPlan, Place
+from redline_bore.job.advice import Show
+from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
+
+
+@dataclass(frozen=True)
+class RingPicture:
+    """Places of a plan with the mean of their readings over the reference (mm) and how many; and where the gauge is."""
+
+    plan: LevelPlan
+    readings: Mapping[Place, tuple[float, int]]
+    here: Place
+    scale_mm: float
+
+
+def radius_of(area: QRectF, plan: LevelPlan, level: int, scale: float) -> float:
+    """Radius on the screen of a level's ring: the deck is the outer one."""
+    outer = min(area.width() / 2 - 62 * scale, area.height() / 2 - 30 * scale)
+    inner = outer * 0.34
+    count = max(len(plan.depths_mm) - 1, 1)
+    return outer - (outer - inner) * level / count
+
+
+def spot_at(area: QRectF, plan: LevelPlan, place: Place, scale: float, far: bool = False) -> tuple[float, float]:
+    """Where a place lies; ``far`` the other end of its chord. Clock 0 is up, growing clockwise."""
+    angle = math.radians(plan.clocks_deg[place.clock] + (180.0 if far else 0.0))
+    r = radius_of(area, plan, place.level, scale)
+    return area.center().x() + r * math.sin(angle), area.center().y() - r * math.cos(angle)
+
+
+def place_near(area: QRectF, plan: LevelPlan, x: float, y: float, scale: float) -> Place | None:
+    """The place whose spot (either end) is under the pointer; None when none is near."""
+    best, reach = None, 14.0 * scale
+    for place in plan.places():
+        for far in (False, True):
+            px, py = spot_at(area, plan, place, scale, far)
+            if (away := math.hypot(px - x, py - y)) < reach:
+                best, reach = place, away
+    return best
+
+
+def draw_reading_ring(pencil: Pencil, area: QRectF, ring: RingPicture, show: Show) -> None:
+    """Draw the ring."""
+    plan, px = ring.plan, pencil.px
+    cx, cy = area.center().x(), area.center().y()
+    for level in range(len(plan.depths_mm)):
+        pencil.circle(cx, cy, radius_of(area, plan, level, pencil.theme.scale), "", "rule")
+    _draw_axes(pencil, area, radius_of(area, plan, 0, pencil.theme.scale))
+    gap = 1.0
+    if len(plan.depths_mm) > 1:
+        gap = radius_of(area, plan, 0, 1.0) - radius_of(area, plan, 1, 1.0)
+    inner = radius_of(area, plan, len(plan.depths_mm) - 1, pencil.theme.scale)
+    size = min(px(13), gap * 0.46, inner * math.radians(180.0 / len(plan.clocks_deg)) * 0.46)
+    for place in plan.places():
+        for far in (True, False):
+            _draw_spot(pencil, area, ring, place, far, size, show)
+    for far in (True, False):
+        _draw_here(pencil, area, ring, far, size, show)
+    for level in range(len(plan.depths_mm)):
+        last = level == len(plan.depths_mm) - 1  # the innermost ring has no room between its spots
+        r = 0.0 if last else radius_of(area, plan, level, pencil.theme.scale)
+        angle = math.radians(180.0 / len(plan.clocks_deg) / 2.0)
+        pencil.label(
+            cx + r * math.sin(angle),
+            cy - r * math.cos(angle),
+            plan.letter(level),
+            12,
+            "graphite",
+            align=CENTRE,
+            ground="paper",
+            crowd=False,
+        )
+
+
+def _draw_axes(pencil: Pencil, area: QRectF, outer: float) -> None:
+    px, cx, cy = pencil.px, area.center().x(), area.center().y()
+    pencil.text(
+        QRectF(cx - px(60), cy - outer - px(34), px(120), px(16)), "0° front", 12, "graphite", align=CENTRE | MIDDLE
+    )
+    for side, align in ((-1, RIGHT), (1, LEFT)):
+        x = cx + side * (outer + px(16))
+        pencil.line(x, cy, x + side * px(9), cy, "ink", 2.0)
+        left = x + px(12) if side > 0 else x - px(12) - px(60)
+        pencil.text(QRectF(left, cy - px(16), px(60), px(16)), "thrust", 12, "graphite", align=align | MIDDLE)
+        pencil.text(
+            QRectF(left, cy, px(60), px(16)), "90°" if side > 0 else "270°", 12, "graphite", align=align | MIDDLE
+        )
+
+
+def shade(pencil: Pencil, share: float) -> QColor:
+    """The map's colour for a share of its scale, -1 (tight) to 1 (open)."""
+    middle, end = pencil.theme.colour("map_middle"), pencil.theme.colour("open" if share >= 0 else "tight")
+    a = min(1.0, abs(share)) ** 0.8
+    mixed = [round(m * (1 - a) + e * a) for m, e in zip(middle.getRgb()[:3], end.getRgb()[:3], strict=True)]  # type: ignore[misc]
+    return QColor(*mixed)
+
+
+def _on(ground: QColor) -> str:
+    bright = 0.299 * ground.red() + 0.587 * ground.green() + 0.114 * ground.blue()
+    return "#1C2024" if bright > 125 else "#FBFAF6"
+
+
+def _hundredths(value_mm: float, show: Show) -> str:
+    """A short figure for a small spot: hundredths of a mm, or tenths of a thou as thou."""
+    return f"{value_mm / 25.4 * 1000:.1f}" if show.units.mark == "in" else f"{value_mm * 100:.0f}"
+
+
+def _draw_spot(
+    pencil: Pencil, area: QRectF, ring: RingPicture, place: Place, far: bool, size: float, show: Show
+) -> None:
+    x, y = spot_at(area, ring.plan, place, pencil.theme.scale, far)
+    reading = ring.readings.get(place)
+    if reading is None:
+        pencil.circle(x, y, size * 0.8, "sheet", "rule")
+        return
+    fill = shade(pencil, reading[0] / ring.scale_mm)
+    pencil.circle(x, y, size, fill, "graphite", 1.0)
+    if size >= pencil.px(9):
+        box = QRectF(x - 20, y - 10, 40, 20)
+        pencil.text(
+            box, _hundredths(reading[0], show), 12 if size >= pencil.px(11) else 12, _on(fill), align=CENTRE | MIDDLE
+        )
+
+
+def _draw_here(pencil: Pencil, area: QRectF, ring: RingPicture, far: bool, size: float, show: Show) -> None:
+    x, y = spot_at(area, ring.plan, ring.here, pencil.theme.scale, far)
+    reading = ring.readings.get(ring.here)
+    pencil.circle(x, y, size + pencil.px(3), "sheet", "ink", 3.0 if not far else 2.0, "" if not far else "dot")
+    if reading is not None:
+        pencil.text(QRectF(x - 22, y - 10, 44, 20), _hundredths(reading[0], show), 12, "ink", True, CENTRE | MIDDLE)

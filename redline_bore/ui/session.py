@@ -1,0 +1,252 @@
+"""Session: the one object between the ledger and the window. It books, refolds, and says what changed."""
+
+from __future__ import annotations
+
+import getpass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.figures import Figures
+from redline_bore.core.gauging import Place, next_place
+from redline_bore.core.lengths import Units
+from redline_bore.job import entries as e
+from redline_bore.job.advice import Show
+from redline_bore.job.analysis import places_read
+from redline_bore.job.call import first_rung
+from redline_bore.job.fold import fold, last_struck, last_undoable
+from redline_bore.job.state import STEPS, JobState
+
+if TYPE_CHECKING:
+    from redline_bore.store.logbook import Logbook
+    from redline_bore.store.readings_csv import ReadRow
+
+TOPICS: dict[type, str] = {
+    e.BookInRevised: "book_in",
+    e.PlanChosen: "plan",
+    e.GaugeSet: "gauge",
+    e.BlockTemperature: "temperature",
+    e.PlateChanged: "plate",
+    e.ReadingBooked: "readings",
+    e.RingGapRead: "readings",
+    e.DefectMarked: "readings",
+    e.WallRead: "readings",
+    e.PracticeChosen: "practice",
+    e.ClearanceStated: "practice",
+    e.PistonMeasured: "pistons",
+    e.DecisionTaken: "decision",
+    e.HoneStepBegan: "checks",
+    e.CheckLogged: "checks",
+    e.StepStamped: "stamps",
+}
+LEDGER = frozenset(TOPICS.values())
+
+
+@dataclass
+class Bench:
+    """What is being looked at: no Qt in it, and never in the ledger."""
+
+    step: str = "book_in"
+    cylinder: int = 1
+    place: Place = Place(0, 0)
+    units: Units = Units.METRIC
+    rung_mm: float = 0.0
+    new_job: bool = False
+    unsaid: dict[str, str] = field(default_factory=dict)  # what was typed and not yet booked, by step
+
+
+class Session(QObject):
+    """Holds one open job of one logbook. ``changed`` carries topics; views repaint for those they show."""
+
+    changed = pyqtSignal(frozenset)
+    kept = pyqtSignal(object)  # the newest Record, once it is on the disk
+
+    def __init__(self, path: Path, figures: Figures, open_logbook: Callable[[], Logbook]):
+        super().__init__()
+        self.path, self.figures = path, figures
+        self.bench = Bench()
+        self.person = _initials()
+        self.job_id: int | None = None
+        self.records: tuple[e.Record, ...] = ()
+        self.state: JobState | None = None
+        self._open_logbook = open_logbook
+        self._logbook: Logbook | None = None
+
+    @property
+    def logbook(self) -> Logbook:
+        """The logbook, opened when it is first needed."""
+        if self._logbook is None:
+            self._logbook = self._open_logbook()
+        return self._logbook
+
+    @property
+    def job(self) -> JobState:
+        """The open job's state. Raises InputError when none is open."""
+        if self.state is None:
+            raise InputError("No job is open; choose one from the list or book one in")
+        return self.state
+
+    @property
+    def show(self) -> Show:
+        return Show(self.bench.units)
+
+    def close(self) -> None:
+        if self._logbook is not None:
+            self._logbook.close()
+
+    def load(self, job_id: int, records: tuple[e.Record, ...]) -> None:
+        """Take up a job whose ledger has been read."""
+        state = fold(records, self.figures)
+        self.job_id, self.records, self.state = job_id, records, state
+        self.bench = Bench(step=_first_step(state), units=state.units, rung_mm=first_rung(state))
+        self.bench.cylinder = _first_cylinder(state, self.bench.step)
+        self.bench.place = self._next_place()
+        self.changed.emit(LEDGER | {"job", "selection", "step", "units", "rung"})
+
+    def open_job(self, number: str) -> None:
+        """Open a job of the logbook by its number. Raises InputError when there is none."""
+        job_id = self.logbook.job_id(number)
+        self.load(job_id, self.logbook.ledger(job_id))
+
+    def new_job(self, opening: e.JobOpened) -> None:
+        """Book a new job in and open it. Raises InputError when its number is taken."""
+        self.logbook.open_job(opening, self.person)
+        self.open_job(opening.number)
+
+    def book(self, *entries: e.Entry, typed: str = "", instrument: str = "", block_c: float | None = None) -> e.Record:
+        """Append entries; when this returns they are on the disk. Returns the newest record."""
+        from redline_bore.store.logbook import Draft
+
+        if self.job_id is None or self.state is None:
+            raise InputError("No job is open; choose one from the list or book one in")
+        warm = block_c if block_c is not None else self.state.block_c
+        drafts = [Draft(entry, self.person, instrument, warm, typed) for entry in entries]
+        new = self.logbook.append(self.job_id, self.records[-1].seq, drafts)
+        self._take(new)
+        self.kept.emit(self.records[-1])
+        return self.records[-1]
+
+    def book_rows(self, rows: Sequence[ReadRow], source: str) -> None:
+        """Book readings from a file, all at once, each with who, what with and how warm."""
+        from redline_bore.store.logbook import Draft
+
+        warm = self.job.block_c
+        drafts = [
+            Draft(
+                r.entry,
+                r.person or self.person,
+                r.instrument or source,
+                r.block_c if r.block_c is not None else warm,
+                r.typed,
+            )
+            for r in rows
+        ]
+        assert self.job_id is not None
+        self._take(self.logbook.append(self.job_id, self.records[-1].seq, drafts))
+        self.kept.emit(self.records[-1])
+        self.to_next_place()
+
+    def _take(self, new: Sequence[e.Record]) -> None:
+        if not new:
+            return
+        self.records += tuple(new)
+        self.state = fold(self.records, self.figures)
+        topics = frozenset(TOPICS.get(type(r.entry), "all") for r in new)
+        self.changed.emit(LEDGER if "all" in topics else topics)
+
+    def look_again(self) -> None:
+        """Take in what another program may have booked into this job meanwhile."""
+        if self.job_id is not None and self._logbook is not None:
+            self._take(self._logbook.ledger(self.job_id, self.records[-1].seq))
+
+    def undo(self) -> e.Record | None:
+        """Strike the newest entry that counts; returns it, or None when there is none."""
+        record = last_undoable(self.records)
+        if record is not None:
+            self.book(e.EntryStruck(seq=record.seq, reason="taken back"))
+        return record
+
+    def redo(self) -> int | None:
+        """Let the entry struck last count again; returns its place, or None."""
+        seq = last_struck(self.records)
+        if seq is not None:
+            self.book(e.EntryRestored(seq=seq))
+        return seq
+
+    def families(self) -> tuple[JobState, ...]:
+        """The newest job of every engine family in the logbook, the one worked on last first."""
+        found: dict[str, JobState] = {}
+        for line in self.logbook.jobs():
+            if line.engine not in found:
+                found[line.engine] = fold(self.logbook.ledger(line.job_id), self.figures)
+        return tuple(found.values())
+
+    def select(self, cylinder: int) -> None:
+        """Look at another cylinder."""
+        if self.state is not None and cylinder in self.state.cylinders and cylinder != self.bench.cylinder:
+            self.bench.cylinder = cylinder
+            self.bench.place = self._next_place()
+            self.changed.emit(frozenset({"selection", "place"}))
+
+    def go(self, step: str) -> None:
+        """Go to a step of the route."""
+        if step in STEPS:
+            self.bench.step = step
+            self.bench.new_job = False
+            self.changed.emit(frozenset({"step"}))
+
+    def begin_new_job(self) -> None:
+        """Show an empty book-in; nothing is written until it is booked."""
+        self.bench.step, self.bench.new_job = "book_in", True
+        self.changed.emit(frozenset({"step", "new_job"}))
+
+    def set_units(self, units: Units) -> None:
+        self.bench.units = units
+        self.changed.emit(frozenset({"units"}))
+
+    def set_rung(self, oversize_mm: float) -> None:
+        """Move the redline of the call; mm over nominal."""
+        self.bench.rung_mm = oversize_mm
+        self.changed.emit(frozenset({"rung"}))
+
+    def set_place(self, place: Place) -> None:
+        """Put the gauge at a place of the plan."""
+        self.bench.place = place
+        self.changed.emit(frozenset({"place"}))
+
+    def to_next_place(self) -> None:
+        """Put the gauge at the next place that has no reading."""
+        self.set_place(self._next_place())
+
+    def _next_place(self) -> Place:
+        assert self.state is not None
+        taken = places_read(self.state, self.bench.cylinder, self.state.plate_on)
+        return next_place(self.state.plan, taken) or Place(0, 0)
+
+
+def _first_step(state: JobState) -> str:
+    """The first step that has no stamp; the last one when all have."""
+    done = {s.step for s in state.stamps}
+    return next((step for step in STEPS if step not in done), STEPS[-1])
+
+
+def _first_cylinder(state: JobState, step: str) -> int:
+    if step == "gauge":
+        full = frozenset(state.plan.places())
+        return next((c for c in state.cylinders if places_read(state, c, state.plate_on) != full), 1)
+    if step == "hone":
+        return next((c for c in state.cylinders if not state.checks_of(c)), 1)
+    return 1
+
+
+def _initials() -> str:
+    """Who is at the bench: the login name's first letters, until the shop says otherwise."""
+    try:
+        name = getpass.getuser()
+    except (OSError, KeyError):
+        return "?"
+    return name[:3].upper()

@@ -1,0 +1,68 @@
+"""What every step's view offers to the window: advice, what Enter does, and how keys move in it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtWidgets import QWidget
+
+from redline_bore.core.errors import InputError
+from redline_bore.job.advice import Advice
+from redline_bore.job.typed import Where, entry_from_typed
+from redline_bore.ui.session import Session
+from redline_bore.ui.theme.theme import Theme
+
+
+@dataclass(frozen=True)
+class LineText:
+    """What the gauge line says: where to, what Enter does, which keys matter, and the hint in the empty field."""
+
+    where: str
+    what: str
+    keys: str
+    hint: str
+
+
+class StepView(QWidget):
+    """Base of the steps. ``name`` is the step's name in the job; ``topics`` what it repaints for."""
+
+    name = ""
+    topics: frozenset[str] = frozenset()
+    digits_pick = False  # plain digits pick cylinders: steps in which figures are seldom typed
+
+    def __init__(self, session: Session, theme: Theme):
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("work")
+        self.setAccessibleName(f"{self.name.replace('_', ' ').capitalize()} step")
+
+    def advice(self) -> Advice:
+        """The advice of this step now."""
+        raise AssertionError("a step gives its own advice")
+
+    def line_text(self) -> LineText:
+        """What the gauge line says in this step."""
+        raise AssertionError("a step says what Enter does")
+
+    def entered(self, text: str) -> str:
+        """Enter with ``text`` typed: book it. Returns a remark, or nothing. Raises BenchError with the reason."""
+        bench = self.session.bench
+        if not text.strip():
+            return self.enter_empty()
+        entry = entry_from_typed(self.name, text, self.session.job, Where(bench.cylinder, bench.place, bench.units))
+        self.session.book(entry, typed=text.strip())
+        self.booked()
+        return ""
+
+    def enter_empty(self) -> str:
+        """Enter with nothing typed: the main button."""
+        raise InputError("Nothing is typed: take a reading with Space, or type one")
+
+    def booked(self) -> None:
+        """Called after something typed was booked."""
+
+    def move(self, across: int, down: int) -> None:
+        """Arrow keys."""
+
+    def shown(self) -> None:
+        """Called when the step comes on."""

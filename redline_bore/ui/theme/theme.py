@@ -1,0 +1,104 @@
+"""Theme: palette, scale and the shipped B612 type, in one object that every widget is handed."""
+
+from __future__ import annotations
+
+from importlib import resources
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QColor, QFont, QFontDatabase
+
+from redline_bore.ui.theme.palette import LIGHT, NIGHT, Palette
+
+SCALES = (0.8, 0.9, 1.0, 1.1, 1.25, 1.4, 1.6, 1.8, 2.0)
+_FACES = ("B612-Regular.otf", "B612-Bold.otf", "B612-Italic.otf", "B612Mono-Regular.otf")  # proportional first
+
+
+def load_fonts() -> None:
+    """Give Qt the shipped faces. Proportional ones first, or a monospaced face may pose as B612."""
+    folder = resources.files("redline_bore.ui.theme") / "fonts"
+    for name in _FACES:
+        QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
+
+
+class Theme(QObject):
+    """Colours and sizes. ``changed`` is emitted when either changes."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, night: bool = False, scale: float = 1.0):
+        super().__init__()
+        self.night, self.scale = night, scale
+
+    @property
+    def palette(self) -> Palette:
+        return NIGHT if self.night else LIGHT
+
+    def colour(self, role: str, alpha: float = 1.0) -> QColor:
+        """The colour of a role, or of a literal #rrggbb."""
+        colour = QColor(role if role.startswith("#") else getattr(self.palette, role))
+        colour.setAlphaF(alpha)
+        return colour
+
+    def px(self, length: float) -> int:
+        """A length in pixels at the present scale."""
+        return round(length * self.scale)
+
+    def font(self, size: float = 14.0, bold: bool = False, mono: bool = False) -> QFont:
+        """B612 at a pixel size (at 100 %)."""
+        font = QFont("B612 Mono" if mono else "B612")
+        font.setPixelSize(max(1, self.px(size)))
+        font.setBold(bold)
+        return font
+
+    def set_night(self, night: bool) -> None:
+        if night != self.night:
+            self.night = night
+            self.changed.emit()
+
+    def set_scale(self, scale: float) -> None:
+        if scale != self.scale:
+            self.scale = scale
+            self.changed.emit()
+
+    def stepped(self, steps: int) -> float:
+        """The scale a few steps up or down, kept between 80 and 200 %."""
+        nearest = min(range(len(SCALES)), key=lambda i: abs(SCALES[i] - self.scale))
+        return SCALES[max(0, min(len(SCALES) - 1, nearest + steps))]
+
+    def style_sheet(self) -> str:
+        """The style sheet of the whole window."""
+        c, px = self.palette, self.px
+        return f"""
+        * {{ font-family: B612; font-size: {px(14)}px; color: {c.ink}; }}
+        QMainWindow, QWidget#work {{ background: {c.paper}; }}
+        QWidget#strip, QWidget#plan, QWidget#card, QWidget#sheet {{ background: {c.sheet}; }}
+        QLineEdit, QComboBox, QPlainTextEdit {{
+            background: {c.sheet}; border: 0; border-bottom: {px(2)}px solid {c.graphite};
+            padding: {px(2)}px {px(4)}px; selection-background-color: {c.tight}; selection-color: {c.sheet};
+        }}
+        QLineEdit:focus, QComboBox:focus {{ border-bottom: {px(2)}px solid {c.tight}; background: {c.paper}; }}
+        QLineEdit[faulty="true"] {{ background: {c.look_ground}; border-bottom: {px(2)}px dashed {c.look}; }}
+        QComboBox QAbstractItemView {{ background: {c.sheet}; selection-background-color: {c.tight}; selection-color: {c.sheet}; }}
+        QComboBox::drop-down {{ border: 0; width: {px(16)}px; }}
+        QPushButton {{ background: {c.sheet}; border: 1px solid {c.graphite}; padding: {px(5)}px {px(12)}px; }}
+        QPushButton:focus {{ border: {px(2)}px solid {c.tight}; }}
+        QPushButton:hover {{ background: {c.iron}; }}
+        QPushButton:checked {{ background: {c.bar}; color: {c.on_bar}; }}
+        QPushButton#main {{ background: {c.bar}; color: {c.on_bar}; font-size: {px(16)}px; font-weight: bold; border: 0; padding: {px(11)}px; }}
+        QPushButton#main:focus {{ border: {px(2)}px solid {c.tight}; }}
+        QPushButton#main:disabled {{ background: {c.rule}; color: {c.graphite}; }}
+        QMenu {{ background: {c.sheet}; border: 1px solid {c.graphite}; padding: {px(4)}px; }}
+        QMenu::item {{ padding: {px(5)}px {px(22)}px; }}
+        QMenu::item:selected {{ background: {c.tight}; color: {c.sheet}; }}
+        QMenu::item:disabled {{ color: {c.graphite}; }}
+        QMenu::separator {{ height: 1px; background: {c.rule}; margin: {px(4)}px; }}
+        QListWidget {{ background: {c.sheet}; border: 0; outline: 0; }}
+        QListWidget::item {{ padding: {px(6)}px; border-bottom: 1px solid {c.rule}; }}
+        QListWidget::item:selected {{ background: {c.iron}; color: {c.ink}; border-left: {px(4)}px solid {c.ink}; }}
+        QScrollArea {{ border: 0; background: {c.paper}; }}
+        QScrollBar:vertical {{ background: {c.paper}; width: {px(10)}px; }}
+        QScrollBar::handle:vertical {{ background: {c.rule}; min-height: {px(24)}px; }}
+        QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+        QLabel {{ background: transparent; }}
+        QToolTip {{ background: {c.look_ground}; color: {c.ink}; border: 1px solid {c.graphite}; }}
+        """
