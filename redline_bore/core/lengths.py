@@ -14,7 +14,10 @@ from fractions import Fraction
 from redline_bore.core.errors import InputError
 
 MM_PER_INCH = Fraction("25.4")
-_BORE_RANGE = (Fraction(1, 2), Fraction(2))  # a bore reading lies within these times the nominal
+_RANGES = {
+    "bore": (Fraction(1, 2), Fraction(2)),  # a bore lies within these times the nominal
+    "reading": (Fraction(4, 5), Fraction(5, 4)),  # a reading or a piston of this very job lies nearer
+}
 _GUESS_RANGE = Fraction(1, 4)  # the other unit system is guessed when it lands this near the nominal
 
 
@@ -94,7 +97,7 @@ def parse_length(
 
     text: what was typed. units: the job's system, used for figures without a unit. nominal_mm: nominal bore in
     mm, needed for ``+30`` and for the check of ``kind="bore"``. kind: ``"bore"`` refuses sizes outside half to
-    twice the nominal; ``"length"`` takes any. least_mm: refuse lengths that are not above this, in mm.
+    twice the nominal, ``"reading"`` outside 0.8 to 1.25 of it; ``"length"`` takes any. least_mm: refuse lengths that are not above this, in mm.
     Raises LengthError with the reason, and the guess where one can be made. Source: methods 1.
     """
     cleaned = _clean(text)
@@ -107,8 +110,8 @@ def parse_length(
         step = MM_PER_INCH / 1000 if units is Units.INCH else Fraction(1, 100)
         return _bounded(Length(exact_mm(nominal_mm) + int(oversize[1]) * step, text, True), least_mm)
     value, bare = _sum_of_terms(cleaned, text, units)
-    if kind == "bore" and nominal_mm is not None:
-        _check_bore(value, bare, text, units, exact_mm(nominal_mm))
+    if kind in _RANGES and nominal_mm is not None:
+        _check_bore(value, bare, text, units, exact_mm(nominal_mm), _RANGES[kind])
     return _bounded(Length(value, text, cleaned.lstrip()[0] in "+-"), least_mm)
 
 
@@ -161,8 +164,10 @@ def _term_value(term: re.Match[str], typed: str, units: Units) -> tuple[Fraction
     return number, _UNIT_MM[name] if name else MM_PER_INCH, True
 
 
-def _check_bore(value: Fraction, bare: bool, typed: str, units: Units, nominal: Fraction) -> None:
-    if _BORE_RANGE[0] * nominal <= value <= _BORE_RANGE[1] * nominal:
+def _check_bore(
+    value: Fraction, bare: bool, typed: str, units: Units, nominal: Fraction, within: tuple[Fraction, Fraction]
+) -> None:
+    if within[0] * nominal <= value <= within[1] * nominal:
         return
     other = value / units.mm * units.other.mm
     shown = format_length(nominal, units)

@@ -108,7 +108,7 @@ def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ..
     notes = []
     if needs := bound_needs(shape, show):
         notes.append(f"Two axes can hide an oval at 45°: {needs}.")
-    if why := shape.why_not("wear"):
+    if shape.levels and (why := shape.why_not("wear")):
         notes.append(f"{why}.")
     if shape.twisted:
         notes.append("The long axis turns between top and bottom: a twisted hole.")

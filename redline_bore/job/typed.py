@@ -113,7 +113,7 @@ def size_from_typed(text: str, state: JobState, where: Where) -> float:
                 f"{text.strip()} from the gauge's zero gives {with_unit(size, where.units)}: check the zero"
             )
         return size
-    return parse_length(text, where.units, nominal, "bore").mm
+    return parse_length(text, where.units, nominal, "reading").mm
 
 
 def _plain(text: str, where: Where) -> float:
@@ -161,7 +161,7 @@ def _at_call(text: str, state: JobState, where: Where) -> e.Entry:
         return e.ClearanceStated(source=_SOURCES[found["source"].lower()], low_mm=low, high_mm=high)
     found = _PISTON.fullmatch(text.strip())
     assert found is not None  # the pattern takes any text
-    size = parse_length(found["size"], where.units, state.block.bore_mm, "bore").mm
+    size = parse_length(found["size"], where.units, state.block.bore_mm, "reading").mm
     return e.PistonMeasured(
         cylinder=where.cylinder, size_mm=size, piston_c=temperature(found["warm"]) if found["warm"] else None
     )

@@ -131,7 +131,7 @@ def _cylinder(text: str, state: JobState, fault) -> int | None:  # type: ignore[
 
 def _length(cells: dict[str, str], column: str, units: Units, nominal_mm: float | None, fault) -> float | None:  # type: ignore[no-untyped-def]
     try:
-        return parse_length(cells.get(column) or "", units, nominal_mm, "bore" if nominal_mm else "length").mm
+        return parse_length(cells.get(column) or "", units, nominal_mm, "reading" if nominal_mm else "length").mm
     except LengthError as error:
         fault(column, str(error))
         return None

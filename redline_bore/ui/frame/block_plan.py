@@ -42,7 +42,7 @@ def _at_gauge(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
         elif read:
             figure, word, mark = f"{read}/{count}", "places read", Mark.PLAIN
         else:
-            figure, word, mark = "—", "ring gaps only" if gaps else "not read", Mark.LOOK
+            figure, word, mark = "—", "gaps only" if gaps else "not read", Mark.LOOK
         looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, state.decision is not None))
     return looks
 
@@ -101,7 +101,8 @@ def _at_sign_off(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
 class BlockPlan(Picture):
     """The plan on the left. A click selects a cylinder."""
 
-    topics = LEDGER | {"selection", "step", "rung"}
+    needs_job = False
+    topics = LEDGER | {"selection", "step", "rung", "new_job"}
 
     def __init__(self, session: Session, theme: Theme):
         super().__init__(session, theme, "Block plan")
@@ -124,14 +125,14 @@ class BlockPlan(Picture):
         return QRectF(self.rect()).adjusted(px(6), px(40), -px(4), -px(10))
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
-        px, state = pencil.px, self.session.job
+        px, state = pencil.px, self.session.state
         pencil.rect(area, "sheet")
         pencil.line(area.right(), 0, area.right(), area.bottom(), "rule")
         pencil.text(QRectF(px(16), px(10), px(120), px(20)), "Block plan", 14, "graphite")
         pencil.text(
             QRectF(px(110), px(10), area.width() - px(126), px(20)), "front ↑", 12, "graphite", align=RIGHT | MIDDLE
         )
-        if self.session.bench.new_job:
+        if self.session.bench.new_job or state is None:
             pencil.text(
                 QRectF(px(16), px(46), area.width() - px(30), px(60)),
                 "Drawn once the job is booked in.",

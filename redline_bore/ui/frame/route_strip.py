@@ -21,6 +21,7 @@ PLATE_PX, RIGHT_PX = 292.0, 372.0
 class RouteStrip(Picture):
     """The strip. A click on a graduation goes there."""
 
+    needs_job = False
     topics = frozenset({"step", "stamps", "units", "plate", "temperature", "book_in", "new_job"})
 
     def __init__(self, session: Session, theme: Theme):
@@ -57,8 +58,9 @@ class RouteStrip(Picture):
         if state is not None:
             self.units.setText(self.session.bench.units.mark)
             self.plate.setText("plate on" if state.plate_on else "plate off")
-        self.units.setVisible(state is not None)
-        self.plate.setVisible(state is not None)
+        there = state is not None and not self.session.bench.new_job
+        self.units.setVisible(there)
+        self.plate.setVisible(there)
         super().refresh()
 
     def said(self) -> str:
@@ -85,11 +87,12 @@ class RouteStrip(Picture):
         pencil.line(0, area.bottom() - 1, area.right(), area.bottom() - 1, "graphite", 1.0)
         self._draw_plate(pencil)
         self._draw_scale(pencil)
-        self._draw_warmth(pencil, area)
+        if not self.session.bench.new_job and self.session.state is not None:
+            self._draw_warmth(pencil, area)
 
     def _draw_plate(self, pencil: Pencil) -> None:
-        state, px = self.session.job, pencil.px
-        if self.session.bench.new_job:
+        state, px = self.session.state, pencil.px
+        if self.session.bench.new_job or state is None:
             pencil.text(QRectF(px(16), px(6), px(240), px(26)), "New job", 20, bold=True)
             return
         pencil.text(QRectF(px(16), px(5), px(90), px(26)), state.number, 20, bold=True)
@@ -103,8 +106,8 @@ class RouteStrip(Picture):
         pencil.p.restore()
 
     def _draw_scale(self, pencil: Pencil) -> None:
-        state, px, base = self.session.job, pencil.px, pencil.px(34)
-        stamps = {s.step: s for s in state.stamps}
+        state, px, base = self.session.state, pencil.px, pencil.px(34)
+        stamps = {} if self.session.bench.new_job or state is None else {s.step: s for s in state.stamps}
         here = STEPS.index(self.session.bench.step)
         pencil.line(self._x(0), base, self._x(len(STEPS) - 1), base, "graphite")
         for i in range((len(STEPS) - 1) * 10 + 1):

@@ -1,90 +1,152 @@
-"""The hole lying down, deck at the left, to scale: stone at both ends of its stroke, overstroke, room below."""
+"""A live section through one cylinder, lying down, deck at the left, to scale: wall, sleeve, hardened band, ring
+travel, the stone at both ends of its stroke, overstroke, room below."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from PyQt6.QtCore import QRectF
 
-from redline_bore.core.block import BlockSpec, Bottom, RingTravel, room_below
+from redline_bore.core.block import BlockSpec, Bottom, RingTravel, WallKind, room_below
 from redline_bore.job.advice import Show
-from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil
+from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
+
+WALL_SHARE = 0.16  # drawn wall over the bore: the true one is not known here
+SLEEVE_SHARE = 0.03
+
+
+@dataclass(frozen=True)
+class Stone:
+    """Stone length and overstroke in mm: wanted, and what the room below allows at the bottom."""
+
+    length_mm: float
+    wanted_mm: float
+    out_mm: float
+
+
+@dataclass(frozen=True)
+class Lie:
+    """Depth in mm to the screen; the axis lies at ``middle``, the wall ``half`` from it."""
+
+    left: float
+    middle: float
+    half: float
+    per_mm: float
+
+    def x(self, depth_mm: float) -> float:
+        return self.left + depth_mm * self.per_mm
+
+
+def stone_of(block: BlockSpec, stone_share: float, over_share: float) -> Stone:
+    """A stone from starting points: its share of the hole, the overstroke's share of the stone."""
+    length, room = stone_share * block.length_mm, room_below(block)
+    wanted = over_share * length
+    return Stone(length, wanted, wanted if room is None else min(wanted, room))
+
+
+def lie_of(area: QRectF, block: BlockSpec, stone: Stone, scale: float) -> Lie:
+    """To scale, with room for the stone at both ends and for the words."""
+    beyond = max(stone.out_mm, room_below(block) or 0.0)
+    total = block.length_mm + stone.wanted_mm + beyond
+    per_mm = min(
+        (area.width() - 200 * scale) / total, (area.height() - 52 * scale) / ((1 + 2 * WALL_SHARE) * block.bore_mm)
+    )
+    slack = area.width() - 200 * scale - total * per_mm
+    left = area.left() + 24 * scale + slack / 3 + stone.wanted_mm * per_mm
+    middle = area.top() + (area.height() - 26 * scale) / 2
+    return Lie(left, middle, block.bore_mm / 2 * per_mm, per_mm)
 
 
 def draw_hole_across(
-    pencil: Pencil, area: QRectF, block: BlockSpec, travel: RingTravel, stone_share: float, over_share: float,
-    lefts: tuple[str, ...], show: Show,
-) -> None:  # fmt: skip
-    """Draw the section. lefts: stock left by the last check, top to bottom."""
-    px = pencil.px
-    stone = stone_share * block.length_mm
-    wanted, room = over_share * stone, room_below(block)
-    out = wanted if room is None else min(wanted, room)
-    total = block.length_mm + wanted + max(out, room or 0.0) + 0.05 * block.length_mm
-    per_mm = min((area.width() - px(150)) / total, (area.height() - px(44)) / (1.36 * block.bore_mm))
-    left = area.left() + px(30) + wanted * per_mm
-    middle = area.top() + (area.height() - px(30)) / 2 + px(4)
+    pencil: Pencil, area: QRectF, block: BlockSpec, travel: RingTravel, stone: Stone, lefts: tuple[str, ...], show: Show
+) -> None:
+    """Draw the section. lefts: stock left by the last check, top to bottom; empty where there is none."""
+    lie = lie_of(area, block, stone, pencil.theme.scale)
+    _walls(pencil, lie, block)
+    _travel(pencil, lie, block, travel, show)
+    _stones(pencil, lie, block, stone)
+    _below(pencil, lie, block, stone, show)
+    _words(pencil, lie, block, stone, show)
+    for i, text in enumerate(lefts):
+        share = i / (len(lefts) - 1) if len(lefts) > 1 else 0.5
+        y = lie.middle + pencil.px(16) * (i % 2 * 2 - 1) if len(lefts) > 2 else lie.middle  # by turns, so none touch
+        pencil.label(lie.x(travel.top_mm + travel.length_mm * share), y, text, 13, "ink", True, CENTRE, ground="paper")
+    if not lefts:
+        text = f"Ø {show.unit(show.rough(block.bore_mm))}"
+        pencil.label(lie.x(block.length_mm / 2), lie.middle - pencil.px(16), text, 17, "ink", True, CENTRE)
+        text = f"stroke {show.unit(show.rough(block.stroke_mm))}"
+        pencil.label(lie.x(block.length_mm / 2), lie.middle + pencil.px(10), text, 13, "graphite", align=CENTRE)
 
-    def x(depth: float) -> float:
-        return left + depth * per_mm
 
-    half, wall = block.bore_mm / 2 * per_mm, 0.16 * block.bore_mm * per_mm
+def _walls(pencil: Pencil, lie: Lie, block: BlockSpec) -> None:
+    thick = WALL_SHARE * block.bore_mm * lie.per_mm
+    sleeve = SLEEVE_SHARE * block.bore_mm * lie.per_mm
     for side in (-1, 1):
-        top = middle + half if side > 0 else middle - half - wall
-        body = QRectF(x(0), top, block.length_mm * per_mm, wall)
+        top = lie.middle + lie.half if side > 0 else lie.middle - lie.half - thick
+        body = QRectF(lie.x(0), top, block.length_mm * lie.per_mm, thick)
         pencil.rect(body, "iron", "graphite")
         if block.band_mm:
-            pencil.hatch(QRectF(body.left(), body.top(), block.band_mm * per_mm, wall), "graphite", "graphite")
-    for depth in (travel.top_mm, travel.bottom_mm):
-        pencil.line(x(depth), middle - half, x(depth), middle + half, "graphite", 1.0, "dash")
-    _stones(pencil, x, middle, half, stone, wanted, block.length_mm + out)
-    _labels(pencil, block, x, middle, half + wall, wanted, out, room, show)
-    for i, left_text in enumerate(lefts):
-        depth = travel.top_mm + (travel.bottom_mm - travel.top_mm) * (
-            i / max(len(sizes_mm) - 1, 1) if len(sizes_mm) > 1 else 0.5
-        )
-        pencil.label(x(depth), middle, show.size(size), 13, "ink", True, CENTRE, ground="paper")
-    pencil.label(area.right() - px(14), middle - px(10), f"stone {show.depth(stone)}", 13, "ink", align=RIGHT)
-    pencil.label(area.right() - px(14), middle + px(8), "starting point", 12, "graphite", align=RIGHT)
+            pencil.hatch(QRectF(body.left(), top, block.band_mm * lie.per_mm, thick), "graphite", "graphite")
+        if block.wall in (WallKind.DRY_SLEEVE, WallKind.WET_SLEEVE, WallKind.LINER):
+            inner = lie.middle + lie.half if side > 0 else lie.middle - lie.half - sleeve
+            pencil.rect(QRectF(body.left(), inner, body.width(), sleeve), "sheet", "ink")
+        if block.wall is WallKind.WET_SLEEVE:
+            flange = lie.middle + lie.half if side > 0 else lie.middle - lie.half - 2.4 * sleeve
+            pencil.rect(QRectF(body.left(), flange, 0.04 * body.width(), 2.4 * sleeve), "sheet", "ink")
 
 
-def _stones(pencil: Pencil, x, middle: float, half: float, stone: float, wanted: float, end: float) -> None:  # type: ignore[no-untyped-def]
-    thick = 0.16 * half
-    for start, fill in ((-wanted, ""), (end - stone, "tight")):
-        for side in (-1, 1):
-            top = middle + half - thick if side > 0 else middle - half
-            r = QRectF(x(start), top, x(start + stone) - x(start), thick)
-            pencil.rect(r, pencil.theme.colour(fill) if fill else "", fill or "graphite", 1.0, "" if fill else "dash")
-
-
-def _labels(
-    pencil: Pencil,
-    block: BlockSpec,
-    x,
-    middle: float,
-    reach: float,
-    wanted: float,
-    out: float,
-    room: float | None,
-    show: Show,
-) -> None:  # type: ignore[no-untyped-def]
-    px, low = pencil.px, middle + reach
-    pencil.label(x(0), low + px(12), "deck", 12, "graphite", align=CENTRE)
-    pencil.label(
-        x(block.length_mm / 2),
-        low + px(12),
-        f"cylinder {show.unit(show.depth(block.length_mm))}",
-        12,
-        "graphite",
-        align=CENTRE,
+def _travel(pencil: Pencil, lie: Lie, block: BlockSpec, travel: RingTravel, show: Show) -> None:
+    px, high = pencil.px, lie.middle - lie.half - WALL_SHARE * block.bore_mm * lie.per_mm
+    stated = "" if travel.stated else "?"
+    rows = (
+        (travel.top_mm, f"top ring stops {show.depth(travel.top_mm)}{stated}"),
+        (travel.bottom_mm, f"lowest ring turns {show.depth(travel.bottom_mm)}{stated}"),
     )
-    pencil.label(x(-wanted), middle - px(9), f"+{show.depth(wanted)}", 13, "ink", align=LEFT)
-    pencil.label(x(-wanted), middle + px(8), "out", 12, "graphite", align=LEFT)
+    for depth, text in rows:
+        pencil.line(lie.x(depth), high - px(4), lie.x(depth), lie.middle + lie.half, "graphite", 1.0, "dash")
+        pencil.label(lie.x(depth) + px(2), high - px(11), text, 12, "graphite" if travel.stated else "look")
+
+
+def _stones(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone) -> None:
+    thick, end = 0.16 * lie.half, block.length_mm + stone.out_mm
+    for start, fill in ((-stone.wanted_mm, ""), (end - stone.length_mm, "tight")):
+        for side in (-1, 1):
+            top = lie.middle + lie.half - thick if side > 0 else lie.middle - lie.half
+            r = QRectF(lie.x(start), top, stone.length_mm * lie.per_mm, thick)
+            pencil.rect(r, fill, fill or "graphite", 1.0, "" if fill else "dash")
+
+
+def _below(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone, show: Show) -> None:
+    px, room = pencil.px, room_below(block)
+    reach = lie.half + WALL_SHARE * block.bore_mm * lie.per_mm
     if room is None:
-        pencil.triangle_mark(x(block.length_mm) + px(8), middle, 11)
-        pencil.label(x(block.length_mm) + px(26), middle, "room below not known", 12, "look")
+        x = lie.x(block.length_mm + stone.out_mm) + px(10)
+        pencil.triangle_mark(x, lie.middle, 12)
+        pencil.text(
+            QRectF(x + px(18), lie.middle - px(20), px(120), px(40)),
+            "room below not known: measure it",
+            12,
+            "look",
+            wrap=True,
+        )
         return
-    wall_x = x(block.length_mm + room)
-    pencil.hatch(QRectF(wall_x, middle - reach, px(9), 2 * reach), "graphite", "graphite")
-    name = "bottom" if block.bottom is Bottom.BLIND else "webs"
-    short = ", all the room there is" if out < wanted - 1e-6 else ""
-    pencil.label(wall_x + px(14), low + px(12), f"{name} {show.depth(room)} below", 12, "graphite")
-    pencil.label(wall_x + px(14), middle - reach + px(8), f"+{show.depth(out)} out{short}", 12, "ink")
+    x = lie.x(block.length_mm + room)
+    pencil.hatch(QRectF(x, lie.middle - reach, px(9), 2 * reach), "graphite", "graphite")
+    name = "blind bottom" if block.bottom is Bottom.BLIND else "webs"
+    allowed = "all the room there is" if stone.out_mm < stone.wanted_mm - 1e-6 else "out at the bottom"
+    pencil.text(QRectF(x + px(16), lie.middle - px(38), px(130), px(18)), f"{name} {show.depth(room)} below", 13)
+    pencil.text(QRectF(x + px(16), lie.middle - px(14), px(130), px(18)), f"stone +{show.depth(stone.out_mm)}", 13)
+    pencil.text(QRectF(x + px(16), lie.middle + px(4), px(150), px(18)), allowed, 12, "graphite")
+
+
+def _words(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone, show: Show) -> None:
+    px = pencil.px
+    low = lie.middle + lie.half + WALL_SHARE * block.bore_mm * lie.per_mm + px(12)
+    pencil.label(lie.x(0), low, "deck", 12, "graphite", align=CENTRE)
+    words = f"cylinder {show.depth(block.length_mm)}, stone {show.unit(show.depth(stone.length_mm))} (starting point)"
+    pencil.label(lie.x(block.length_mm / 2), low, words, 12, "graphite", align=CENTRE)
+    if block.band_mm:
+        box = QRectF(lie.x(0) - px(150), low - px(9), px(130), px(18))
+        pencil.text(box, f"hardened to {show.depth(block.band_mm)}", 12, "graphite", align=RIGHT | MIDDLE)
+    pencil.label(lie.x(-stone.wanted_mm), lie.middle - px(8), f"+{show.depth(stone.wanted_mm)}", 13, "ink", align=LEFT)
+    pencil.label(lie.x(-stone.wanted_mm), lie.middle + px(9), "out", 12, "graphite", align=LEFT)

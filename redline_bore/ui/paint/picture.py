@@ -15,6 +15,7 @@ class Picture(QWidget):
     """Paints itself from the session. ``topics`` are the changes it repaints for."""
 
     topics: frozenset[str] = frozenset()
+    needs_job = True  # nothing is drawn while no job is open
 
     def __init__(self, session: Session, theme: Theme, name: str):
         super().__init__()
@@ -40,7 +41,7 @@ class Picture(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        if self.session.state is not None:
+        if self.session.state is not None or not self.needs_job:
             self.draw(Pencil(painter, self.theme), QRectF(self.rect()))
         painter.end()
 

@@ -50,6 +50,8 @@ def draw_stock_chart(pencil: Pencil, area: QRectF, lines: list[Progress], select
     _draw_big_figure(pencil, scale, chosen, show)
     for progress in sorted(lines, key=lambda p: p.cylinder == selected):
         _draw_run(pencil, scale, progress, progress.cylinder == selected)
+    for progress in sorted(lines, key=lambda p: p.cylinder != selected):
+        _draw_number(pencil, scale, progress, progress.cylinder == selected)
 
 
 def _draw_scales(pencil: Pencil, scale: StockScale, show: Show) -> None:
@@ -77,7 +79,13 @@ def _draw_run(pencil: Pencil, scale: StockScale, p: Progress, chosen: bool) -> N
         pencil.polyline(points, colour, width)
     for x, y in points:
         pencil.circle(x, y, pencil.px(dot), "sheet", colour, 2.0 if chosen else 1.3)
-    x, y = points[-1]
+
+
+def _draw_number(pencil: Pencil, scale: StockScale, p: Progress, chosen: bool) -> None:
+    size, colour = p.redline.size_mm, "ink" if chosen else "graphite"
+    if size is None or not p.checks:
+        return
+    x, y = scale.x(p.checks[-1].strokes), scale.y(size - p.checks[-1].largest_mm)
     pencil.label(x + pencil.px(10), y - pencil.px(11), str(p.cylinder), 15 if chosen else 13, colour, True)
 
 
@@ -121,9 +129,9 @@ def _draw_big_figure(pencil: Pencil, scale: StockScale, p: Progress, show: Show)
     figure = show.size(abs(p.left_mm))
     pencil.text(box, figure, 62, "ink", True, RIGHT | MIDDLE)
     word = (
-        f"{show.units.mark} over the redline in {p.cylinder}: stop"
+        f"{show.units.mark} over the redline in cylinder {p.cylinder}: stop"
         if over
-        else f"{show.units.mark} left in {p.cylinder}"
+        else f"left in cylinder {p.cylinder}, {show.units.mark}"
     )
     under = QRectF(box.left(), box.bottom() - px(2), box.width(), px(20))
     pencil.text(under, word, 14, "graphite" if not over else "ink", over, RIGHT | MIDDLE)

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
     QVBoxLayout,
+    QWidget,
 )
 
 from redline_bore.core.block import BlockSpec, ring_travel
@@ -19,21 +20,24 @@ from redline_bore.core.errors import FaultyInput
 from redline_bore.core.lengths import Units
 from redline_bore.job import book_in
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show
-from redline_bore.job.draft import FIELDS, LABELS, block_from_draft, book_in_from_draft, draft_of, empty_draft
+from redline_bore.job.draft import FIELDS, LABELS, Field, block_from_draft, book_in_from_draft, draft_of, empty_draft
 from redline_bore.job.entries import BookInRevised, JobOpened, PracticeChosen, StepStamped
 from redline_bore.job.typed import temperature
-from redline_bore.ui.paint.hole_section import draw_hole_section
+from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView
 from redline_bore.ui.theme.theme import Theme
 
+HEAD, COLUMNS = 3, 3
+
 
 class SectionView(Picture):
     """The section of what is typed so far."""
 
     topics = frozenset({"book_in", "step", "new_job"})
+    needs_job = False
 
     def __init__(self, session: Session, theme: Theme):
         super().__init__(session, theme, "Section through one cylinder")
@@ -57,7 +61,8 @@ class SectionView(Picture):
         f = self.session.figures
         travel = ring_travel(self.block, f.number("gauging.ring_top"), f.number("gauging.ring_pack"))
         share, over = f.number("honing.stone_share"), f.number("honing.overstroke_share")
-        draw_hole_section(pencil, area.adjusted(0, px(34), 0, 0), self.block, travel, share, over, Show(self.units))
+        stone = stone_of(self.block, share, over)
+        draw_hole_across(pencil, area.adjusted(0, px(34), 0, 0), self.block, travel, stone, (), Show(self.units))
 
 
 class BookInStep(StepView):
@@ -75,48 +80,69 @@ class BookInStep(StepView):
         self.reasons.setAccessibleName("What is missing")
         self.library = QListWidget()
         self.library.setAccessibleName("Library of engine families")
+        self.library.setWordWrap(True)
+        self.library.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.library.itemActivated.connect(self._take_family)
         self.library.itemClicked.connect(self._take_family)
         self._filling = False
         self._shown_for: object = None
         self._new_draft = empty_draft(Units.METRIC, session.figures)
-        row = QHBoxLayout(self)
-        row.addWidget(self.section, 40)
-        row.addLayout(self._card(), 60)
+        self.families = QWidget()
+        families = QVBoxLayout(self.families)
+        families.setContentsMargins(0, 0, 0, 0)
+        title = QLabel("Engine families worked before")
+        title.setStyleSheet("font-weight: bold;")
+        families.addWidget(title)
+        families.addWidget(self.library)
+        below = QHBoxLayout()
+        below.addWidget(self.section, 62)
+        below.addWidget(self.families, 38)
+        column = QVBoxLayout(self)
+        column.addLayout(self._card())
+        column.addWidget(self.reasons)
+        column.addLayout(below, 1)
 
     def _card(self) -> QVBoxLayout:
-        column, grid = QVBoxLayout(), QGridLayout()
-        grid.setVerticalSpacing(self.theme.px(3))
-        for i, field in enumerate(FIELDS):
-            editor: QLineEdit | QComboBox
-            if field.choices:
-                editor = QComboBox()
-                editor.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-                editor.setMinimumContentsLength(8)
-                for value, word in field.choices:
-                    editor.addItem(word, value)
-                editor.currentIndexChanged.connect(self._edited)
-            else:
-                editor = QLineEdit()
-                editor.setPlaceholderText(field.hint)
-                editor.textEdited.connect(self._edited)
-            editor.setAccessibleName(field.label)
-            label = QLabel(field.label)
-            label.setBuddy(editor)
-            half = (len(FIELDS) + 1) // 2
-            grid.addWidget(label, i % half, 2 * (i // half))
-            grid.addWidget(editor, i % half, 2 * (i // half) + 1)
-            self.fields[field.name] = editor
-        grid.setColumnStretch(1, 1)
-        grid.setColumnStretch(3, 1)
-        column.addLayout(grid)
-        column.addWidget(self.reasons)
-        self.library_title = QLabel("Engine families worked before")
-        self.library_title.setStyleSheet("font-weight: bold;")
-        column.addWidget(self.library_title)
-        column.addWidget(self.library, 1)
-        column.addStretch()
-        return column
+        """The traveller card: what names the job on the first line, the rest in three columns under it."""
+        card, head, grid = QVBoxLayout(), QHBoxLayout(), QGridLayout()
+        card.setSpacing(self.theme.px(4))
+        grid.setVerticalSpacing(self.theme.px(2))
+        for field in FIELDS:
+            self.fields[field.name] = self._editor(field)
+        for field, stretch in zip(FIELDS[:HEAD], (1, 3, 3), strict=True):
+            head.addWidget(self._label(field))
+            head.addWidget(self.fields[field.name], stretch)
+        rest = FIELDS[HEAD:]
+        rows = -(-len(rest) // COLUMNS)
+        for i, field in enumerate(rest):
+            grid.addWidget(self._label(field), i % rows, 2 * (i // rows))
+            grid.addWidget(self.fields[field.name], i % rows, 2 * (i // rows) + 1)
+        for column in range(COLUMNS):
+            grid.setColumnStretch(2 * column + 1, 1)
+        card.addLayout(head)
+        card.addLayout(grid)
+        return card
+
+    def _label(self, field: Field) -> QLabel:
+        label = QLabel(field.label)
+        label.setBuddy(self.fields[field.name])
+        return label
+
+    def _editor(self, field: Field) -> QLineEdit | QComboBox:
+        if not field.choices:
+            line = QLineEdit()
+            line.setPlaceholderText(field.hint)
+            line.setAccessibleName(field.label)
+            line.textEdited.connect(self._edited)
+            return line
+        box = QComboBox()
+        box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        box.setMinimumContentsLength(8)
+        for value, word in field.choices:
+            box.addItem(word, value)
+        box.setAccessibleName(field.label)
+        box.currentIndexChanged.connect(self._edited)
+        return box
 
     # -- what is typed ---------------------------------------------------------------------------------------------
 
@@ -154,7 +180,7 @@ class BookInStep(StepView):
         self._mark({f.path: f.reason for f in wrong})
         wanted = [LABELS[f.path].lower() for f in faults if not draft.get(f.path, "x").strip()]
         self.section.missing = (
-            f"The section is drawn from {', '.join(wanted)}." if wanted else "; ".join(f.reason for f in wrong[:3])
+            f"To draw the section, type {', '.join(wanted)}." if wanted else "; ".join(f.reason for f in wrong[:3])
         )
         self.section.refresh()
 
@@ -193,8 +219,7 @@ class BookInStep(StepView):
     def _list_families(self) -> None:
         self.library.clear()
         new = self.session.bench.new_job
-        self.library.setVisible(new)
-        self.library_title.setVisible(new)
+        self.families.setVisible(new)
         if not new:
             return
         for state in self.session.families():

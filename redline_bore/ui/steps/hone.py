@@ -12,7 +12,7 @@ from redline_bore.job.advice import Advice
 from redline_bore.job.entries import CheckLogged, HoneStepBegan, PracticeChosen
 from redline_bore.job.practices import options
 from redline_bore.job.typed import Where, size_from_typed
-from redline_bore.ui.paint.hole_across import draw_hole_across
+from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.stock_chart import draw_stock_chart
@@ -67,8 +67,9 @@ class SectionView(Picture):
         checks = state.checks_of(self.session.bench.cylinder)
         redline = hone.progress_of(state, self.session.bench.cylinder).redline.size_mm
         lefts = tuple(self.session.show.size(redline - s) for s in checks[-1].sizes_mm) if checks and redline else ()
+        stone = stone_of(state.block, share, over)
         draw_hole_across(
-            pencil, area.adjusted(0, px(30), 0, 0), state.block, state.travel, share, over, lefts, self.session.show
+            pencil, area.adjusted(0, px(30), 0, 0), state.block, state.travel, stone, lefts, self.session.show
         )
 
 
@@ -98,7 +99,7 @@ class HoneStep(StepView):
             where,
             f"Double strokes, then sizes from the top down: 42 {example}",
             "Enter books · Space reads · N next step",
-            "strokes size",
+            "—",
         )
 
     def entered(self, text: str) -> str:

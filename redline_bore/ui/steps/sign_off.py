@@ -108,6 +108,8 @@ class SignOffStep(StepView):
             label.setPixmap(QPixmap.fromImage(pages.image(i, width)))
             label.setFixedSize(label.pixmap().size())
             label.setAccessibleName(f"Page {i + 1} of {pages.count}")
+        page = pages.image(0, width).height() + self.pages.spacing()
+        self.paper.setMinimumHeight(pages.count * page + self.theme.px(30))
 
     def advice(self) -> Advice:
         return sign_off.advise(self.session.job, self.session.show)

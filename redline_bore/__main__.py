@@ -1,0 +1,7 @@
+"""``python -m redline_bore``."""
+
+import sys
+
+from redline_bore.cli import main
+
+sys.exit(main())
