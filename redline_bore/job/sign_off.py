@@ -118,7 +118,12 @@ def advise(state: JobState, show: Show) -> Advice:
     sheet, stamp = sheet_of(state), state.stamp("sign_off")
     done = [r for r in sheet.rows if r.final_mm is not None]
     if stamp is not None:
-        sentence, mark = f"Signed off by {stamp.initials}.", Mark.SOUND
+        later, mark = _all_done(sheet)
+        sentence = (
+            f"Signed off by {stamp.initials}."
+            if mark is Mark.SOUND
+            else f"Signed off by {stamp.initials}, but look: {later}"
+        )
     elif len(done) < len(sheet.rows):
         missing = [r.cylinder for r in sheet.rows if r.final_mm is None]
         sentence, mark = f"Not finished: {cylinders(missing)} without a final size.", Mark.LOOK

@@ -159,8 +159,9 @@ def _at_call(text: str, state: JobState, where: Where) -> e.Entry:
         if high > 0.01 * state.block.bore_mm:
             raise InputError(f"A clearance of {found['high']} is more than a hundredth of the bore; check the unit")
         return e.ClearanceStated(source=_SOURCES[found["source"].lower()], low_mm=low, high_mm=high)
-    found = _PISTON.fullmatch(text.strip())
-    assert found is not None  # the pattern takes any text
+    found = _PISTON.fullmatch(" ".join(text.split()))
+    if found is None:
+        raise InputError("Nothing is typed; the piston's size at its gauge point is wanted")
     size = parse_length(found["size"], where.units, state.block.bore_mm, "reading").mm
     return e.PistonMeasured(
         cylinder=where.cylinder, size_mm=size, piston_c=temperature(found["warm"]) if found["warm"] else None

@@ -144,6 +144,10 @@ class SheetPages:
 
 def write_pdf(pages: SheetPages, path: Path, title: str) -> None:
     """Write the pages as a PDF. Raises EnvironmentTrouble when the file cannot be written."""
+    try:
+        path.touch()
+    except OSError as error:
+        raise EnvironmentTrouble(f"{path} cannot be written: {error.strerror or error}") from error
     writer = QPdfWriter(str(path))
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
     writer.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM))
@@ -151,7 +155,7 @@ def write_pdf(pages: SheetPages, path: Path, title: str) -> None:
     writer.setResolution(600)
     painter = QPainter()
     if not painter.begin(writer):
-        raise EnvironmentTrouble(f"{path} cannot be written; is the folder there, and may you write in it?")
+        raise EnvironmentTrouble(f"{path} cannot be written")
     painter.scale(600.0 / 96.0, 600.0 / 96.0)
     for page in range(pages.count):
         if page:

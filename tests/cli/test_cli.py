@@ -1,0 +1,98 @@
+"""The same files without a window, run as a person would."""
+
+import json
+
+import pytest
+
+from redline_bore.cli import main
+
+CARD = ["--owner", "Tarn mill", "--engine", "upright four", "--bore", "92", "--stroke", "90", "--length", "150"]
+
+
+@pytest.fixture
+def run(demo_path, capsys):
+    def ran(*words):
+        code = main([*words[:1], "--logbook", str(demo_path), *words[1:]])
+        said = capsys.readouterr()
+        return code, said.out, said.err
+
+    return ran
+
+
+def test_jobs_are_listed_and_found(run):
+    code, out, _ = run("jobs", "--json")
+    assert code == 0 and [j["number"] for j in json.loads(out)] == ["2041", "2047", "2036"]
+    assert "Marigold" in run("jobs", "launch")[1] and "No job found" in run("jobs", "zeppelin")[1]
+
+
+def test_a_job_is_booked_gauged_from_a_file_and_called(run, tmp_path):
+    assert run("new", "--number", "2050", *CARD, "--layout", "inline", "--cylinders", "2")[0] == 0
+    rows = [
+        f"{c},{d},{a},{92.006 + (0.09 if d < 100 else 0):.3f}"
+        for c in (1, 2)
+        for d in (20, 60, 140)
+        for a in (0, 45, 90, 135)
+    ]
+    (tmp_path / "r.csv").write_text("cylinder,depth_mm,clock_deg,diameter_mm\n" + "\n".join(rows))
+    assert "24 readings" in run("import", str(tmp_path / "r.csv"), "--job", "2050")[1]
+    code, out, _ = run("call", "--job", "2050", "--json")
+    assert code == 0 and json.loads(out)["sentence"].startswith("Bore both 0.25 over")
+    assert "will not clean up" in run("call", "--job", "2050", "--over", "0.05")[1]
+
+
+def test_sheets_and_jobs_are_written(run, tmp_path):
+    for name, mark in (("s.pdf", b"%PDF"), ("s.html", b"<!DOCTYPE html>"), ("j.json", b"{"), ("r.csv", b"cylinder,")):
+        command = "sheet" if name.startswith("s") else "export"
+        code, _, err = run(command, "--job", "2036", "--to", str(tmp_path / name))
+        assert code == 0, err
+        assert (tmp_path / name).read_bytes().startswith(mark)
+    html = (tmp_path / "s.html").read_text()
+    assert html.count("<svg") == 2 and "3.2703" in html
+    assert (
+        "83.06"
+        in (
+            run("sheet", "--job", "2036", "--units", "metric", "--to", str(tmp_path / "mm.html")),
+            (tmp_path / "mm.html").read_text(),
+        )[1]
+    )
+
+
+def test_the_demo_command_writes_them_once(tmp_path, capsys):
+    path = tmp_path / "new.sqlite"
+    assert main(["--logbook", str(path), "demo"]) == 0 and main(["demo", "--logbook", str(path)]) == 0
+    assert "already" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    "words, reason",
+    [
+        (["call", "--job", "77"], "jobs: 2036, 2041, 2047"),
+        (["call", "--job", "2041", "--over", "big"], "not a length"),
+        (["sheet", "--job", "2036", "--to", "/nowhere/s.pdf"], "cannot be written"),
+        (["sheet", "--job", "2036", "--to", "s.doc"], "does not say what to write"),
+        (["new", "--number", "2051", "--bore", "x"], "stroke_mm: stroke is needed"),
+        (["new", "--number", "2041", *CARD], "already"),
+        (["import", "/nowhere/r.csv", "--job", "2041"], "cannot be read"),
+        (["import", "/nowhere/r.csv"], "--job NUMBER"),
+        (["import", "/nowhere/j.json"], "cannot be read"),
+    ],
+)
+def test_refusals_are_sentences_and_exit_2(run, words, reason):
+    code, _, err = run(*words)
+    assert code == 2 and reason in err and "Traceback" not in err
+
+
+def test_a_logbook_that_is_none_is_refused(tmp_path, capsys):
+    (tmp_path / "x").write_text("no logbook " * 100)
+    assert main(["jobs", "--logbook", str(tmp_path / "x")]) == 2
+    assert "not a logbook" in capsys.readouterr().err
+
+
+def test_nothing_of_a_faulty_file_is_taken_in(run, tmp_path):
+    (tmp_path / "r.csv").write_text("cylinder,depth_mm,clock_deg,diameter_mm\n1,24,0,105.1\n8,24,0,105.1\n")
+    code, _, err = run("import", str(tmp_path / "r.csv"), "--job", "2041")
+    assert code == 2 and "line 3, cylinder" in err
+    assert (
+        "300" in run("export", "--job", "2041", "--to", str(tmp_path / "o.csv"))[1]
+        or len((tmp_path / "o.csv").read_text().splitlines()) == 301
+    )

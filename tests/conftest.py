@@ -1,0 +1,66 @@
+"""What every test needs: the shipped figures, the sample jobs in a logbook of the test's own, no home folder touched."""
+
+import os
+import shutil
+from pathlib import Path
+
+import pytest
+
+SCREEN = Path(__file__).parent / "screen.json"
+os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={SCREEN}")
+
+
+@pytest.fixture(autouse=True)
+def no_home(tmp_path, monkeypatch):
+    """Nothing is written into anybody's home."""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+
+
+@pytest.fixture(scope="session")
+def shipped():
+    from redline_bore.store.shop import shipped_figures
+
+    return shipped_figures()
+
+
+@pytest.fixture(scope="session")
+def demo_master(tmp_path_factory, shipped):
+    """The sample jobs, written once."""
+    from redline_bore.demo.jobs import write_demo
+    from redline_bore.store.logbook import Logbook
+
+    path = tmp_path_factory.mktemp("demo") / "logbook.sqlite"
+    logbook = Logbook(path)
+    write_demo(logbook, shipped)
+    logbook.close()
+    return path
+
+
+@pytest.fixture
+def demo_path(demo_master, tmp_path):
+    """A logbook with the sample jobs, for this test alone."""
+    path = tmp_path / "logbook.sqlite"
+    shutil.copy(demo_master, path)
+    return path
+
+
+@pytest.fixture
+def logbook(demo_path):
+    from redline_bore.store.logbook import Logbook
+
+    book = Logbook(demo_path)
+    yield book
+    book.close()
+
+
+@pytest.fixture
+def ledger_of(logbook):
+    return lambda number: logbook.ledger(logbook.job_id(number))
+
+
+@pytest.fixture
+def state_of(ledger_of, shipped):
+    from redline_bore.job.fold import fold
+
+    return lambda number: fold(ledger_of(number), shipped)

@@ -1,0 +1,251 @@
+"""The advice a foreman would give: against the sample jobs, whose truth is known, and at the edges."""
+
+from dataclasses import replace
+
+import pytest
+
+from redline_bore.core.cleanup import Verdict
+from redline_bore.core.lengths import Units
+from redline_bore.demo.walls import wall_2041
+from redline_bore.job import book_in, call, gauge, hone, sign_off
+from redline_bore.job import entries as e
+from redline_bore.job.advice import Mark, Show
+from redline_bore.job.analysis import shape_of, wall_ceiling
+from redline_bore.job.fold import fold
+from redline_bore.job.redline import leading_window, redline_of
+
+MM = Show(Units.METRIC)
+
+
+def after(ledger, shipped, *entries, block_c=20.0):
+    book = list(ledger)
+    for entry in entries:
+        book.append(e.Record(len(book) + 1, "2026-11-24T08:00:00.000+00:00", "RM", entry, block_c=block_c))
+    return fold(book, shipped)
+
+
+def label(advice, start):
+    return next(f for f in advice.figures if f.label.startswith(start))
+
+
+# -- gauge ---------------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("cylinder", range(1, 6))
+def test_wear_found_is_the_wear_put_in(state_of, cylinder):
+    state, true = state_of("2041"), wall_2041().cylinders[cylinder - 1]
+    shape = shape_of(state, cylinder, False)
+    worst = max(true.diameter(d, c, False) for d in state.plan.depths_mm for c in state.plan.clocks_deg)
+    assert shape.wear.largest_reading_mm == pytest.approx(worst - true.diameter(196.0, 0.0, False), abs=0.005)
+    assert shape.axial.shape_class == "top-open" and shape.wear.reference_from == "below"
+
+
+def test_the_next_place_is_always_named(ledger_of, state_of):
+    state = state_of("2047")
+    advice = gauge.advise(state, 1, MM)
+    assert advice.sentence == "Read level A at 0°, then B." and advice.button == "Book reading"
+    assert label(advice, "diameter").mark is Mark.LOOK  # unknown is never drawn as fine
+    assert any("no size" in note for note in advice.changes)
+
+
+def test_ring_gaps_give_taper(state_of):
+    assert gauge.gap_taper(state_of("2047"), 1) == pytest.approx((0.56 - 0.43) / 3.14159265, abs=1e-6)
+
+
+def test_read_out_jobs_go_on_to_the_call(state_of):
+    advice = gauge.advise(state_of("2041"), 1, MM)
+    assert advice.button == "Go to the call"
+    assert label(advice, "taper").mark is Mark.LOOK
+
+
+def test_two_axes_are_said_to_hide_an_oval(ledger_of, shipped):
+    two = [
+        e.ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.02, plate_on=False)
+        for d in (14.0, 60.0, 106.0)
+        for c in (0.0, 90.0)
+    ]
+    state = after(ledger_of("2047"), shipped, *two)
+    advice = gauge.advise(state, 1, MM)
+    assert any("hide an oval" in note for note in advice.changes)
+    assert call.ladder_of(state).columns[0].cleanup.verdict(80.0) is Verdict.MAY_SHADOW
+
+
+def test_a_warm_block_is_told_in_figures(ledger_of, shipped):
+    state = after(ledger_of("2041"), shipped, e.BlockTemperature(block_c=31.0))
+    assert any("31 °C" in note and "+0.013" in note for note in gauge.advise(state, 1, MM).changes)
+
+
+def test_working_shows_the_arithmetic_with_its_source(state_of):
+    advice = gauge.advise(state_of("2041"), 4, MM)
+    wear = next(line for line in advice.working if line.text.startswith("wear ="))
+    assert "−" in wear.text and wear.source == "methods 4"
+
+
+# -- call ----------------------------------------------------------------------------------------------------------
+
+
+def test_the_rust_in_four_decides(state_of):
+    state = state_of("2041")
+    ladder = call.ladder_of(state)
+    assert (ladder.smallest_possible, ladder.smallest_sure) == (0.5, 0.75)
+    advice = call.advise(state, 4, 0.75, MM)
+    assert advice.sentence == "Bore all five 0.75 over. Cylinder 4 decides it; 0.50 may do."
+    assert "rest clean up at +0.50" in " ".join(advice.changes)
+    assert ladder.columns[3].note == "rust ring"
+
+
+@pytest.mark.parametrize(
+    "over, words, mark",
+    [
+        (0.25, "will not clean up", Mark.STOP),
+        (0.50, "may leave a shadow in 4", Mark.LOOK),
+        (1.25, "too thin", Mark.STOP),
+    ],
+)
+def test_other_rungs_say_what_is_wrong_with_them(state_of, over, words, mark):
+    advice = call.advise(state_of("2041"), 4, over, MM)
+    assert words in advice.sentence and advice.mark is mark
+    assert bool(advice.button) == (
+        mark is Mark.LOOK
+    )  # a shadow may be risked with open eyes; the others cannot be taken
+
+
+def test_the_true_hole_cleans_up_inside_the_interval(state_of):
+    """About the unworn axis the truth needs twice the largest radius plus skin: it must lie between low and high."""
+    state = state_of("2041")
+    for column, true in zip(call.ladder_of(state).columns, wall_2041().cylinders, strict=True):
+        if column.cylinder == 4:
+            continue  # its rust is not in the true wall
+        need = (
+            2 * max(true.radius(d, c, column.shape.plate_on) for d in state.plan.depths_mm for c in range(0, 360, 2))
+            + 0.026
+        )
+        assert column.cleanup.low_mm - 0.006 <= need <= column.cleanup.high_mm + 0.006
+
+
+def test_an_ungauged_cylinder_stops_the_call(ledger_of, shipped):
+    book = [r for r in ledger_of("2041") if getattr(r.entry, "cylinder", 0) != 3]
+    state = fold(book, shipped)
+    advice = call.advise(state, 1, 0.75, MM)
+    assert advice.sentence.startswith("Cylinder 3 is not known") and not advice.button
+
+
+def test_wall_not_read_is_unknown(state_of):
+    advice = call.advise(state_of("2036"), 1, 0.508, Show(Units.INCH))
+    assert label(advice, "wall left").value == "not read: unknown" and wall_ceiling(state_of("2036"), 1) is None
+
+
+def test_a_sound_bore_is_left_alone(ledger_of, shipped):
+    readings = [
+        e.ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.005 + 0.01 * (d < 90), plate_on=False)
+        for d in (15.0, 40.0, 70.0, 106.0) for c in (0.0, 45.0, 90.0, 135.0)
+    ]  # fmt: skip
+    state = after(ledger_of("2047"), shipped, *readings)
+    assert call.advise(state, 1, 0.25, MM).sentence == "Nothing asks for boring: leave it and re-ring."
+
+
+def test_the_practice_says_whose_clearance_leads(ledger_of, shipped):
+    book = ledger_of("2041")
+    assert leading_window(after(book, shipped)).source == "piston sheet"
+    assert leading_window(after(book, shipped, e.PracticeChosen(topic="clearance", name="manual"))).low_mm == 0.080
+    habit = after(book, shipped, e.PracticeChosen(topic="clearance", name="habit"))
+    assert any("No habit is stated" in note for note in call.advise(habit, 1, 0.75, MM).changes)
+
+
+# -- hone ----------------------------------------------------------------------------------------------------------
+
+
+def honed(ledger, shipped, *checks, block_c=20.0):
+    decision = e.DecisionTaken(oversize_mm=0.75, sentence="x")
+    piston = e.PistonMeasured(cylinder=2, size_mm=105.675, piston_c=20.0)
+    logged = [e.CheckLogged(cylinder=2, strokes=float(s), sizes_mm=tuple(sizes)) for s, *sizes in checks]
+    return after(ledger, shipped, decision, piston, *logged, block_c=block_c)
+
+
+def test_the_redline_is_piston_plus_clearance_never_a_nominal(ledger_of, shipped):
+    state = honed(ledger_of("2041"), shipped)
+    assert redline_of(state, 2).size_mm == pytest.approx(105.675 + 0.075)
+    assert redline_of(state, 1).size_mm is None and "measure piston 1" in redline_of(state, 1).missing
+    assert hone.advise(state, 1, MM).button == ""
+
+
+def test_strokes_are_counted_down_to_the_step_end(ledger_of, shipped):
+    state = honed(ledger_of("2041"), shipped, *[(s, 105.70 + 0.0007 * s) for s in (0, 10, 20, 30, 40)])
+    advice, p = hone.advise(state, 2, MM), hone.progress_of(state, 2)
+    assert p.left_mm == pytest.approx(0.022) and p.to_step_end_mm == pytest.approx(0.0195)
+    assert p.projection.low < 0.0195 / 0.0007 < p.projection.high
+    assert "Stop at" in advice.sentence and int(p.projection.low) == int(advice.sentence.split()[0])
+
+
+def test_over_the_redline_is_a_stop(ledger_of, shipped):
+    advice = hone.advise(honed(ledger_of("2041"), shipped, (0, 105.74), (9, 105.755)), 2, MM)
+    assert advice.mark is Mark.STOP and "0.005 mm over the redline" in advice.sentence
+
+
+def test_the_largest_size_meets_the_redline_first(ledger_of, shipped):
+    p = hone.progress_of(honed(ledger_of("2041"), shipped, (0, 105.70, 105.72, 105.69)), 2)
+    assert p.left_mm == pytest.approx(0.030)
+
+
+def test_a_warm_block_is_smaller_than_it_feels(ledger_of, shipped):
+    cold, warm = (
+        hone.progress_of(honed(ledger_of("2041"), shipped, (0, 105.72), block_c=c), 2).left_mm for c in (20.0, 30.0)
+    )
+    assert warm - cold == pytest.approx(105.72 * 110e-6, rel=0.01)
+    advice = hone.advise(honed(ledger_of("2041"), shipped, (0, 105.72), block_c=30.0), 2, MM)
+    assert label(advice, "block at 30").mark is Mark.LOOK
+
+
+def test_glazed_stones_taper_and_steps_end_are_told(ledger_of, shipped):
+    sizes = [
+        (0, 105.60, 105.60),
+        (10, 105.61, 105.61),
+        (20, 105.62, 105.617),
+        (30, 105.624, 105.614),
+        (40, 105.627, 105.613),
+    ]
+    advice = hone.advise(honed(ledger_of("2041"), shipped, *sizes), 2, MM)
+    assert label(advice, "rate has fallen").mark is Mark.LOOK
+    assert any("Taper grew" in n and "bottom is tight" in n for n in advice.changes)
+    done = hone.advise(honed(ledger_of("2041"), shipped, (0, 105.70), (40, 105.7476)), 2, MM)
+    assert done.sentence == "The coarse step is done. N goes to plateau."
+
+
+def test_few_checks_and_no_removal_are_owned_up_to(ledger_of, shipped):
+    three = hone.advise(honed(ledger_of("2041"), shipped, (0, 105.6), (10, 105.61), (20, 105.62)), 2, MM)
+    assert any("range of slopes" in n for n in three.changes)
+    none = hone.advise(honed(ledger_of("2041"), shipped, *[(s, 105.6) for s in (0, 10, 20)]), 2, MM)
+    assert "No metal is coming off" in none.sentence
+
+
+# -- sign off and book in --------------------------------------------------------------------------------------------
+
+
+def test_the_finished_job_is_in_its_window(state_of):
+    sheet = sign_off.sheet_of(state_of("2036"))
+    assert all(str(row.decision) == "in" for row in sheet.rows) and not sheet.open_points
+    assert all(row.removed_mm == pytest.approx(0.48, abs=0.05) for row in sheet.rows)
+    assert [s.name for s in sheet.rows[0].steps] == ["coarse", "plateau"]
+    total = sum(s.removed_mm for s in sheet.rows[0].steps)
+    assert total == pytest.approx(0.0597, abs=0.001)
+
+
+def test_an_unfinished_job_says_what_is_missing(state_of):
+    state = state_of("2041")
+    advice = sign_off.advise(state, MM)
+    assert not advice.button and "without a final size" in advice.sentence
+    assert any("call has not been taken" in point for point in sign_off.sheet_of(state).open_points)
+
+
+def test_too_close_to_call_is_said(state_of):
+    state = state_of("2036")
+    tight = replace(state, windows=(replace(state.windows[0], low_mm=0.0735, high_mm=0.0745),))
+    sheet = sign_off.sheet_of(tight)
+    assert any("narrower than twice" in point for point in sheet.open_points)
+    assert "too close to call" in sign_off.advise(tight, MM).sentence
+
+
+def test_book_in_says_what_is_not_known(state_of):
+    advice = book_in.advise(state_of("2047"), MM)
+    assert label(advice, "room below").mark is Mark.LOOK and any("Room below" in n for n in advice.changes)
+    assert book_in.advise(state_of("2041"), MM).changes == ()

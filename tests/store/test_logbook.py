@@ -1,0 +1,195 @@
+"""A reading is sacred: the logbook keeps it, numbers it, and lets nobody change it."""
+
+import sqlite3
+import subprocess
+import sys
+import threading
+
+import pytest
+
+from redline_bore.core.errors import EnvironmentTrouble, FaultyInput, InputError
+from redline_bore.job import entries as e
+from redline_bore.store import quick_read
+from redline_bore.store.logbook import Draft, Logbook
+
+
+def reading(size=105.1):
+    return Draft(
+        e.ReadingBooked(cylinder=1, depth_mm=24.0, clock_deg=0.0, diameter_mm=size, plate_on=True),
+        "RM",
+        typed=f"{size}",
+    )
+
+
+def test_what_is_booked_comes_back_with_what_was_typed(logbook):
+    job = logbook.job_id("2041")
+    last = logbook.ledger(job)[-1].seq
+    new = logbook.append(job, last, [reading(105.123)])
+    assert [r.seq for r in new] == [last + 1]
+    again = Logbook(logbook.path).ledger(job, last)
+    assert again == new and again[0].typed == "105.123" and again[0].entry.diameter_mm == 105.123
+
+
+@pytest.mark.parametrize(
+    "act",
+    [
+        "UPDATE entry SET body = '{}'",
+        "DELETE FROM entry",
+        "DELETE FROM shop_figure",
+        "UPDATE shop_figure SET value = '1'",
+    ],
+)
+def test_nothing_is_changed_or_deleted_even_by_hand(logbook, act):
+    logbook.set_figure("cleanup.skin", 0.02, "RM")
+    with sqlite3.connect(logbook.path) as raw, pytest.raises(sqlite3.IntegrityError, match="nothing in a ledger"):
+        raw.execute(act)
+
+
+def test_it_is_written_through(logbook):
+    with logbook._engine.connect() as connection:
+        assert connection.exec_driver_sql("PRAGMA journal_mode").scalar() == "wal"
+        assert connection.exec_driver_sql("PRAGMA synchronous").scalar() == 2  # FULL
+
+
+def test_two_programs_on_one_job_lose_nothing(demo_path):
+    one, two = Logbook(demo_path), Logbook(demo_path)
+    job = one.job_id("2041")
+    known = one.ledger(job)[-1].seq
+    mine = one.append(job, known, [reading(105.1)])
+    theirs = two.append(job, known, [reading(105.2)])  # does not know of the first one yet
+    assert [r.seq for r in theirs] == [known + 1, known + 2] and theirs[0] == mine[0]
+    one.close()
+    two.close()
+
+
+def test_many_at_once_are_numbered_without_a_gap(demo_path):
+    def work():
+        book = Logbook(demo_path)
+        for _ in range(10):
+            book.append(job, 0, [reading()])
+        book.close()
+
+    book = Logbook(demo_path)
+    job, before = book.job_id("2041"), len(book.ledger(book.job_id("2041")))
+    threads = [threading.Thread(target=work) for _ in range(4)]
+    for t in threads:
+        t.start()
+    for t in threads:
+        t.join()
+    assert [r.seq for r in book.ledger(job)] == list(range(1, before + 41))
+    book.close()
+
+
+def test_search_by_number_owner_and_engine(logbook):
+    assert [j.number for j in logbook.jobs()] == ["2041", "2047", "2036"]
+    assert [j.number for j in logbook.jobs("marigold")] == ["2036"]
+    assert [j.number for j in logbook.jobs("twin 2036")] == ["2036"]
+    assert [j.number for j in logbook.jobs("straight five")] == ["2041"]
+    assert logbook.jobs("100%") == ()
+
+
+def test_a_number_is_used_once(logbook, ledger_of):
+    with pytest.raises(InputError, match="in this logbook already"):
+        logbook.open_job(ledger_of("2041")[0].entry, "RM")
+    with pytest.raises(InputError, match="2036, 2041, 2047"):
+        logbook.job_id("77")
+
+
+def test_revised_names_are_found(logbook, ledger_of):
+    from dataclasses import replace
+
+    book_in = ledger_of("2041")[0].entry.book_in
+    logbook.append(
+        logbook.job_id("2041"), 0, [Draft(e.BookInRevised(book_in=replace(book_in, owner="Tarn mill")), "RM")]
+    )
+    assert [j.number for j in logbook.jobs("tarn")] == ["2041"]
+
+
+def test_the_quick_reader_says_the_same(logbook, ledger_of):
+    assert quick_read.is_current(logbook.path)
+    assert quick_read.find_job(logbook.path, "2036") == (logbook.job_id("2036"), ledger_of("2036"))
+    assert quick_read.find_job(logbook.path, None)[0] == logbook.job_id("2041")
+    assert quick_read.find_job(logbook.path, "77") is None
+
+
+def test_the_shops_own_figures_are_kept_and_taken_back(logbook):
+    assert logbook.set_figure("cleanup.skin", 0.02, "RM").number("cleanup.skin") == 0.02
+    assert quick_read.own_figures(logbook.path) == {"cleanup.skin": 0.02}
+    assert logbook.set_figure("cleanup.skin", None, "RM").number("cleanup.skin") == 0.013
+    with pytest.raises(FaultyInput, match="number"):
+        logbook.set_figure("cleanup.skin", "thin", "RM")
+    with pytest.raises(InputError):
+        logbook.set_figure("cleanup.nose", 1.0, "RM")
+
+
+def test_trouble_with_the_file_is_a_sentence(tmp_path):
+    with pytest.raises(EnvironmentTrouble, match="cannot be used"):
+        Logbook(tmp_path / "file" / "x.sqlite") if (tmp_path / "file").write_text("x") else None
+    other = tmp_path / "notes.txt"
+    other.write_text("a shopping list that is no logbook at all " * 40)
+    with pytest.raises(EnvironmentTrouble, match="not a logbook"):
+        Logbook(other)
+    assert other.read_text().startswith("a shopping list")
+
+
+def test_a_damaged_entry_is_named(logbook):
+    with sqlite3.connect(logbook.path) as raw:
+        raw.execute("DROP TRIGGER entry_no_update")
+        raw.execute("UPDATE entry SET body = '{not json' WHERE seq = 5")
+    with pytest.raises(InputError, match="Entry 5"):
+        logbook.ledger(logbook.job_id("2041"))
+
+
+def test_migrations_make_what_the_program_expects(tmp_path):
+    """The tables that the migrations make are those that store.logbook declares."""
+    from redline_bore.store.logbook import metadata
+
+    Logbook(tmp_path / "new.sqlite").close()
+    with sqlite3.connect(tmp_path / "new.sqlite") as raw:
+        for table in metadata.sorted_tables:
+            found = [row[1] for row in raw.execute(f"PRAGMA table_info({table.name})")]
+            assert found == [c.name for c in table.columns]
+
+
+BOOKING = """
+import sys
+from pathlib import Path
+from PyQt6.QtCore import QSettings, Qt
+from PyQt6.QtTest import QTest
+from redline_bore.app import application, build_window
+app = application()
+window = build_window(Path(sys.argv[1]), "2041", QSettings(sys.argv[1] + ".ini", QSettings.Format.IniFormat))
+window.show()
+window.session.go("gauge")
+while not window.isActiveWindow():
+    app.processEvents()
+print("ready", flush=True)
+size = 105000 + int(sys.argv[2])
+while True:
+    size += 1
+    QTest.keyClicks(window.line.field, f"{size / 1000:.3f}")
+    QTest.keyClick(window.line.field, Qt.Key.Key_Return)
+    app.processEvents()
+    print(window.line.kept.text().rsplit(" ", 1)[1], f"{size / 1000:.3f}", flush=True)  # as confirmed on the screen
+"""
+
+
+@pytest.mark.parametrize("round_", range(4))
+def test_what_the_screen_confirmed_survives_kill_9(demo_path, round_):
+    process = subprocess.Popen(
+        [sys.executable, "-c", BOOKING, str(demo_path), str(round_ * 1000)], stdout=subprocess.PIPE, text=True
+    )
+    assert process.stdout.readline() == "ready\n"
+    confirmed = [process.stdout.readline().split() for _ in range(5 + 9 * round_)]
+    process.kill()
+    rest = process.stdout.read().splitlines()
+    process.wait()
+    process.stdout.close()
+    confirmed += [line.split() for line in rest if len(line.split()) == 2]
+    book = Logbook(demo_path)
+    kept = {r.seq: r for r in book.ledger(book.job_id("2041"))}
+    for seq, size in confirmed:
+        assert kept[int(seq)].typed == size and kept[int(seq)].entry.diameter_mm == float(size)
+    book.close()
+    with sqlite3.connect(demo_path) as raw:
+        assert raw.execute("PRAGMA integrity_check").fetchone() == ("ok",)

@@ -1,0 +1,67 @@
+"""The arrows point one way, and the contract that says so can fail."""
+
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parent.parent
+LINT = Path(sys.executable).with_name("lint-imports")
+
+
+def lint(folder: Path) -> subprocess.CompletedProcess:
+    return subprocess.run(
+        [LINT, "--no-cache"],
+        cwd=folder,
+        capture_output=True,
+        text=True,
+        env={"PYTHONPATH": str(folder), "PATH": "/usr/bin:/bin"},
+    )
+
+
+def test_contracts_are_kept():
+    found = lint(ROOT)
+    assert found.returncode == 0, found.stdout + found.stderr
+
+
+@pytest.mark.parametrize(
+    "file, line, contract",
+    [
+        ("core/fit.py", "import PyQt6.QtCore", "only the interface knows Qt"),
+        ("job/gauge.py", "import redline_bore.store.logbook", "arrows point one way"),
+        ("core/stock.py", "import pydantic", "the core needs NumPy and SciPy only"),
+        ("store/shop.py", "import redline_bore.ui.session", "arrows point one way"),
+    ],
+)
+def test_a_broken_contract_is_noticed(tmp_path, file, line, contract):
+    shutil.copytree(ROOT / "redline_bore", tmp_path / "redline_bore", ignore=shutil.ignore_patterns("__pycache__"))
+    shutil.copy(ROOT / "pyproject.toml", tmp_path)
+    target = tmp_path / "redline_bore" / file
+    target.write_text(
+        target.read_text().replace(
+            "from __future__ import annotations\n", f"from __future__ import annotations\n\n{line}\n", 1
+        )
+    )
+    found = lint(tmp_path)
+    assert found.returncode != 0 and f"{contract} BROKEN" in found.stdout, found.stdout
+
+
+BLOCKER = """
+import sys, importlib.abc
+class NoWindow(importlib.abc.MetaPathFinder):
+    def find_spec(self, name, path=None, target=None):
+        if name.split('.')[0] in ('PyQt6', 'sqlalchemy', 'pydantic', 'serial', 'jinja2', 'platformdirs'):
+            raise ImportError(f'{name} is not here')
+sys.meta_path.insert(0, NoWindow())
+import pytest
+sys.exit(pytest.main(['-q', '-p', 'no:pytest-qt', '-p', 'no:cacheprovider', '-c', sys.argv[1], '--rootdir', '.', 'tests/core']))
+"""
+
+
+def test_core_tests_pass_where_qt_cannot_be_imported(tmp_path):
+    ini = tmp_path / "core.ini"
+    ini.write_text("[pytest]\n")
+    found = subprocess.run([sys.executable, "-c", BLOCKER, str(ini)], cwd=ROOT, capture_output=True, text=True)
+    assert found.returncode == 0, found.stdout[-3000:] + found.stderr[-2000:]
