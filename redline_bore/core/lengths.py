@@ -6,10 +6,13 @@ are shown, and rounded half to even once, at display.
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import dataclass
+from decimal import ROUND_HALF_EVEN, Decimal
 from enum import StrEnum
 from fractions import Fraction
+from functools import lru_cache
 
 from redline_bore.core.errors import InputError
 
@@ -202,13 +205,29 @@ def format_length(
     signed: write a plus before positive figures. Returns digits without the unit. Raises LengthError for NaN.
     Source: methods 1, display.
     """
-    grain = Fraction(step) if step is not None else default_step(units)
-    count = round(exact_mm(value_mm) / units.mm / grain)  # Fraction rounds half to even
-    shown = abs(count) * grain
-    places = len(f"{float(grain):.8f}".rstrip("0").split(".")[1])  # digits behind the point that the step needs
-    whole, part = divmod(int(shown * 10**places), 10**places)
+    grain, places = _grain(step if step is not None else default_step(units))
+    count = (_decimal(value_mm) / _DECIMAL_UNIT[units] / grain).to_integral_value(ROUND_HALF_EVEN)
     sign = "−" if count < 0 else "+" if signed and count > 0 else ""
-    return f"{sign}{whole}.{part:0{places}d}" if places else f"{sign}{whole}"
+    return f"{sign}{abs(count) * grain:.{places}f}"
+
+
+_DECIMAL_UNIT = {Units.INCH: Decimal("25.4"), Units.METRIC: Decimal(1)}
+
+
+def _decimal(value_mm: float | Fraction) -> Decimal:
+    """The decimal figure a value stands for, to 28 digits: any tie that a person can type is still a tie."""
+    if isinstance(value_mm, Fraction):
+        return Decimal(value_mm.numerator) / Decimal(value_mm.denominator)
+    if not math.isfinite(value_mm):
+        raise LengthError("A figure is missing where a length is needed")
+    return Decimal(repr(float(value_mm)))
+
+
+@lru_cache(maxsize=32)
+def _grain(step: str | Fraction) -> tuple[Decimal, int]:
+    """A step as a decimal, and how many digits behind the point it needs."""
+    grain = _decimal(Fraction(step))
+    return grain, max(0, -int(grain.normalize().as_tuple().exponent))
 
 
 def with_unit(

@@ -6,7 +6,9 @@ Clock angles in degrees, depths and diameters in mm. A two-point reading is a di
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -74,6 +76,29 @@ def _design(clock_deg: Array, harmonics: int) -> Array:
     return np.column_stack(columns)
 
 
+_ROUND = _design(np.arange(0.0, 180.0, 0.25), MAX_HARMONIC)  # the whole curve, for its largest and smallest
+
+
+@dataclass(frozen=True)
+class _Solver:
+    """Least squares for one set of clock angles: the same plan is read at every level of every cylinder."""
+
+    chords: int
+    harmonics: int
+    design: Any
+    inverse: Any
+
+
+@lru_cache(maxsize=64)
+def _solver(clocks: tuple[float, ...]) -> _Solver:
+    angles, chords = np.array(clocks), distinct_chords(clocks)
+    harmonics = min(MAX_HARMONIC, (chords - 1) // 2)
+    while harmonics > 0 and np.linalg.cond(_design(angles, harmonics)) > MAX_CONDITION:
+        harmonics -= 1
+    design = _design(angles, harmonics)
+    return _Solver(chords, harmonics, design, np.linalg.pinv(design))
+
+
 def fit_level(clock_deg: ArrayLike, diameter_mm: ArrayLike) -> LevelFit:
     """Fit the even harmonics to two-point diameters of one level by least squares; angles need not be even.
 
@@ -86,46 +111,30 @@ def fit_level(clock_deg: ArrayLike, diameter_mm: ArrayLike) -> LevelFit:
         raise FitError("There is no reading at this level yet; take one")
     if not (np.isfinite(sizes).all() and np.isfinite(clocks).all()):
         raise FitError("One of the readings at this level is not a number; strike it and read again")
-    chords = distinct_chords(clocks)
-    harmonics = min(MAX_HARMONIC, (chords - 1) // 2)
-    while harmonics > 0 and np.linalg.cond(_design(clocks, harmonics)) > MAX_CONDITION:
-        harmonics -= 1
-    return _fitted(clocks, sizes, chords, harmonics)
-
-
-def _fitted(clocks: Array, sizes: Array, chords: int, harmonics: int) -> LevelFit:
-    design, centre = _design(clocks, harmonics), float(sizes.mean())
-    found = np.linalg.lstsq(design, sizes - centre, rcond=None)[0]  # about the mean, so nothing is lost to rounding
-    spare = sizes.size - found.size
-    residual = sizes - centre - design @ found
-    fit = LevelFit(
+    solver, centre = _solver(tuple(clocks.tolist())), float(sizes.mean())
+    about = sizes - centre  # about the mean, so that nothing is lost to rounding
+    found = solver.inverse @ about
+    residual, spare = about - solver.design @ found, sizes.size - found.size
+    second, whole, axis = _oval(found) if solver.harmonics else (None, None, None)
+    return LevelFit(
         mean_mm=centre + float(found[0]),
-        cos_mm=tuple(float(v) for v in found[1::2]),
-        sin_mm=tuple(float(v) for v in found[2::2]),
-        distinct_chords=chords,
+        cos_mm=tuple(found[1::2].tolist()),
+        sin_mm=tuple(found[2::2].tolist()),
+        distinct_chords=solver.chords,
         out_of_round_raw_mm=float(sizes.max() - sizes.min()),
-        out_of_round_second_harmonic_mm=None,
-        out_of_round_whole_fit_mm=None,
-        long_axis_deg=None,
+        out_of_round_second_harmonic_mm=second,
+        out_of_round_whole_fit_mm=whole,
+        long_axis_deg=axis,
         residual_sd_mm=float(np.sqrt(residual @ residual / spare)) if spare > 0 else None,
     )
-    return fit if harmonics == 0 else _with_oval(fit)
 
 
-def _with_oval(fit: LevelFit) -> LevelFit:
-    a, b = fit.cos_mm[0], fit.sin_mm[0]
-    curve = fit.diameter_at(np.arange(0.0, 180.0, 0.125))
-    return LevelFit(
-        fit.mean_mm,
-        fit.cos_mm,
-        fit.sin_mm,
-        fit.distinct_chords,
-        fit.out_of_round_raw_mm,
-        2.0 * float(np.hypot(a, b)),
-        float(curve.max() - curve.min()),
-        float(np.rad2deg(np.arctan2(b, a)) / 2.0 % 180.0),
-        fit.residual_sd_mm,
-    )
+def _oval(found: Array) -> tuple[float, float, float]:
+    """Out-of-round of the second harmonic and of the whole curve (mm on diameter), and the long axis (degrees)."""
+    a, b = float(found[1]), float(found[2])
+    curve = _ROUND[:, : found.size] @ found
+    axis = math.degrees(math.atan2(b, a)) / 2.0 % 180.0
+    return 2.0 * math.hypot(a, b), float(curve.max() - curve.min()), axis
 
 
 def _inside(depths: Array, travel: RingTravel) -> NDArray[np.bool_]:

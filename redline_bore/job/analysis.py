@@ -13,14 +13,13 @@ from typing import TypeVar
 from redline_bore.core.block import RingTravel
 from redline_bore.core.cleanup import CHORDS_FOR_A_BOUND, CleanUp, cleanup_two_point
 from redline_bore.core.errors import FitError
-from redline_bore.core.gauging import Place, chord_apart
+from redline_bore.core.gauging import LevelPlan, Place, chord_apart
 from redline_bore.core.shape import (
     AxialLimits,
     AxialShape,
     LevelFit,
     Wear,
     axial_shape,
-    distinct_chords,
     fit_level,
     oval_turn,
     wear_and_ridge,
@@ -103,6 +102,10 @@ class CylinderShape:
 
 def rules_of(state: JobState) -> Rules:
     """The figures of a job as an analysis needs them."""
+    return state.remembered("rules", lambda: _rules_now(state))
+
+
+def _rules_now(state: JobState) -> Rules:
     f, hard = state.figures, "performance" if state.book_in.duty in ("performance", "turbo", "nitrous") else "everyday"
     limits = AxialLimits(*(f.number(f"limits.{key}") for key in (f"{hard}_taper", f"{hard}_bulge", "bell_limit")))
     share = 1.0 if state.practice("wear_side") == "all on one side" else f.number("cleanup.usual_share")
@@ -114,6 +117,10 @@ def rules_of(state: JobState) -> Rules:
 
 def shape_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> CylinderShape:
     """The shape of a cylinder with the plate as asked; None picks the condition that was read more fully."""
+    return state.remembered(("shape", cylinder, plate_on), lambda: _shape_now(state, cylinder, plate_on))
+
+
+def _shape_now(state: JobState, cylinder: int, plate_on: bool | None) -> CylinderShape:
     plate = best_condition(state, cylinder) if plate_on is None else plate_on
     readings = state.readings_of(cylinder, plate)
     return _shape(cylinder, plate, readings, state.defects_of(cylinder), rules_of(state))
@@ -194,7 +201,7 @@ def _cleanup(
 ) -> tuple[CleanUp, Spot, Defect | None]:
     spots = [spot for level in levels for spot in level.spots]
     found = [_defect_at(spot, spots, defects) for spot in spots]
-    chords = min(distinct_chords([s.clock_deg for s in v.spots]) for v in levels)
+    chords = min(v.fit.distinct_chords for v in levels)
     cleanup = cleanup_two_point(
         reference_mm, [s.size_mm for s in spots], rules.skin_mm, rules.usual_share, chords,
         [d.deep_low_mm if d else 0.0 for d in found], [d.deep_high_mm if d else 0.0 for d in found],
@@ -204,6 +211,8 @@ def _cleanup(
 
 def _defect_at(spot: Spot, spots: list[Spot], defects: tuple[Defect, ...]) -> Defect | None:
     """The deepest defect that counts at a spot: it lies there, or this is the nearest place read to it."""
+    if not defects:
+        return None
     here = [d for d in defects if _covers(d, spot) or _nearest(d, spots) == spot]
     return max(here, key=lambda d: d.deep_high_mm, default=None)
 
@@ -220,13 +229,24 @@ def _nearest(defect: Defect, spots: list[Spot]) -> Spot:
 
 def places_read(state: JobState, cylinder: int, plate_on: bool) -> frozenset[Place]:
     """Places of the plan that hold a reading with the plate as asked."""
-    plan, found = state.plan, set()
-    for reading in state.readings_of(cylinder, plate_on):
+    return _places(state.plan, state.readings_of(cylinder, plate_on))
+
+
+@lru_cache(maxsize=256)
+def _places(plan: LevelPlan, readings: tuple[Reading, ...]) -> frozenset[Place]:
+    found = set()
+    for reading in readings:
         place = plan.nearest(reading.depth_mm, reading.clock_deg)
         near = abs(plan.depths_mm[place.level] - reading.depth_mm) <= SAME_DEPTH_MM
         if near and chord_apart(plan.clocks_deg[place.clock], reading.clock_deg) <= 1.0:
             found.add(place)
     return frozenset(found)
+
+
+def colour_scale(state: JobState, plate_on: bool | None = None) -> float:
+    """One scale for all cylinders: the largest distance from nominal of any reading, mm, at least 0.01."""
+    sizes = [r.size_mm for r in state.readings if plate_on in (None, r.plate_on)]
+    return max([abs(s - state.block.bore_mm) for s in sizes] + [0.01])
 
 
 def wall_ceiling(state: JobState, cylinder: int) -> float | None:
@@ -254,5 +274,5 @@ def bound_needs(shape: CylinderShape, show: Show) -> str:
     """What to read so that the clean-up has a bound; empty when it has one."""
     if shape.cleanup is None or shape.cleanup.is_bound:
         return ""
-    poor = min(shape.levels, key=lambda v: distinct_chords([s.clock_deg for s in v.spots]))
+    poor = min(shape.levels, key=lambda v: v.fit.distinct_chords)
     return f"read {CHORDS_FOR_A_BOUND} chords or more {show.down(poor.depth_mm)}"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import fields
 from typing import Any
 
 from redline_bore.core.block import ring_travel
@@ -25,6 +26,9 @@ from redline_bore.job.state import (
     WallReading,
 )
 
+_LISTS = ("readings", "ring_gaps", "defects", "wall_readings", "windows", "pistons", "checks", "stamps")
+_CHANGE_THE_PAST = (e.EntryStruck, e.EntryRestored, e.BookInRevised)
+
 
 def struck_entries(ledger: Sequence[e.Record]) -> frozenset[int]:
     """Places in the ledger that no longer count; the last word on each entry holds."""
@@ -40,17 +44,37 @@ def struck_entries(ledger: Sequence[e.Record]) -> frozenset[int]:
 def fold(ledger: Sequence[e.Record], shipped: Figures) -> JobState:
     """The state after ``ledger`` (growing seq, opened by a JobOpened). ``shipped`` fills figures the job lacks.
 
+    Sizes go to 20 C with the material the job has in the end: a wrong one, once corrected, was always wrong.
     Raises InputError when the ledger does not begin with the job's opening.
     """
     if not ledger or not isinstance(ledger[0].entry, e.JobOpened):
         raise InputError("This ledger does not begin with the opening of a job")
     struck = struck_entries(ledger)
     draft = _opened(ledger[0].entry, shipped)
-    draft |= {"struck": struck, "last_seq": ledger[-1].seq}
     for record in ledger[1:]:
+        if isinstance(record.entry, e.BookInRevised) and record.seq not in struck:
+            draft["materials"] = record.entry.book_in
+    draft |= {"struck": struck, "last_seq": ledger[-1].seq}
+    return _replayed(draft, [r for r in ledger[1:] if r.seq not in struck])
+
+
+def fold_on(state: JobState, ledger: Sequence[e.Record], shipped: Figures) -> JobState:
+    """``fold(ledger)``, worked on from ``state``, which is the fold of an earlier stretch of the same ledger."""
+    new = [r for r in ledger if r.seq > state.last_seq]
+    if any(isinstance(r.entry, _CHANGE_THE_PAST) for r in new):
+        return fold(ledger, shipped)
+    draft = {f.name: getattr(state, f.name) for f in fields(state) if f.name != "memo"}
+    draft |= {name: list(draft[name]) for name in _LISTS}
+    draft |= {"materials": state.book_in, "last_seq": ledger[-1].seq}
+    return _replayed(draft, new)
+
+
+def _replayed(draft: dict[str, Any], records: Sequence[e.Record]) -> JobState:
+    for record in records:
         handler = _HANDLERS.get(type(record.entry))
-        if handler is not None and record.seq not in struck:
+        if handler is not None:
             handler(draft, record, record.entry)
+    del draft["materials"]
     ready: dict[str, Any] = {k: tuple(v) if isinstance(v, list) else v for k, v in draft.items()}
     return JobState(**ready)
 
@@ -65,8 +89,8 @@ def _opened(entry: e.JobOpened, shipped: Figures) -> dict[str, Any]:
         "practices": tuple((SHOP_DEFAULT | entry.practices).items()),
         "hone_steps": (),
     }
-    for name in ("readings", "ring_gaps", "defects", "wall_readings", "windows", "pistons", "checks", "stamps"):
-        draft[name] = []
+    draft |= {name: [] for name in _LISTS}
+    draft["materials"] = entry.book_in
     draft["plan"] = standard_plan(entry.book_in, figures, "full")
     return draft
 
@@ -89,7 +113,7 @@ def standard_plan(book_in: e.BookIn, figures: Figures, name: str) -> LevelPlan:
 
 
 def _to_20(draft: dict[str, Any], size_mm: float, block_c: float | None) -> float:
-    coefficient = draft["figures"].number(f"thermal.{draft['book_in'].block.material}")
+    coefficient = draft["figures"].number(f"thermal.{draft['materials'].block.material}")
     return size_mm if block_c is None else size_at_20(size_mm, coefficient, block_c)
 
 
@@ -155,7 +179,7 @@ def _clearance(draft: dict[str, Any], record: e.Record, entry: e.ClearanceStated
 
 
 def _piston(draft: dict[str, Any], record: e.Record, entry: e.PistonMeasured) -> None:
-    coefficient = draft["figures"].number(f"thermal.{draft['book_in'].piston_alloy}")
+    coefficient = draft["figures"].number(f"thermal.{draft['materials'].piston_alloy}")
     known = entry.piston_c is not None
     size = size_at_20(entry.size_mm, coefficient, entry.piston_c) if entry.piston_c is not None else entry.size_mm
     draft["pistons"].append(Piston(record.seq, entry.cylinder, size, record.typed, known))

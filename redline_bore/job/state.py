@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any, TypeVar
 
 from redline_bore.core.block import BlockSpec, RingTravel, ring_travel
 from redline_bore.core.figures import Figures
@@ -12,13 +15,14 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.thermal import GaugeSetting
 from redline_bore.job.entries import BookIn
 
+T = TypeVar("T")
 STEPS = ("book_in", "gauge", "call", "hone", "sign_off")
 STEP_TITLES = {"book_in": "Book in", "gauge": "Gauge", "call": "Call", "hone": "Hone", "sign_off": "Sign off"}
 
 
 @dataclass(frozen=True)
 class Reading:
-    """A two-point reading. ``warm`` says whether the block's temperature was known (else taken as 20 C)."""
+    """A two-point reading: as read, and at 20 C (block_c None: not known, taken as 20 C)."""
 
     seq: int
     cylinder: int
@@ -30,6 +34,9 @@ class Reading:
     block_c: float | None
     person: str
     at: str
+
+    def __hash__(self) -> int:
+        return self.seq  # readings are looked up often; equality still compares everything
 
 
 @dataclass(frozen=True)
@@ -136,6 +143,14 @@ class JobState:
     stamps: tuple[Stamp, ...] = ()
     struck: frozenset[int] = field(default_factory=frozenset)
     last_seq: int = 0
+    memo: dict[Hashable, Any] = field(default_factory=dict, compare=False, repr=False)
+
+    def remembered(self, key: Hashable, work: Callable[[], T]) -> T:
+        """``work()``, worked out once for this state: the state never changes, so neither does the answer."""
+        if key not in self.memo:
+            self.memo[key] = work()
+        found: T = self.memo[key]
+        return found
 
     @property
     def block(self) -> BlockSpec:
@@ -150,6 +165,14 @@ class JobState:
         f = self.figures
         return ring_travel(self.block, f.number("gauging.ring_top"), f.number("gauging.ring_pack"))
 
+    @cached_property
+    def _readings_by(self) -> dict[tuple[int, bool | None], tuple[Reading, ...]]:
+        found: dict[tuple[int, bool | None], list[Reading]] = {}
+        for reading in self.readings:
+            for plate in (None, reading.plate_on):
+                found.setdefault((reading.cylinder, plate), []).append(reading)
+        return {key: tuple(rows) for key, rows in found.items()}
+
     @property
     def coefficient_1e6(self) -> float:
         """Expansion coefficient of the bore, 1e-6 per C."""
@@ -163,7 +186,7 @@ class JobState:
         return next((p for p in reversed(self.pistons) if p.cylinder == cylinder), None)
 
     def readings_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Reading, ...]:
-        return tuple(r for r in self.readings if r.cylinder == cylinder and plate_on in (None, r.plate_on))
+        return self._readings_by.get((cylinder, plate_on), ())
 
     def defects_of(self, cylinder: int) -> tuple[Defect, ...]:
         return tuple(d for d in self.defects if d.cylinder == cylinder)

@@ -6,7 +6,7 @@ import threading
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
 
 
 class Cancelled(Exception):
@@ -48,15 +48,22 @@ class Runner(QObject):
 
     def start(
         self, name: str, work: Callable[[Token], Any], then: Callable[[Any], None],
-        failed: Callable[[BaseException], None] | None = None,
+        failed: Callable[[BaseException], None] | None = None, after_ms: int = 0,
     ) -> None:  # fmt: skip
-        """Run ``work(token)`` off the thread; older work of that name is cancelled and its result dropped."""
+        """Run ``work(token)`` off the thread; older work of that name is cancelled and its result dropped.
+
+        after_ms: wait that long first, so that what has just changed is painted before the work competes for time.
+        """
         self.cancel(name)
         token = Token()
         self._tokens[name] = token
         self._callbacks[token] = (then, failed)
         self.busy.emit(name, True)
-        self._pool.start(_Task(name, token, work, self._done.emit))
+        task = _Task(name, token, work, self._done.emit)
+        if after_ms:
+            QTimer.singleShot(after_ms, lambda: None if token.cancelled else self._pool.start(task))
+        else:
+            self._pool.start(task)
 
     def cancel(self, name: str) -> None:
         """Ask the work of that name to stop; its result will not be delivered."""

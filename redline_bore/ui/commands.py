@@ -9,11 +9,9 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
 from redline_bore.job.entries import GaugeSet, PlateChanged
+from redline_bore.ui.exports import EXPORTS, write_export
 from redline_bore.ui.frame.keys import keys_html
 from redline_bore.ui.frame.panel import working_html
-from redline_bore.ui.steps.call import CallStep
-from redline_bore.ui.steps.hone import HoneStep
-from redline_bore.ui.steps.sign_off import EXPORTS, write_export
 
 if TYPE_CHECKING:
     from redline_bore.ui.main_window import MainWindow
@@ -63,7 +61,7 @@ class Commands:
         self.window.session.set_units(self.window.session.bench.units.other)
 
     def field(self) -> None:
-        self.window.line.field.digits_pick = False
+        self.window.line.field.words = True
         self.window.line.field.setFocus()
 
     def next_place(self) -> None:
@@ -71,14 +69,16 @@ class Commands:
             self.window.session.to_next_place()
 
     def next_step(self) -> None:
-        if isinstance(self.window.step, HoneStep):
-            self.window.line.tell(self.window.step.next_step(), False)
+        self._told_by_step("next_step")
 
     def practice(self) -> None:
-        if isinstance(self.window.step, CallStep):
-            self.window.step.next_clearance()
-        elif isinstance(self.window.step, HoneStep):
-            self.window.line.tell(self.window.step.next_practice(), False)
+        self._told_by_step("next_practice")
+
+    def _told_by_step(self, name: str) -> None:
+        """Do what the step at hand has under that name, if it has it, and say what it says."""
+        act = getattr(self.window.step, name, None)
+        if act is not None:
+            self.window.line.tell(act(), False)
 
     def word_typed(self, text: str) -> str:
         """Words that mean the same in every step; returns a remark, or nothing when it is none of them."""
@@ -131,6 +131,7 @@ class Commands:
             window.panel.put_away()
         elif window.line.field.text():
             window.line.field.clear()
+            window.line.field.words = False
             window.line.clear_remark()
         elif window.session.state is not None:
             window.session.go(window.session.bench.step)
@@ -138,21 +139,34 @@ class Commands:
     # -- jobs and files --------------------------------------------------------------------------------------------
 
     def jobs(self) -> None:
-        self.window.panel.put_away()
-        self.window.jobs.refresh()
-        self.window.stack.setCurrentWidget(self.window.jobs)
-        self.window.jobs.search.setFocus()
-        self.window.line.say("Jobs in the logbook", "Type to search; Enter opens the job", "Esc goes back")
+        window = self.window
+        if window.jobs is None:
+            from redline_bore.ui.frame.job_list import JobList
+
+            window.jobs = JobList(window.session)
+            window.jobs.chosen.connect(window.open_job)
+            window.stack.addWidget(window.jobs)
+        window.panel.put_away()
+        window.jobs.refresh()
+        window.stack.setCurrentWidget(window.jobs)
+        window.jobs.search.setFocus()
+        window.line.say("Jobs in the logbook", "Type to search; Enter opens the job", "Esc goes back")
 
     def new(self) -> None:
         self.window.session.begin_new_job()
 
     def figures(self) -> None:
-        self.window.panel.put_away()
-        self.window.figures.refresh()
-        self.window.stack.setCurrentWidget(self.window.figures)
-        self.window.figures.search.setFocus()
-        self.window.line.say("Shop figures", "Enter keeps what is typed as the shop's own", "Esc goes back")
+        window = self.window
+        if window.figures is None:
+            from redline_bore.ui.frame.shop_figures import ShopFigures
+
+            window.figures = ShopFigures(window.session)
+            window.stack.addWidget(window.figures)
+        window.panel.put_away()
+        window.figures.refresh()
+        window.stack.setCurrentWidget(window.figures)
+        window.figures.search.setFocus()
+        window.line.say("Shop figures", "Enter keeps what is typed as the shop's own", "Esc goes back")
 
     def pdf(self) -> None:
         self.export_one("PDF")

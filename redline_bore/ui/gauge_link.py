@@ -6,14 +6,16 @@ import subprocess
 import sys
 import tempfile
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from redline_bore.core.errors import EnvironmentTrouble
-from redline_bore.instruments.bore_gauge import BoreGauge, Event, Unplugged
-from redline_bore.instruments.line_protocol import Garbage, GaugeReading, Hello, Trouble
-from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.ui.session import Session
+
+if TYPE_CHECKING:
+    from redline_bore.instruments.bore_gauge import BoreGauge, Event
+    from redline_bore.instruments.simulated.true_wall import TrueWall
 
 
 class GaugeLink(QObject):
@@ -50,6 +52,8 @@ class GaugeLink(QObject):
 
     def connect_port(self, port: str) -> None:
         """Open a gauge at a device path. Raises EnvironmentTrouble."""
+        from redline_bore.instruments.bore_gauge import BoreGauge  # the serial library, once a gauge is there
+
         self._drop()
         mine: list[BoreGauge] = []
         gauge = BoreGauge(port, lambda event: self._heard.emit(event, mine))
@@ -86,6 +90,10 @@ class GaugeLink(QObject):
         self._gauge.read()
 
     def _take(self, event: Event, mine: list[BoreGauge]) -> None:
+
+        from redline_bore.instruments.bore_gauge import Unplugged
+        from redline_bore.instruments.line_protocol import Garbage, GaugeReading, Hello, Trouble
+
         if not mine or mine[0] is not self._gauge:
             return  # the last words of a gauge that was let go
         if isinstance(event, GaugeReading):

@@ -3,35 +3,57 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from redline_bore.core.errors import BenchError
-from redline_bore.instruments.line_protocol import GaugeReading
 from redline_bore.job.state import STEPS
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Commands
 from redline_bore.ui.frame.block_plan import BlockPlan
 from redline_bore.ui.frame.call_card import CallCard
 from redline_bore.ui.frame.gauge_line import GaugeLine
-from redline_bore.ui.frame.job_list import JobList
 from redline_bore.ui.frame.keys import KEYS
 from redline_bore.ui.frame.panel import Panel, working_html
 from redline_bore.ui.frame.route_strip import RouteStrip
-from redline_bore.ui.frame.shop_figures import ShopFigures
 from redline_bore.ui.gauge_link import GaugeLink
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import StepView
-from redline_bore.ui.steps.book_in import BookInStep
-from redline_bore.ui.steps.call import CallStep
-from redline_bore.ui.steps.gauge import GaugeStep
-from redline_bore.ui.steps.hone import HoneStep
-from redline_bore.ui.steps.sign_off import SignOffStep
 from redline_bore.ui.theme.theme import Theme
 
+if TYPE_CHECKING:
+    from redline_bore.instruments.line_protocol import GaugeReading
+    from redline_bore.ui.frame.job_list import JobList
+    from redline_bore.ui.frame.shop_figures import ShopFigures
+
 OTHER_PROGRAM_MS = 2500
+
+
+def make_step(name: str, window: MainWindow) -> StepView:
+    """The view of a step. Imported when it is first shown: the first picture must not wait for the others."""
+    session, theme = window.session, window.theme
+    if name == "book_in":
+        from redline_bore.ui.steps.book_in import BookInStep
+
+        return BookInStep(session, theme)
+    if name == "gauge":
+        from redline_bore.ui.steps.gauge import GaugeStep
+
+        return GaugeStep(session, theme, window.runner)
+    if name == "call":
+        from redline_bore.ui.steps.call import CallStep
+
+        return CallStep(session, theme)
+    if name == "hone":
+        from redline_bore.ui.steps.hone import HoneStep
+
+        return HoneStep(session, theme)
+    from redline_bore.ui.steps.sign_off import SignOffStep
+
+    return SignOffStep(session, theme, window.runner, window.commands.export_one)
 
 
 class MainWindow(QMainWindow):
@@ -44,16 +66,10 @@ class MainWindow(QMainWindow):
         self.commands = Commands(self)
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
         self.card, self.line = CallCard(theme), GaugeLine(session, theme)
-        self.jobs, self.figures = JobList(session), ShopFigures(session)
+        self.jobs: JobList | None = None  # the lists are made when they are first asked for
+        self.figures: ShopFigures | None = None
         self.stack = QStackedWidget()
         self.steps: dict[str, StepView] = {}
-        self._makers: dict[str, Callable[[], StepView]] = {
-            "book_in": lambda: BookInStep(session, theme),
-            "gauge": lambda: GaugeStep(session, theme, self.runner),
-            "call": lambda: CallStep(session, theme),
-            "hone": lambda: HoneStep(session, theme),
-            "sign_off": lambda: SignOffStep(session, theme, self.runner, self.commands.export_one),
-        }
         self._build()
         self.panel = Panel(self.stack, theme)
         self._connect()
@@ -78,8 +94,6 @@ class MainWindow(QMainWindow):
         centre = QWidget()
         centre.setLayout(column)
         self.setCentralWidget(centre)
-        self.stack.addWidget(self.jobs)
-        self.stack.addWidget(self.figures)
 
     def _connect(self) -> None:
         self.session.changed.connect(self._heard)
@@ -89,7 +103,6 @@ class MainWindow(QMainWindow):
         self.card.keys.connect(self.commands.keys)
         self.strip.units.clicked.connect(self.commands.units)
         self.strip.plate.clicked.connect(self.commands.plate)
-        self.jobs.chosen.connect(self.open_job)
         self.gauge.said.connect(self.line.tell)
         self.gauge.read.connect(self.take_reading)
         self.line.field.space_reads = lambda: self.gauge.connected
@@ -130,7 +143,7 @@ class MainWindow(QMainWindow):
     def _add_key(self, name: str, sequence: str, act: Callable[[], None]) -> None:
         action = QAction(name, self)
         action.setShortcut(QKeySequence(sequence))
-        action.triggered.connect(act)
+        action.triggered.connect(lambda _checked: act())
         self.addAction(action)
 
     # -- what is on ------------------------------------------------------------------------------------------------
@@ -159,7 +172,7 @@ class MainWindow(QMainWindow):
             return
         name = self.session.bench.step
         if name not in self.steps:
-            self.steps[name] = self._makers[name]()
+            self.steps[name] = make_step(name, self)
             self.stack.addWidget(self.steps[name])
         view = self.steps[name]
         before = self.step
@@ -198,10 +211,10 @@ class MainWindow(QMainWindow):
 
     def enter(self) -> None:
         """Enter: book what is typed, or what the button says. A refusal keeps what was typed."""
-        if self.stack.currentWidget() is self.jobs:
+        if self.jobs is not None and self.stack.currentWidget() is self.jobs:
             self.jobs.choose_current()
             return
-        if self.stack.currentWidget() is self.figures:
+        if self.figures is not None and self.stack.currentWidget() is self.figures:
             self.figures.keep_value()
             return
         view = self.step
@@ -214,29 +227,28 @@ class MainWindow(QMainWindow):
             self.line.tell(f"{error}.".replace("..", "."), True)
             return
         self.line.field.clear()
+        self.line.field.words = False
         self.line.clear_remark()
-        self.refresh_words()
         if remark:
             self.line.tell(remark, False)
 
     def take_reading(self, reading: GaugeReading) -> None:
         """A reading came from the gauge: into the field, ready for Enter."""
         view, field = self.step, self.line.field
-        if isinstance(view, GaugeStep):
-            field.setText(view.take(reading, self.gauge.name))
-            self.line.clear_remark()
-        elif isinstance(view, HoneStep):
-            try:
-                size = view.take(reading, self.gauge.name)
-            except BenchError as error:
-                self.line.tell(str(error), True)
-                return
-            field.setText(f"{field.text().rstrip()} {size}".strip())
+        if view is None:
+            return
+        try:
+            text = view.take(reading, field.text())
+        except BenchError as error:
+            self.line.tell(f"{error}.", True)
+            return
+        if text is not None:
+            field.setText(text)
             self.line.clear_remark()
 
     def move_in_step(self, across: int, down: int) -> None:
         """Arrow keys, wherever they mean something."""
-        if self.stack.currentWidget() is self.jobs:
+        if self.jobs is not None and self.stack.currentWidget() is self.jobs:
             self.jobs.step(down)
         elif self.step is not None and self.session.state is not None and not self.session.bench.new_job:
             self.step.move(across, down)

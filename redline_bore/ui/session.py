@@ -17,8 +17,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
 from redline_bore.job.analysis import places_read
-from redline_bore.job.call import first_rung
-from redline_bore.job.fold import fold, last_struck, last_undoable
+from redline_bore.job.fold import fold, fold_on, last_struck, last_undoable
 from redline_bore.job.state import STEPS, JobState
 
 if TYPE_CHECKING:
@@ -54,7 +53,7 @@ class Bench:
     cylinder: int = 1
     place: Place = Place(0, 0)
     units: Units = Units.METRIC
-    rung_mm: float = 0.0
+    rung_mm: float | None = None  # None: nobody has moved the redline yet
     new_job: bool = False
     unsaid: dict[str, str] = field(default_factory=dict)  # what was typed and not yet booked, by step
 
@@ -102,7 +101,7 @@ class Session(QObject):
         """Take up a job whose ledger has been read."""
         state = fold(records, self.figures)
         self.job_id, self.records, self.state = job_id, records, state
-        self.bench = Bench(step=_first_step(state), units=state.units, rung_mm=first_rung(state))
+        self.bench = Bench(step=_first_step(state), units=state.units)
         self.bench.cylinder = _first_cylinder(state, self.bench.step)
         self.bench.place = self._next_place()
         self.changed.emit(LEDGER | {"job", "selection", "step", "units", "rung"})
@@ -117,8 +116,13 @@ class Session(QObject):
         self.logbook.open_job(opening, self.person)
         self.open_job(opening.number)
 
-    def book(self, *entries: e.Entry, typed: str = "", instrument: str = "", block_c: float | None = None) -> e.Record:
-        """Append entries; when this returns they are on the disk. Returns the newest record."""
+    def book(
+        self, *entries: e.Entry, typed: str = "", instrument: str = "", block_c: float | None = None, advance: bool = False
+    ) -> e.Record:  # fmt: skip
+        """Append entries; when this returns they are on the disk. Returns the newest record.
+
+        advance: put the gauge at the next place not read, in the same breath.
+        """
         from redline_bore.store.logbook import Draft
 
         if self.job_id is None or self.state is None:
@@ -126,7 +130,7 @@ class Session(QObject):
         warm = block_c if block_c is not None else self.state.block_c
         drafts = [Draft(entry, self.person, instrument, warm, typed) for entry in entries]
         new = self.logbook.append(self.job_id, self.records[-1].seq, drafts)
-        self._take(new)
+        self._take(new, advance)
         self.kept.emit(self.records[-1])
         return self.records[-1]
 
@@ -150,12 +154,15 @@ class Session(QObject):
         self.kept.emit(self.records[-1])
         self.to_next_place()
 
-    def _take(self, new: Sequence[e.Record]) -> None:
+    def _take(self, new: Sequence[e.Record], advance: bool = False) -> None:
         if not new:
             return
         self.records += tuple(new)
-        self.state = fold(self.records, self.figures)
+        assert self.state is not None
+        self.state = fold_on(self.state, self.records, self.figures)
         topics = frozenset(TOPICS.get(type(r.entry), "all") for r in new)
+        if advance:
+            self.bench.place = self._next_place()
         self.changed.emit(LEDGER if "all" in topics else topics)
 
     def look_again(self) -> None:
@@ -207,6 +214,15 @@ class Session(QObject):
     def set_units(self, units: Units) -> None:
         self.bench.units = units
         self.changed.emit(frozenset({"units"}))
+
+    @property
+    def rung_mm(self) -> float:
+        """Where the redline of the call stands, mm over nominal: as moved, else as the call has it."""
+        if self.bench.rung_mm is not None:
+            return self.bench.rung_mm
+        from redline_bore.job.call import first_rung
+
+        return self.job.remembered("first rung", lambda: first_rung(self.job))
 
     def set_rung(self, oversize_mm: float) -> None:
         """Move the redline of the call; mm over nominal."""

@@ -11,7 +11,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units
 from redline_bore.job import entries as e
 from redline_bore.job.codec import KINDS, record_from_plain, record_to_plain
-from redline_bore.job.fold import fold, last_struck, last_undoable
+from redline_bore.job.fold import fold, fold_on, last_struck, last_undoable
 
 OPENING = e.JobOpened(
     number="1",
@@ -74,6 +74,19 @@ def test_the_job_keeps_the_figures_it_was_opened_with(shipped):
     assert shipped.number("cleanup.skin") == 0.013
 
 
+def test_a_material_corrected_later_corrects_every_reading(shipped):
+    aluminium = replace(OPENING.book_in, block=replace(OPENING.book_in.block, material="aluminium_hypo"))
+    state = fold(ledger(reading(), e.BookInRevised(book_in=aluminium), reading(), block_c=30.0), shipped)
+    assert state.readings[0].size_mm == state.readings[1].size_mm == pytest.approx(92.1 / (1 + 215e-6))
+
+
+def test_folding_on_is_folding_from_the_start(ledger_of, shipped):
+    for number in ("2041", "2036", "2047"):
+        book = ledger_of(number)
+        for cut in (1, len(book) // 3, len(book) - 1):
+            assert fold_on(fold(book[:cut], shipped), book, shipped) == fold(book, shipped)
+
+
 def test_checks_belong_to_the_step_their_cylinder_is_in(shipped):
     check = e.CheckLogged(cylinder=1, strokes=10.0, sizes_mm=(92.2,))
     state = fold(ledger(check, e.HoneStepBegan(cylinder=1, step=1), check), shipped)
@@ -124,5 +137,6 @@ def test_any_history_folds_the_same_as_its_surviving_readings(shipped_acts):
         }[act]
         book.append(e.Record(len(book) + 1, "2026-01-01T10:00:00.000+00:00", "RM", entry))
     state = fold(book, shipped_figures())
+    assert fold_on(fold(book[: len(book) // 2 + 1], shipped_figures()), book, shipped_figures()) == state
     kept = [r.entry.diameter_mm for r in book if isinstance(r.entry, e.ReadingBooked) and r.seq not in state.struck]
     assert [r.raw_mm for r in state.readings] == kept

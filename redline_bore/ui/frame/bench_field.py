@@ -18,12 +18,13 @@ UNDO_REDO = {Qt.Key.Key_Z, Qt.Key.Key_Y}
 
 
 class BenchField(QLineEdit):
-    """A line edit in big digits. ``digits_pick``: even digits are commands while it is empty."""
+    """A line edit in big digits. ``digits_pick``: even digits are commands while it is empty; ``words``: none are."""
 
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("bench")
         self.digits_pick = False
+        self.words = False  # after M: whatever is typed goes in, letters that are commands too
         self.space_reads: Callable[[], bool] = lambda: False
         self.setAccessibleName("Figure to book")
 
@@ -39,7 +40,7 @@ class BenchField(QLineEdit):
         key, typed = Qt.Key(event.key()), event.text()
         if key in ALWAYS_COMMANDS or (key == Qt.Key.Key_Space and self.space_reads()):
             return True
-        if self.text():
+        if self.text() or (self.words and typed):
             return False
         if key in COMMAND_KEYS:
             return True

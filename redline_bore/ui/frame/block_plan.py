@@ -8,23 +8,21 @@ from PyQt6.QtGui import QMouseEvent
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.shape import LevelFit
 from redline_bore.job.advice import Mark, Show
-from redline_bore.job.analysis import places_read, shape_of
-from redline_bore.job.call import ladder_of
-from redline_bore.job.hone import progress_of
-from redline_bore.job.sign_off import sheet_of
+from redline_bore.job.analysis import colour_scale, places_read, shape_of
 from redline_bore.job.state import JobState
 from redline_bore.ui.paint.deck_plan import BoreLook, bore_at, draw_deck_plan
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.paint.wall_map import colour_scale
-from redline_bore.ui.session import LEDGER, Bench, Session
+from redline_bore.ui.session import LEDGER, Session
 from redline_bore.ui.theme.theme import Theme
 
 
-def looks_of(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+def looks_of(state: JobState, step: str, show: Show, rung_mm: float | None = None) -> list[BoreLook]:
     """What the plan shows under each bore at a step."""
-    make = {"call": _at_call, "hone": _at_hone, "sign_off": _at_sign_off}.get(bench.step, _at_gauge)
-    return make(state, bench, show)
+    make = {"hone": _at_hone, "sign_off": _at_sign_off}.get(step)
+    if step == "call":
+        return _at_call(state, rung_mm or 0.0, show)
+    return make(state, show) if make is not None else _at_gauge(state, show)
 
 
 def _worst_fit(state: JobState, cylinder: int) -> LevelFit | None:
@@ -32,7 +30,7 @@ def _worst_fit(state: JobState, cylinder: int) -> LevelFit | None:
     return max(levels, key=lambda v: v.fit.mean_mm).fit if levels else None
 
 
-def _at_gauge(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
     looks, count = [], len(state.plan.places())
     for c in state.cylinders:
         shape, read = shape_of(state, c), len(places_read(state, c, state.plate_on))
@@ -47,7 +45,9 @@ def _at_gauge(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
     return looks
 
 
-def _at_call(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+def _at_call(state: JobState, rung_mm: float, show: Show) -> list[BoreLook]:
+    from redline_bore.job.call import ladder_of
+
     ladder, looks = ladder_of(state), []
     words = {
         Verdict.CLEANS_UP: ("cleans up", Mark.SOUND),
@@ -55,18 +55,20 @@ def _at_call(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
         Verdict.WILL_NOT: ("will not clean", Mark.STOP),
     }
     for column in ladder.columns:
-        size = ladder.nominal_mm + bench.rung_mm
+        size = ladder.nominal_mm + rung_mm
         verdict = column.verdict(size)
         word, mark = words[verdict] if verdict else ("not known", Mark.LOOK)
         if column.too_thin(size):
             word, mark = "wall too thin", Mark.STOP
         looks.append(
-            BoreLook(column.cylinder, _worst_fit(state, column.cylinder), show.step(bench.rung_mm), word, mark, True)
+            BoreLook(column.cylinder, _worst_fit(state, column.cylinder), show.step(rung_mm), word, mark, True)
         )
     return looks
 
 
-def _at_hone(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
+    from redline_bore.job.hone import progress_of
+
     looks = []
     for c in state.cylinders:
         p = progress_of(state, c)
@@ -84,7 +86,9 @@ def _at_hone(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
     return looks
 
 
-def _at_sign_off(state: JobState, bench: Bench, show: Show) -> list[BoreLook]:
+def _at_sign_off(state: JobState, show: Show) -> list[BoreLook]:
+    from redline_bore.job.sign_off import sheet_of
+
     looks = []
     for row in sheet_of(state).rows:
         figure = show.size(row.clearance_mm) if row.clearance_mm is not None else "—"
@@ -114,10 +118,14 @@ class BlockPlan(Picture):
     def restyle(self) -> None:
         self.setFixedWidth(self.theme.px(250))
 
+    def _looks(self, state: JobState) -> list[BoreLook]:
+        step = self.session.bench.step
+        return looks_of(state, step, self.session.show, self.session.rung_mm if step == "call" else None)
+
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        looks = looks_of(self.session.state, self.session.bench, self.session.show)
+        looks = self._looks(self.session.state)
         return "; ".join(f"cylinder {k.cylinder}: {k.figure} {k.word}" for k in looks)
 
     def _area(self) -> QRectF:
@@ -141,7 +149,7 @@ class BlockPlan(Picture):
                 wrap=True,
             )
             return
-        looks = looks_of(state, self.session.bench, self.session.show)
+        looks = self._looks(state)
         draw_deck_plan(pencil, self._area(), state.block, looks, self.session.bench.cylinder, colour_scale(state))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -22,7 +22,7 @@ KEYS = (
     Key("restore", "Let a struck entry count again", ("Ctrl+Y",), "At the bench"),
     Key("plate", "Plate on or off", ("P",), "At the bench"),
     Key("units", "Millimetres or inches", ("U",), "At the bench"),
-    Key("field", "Go to the field to type in", ("M",), "At the bench"),
+    Key("field", "Type a word or a piston: letters go to the field", ("M",), "At the bench"),
     Key("next_place", "Gauge: to the next place not read", ("Home",), "At the bench"),
     Key("next_step", "Hone: on to the next step of the practice", ("N",), "At the bench"),
     Key("practice", "Call: whose clearance leads; hone: which practice", ("C",), "At the bench"),
@@ -77,5 +77,5 @@ def keys_html(size_px: int, grey: str) -> str:
     right = parts[1] + "".join(parts[3:])
     return (
         f"<table width='100%'><tr><td width='50%' valign='top'>{left}</td><td valign='top'>{right}</td></tr></table>{arrows}"
-        f"<p style='color:{grey}'>What may be typed</p><table cellpadding='2' style='font-size:{size_px}px'>{typed}</table>"
+        f"<p style='color:{grey}'>What may be typed; M first where it begins with a letter, or in the call with a figure</p><table cellpadding='2' style='font-size:{size_px}px'>{typed}</table>"
     )

@@ -111,7 +111,7 @@ def _bore(
         pencil.circle(x, y, r, "", "redline", 1.8)
     pencil.circle(x, y, nominal, "iron", "graphite", 1.0, "" if look.fit else "dash")
     if look.fit is not None:
-        angles = np.arange(0.0, 361.0, 4.0)
+        angles = np.arange(0.0, 361.0, 6.0)
         off = (look.fit.diameter_at(angles) - block.bore_mm) / scale_mm * stands_off
         points = [
             (x + (nominal + o) * math.sin(math.radians(a)), y - (nominal + o) * math.cos(math.radians(a)))

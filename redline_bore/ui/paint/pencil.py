@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
 
 from redline_bore.ui.theme.theme import Theme
 
@@ -95,17 +95,24 @@ class Pencil:
         self.rect(r, "", edge)
 
     def width_of(self, text: str, size: float = 14.0, bold: bool = False) -> float:
-        return QFontMetricsF(self.theme.font(size, bold)).horizontalAdvance(text)
+        return self.theme.text_width(text, size, bold)
 
     def text(
         self, r: QRectF, text: str, size: float = 14.0, colour: str = "ink", bold: bool = False,
         align: Qt.AlignmentFlag = LEFT | MIDDLE, wrap: bool = False,
     ) -> None:  # fmt: skip
-        """Text in a rectangle; never smaller than 12 px at 100 %."""
-        self.p.setFont(self.theme.font(max(size, 12.0), bold))
+        """Text in a rectangle; never smaller than 12 px at 100 %. It may stand out of the rectangle, never be cut."""
+        size = max(size, 12.0)
+        self.p.setFont(self.theme.font(size, bold))
         self.p.setPen(self.theme.colour(colour))
-        flags = align | Qt.TextFlag.TextWordWrap if wrap else align | Qt.TextFlag.TextDontClip
-        self.p.drawText(r, int(flags.value if hasattr(flags, "value") else flags), text)
+        if wrap:
+            self.p.drawText(r, align | Qt.TextFlag.TextWordWrap, text)
+            return
+        metrics = self.theme.metrics(size, bold)
+        width = self.theme.text_width(text, size, bold)
+        x = r.right() - width if align & RIGHT else r.center().x() - width / 2 if align & CENTRE else r.left()
+        y = r.center().y() + (metrics.ascent() - metrics.descent()) / 2  # set by hand: twice as fast as a laid-out box
+        self.p.drawText(QPointF(x, y), text)
 
     def label(
         self, x: float, y: float, text: str, size: float = 12.0, colour: str = "ink", bold: bool = False,
@@ -116,8 +123,7 @@ class Pencil:
         Returns whether it was drawn; crowd=False draws it whatever stands there.
         """
         size = max(size, 12.0)
-        metrics = QFontMetricsF(self.theme.font(size, bold))
-        w, h = metrics.horizontalAdvance(text), metrics.height()
+        w, h = self.theme.text_width(text, size, bold), self.theme.metrics(size, bold).height()
         left = x - w if align & RIGHT else x - w / 2 if align & CENTRE else x
         box = QRectF(left - 2, y - h / 2, w + 4, h)
         if crowd and any(box.intersects(other) for other in self._taken):

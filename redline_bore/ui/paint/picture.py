@@ -23,7 +23,7 @@ class Picture(QWidget):
         self.setAccessibleName(name)
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the field to type in keeps it
         session.changed.connect(self._heard)
 
     def _heard(self, topics: frozenset[str]) -> None:

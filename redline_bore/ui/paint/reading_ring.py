@@ -98,14 +98,6 @@ def _draw_axes(pencil: Pencil, area: QRectF, outer: float) -> None:
         )
 
 
-def shade(pencil: Pencil, share: float) -> QColor:
-    """The map's colour for a share of its scale, -1 (tight) to 1 (open)."""
-    middle, end = pencil.theme.colour("map_middle"), pencil.theme.colour("open" if share >= 0 else "tight")
-    a = min(1.0, abs(share)) ** 0.8
-    mixed = [round(m * (1 - a) + e * a) for m, e in zip(middle.getRgb()[:3], end.getRgb()[:3], strict=True)]  # type: ignore[misc]
-    return QColor(*mixed)
-
-
 def _on(ground: QColor) -> str:
     bright = 0.299 * ground.red() + 0.587 * ground.green() + 0.114 * ground.blue()
     return "#1C2024" if bright > 125 else "#FBFAF6"
@@ -124,7 +116,7 @@ def _draw_spot(
     if reading is None:
         pencil.circle(x, y, size * 0.8, "sheet", "rule")
         return
-    fill = shade(pencil, reading[0] / ring.scale_mm)
+    fill = pencil.theme.map_colour(reading[0] / ring.scale_mm)
     pencil.circle(x, y, size, fill, "graphite", 1.0)
     if size >= pencil.px(9):
         box = QRectF(x - 20, y - 10, 40, 20)

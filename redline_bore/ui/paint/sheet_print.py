@@ -20,6 +20,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtSvg import QSvgGenerator
 
 from redline_bore.core.errors import EnvironmentTrouble, FitError
+from redline_bore.core.lengths import Units
 from redline_bore.job.advice import Show
 from redline_bore.job.sign_off import Sheet
 from redline_bore.store.sheet_html import sheet_html
@@ -36,12 +37,12 @@ MARK = "\ufffc"
 UNIT_PX = 96.0 / 25.4  # a page is laid out at 96 px an inch, then scaled to the paper
 
 
-def sheet_walls(sheet: Sheet) -> dict[str, WallPicture]:
+def sheet_walls(sheet: Sheet, units: Units) -> dict[str, WallPicture]:
     """The wall of each cylinder that has been read at two levels or more."""
     walls = {}
     for row in sheet.rows:
         try:
-            walls[f"wall_{row.cylinder}"] = wall_picture(sheet.state, row.cylinder, row.shape.plate_on)
+            walls[f"wall_{row.cylinder}"] = wall_picture(sheet.state, row.cylinder, row.shape.plate_on, units)
         except FitError:
             continue  # the sheet says that it was not gauged
     return walls
@@ -65,7 +66,9 @@ def wall_svg(wall: WallPicture, show: Show) -> str:
 
 def html_document(sheet: Sheet, show: Show) -> str:
     """The sheet as one HTML file with its pictures in it."""
-    return sheet_html(sheet, show, {name: wall_svg(wall, show) for name, wall in sheet_walls(sheet).items()})
+    return sheet_html(
+        sheet, show, {name: wall_svg(wall, show) for name, wall in sheet_walls(sheet, show.units).items()}
+    )
 
 
 class _WallObject(QObject, QTextObjectInterface):
@@ -91,7 +94,7 @@ class SheetPages:
     """A laid-out sheet: ``count`` pages, painted one at a time onto anything."""
 
     def __init__(self, sheet: Sheet, show: Show, walls: dict[str, WallPicture] | None = None):
-        found = sheet_walls(sheet) if walls is None else walls
+        found = sheet_walls(sheet, show.units) if walls is None else walls
         self._document = QTextDocument()
         layout = self._document.documentLayout()
         assert layout is not None
@@ -156,6 +159,7 @@ def write_pdf(pages: SheetPages, path: Path, title: str) -> None:
     painter = QPainter()
     if not painter.begin(writer):
         raise EnvironmentTrouble(f"{path} cannot be written")
+    painter.setRenderHint(QPainter.RenderHint.LosslessImageRendering)
     painter.scale(600.0 / 96.0, 600.0 / 96.0)
     for page in range(pages.count):
         if page:

@@ -7,17 +7,26 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QColor, QImage
+from PyQt6.QtGui import QImage
 
 from redline_bore.core.block import RingTravel
+from redline_bore.core.lengths import Units
 from redline_bore.core.shape import wall_surface
 from redline_bore.job.advice import Show
-from redline_bore.job.analysis import CylinderShape, shape_of
+from redline_bore.job.analysis import CylinderShape, colour_scale, shape_of
 from redline_bore.job.state import Defect, JobState
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil, nice_step
 from redline_bore.ui.theme.theme import Theme
 
 ROWS, CLOCKS = 110, 181
+
+
+@dataclass(frozen=True)
+class Contour:
+    """A line of equal deviation in mm: points as shares of the wall's width and height, shape (n, 2)."""
+
+    deviation_mm: float
+    points: NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -35,6 +44,7 @@ class WallPicture:
     scale_mm: float
     profile_depths_mm: NDArray[np.float64]  # from the shallowest to the deepest level read
     profile_mm: NDArray[np.float64]  # deviations there, shape (len(profile_depths_mm), CLOCKS)
+    contours: tuple[Contour, ...]
 
     def at(self, depth_mm: float, clock_deg: float) -> float | None:
         """Deviation in mm at a place, None where the wall is not known."""
@@ -46,14 +56,11 @@ class WallPicture:
         return None if np.isnan(value) else value
 
 
-def colour_scale(state: JobState, plate_on: bool | None = None) -> float:
-    """One scale for all cylinders: the largest distance from nominal of any reading, mm, at least 0.01."""
-    sizes = [r.size_mm for r in state.readings if plate_on in (None, r.plate_on)]
-    return max([abs(s - state.block.bore_mm) for s in sizes] + [0.01])
-
-
-def wall_picture(state: JobState, cylinder: int, plate_on: bool | None = None) -> WallPicture:
-    """Work out a wall for drawing (needs SciPy: off the interface thread). Raises FitError with one level only."""
+def wall_picture(
+    state: JobState, cylinder: int, plate_on: bool | None = None, units: Units | None = None
+) -> WallPicture:
+    """Work out a wall for drawing (needs SciPy: off the interface thread). Contours are round
+    figures in ``units``. Raises FitError with one level only."""
     shape = shape_of(state, cylinder, plate_on)
     depths = np.linspace(0.0, state.block.length_mm, ROWS)
     surface = wall_surface([v.depth_mm for v in shape.levels], [v.fit for v in shape.levels])
@@ -63,7 +70,7 @@ def wall_picture(state: JobState, cylinder: int, plate_on: bool | None = None) -
     return WallPicture(
         cylinder, state.block.length_mm, state.block.bore_mm, grid, level_letters(state, shape), state.travel,
         state.block.band_mm, state.defects_of(cylinder), colour_scale(state), profile,
-        surface.diameter(profile, clocks) - state.block.bore_mm,
+        surface.diameter(profile, clocks) - state.block.bore_mm, contours_of(grid, units or state.units),
     )  # fmt: skip
 
 
@@ -75,17 +82,10 @@ def level_letters(state: JobState, shape: CylinderShape) -> tuple[tuple[str, flo
 
 def mapped_image(picture: WallPicture, theme: Theme) -> QImage:
     """The colours of the map as an image, one pixel a grid point; unknown is paper, hatched afterwards."""
-    share = np.clip(picture.deviation_mm / picture.scale_mm, -1.0, 1.0)
-    known = ~np.isnan(share)
-    ends = [
-        np.array(QColor(getattr(theme.palette, role)).getRgb()[:3], float) for role in ("tight", "map_middle", "open")
-    ]
-    amount = np.abs(np.nan_to_num(share))[..., None] ** 0.8
-    end = np.where((np.nan_to_num(share) < 0)[..., None], ends[0], ends[2])
-    rgb = ends[1] * (1 - amount) + end * amount
-    rgb[~known] = QColor(theme.palette.paper).getRgb()[:3]
-    data = np.ascontiguousarray(rgb.round().astype(np.uint8))
-    return QImage(data.tobytes(), CLOCKS, ROWS, 3 * CLOCKS, QImage.Format.Format_RGB888).copy()
+    colours = np.array([c.rgb() for c in theme.map_colours()] + [theme.colour("paper").rgb()], dtype=np.uint32)
+    share = np.clip(np.nan_to_num(picture.deviation_mm) / picture.scale_mm, -1.0, 1.0)
+    index = np.where(np.isnan(picture.deviation_mm), len(colours) - 1, np.rint(share * 127).astype(int) + 127)
+    return QImage(colours[index].tobytes(), CLOCKS, ROWS, 4 * CLOCKS, QImage.Format.Format_RGB32).copy()
 
 
 def draw_wall_map(pencil: Pencil, area: QRectF, picture: WallPicture, show: Show) -> QRectF:
@@ -119,30 +119,32 @@ def _draw_unknown(pencil: Pencil, wall: QRectF, picture: WallPicture) -> None:
                 pencil.label(wall.center().x(), (y1 + y2) / 2, "not read", 12, "graphite", align=CENTRE, ground="paper")
 
 
-def _draw_contours(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Show) -> None:
+def contours_of(grid: NDArray[np.float64], units: Units) -> tuple[Contour, ...]:
+    """Contours at round figures of ``units``, about six of them, no finer than the last digit shown."""
     from contourpy import contour_generator
 
-    grid = picture.deviation_mm
-    low, high = float(np.nanmin(grid)), float(np.nanmax(grid))
-    unit = float(show.units.mm)
-    step = max(nice_step((high - low) / unit, 6), 0.001 if unit == 1.0 else 0.0001) * unit
+    low, high, unit = float(np.nanmin(grid)), float(np.nanmax(grid)), float(units.mm)
+    finest = 0.001 if units is Units.METRIC else 0.0001
+    step = max(nice_step((high - low) / unit, 6), finest) * unit
     generator = contour_generator(z=np.ma.masked_invalid(grid))
-    for k in range(int(np.ceil(low / step)), int(np.floor(high / step)) + 1):
-        for line in generator.lines(k * step):
-            xs = wall.left() + line[:, 0] / (CLOCKS - 1) * wall.width()
-            ys = wall.top() + line[:, 1] / (ROWS - 1) * wall.height()
-            pencil.polyline(list(zip(xs, ys, strict=True)), "ink", 0.7)
-            if xs.max() - xs.min() > pencil.px(60):
-                place = int(np.argmin(np.abs(xs - wall.left() - wall.width() * (0.5 if k % 2 else 0.02 + 0.48))))
-                pencil.label(
-                    xs[place],
-                    ys[place],
-                    show.away(k * step) if k else show.size(0.0),
-                    12,
-                    "ink",
-                    align=CENTRE,
-                    ground="sheet",
-                )
+    size = np.array([CLOCKS - 1.0, ROWS - 1.0])
+    return tuple(
+        Contour(k * step, line / size)
+        for k in range(int(np.ceil(low / step)), int(np.floor(high / step)) + 1)
+        for line in generator.lines(k * step)
+    )
+
+
+def _draw_contours(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Show) -> None:
+    for i, contour in enumerate(picture.contours):
+        xs = wall.left() + contour.points[:, 0] * wall.width()
+        ys = wall.top() + contour.points[:, 1] * wall.height()
+        pencil.polyline(list(zip(xs.tolist(), ys.tolist(), strict=True)), "ink", 0.7)
+        if xs.max() - xs.min() > pencil.px(60):
+            place = int(np.argmin(np.abs(xs - wall.center().x())))
+            figure = show.away(contour.deviation_mm) if contour.deviation_mm else show.size(0.0)
+            at = place if i % 2 else max(place - 1, 0)
+            pencil.label(xs[at], ys[at], figure, 12, "ink", align=CENTRE, ground="sheet")
 
 
 def _draw_scales(pencil: Pencil, area: QRectF, wall: QRectF, picture: WallPicture, show: Show) -> None:

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.advice import Advice
-from redline_bore.job.typed import Where, entry_from_typed
+from redline_bore.job.entries import ReadingBooked
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from redline_bore.instruments.line_protocol import GaugeReading
 
 
 @dataclass(frozen=True)
@@ -46,20 +50,25 @@ class StepView(QWidget):
 
     def entered(self, text: str) -> str:
         """Enter with ``text`` typed: book it. Returns a remark, or nothing. Raises BenchError with the reason."""
+        from redline_bore.job.typed import Where, entry_from_typed  # when something is typed, not at the start
+
         bench = self.session.bench
         if not text.strip():
             return self.enter_empty()
         entry = entry_from_typed(self.name, text, self.session.job, Where(bench.cylinder, bench.place, bench.units))
-        self.session.book(entry, typed=text.strip())
-        self.booked()
+        self.session.book(entry, typed=text.strip(), advance=isinstance(entry, ReadingBooked))
         return ""
 
     def enter_empty(self) -> str:
         """Enter with nothing typed: the main button."""
         raise InputError("Nothing is typed: take a reading with Space, or type one")
 
-    def booked(self) -> None:
-        """Called after something typed was booked."""
+    def take(self, reading: GaugeReading, typed: str) -> str | None:
+        """A reading came from the gauge: the text for the field, or None where a reading means nothing.
+
+        typed: what stands in the field. Raises BenchError when the reading cannot be used here.
+        """
+        return None
 
     def move(self, across: int, down: int) -> None:
         """Arrow keys."""

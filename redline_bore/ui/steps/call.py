@@ -36,9 +36,9 @@ class LadderView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        ladder, size = call.ladder_of(self.session.state), self.session.state.block.bore_mm + self.session.bench.rung_mm
+        ladder, size = call.ladder_of(self.session.state), self.session.state.block.bore_mm + self.session.rung_mm
         parts = [f"cylinder {c.cylinder} {c.verdict(size) or 'not known'}" for c in ladder.columns]
-        return f"Redline at {self.session.show.step(self.session.bench.rung_mm)}: " + ", ".join(parts)
+        return f"Redline at {self.session.show.step(self.session.rung_mm)}: " + ", ".join(parts)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         pencil.heading(
@@ -46,7 +46,7 @@ class LadderView(Picture):
         )
         ladder = call.ladder_of(self.session.job)
         draw_size_ladder(
-            pencil, self._area(), ladder, self.session.bench.rung_mm, self.session.bench.cylinder, self.session.show
+            pencil, self._area(), ladder, self.session.rung_mm, self.session.bench.cylinder, self.session.show
         )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -55,7 +55,7 @@ class LadderView(Picture):
         ladder = call.ladder_of(self.session.state)
         scale = ladder_scale(self._area(), ladder, self.theme.scale)
         at = event.position()
-        self._dragging = abs(at.y() - scale.y(self.session.bench.rung_mm)) < self.theme.px(16)
+        self._dragging = abs(at.y() - scale.y(self.session.rung_mm)) < self.theme.px(16)
         if not self._dragging:
             lanes = [column_box(scale, i, len(ladder.columns)) for i in range(len(ladder.columns))]
             hit = next((i + 1 for i, lane in enumerate(lanes) if lane.left() <= at.x() <= lane.right()), None)
@@ -69,7 +69,7 @@ class LadderView(Picture):
         wanted = ladder_scale(self._area(), ladder, self.theme.scale).oversize(event.position().y())
         if ladder.rungs_mm:
             near = min(ladder.rungs_mm, key=lambda r: abs(r - wanted))
-            if near != self.session.bench.rung_mm:
+            if near != self.session.rung_mm:
                 self.session.set_rung(near)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -90,7 +90,7 @@ class CallStep(StepView):
 
     def advice(self) -> Advice:
         bench = self.session.bench
-        return call.advise(self.session.job, bench.cylinder, bench.rung_mm, self.session.show)
+        return call.advise(self.session.job, bench.cylinder, self.session.rung_mm, self.session.show)
 
     def line_text(self) -> LineText:
         state, bench, show = self.session.job, self.session.bench, self.session.show
@@ -107,7 +107,7 @@ class CallStep(StepView):
             count = self.session.job.block.cylinders
             self.session.select((self.session.bench.cylinder - 1 + across) % count + 1)
             return
-        rungs, now = call.ladder_of(self.session.job).rungs_mm, self.session.bench.rung_mm
+        rungs, now = call.ladder_of(self.session.job).rungs_mm, self.session.rung_mm
         if down < 0:
             up = [r for r in rungs if r > now + 1e-9]
             self.session.set_rung(up[0] if up else now)
@@ -116,16 +116,20 @@ class CallStep(StepView):
             self.session.set_rung(below[-1] if below else now)
 
     def enter_empty(self) -> str:
-        advice, bench = self.advice(), self.session.bench
+        advice = self.advice()
         if not advice.button:
-            raise InputError(f"No call can be taken at {self.session.show.step(bench.rung_mm)}: {advice.sentence}")
+            raise InputError(
+                f"No call can be taken at {self.session.show.step(self.session.rung_mm)}: {advice.sentence}"
+            )
         figures = tuple(f"{f.label}: {f.value}" for f in advice.figures)
-        decision = DecisionTaken(oversize_mm=bench.rung_mm, sentence=advice.sentence, figures=figures)
+        decision = DecisionTaken(oversize_mm=self.session.rung_mm, sentence=advice.sentence, figures=figures)
         self.session.book(decision, StepStamped(step="call", initials=self.session.person))
         return f"Call taken: {advice.sentence}"
 
-    def next_clearance(self) -> None:
+    def next_practice(self) -> str:
         """Let the next source of clearance lead; recorded on the job."""
         names = [p.name for p in options("clearance")]
         now = names.index(self.session.job.practice("clearance"))
-        self.session.book(PracticeChosen(topic="clearance", name=names[(now + 1) % len(names)]))
+        chosen = options("clearance")[(now + 1) % len(names)]
+        self.session.book(PracticeChosen(topic="clearance", name=chosen.name))
+        return f"Clearance by {chosen.title}: {chosen.reason}."

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF
-from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap
 from PyQt6.QtWidgets import QGridLayout
 
 from redline_bore.core.errors import FitError, InputError
 from redline_bore.core.gauging import Place, chord_apart
 from redline_bore.instruments.line_protocol import GaugeReading
 from redline_bore.job import gauge
-from redline_bore.job.advice import Advice
-from redline_bore.job.analysis import SAME_DEPTH_MM, shape_of
+from redline_bore.job.advice import Advice, Show
+from redline_bore.job.analysis import SAME_DEPTH_MM, colour_scale, shape_of
 from redline_bore.job.entries import ReadingBooked, StepStamped
 from redline_bore.job.typed import Where, size_from_typed
 from redline_bore.ui.background import Runner, Token
@@ -19,11 +19,12 @@ from redline_bore.ui.paint.meridians import CHORDS, Spots, draw_meridians
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.reading_ring import RingPicture, draw_reading_ring, place_near
-from redline_bore.ui.paint.wall_map import WallPicture, colour_scale, draw_wall_map, wall_picture
+from redline_bore.ui.paint.wall_map import WallPicture, draw_wall_map, wall_picture
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView
 from redline_bore.ui.theme.theme import Theme
 
+SOON_MS = 25  # a booked reading is painted before the wall is worked out anew
 TOPICS = frozenset({"readings", "plan", "plate", "selection", "place", "book_in", "temperature", "all"})
 
 
@@ -116,6 +117,7 @@ class WallMapView(Picture):
     def __init__(self, session: Session, theme: Theme, walls: WallViews):
         super().__init__(session, theme, "Wall, unrolled")
         self._walls, self._wall, self._pointer = walls, QRectF(), QPointF()
+        self._drawn: tuple[object, QPixmap] | None = None  # the map as drawn, until something it shows changes
 
     def said(self) -> str:
         picture = self._walls.picture
@@ -140,8 +142,22 @@ class WallMapView(Picture):
                 wrap=True,
             )
             return
-        self._wall = draw_wall_map(pencil, box, picture, show)
+        key = (id(picture), self.size(), self.theme.night, self.theme.scale, show.units)
+        if self._drawn is None or self._drawn[0] != key:
+            self._drawn = (key, self._draw_once(box, picture, show))
+        pencil.p.drawPixmap(0, 0, self._drawn[1])
         self._draw_pointer(pencil, picture)
+
+    def _draw_once(self, box: QRectF, picture: WallPicture, show: Show) -> QPixmap:
+        """The map on a pixmap of its own: contours are worked out once, not at every repaint."""
+        ratio = self.devicePixelRatioF()
+        pixmap = QPixmap(self.size() * ratio)
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        self._wall = draw_wall_map(Pencil(painter, self.theme), box, picture, show)
+        painter.end()
+        return pixmap
 
     def _draw_pointer(self, pencil: Pencil, picture: WallPicture) -> None:
         if not self._wall.contains(self._pointer):
@@ -184,7 +200,7 @@ class GaugeStep(StepView):
 
     def _heard(self, topics: frozenset[str]) -> None:
         if (
-            topics & (TOPICS - {"place"} | {"job", "step"})
+            topics & (TOPICS - {"place"} | {"job", "step", "units"})
             and self.session.bench.step == "gauge"
             and self.session.state is not None
         ):
@@ -192,16 +208,16 @@ class GaugeStep(StepView):
 
     def work_out(self) -> None:
         """Work the wall out off the interface thread; the newest request wins."""
-        state, cylinder = self.session.job, self.session.bench.cylinder
+        state, cylinder, units = self.session.job, self.session.bench.cylinder, self.session.bench.units
 
         def work(token: Token) -> WallPicture:
-            picture = wall_picture(state, cylinder, state.plate_on)
+            picture = wall_picture(state, cylinder, state.plate_on, units)
             token.check()
             return picture
 
         if self._walls.picture is not None and self._walls.picture.cylinder != cylinder:
             self._walls.picture = None
-        self._runner.start("wall", work, self._worked_out, self._not_worked_out)
+        self._runner.start("wall", work, self._worked_out, self._not_worked_out, SOON_MS)
 
     def _worked_out(self, picture: WallPicture) -> None:
         self._walls.picture, self._walls.reason = picture, ""
@@ -234,7 +250,7 @@ class GaugeStep(StepView):
             what += f", spread {show.fine(here.spread_mm)}" if here.count > 1 else ""
         return LineText(where, what, "Enter books · Backspace strikes out", "—")
 
-    def take(self, reading: GaugeReading, instrument: str) -> str:
+    def take(self, reading: GaugeReading, typed: str) -> str:
         """A reading from the gauge: kept ready for Enter; returns the text for the field."""
         self._from_gauge = reading
         return self.session.show.away(reading.from_zero_mm)
@@ -259,8 +275,7 @@ class GaugeStep(StepView):
             cylinder=bench.cylinder, depth_mm=plan.depths_mm[place.level], clock_deg=plan.clocks_deg[place.clock],
             diameter_mm=round(size, 5), plate_on=state.plate_on,
         )  # fmt: skip
-        self.session.book(entry, typed=reading.line, instrument="bore gauge", block_c=reading.part_c)
-        self.booked()
+        self.session.book(entry, typed=reading.line, instrument="bore gauge", block_c=reading.part_c, advance=True)
 
     def enter_empty(self) -> str:
         state, bench = self.session.job, self.session.bench
@@ -274,11 +289,6 @@ class GaugeStep(StepView):
             self.session.book(StepStamped(step=self.name, initials=self.session.person))
         self.session.go("call")
         return ""
-
-    def booked(self) -> None:
-        last = self.session.records[-1].entry
-        if isinstance(last, ReadingBooked):
-            self.session.to_next_place()
 
     def move(self, across: int, down: int) -> None:
         plan, place = self.session.job.plan, self.session.bench.place

@@ -9,7 +9,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.instruments.line_protocol import GaugeReading
 from redline_bore.job import hone
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import CheckLogged, HoneStepBegan, PracticeChosen
+from redline_bore.job.entries import HoneStepBegan, PracticeChosen
 from redline_bore.job.practices import options
 from redline_bore.job.typed import Where, size_from_typed
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
@@ -108,7 +108,7 @@ class HoneStep(StepView):
             raise InputError(f"There is no redline yet: {p.redline.missing}. What you typed is kept")
         return super().entered(text)
 
-    def take(self, reading: GaugeReading, instrument: str) -> str:
+    def take(self, reading: GaugeReading, typed: str) -> str:
         """A size from the gauge, as text to stand behind the strokes."""
         bench = self.session.bench
         size = size_from_typed(
@@ -116,12 +116,7 @@ class HoneStep(StepView):
             self.session.job,
             Where(bench.cylinder, bench.place, bench.units, True, reading.body_c),
         )
-        return self.session.show.fine(size)
-
-    def booked(self) -> None:
-        last = self.session.records[-1].entry
-        if isinstance(last, CheckLogged):
-            self.section.refresh()
+        return f"{typed.rstrip()} {self.session.show.fine(size)}".strip()
 
     def next_step(self) -> str:
         """Go to the next step of the honing practice; strokes count from nought again."""

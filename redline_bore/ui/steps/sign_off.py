@@ -2,26 +2,24 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.lengths import Units
 from redline_bore.job import sign_off
 from redline_bore.job.advice import Advice
 from redline_bore.job.entries import StepStamped
 from redline_bore.ui.background import Runner, Token
+from redline_bore.ui.exports import EXPORTS
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.paint.sheet_print import SheetPages, html_document, sheet_walls, write_pdf
+from redline_bore.ui.paint.sheet_print import SheetPages, sheet_walls
 from redline_bore.ui.paint.wall_map import WallPicture
 from redline_bore.ui.session import LEDGER, Session
 from redline_bore.ui.steps.base import LineText, StepView
 from redline_bore.ui.theme.theme import Theme
-
-EXPORTS = {"PDF": "sheet.pdf", "HTML": "sheet.html", "Readings CSV": "readings.csv", "Job JSON": "job.json"}
 
 
 class _Heading(Picture):
@@ -73,12 +71,12 @@ class SignOffStep(StepView):
             self.shown()
 
     def shown(self) -> None:
-        sheet = sign_off.sheet_of(self.session.job)
-        self._runner.start("sheet", lambda token: self._work(token, sheet), self._worked_out)
+        sheet, units = sign_off.sheet_of(self.session.job), self.session.bench.units
+        self._runner.start("sheet", lambda token: self._work(token, sheet, units), self._worked_out)
 
     @staticmethod
-    def _work(token: Token, sheet: sign_off.Sheet) -> dict[str, WallPicture]:
-        walls = sheet_walls(sheet)
+    def _work(token: Token, sheet: sign_off.Sheet, units: Units) -> dict[str, WallPicture]:
+        walls = sheet_walls(sheet, units)
         token.check()
         return walls
 
@@ -135,20 +133,3 @@ class SignOffStep(StepView):
             raise InputError(f"It cannot be signed off now: {advice.sentence}")
         self.session.book(StepStamped(step=self.name, initials=self.session.person))
         return "Signed off."
-
-
-def write_export(session: Session, name: str, path: Path) -> None:
-    """Write one export of the open job. Raises BenchError."""
-    from redline_bore.store.exports import write_text
-    from redline_bore.store.job_file import job_to_json
-    from redline_bore.store.readings_csv import readings_to_csv
-
-    sheet = sign_off.sheet_of(session.job)
-    if name == "PDF":
-        write_pdf(SheetPages(sheet, session.show), path, f"Job {session.job.number}")
-    elif name == "HTML":
-        write_text(path, html_document(sheet, session.show))
-    elif name == "Readings CSV":
-        write_text(path, readings_to_csv(session.job))
-    else:
-        write_text(path, job_to_json(session.records))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from importlib import resources
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtGui import QColor, QFont, QFontDatabase
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
 
 from redline_bore.ui.theme.palette import LIGHT, NIGHT, Palette
 
@@ -28,6 +28,11 @@ class Theme(QObject):
     def __init__(self, night: bool = False, scale: float = 1.0):
         super().__init__()
         self.night, self.scale = night, scale
+        self._colours: dict[tuple[str, float, bool], QColor] = {}
+        self._maps: dict[bool, list[QColor]] = {}
+        self._fonts: dict[tuple[int, bool, bool], QFont] = {}
+        self._metrics: dict[tuple[int, bool], QFontMetricsF] = {}
+        self._widths: dict[tuple[int, bool, str], float] = {}
 
     @property
     def palette(self) -> Palette:
@@ -35,9 +40,29 @@ class Theme(QObject):
 
     def colour(self, role: str, alpha: float = 1.0) -> QColor:
         """The colour of a role, or of a literal #rrggbb."""
-        colour = QColor(role if role.startswith("#") else getattr(self.palette, role))
-        colour.setAlphaF(alpha)
-        return colour
+        key = (role, alpha, self.night)
+        if key not in self._colours:
+            colour = QColor(role if role.startswith("#") else getattr(self.palette, role))
+            colour.setAlphaF(alpha)
+            self._colours[key] = colour
+        return self._colours[key]
+
+    def map_colour(self, share: float) -> QColor:
+        """The colour of the tight-to-open map at a share of its scale: -1 tight, 0 at the reference, 1 open."""
+        step = round(max(-1.0, min(1.0, share)) * 127)
+        return self.map_colours()[step + 127]
+
+    def map_colours(self) -> list[QColor]:
+        """The 255 colours of the map, from tight through paper to open."""
+        if self.night not in self._maps:
+            middle = self.colour("map_middle").getRgb()[:3]
+            found = []
+            for step in range(-127, 128):
+                end = self.colour("open" if step >= 0 else "tight").getRgb()[:3]
+                a = (abs(step) / 127) ** 0.8
+                found.append(QColor(*(round(m * (1 - a) + e * a) for m, e in zip(middle, end, strict=True))))  # type: ignore[operator]
+            self._maps[self.night] = found
+        return self._maps[self.night]
 
     def px(self, length: float) -> int:
         """A length in pixels at the present scale."""
@@ -45,10 +70,29 @@ class Theme(QObject):
 
     def font(self, size: float = 14.0, bold: bool = False, mono: bool = False) -> QFont:
         """B612 at a pixel size (at 100 %)."""
-        font = QFont("B612 Mono" if mono else "B612")
-        font.setPixelSize(max(1, self.px(size)))
-        font.setBold(bold)
-        return font
+        key = (max(1, self.px(size)), bold, mono)
+        if key not in self._fonts:
+            font = QFont("B612 Mono" if mono else "B612")
+            font.setPixelSize(key[0])
+            font.setBold(bold)
+            self._fonts[key] = font
+        return self._fonts[key]
+
+    def metrics(self, size: float, bold: bool = False) -> QFontMetricsF:
+        """Metrics of ``font(size, bold)``."""
+        key = (self.px(size), bold)
+        if key not in self._metrics:
+            self._metrics[key] = QFontMetricsF(self.font(size, bold))
+        return self._metrics[key]
+
+    def text_width(self, text: str, size: float, bold: bool = False) -> float:
+        """Width of a text in pixels; remembered, since the same figures are drawn again and again."""
+        key = (self.px(size), bold, text)
+        if key not in self._widths:
+            if len(self._widths) > 4000:
+                self._widths.clear()
+            self._widths[key] = self.metrics(size, bold).horizontalAdvance(text)
+        return self._widths[key]
 
     def set_night(self, night: bool) -> None:
         if night != self.night:

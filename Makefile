@@ -1,0 +1,57 @@
+# make demo and make test do everything on a fresh Debian machine with Python 3.11.
+PYTHON ?= $(shell command -v python3.11 || command -v python3)
+VENV := .venv
+BIN := $(VENV)/bin
+READY := $(VENV)/.ready
+RUN_LIBS := libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0
+TEST_LIBS := xvfb openbox xdotool
+DEMO := build/demo/logbook.sqlite
+
+.PHONY: demo test bench lint shots schema lock clean
+
+demo: $(READY) $(DEMO)
+	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then $(BIN)/redline-bore --logbook $(DEMO); else \
+	  echo "There is no display here. The screenshots are written to build/screenshots instead:"; \
+	  $(BIN)/python tools/shots.py build/screenshots; fi
+
+test: $(READY)
+	@tools/system_packages.sh $(TEST_LIBS)
+	$(BIN)/python -m pytest
+
+bench: $(READY)
+	$(BIN)/python -m bench
+
+lint: $(READY)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports --no-cache
+
+shots: $(READY)
+	$(BIN)/python tools/shots.py docs/screenshots
+
+schema: $(READY)
+	$(BIN)/python tools/schema.py
+
+# Writes the lock files anew from requirements*.in; they hold hashes and no addresses.
+lock: $(READY)
+	$(BIN)/python -m pip install -q uv
+	$(BIN)/uv pip compile -q --generate-hashes --python-version 3.11 --no-annotate --no-header requirements-dev.in -o requirements-dev.lock
+	$(BIN)/uv pip compile -q --generate-hashes --python-version 3.11 --no-annotate --no-header -c requirements-dev.lock requirements.in -o requirements.lock
+
+$(DEMO): $(READY)
+	@mkdir -p $(dir $@)
+	$(BIN)/redline-bore demo --logbook $@
+
+$(READY): requirements-dev.lock pyproject.toml Makefile
+	@tools/system_packages.sh $(RUN_LIBS)
+	@$(PYTHON) -c 'import sys; sys.exit(0 if (3, 11) <= sys.version_info[:2] < (3, 13) else "Python 3.11 or 3.12 is needed, this is %d.%d; say which with make PYTHON=..." % sys.version_info[:2])'
+	@$(PYTHON) -c 'import ensurepip' 2>/dev/null || tools/system_packages.sh python3-venv
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.lock
+	$(BIN)/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@$(BIN)/python -m compileall -q redline_bore
+	@touch $@
+
+clean:
+	rm -rf build $(VENV) .pytest_cache .mypy_cache .ruff_cache .hypothesis

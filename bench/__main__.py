@@ -1,0 +1,137 @@
+"""python -m bench: every measure beside its floor and its limit; exit code 1 when a limit is passed.
+
+Machines are noisy, so each figure is the middle or the best of several, and floors are measured in between.
+"""
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+HERE = Path(__file__).parent
+ROOT = HERE.parent
+# Bytecode is cached, as it is on anybody's machine after the first start.
+ENV = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"} | {
+    "QT_QPA_PLATFORM": f"offscreen:configfile={ROOT / 'tests' / 'screen.json'}"
+}
+
+
+@dataclass(frozen=True)
+class Measure:
+    """A figure, what it is held against, and how far it may go."""
+
+    name: str
+    value: float
+    limit: float
+    unit: str
+    note: str
+
+    @property
+    def kept(self) -> bool:
+        return self.value <= self.limit
+
+
+def script_time(script: str, *words: str) -> float:
+    """Seconds from starting a Python process to the end of its first paint."""
+    start = time.perf_counter()
+    process = subprocess.Popen([sys.executable, str(HERE / script), *words], env=ENV, stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    line = process.stdout.readline()
+    took = time.perf_counter() - start
+    process.stdout.close()
+    process.wait()
+    assert line.strip() == "painted", f"{script} did not paint"
+    return took
+
+
+def demo_logbook(folder: Path) -> Path:
+    """A logbook with the sample jobs."""
+    path = folder / "logbook.sqlite"
+    subprocess.run(
+        [sys.executable, "-m", "redline_bore", "demo", "--logbook", str(path)], check=True, stdout=subprocess.DEVNULL
+    )
+    return path
+
+
+def first_paint(path: Path) -> Measure:
+    """Start to first paint of the demo job, over a bare main window with NumPy imported; floors in between."""
+    for script in ("floor.py", "paint.py"):
+        script_time(script, str(path))  # once for the disk's sake
+    bare, full = [], []
+    for _ in range(7):
+        bare.append(script_time("floor.py"))
+        full.append(script_time("paint.py", str(path)))
+    floor, ours = statistics.median(bare), statistics.median(full)
+    note = f"{ours * 1000:.0f} ms over {floor * 1000:.0f} ms of a bare QMainWindow with NumPy, middle of 7"
+    return Measure("start to first paint", ours / floor, 2.5, "times", note)
+
+
+def enter_to_kept(path: Path) -> Measure:
+    """Enter to a reading painted and on the disk, 95th percentile, with a raw fsync as the floor beside it."""
+    found = subprocess.run(
+        [sys.executable, str(HERE / "enter.py"), str(path)], env=ENV, capture_output=True, text=True, check=True
+    )
+    p95, median, fsync = (float(v) for v in found.stdout.split())
+    note = f"middle {median:.1f} ms; {p95 / fsync:.0f} times a raw fsync of {fsync:.2f} ms"
+    return Measure("Enter to painted and durable, 95 %", p95, 50.0, "ms", note)
+
+
+def analysis() -> Measure:
+    """Analysis of 12 cylinders x 8 levels x 6 angles, nothing cached; floor: as many bare least-squares fits."""
+    from bench.analysis import analyse_all, bare_fits
+
+    ours, floor = best(analyse_all), best(bare_fits)
+    note = f"{ours / floor:.1f} times the {floor * 1000:.1f} ms of 96 bare least-squares fits, best of 15"
+    return Measure("analysis 12 x 8 x 6", ours * 1000, 20.0, "ms", note)
+
+
+def best(work: Callable[[], None]) -> float:
+    """The shortest of fifteen runs, seconds."""
+    found = []
+    for _ in range(15):
+        start = time.perf_counter()
+        work()
+        found.append(time.perf_counter() - start)
+    return min(found)
+
+
+def memory(path: Path) -> Measure:
+    """Resident memory with the demo logbook open and every step looked at; floor: a bare main window."""
+    ours, floor = (
+        float(
+            subprocess.run(
+                [sys.executable, str(HERE / "memory.py"), *words], env=ENV, capture_output=True, text=True, check=True
+            ).stdout
+        )
+        for words in ([str(path)], [])
+    )
+    return Measure(
+        "resident memory",
+        ours,
+        250.0,
+        "MB",
+        f"{ours / floor:.1f} times the {floor:.0f} MB of a bare QMainWindow with NumPy",
+    )
+
+
+def main() -> int:
+    """Run all measures; returns 1 when one passes its limit."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = demo_logbook(Path(folder))
+        measures = [first_paint(path), analysis(), memory(path), enter_to_kept(path)]
+    for m in measures:
+        print(
+            f"{'kept  ' if m.kept else 'PASSED'}  {m.name:36} {m.value:8.2f} {m.unit:6} (limit {m.limit:g})  {m.note}"
+        )
+    return 0 if all(m.kept for m in measures) else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,66 @@
+"""Types readings into the real window; prints the 95th percentile and the middle of Enter to painted and durable,
+and the middle of a raw fsync of the same disk, in ms."""
+
+import os
+import statistics
+import sys
+import time
+from pathlib import Path
+
+from PyQt6.QtCore import QEvent, QObject, QSettings, Qt
+from PyQt6.QtTest import QTest
+
+from redline_bore.app import application, build_window
+
+COUNT = 120
+
+
+def raw_fsync(folder: Path) -> float:
+    times = []
+    with open(folder / "fsync", "wb") as out:
+        for _ in range(60):
+            start = time.perf_counter()
+            out.write(b"x" * 400)
+            out.flush()
+            os.fsync(out.fileno())
+            times.append(time.perf_counter() - start)
+    return statistics.median(times) * 1000
+
+
+path = Path(sys.argv[1])
+app = application()
+window = build_window(path, "2041", QSettings(str(path) + ".ini", QSettings.Format.IniFormat))
+window.show()
+while not window.isActiveWindow():
+    app.processEvents()
+window.session.go("gauge")
+_ = window.session.logbook
+
+
+class Painted(QObject):
+    """Counts the paintings of the reading ring."""
+
+    count = 0
+
+    def eventFilter(self, widget: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.Paint:
+            self.count += 1
+        return False
+
+
+painted = Painted()
+window.steps["gauge"].ring.installEventFilter(painted)  # type: ignore[attr-defined]
+field, times = window.line.field, []
+for i in range(COUNT + 5):
+    QTest.keyClicks(field, f"{105.1 + i / 5000:.4f}")
+    start = time.perf_counter()
+    painted.count = 0
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    while not (painted.count and window.line.kept.text().endswith(f" {window.session.records[-1].seq}")):
+        app.processEvents()
+    times.append((time.perf_counter() - start) * 1000)
+    while window.runner._tokens:
+        app.processEvents()  # the wall map follows in its own time; the next reading is timed without it
+times = sorted(times[5:])
+print(times[int(0.95 * len(times))], statistics.median(times), raw_fsync(path.parent), flush=True)
+os._exit(0)

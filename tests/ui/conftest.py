@@ -1,0 +1,102 @@
+"""The real window on the sample jobs, driven by keys and mouse; leftovers are named."""
+
+import threading
+
+import pytest
+from PyQt6.QtCore import QSettings, Qt
+from PyQt6.QtWidgets import QApplication
+
+
+@pytest.fixture(scope="session")
+def qapp():
+    from redline_bore.app import application
+
+    return application()
+
+
+@pytest.fixture(autouse=True)
+def nothing_left_behind(qapp):
+    yield
+    shown = [w for w in QApplication.topLevelWidgets() if w.isVisible()]
+    assert not shown, f"still on the screen: {shown}"
+    threads = [t.name for t in threading.enumerate() if t.name.startswith("bore gauge")]
+    assert not threads, f"still running: {threads}"
+
+
+class Bench:
+    """A person at the bench: types, presses keys, looks."""
+
+    def __init__(self, window, qtbot):
+        self.window, self.bot = window, qtbot
+
+    @property
+    def session(self):
+        return self.window.session
+
+    @property
+    def field(self):
+        return self.window.line.field
+
+    @property
+    def said(self):
+        return self.window.line.what.text()
+
+    @property
+    def call(self):
+        return self.window.card.sentence.text()
+
+    def key(self, key, modifier=Qt.KeyboardModifier.NoModifier, on=None):
+        self.bot.keyClick(on or QApplication.focusWidget() or self.window, key, modifier)
+
+    def type(self, text, enter=True):
+        self.field.setFocus()
+        if text[:1].isalpha() or self.field.digits_pick:
+            self.key(Qt.Key.Key_M)
+        self.bot.keyClicks(self.field, text)
+        if enter:
+            self.key(Qt.Key.Key_Return)
+
+    def go(self, step):
+        self.session.go(step)
+        self.settle()
+
+    def settle(self):
+        self.bot.waitUntil(lambda: not self.window.runner._tokens, timeout=8000)
+        QApplication.processEvents()
+
+    def colours(self, widget):
+        """Every colour in the picture of a widget, as #rrggbb, with its count."""
+        image = widget.grab().toImage()
+        found = {}
+        for y in range(0, image.height(), 2):
+            for x in range(0, image.width(), 2):
+                name = image.pixelColor(x, y).name()
+                found[name] = found.get(name, 0) + 1
+        return found
+
+
+@pytest.fixture
+def bench_on(qtbot, demo_path, tmp_path):
+    from redline_bore.app import build_window
+
+    made = []
+
+    def opened(number="2041", path=None):
+        settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
+        window = build_window(path or demo_path, number, settings)
+        made.append(window)
+        window.session.person = "RM"
+        window.show()
+        qtbot.waitUntil(window.isActiveWindow)
+        bench = Bench(window, qtbot)
+        bench.settle()
+        return bench
+
+    yield opened
+    for window in made:
+        window.close()
+
+
+@pytest.fixture
+def bench(bench_on):
+    return bench_on()

@@ -1,0 +1,85 @@
+"""The size ladder by keys and by dragging."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+
+from redline_bore.job import call
+from redline_bore.job import entries as e
+from redline_bore.ui.paint.size_ladder import ladder_scale
+
+
+@pytest.fixture
+def calling(bench):
+    bench.go("call")
+    return bench
+
+
+def test_arrows_move_the_redline_and_everything_follows(calling):
+    assert calling.session.rung_mm == 0.75 and "Bore all five 0.75 over" in calling.call
+    calling.key(Qt.Key.Key_Down)
+    assert calling.session.rung_mm == 0.5 and "may leave a shadow in 4" in calling.call
+    assert "may shadow" in calling.window.plan.said()
+    calling.key(Qt.Key.Key_Down)
+    calling.key(Qt.Key.Key_Down)
+    assert calling.session.rung_mm == 0.25 and calling.call.startswith("Stop")  # the lowest rung there is
+    assert not calling.window.card.button.isVisible()
+
+
+def test_dragging_the_redline_takes_it_to_the_nearest_rung(calling):
+    view = calling.window.steps["call"].ladder
+    scale = ladder_scale(view._area(), call.ladder_of(calling.session.state), 1.0)
+    start, end = (QPoint(round(scale.box.center().x()) + 40, round(scale.y(v))) for v in (0.75, 1.03))
+    calling.bot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
+    calling.bot.mouseMove(view, end)
+    calling.bot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
+    assert calling.session.rung_mm == 1.0
+
+
+def test_digits_and_sideways_arrows_pick_cylinders(calling):
+    calling.key(Qt.Key.Key_4)
+    assert calling.session.bench.cylinder == 4 and calling.field.text() == ""
+    calling.key(Qt.Key.Key_Right)
+    assert calling.session.bench.cylinder == 5
+    calling.key(Qt.Key.Key_Right)
+    assert calling.session.bench.cylinder == 1
+
+
+def test_enter_takes_the_call_with_its_figures(calling):
+    calling.key(Qt.Key.Key_Return)
+    decision, stamp = (r.entry for r in calling.session.records[-2:])
+    assert isinstance(decision, e.DecisionTaken) and decision.oversize_mm == 0.75
+    assert any("cleans up" in f for f in decision.figures) and stamp.step == "call"
+    calling.key(Qt.Key.Key_Up)
+    assert any(
+        "call taken is +0.75" in n for n in call.advise(calling.session.state, 1, 1.0, calling.session.show).changes
+    )
+
+
+def test_a_call_that_cannot_be_taken_is_refused_with_the_reason(calling):
+    for _ in range(3):
+        calling.key(Qt.Key.Key_Up)
+    before = len(calling.session.records)
+    calling.key(Qt.Key.Key_Return)
+    assert len(calling.session.records) == before and "too thin" in calling.said
+
+
+def test_m_goes_to_the_field_and_a_piston_is_booked(calling):
+    calling.key(Qt.Key.Key_3)
+    calling.type("105.675 21 C")  # after M
+    piston = calling.session.state.piston(3)
+    assert piston.typed == "105.675 21 C" and piston.size_mm < 105.675 and piston.warm_known
+    calling.type("84.000")
+    assert "too far" not in calling.said or calling.field.text() == "84.000"
+
+
+def test_c_changes_whose_clearance_leads(calling):
+    assert "piston sheet" in calling.window.line.where.text()
+    calling.key(Qt.Key.Key_C)
+    assert calling.session.state.practice("clearance") == "manual" and "by manual" in calling.window.line.where.text()
+
+
+def test_the_redline_is_red_and_nothing_else_is(calling):
+    red = calling.window.theme.palette.redline.lower()
+    assert calling.colours(calling.window.steps["call"].ladder).get(red, 0) > 100
+    calling.go("gauge")
+    assert red not in calling.colours(calling.window)  # no call yet, so no redline anywhere

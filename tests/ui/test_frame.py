@@ -1,0 +1,206 @@
+"""The frame: themes, scale, type, panels, lists, files, other programs, and faults."""
+
+import sys
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QFontMetricsF
+from PyQt6.QtWidgets import QFileDialog, QWidget
+
+from redline_bore.app import catch_faults, fault_log
+from redline_bore.job import entries as e
+from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.ui.frame.keys import KEYS
+from redline_bore.ui.theme.palette import LIGHT, NIGHT, contrast
+from redline_bore.ui.theme.theme import Theme
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+@pytest.mark.parametrize("palette", [LIGHT, NIGHT], ids=["light", "night"])
+def test_text_can_be_read_in_both_themes(palette):
+    for text, ground in (
+        ("ink", "paper"),
+        ("ink", "sheet"),
+        ("graphite", "sheet"),
+        ("graphite", "paper"),
+        ("tight", "sheet"),
+        ("sound", "sheet"),
+        ("look", "look_ground"),
+        ("on_bar", "bar"),
+        ("on_bar_soft", "bar"),
+        ("on_redline", "redline"),
+        ("redline", "sheet"),
+        ("ink", "look_ground"),
+        ("ink", "iron"),
+    ):
+        assert contrast(getattr(palette, text), getattr(palette, ground)) >= 4.5, (text, ground)
+
+
+def test_the_shipped_type_is_used_and_digits_line_up(bench):
+    theme = bench.window.theme
+    metrics = QFontMetricsF(theme.font(28))
+    assert metrics.horizontalAdvance("1111") == metrics.horizontalAdvance("0000")
+    assert metrics.horizontalAdvance("iiii....") < metrics.horizontalAdvance("0000")  # not the monospaced cut
+    assert all(metrics.inFont(c) for c in "µ°±Øˮ×–→≤≥Δπ½↑↓"[:5])
+
+
+@pytest.mark.parametrize("step", ["book_in", "gauge", "call", "hone", "sign_off"])
+@pytest.mark.parametrize("number", ["2041", "2036", "2047"])
+def test_every_step_draws_in_both_themes_and_every_scale(bench_on, step, number):
+    bench = bench_on(number)
+    bench.go(step)
+    for scale in (0.8, 1.25, 2.0):
+        bench.window.theme.set_scale(scale)
+        bench.settle()
+        assert not bench.window.grab().isNull()
+    bench.key(Qt.Key.Key_D, CTRL)
+    bench.settle()
+    assert bench.colours(bench.window).get(NIGHT.sheet.lower(), 0) > 100
+
+
+def test_scale_is_remembered_and_stops_at_its_ends(bench):
+    for _ in range(12):
+        bench.key(Qt.Key.Key_Plus, CTRL)
+    assert bench.window.theme.scale == 2.0 and bench.window.settings.value("scale") == 2.0
+    for _ in range(12):
+        bench.key(Qt.Key.Key_Minus, CTRL)
+    assert bench.window.theme.scale == 0.8
+    assert Theme(scale=0.8).stepped(-1) == 0.8
+
+
+def test_every_key_of_the_table_has_a_command(bench):
+    for key in KEYS:
+        assert callable(getattr(bench.window.commands, key.name)), key.name
+
+
+def test_working_comes_and_goes_and_follows_the_cylinder(bench):
+    bench.go("gauge")
+    bench.key(Qt.Key.Key_W)
+    panel = bench.window.panel
+    assert panel.isVisible() and "wear = largest" in panel.body.text()
+    before = panel.body.text()
+    bench.key(Qt.Key.Key_4, Qt.KeyboardModifier.AltModifier)
+    assert panel.body.text() != before
+    bench.key(Qt.Key.Key_W)
+    assert not panel.isVisible()
+    bench.key(Qt.Key.Key_F1)
+    assert panel.isVisible() and "Backspace" in panel.body.text()
+    bench.key(Qt.Key.Key_Escape)
+    assert not panel.isVisible()
+
+
+def test_jobs_are_found_and_opened_by_keys(bench):
+    bench.key(Qt.Key.Key_J, CTRL)
+    jobs = bench.window.jobs
+    assert jobs.list.count() == 3
+    bench.bot.keyClicks(jobs.search, "marigold")
+    assert jobs.list.count() == 1
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.state.number == "2036"
+    bench.key(Qt.Key.Key_J, CTRL)
+    jobs.search.setText("zeppelin")
+    assert "No job holds" in jobs.none.text()
+    bench.key(Qt.Key.Key_Escape)
+    assert bench.window.step is not None and bench.session.state.number == "2036"
+
+
+def test_a_click_on_the_plan_and_the_strip(bench):
+    bench.go("gauge")
+    bench.bot.mouseClick(bench.window.plan, Qt.MouseButton.LeftButton, pos=QPoint(86, 416))
+    assert bench.session.bench.cylinder == 3
+    strip = bench.window.strip
+    bench.bot.mouseClick(strip, Qt.MouseButton.LeftButton, pos=QPoint(round(strip._x(2)), 40))
+    assert bench.session.bench.step == "call"
+
+
+def test_shop_figures_are_changed_for_jobs_to_come(bench):
+    bench.key(Qt.Key.Key_F, CTRL)
+    figures = bench.window.figures
+    bench.bot.keyClicks(figures.search, "cleanup skin")
+    assert figures.list.count() == 1 and "starting point" in figures.about.text()
+    figures.value.setText("thin")
+    figures.keep_value()
+    assert "not a number" in figures.said.text() and figures.value.text() == "thin"
+    figures.value.setText("0.02")
+    figures.keep_value()
+    assert bench.session.figures.number("cleanup.skin") == 0.02
+    assert bench.session.state.figures.number("cleanup.skin") == 0.013  # this job keeps its own
+    figures.take_shipped()
+    assert bench.session.figures.number("cleanup.skin") == 0.013
+
+
+def test_another_programs_entries_come_in(bench):
+    bench.go("gauge")
+    other = Logbook(bench.session.path)
+    job = other.job_id("2041")
+    _ = bench.session.logbook
+    other.append(job, 0, [Draft(e.BlockTemperature(block_c=33.3), "XX")])
+    other.close()
+    bench.bot.waitUntil(lambda: bench.session.state.block_c == 33.3, timeout=6000)
+
+
+def test_files_come_in_through_the_menu(bench, tmp_path, monkeypatch):
+    good, bad = tmp_path / "good.csv", tmp_path / "bad.csv"
+    good.write_text("cylinder,depth_mm,clock_deg,diameter_mm\n1,24,0,105.101\n")
+    bad.write_text("cylinder,depth_mm,clock_deg,diameter_mm\n9,24,0,105.101\n1,24,0,x\n")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(bad), ""))
+    before = len(bench.session.records)
+    bench.key(Qt.Key.Key_O, CTRL)
+    assert bench.window.panel.isVisible() and "line 2, cylinder" in bench.window.panel.body.text()
+    assert len(bench.session.records) == before
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(good), ""))
+    bench.key(Qt.Key.Key_O, CTRL)
+    assert len(bench.session.records) == before + 1 and "1 readings" in bench.said
+
+
+def test_an_unexpected_fault_shows_one_plain_panel_and_goes_on(bench, monkeypatch, capsys):
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    catch_faults(bench.window)
+    bench.go("gauge")
+    try:
+        raise ZeroDivisionError("on purpose")
+    except ZeroDivisionError as error:
+        sys.excepthook(type(error), error, error.__traceback__)
+    assert "made a mistake" in bench.window.panel.title.text() and "ZeroDivisionError" in fault_log().read_text()
+    capsys.readouterr()
+    before = len(bench.session.records)
+    bench.key(Qt.Key.Key_Escape)
+    bench.type("105.111")
+    assert len(bench.session.records) == before + 1
+
+
+def test_a_full_disk_is_said_and_nothing_typed_is_lost(bench, monkeypatch):
+    from redline_bore.core.errors import EnvironmentTrouble
+
+    def full(*_args):
+        raise EnvironmentTrouble("The logbook cannot be used: database or disk is full. Nothing was booked")
+
+    bench.go("gauge")
+    _ = bench.session.logbook
+    monkeypatch.setattr(bench.session._logbook, "append", full)
+    bench.type("105.111")
+    assert "disk is full" in bench.said and bench.field.text() == "105.111"
+
+
+def test_everything_on_the_screen_has_a_name(bench):
+    for step in ("book_in", "gauge", "call", "hone", "sign_off"):
+        bench.go(step)
+        for widget in bench.window.findChildren(QWidget):
+            if (
+                widget.isVisible()
+                and widget.focusPolicy() != Qt.FocusPolicy.NoFocus
+                and not widget.objectName().startswith("qt_")
+            ):
+                named = widget.accessibleName() or (widget.parentWidget() and widget.parentWidget().accessibleName())
+                assert named, f"{type(widget).__name__} in {step}"
+
+
+def test_no_word_is_cut_off_at_the_usual_size(bench):
+    """Labels of the card and the line have the room their text asks for, in every step of the worked job."""
+    for step in ("book_in", "gauge", "call", "hone", "sign_off"):
+        bench.go(step)
+        for label in (bench.window.line.where, bench.window.line.keys, bench.window.line.kept):
+            assert label.sizeHint().width() <= label.width() + 1, f"{step}: {label.text()}"
+        sentence = bench.window.card.sentence
+        assert sentence.heightForWidth(sentence.width()) <= sentence.height() + 1, step

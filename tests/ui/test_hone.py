@@ -1,0 +1,93 @@
+"""Honing down to the redline in the real window."""
+
+import pytest
+from PyQt6.QtCore import Qt
+
+from redline_bore.job.hone import progress_of
+
+
+@pytest.fixture
+def honing(bench):
+    bench.go("call")
+    bench.key(Qt.Key.Key_Return)
+    bench.key(Qt.Key.Key_2)
+    bench.type("105.675 20 C")
+    bench.go("hone")
+    bench.session.select(2)
+    return bench
+
+
+def test_without_a_redline_nothing_is_booked_and_nothing_lost(bench):
+    bench.go("hone")
+    assert "No redline yet: take the call first" in bench.call
+    before = len(bench.session.records)
+    bench.type("0 105.60")
+    assert "no redline yet" in bench.said and bench.field.text() == "0 105.60" and len(bench.session.records) == before
+
+
+def test_checks_run_down_to_the_redline(honing):
+    for strokes in (0, 10, 20, 30, 40):
+        honing.type(f"{strokes} {105.70 + 0.0007 * strokes:.3f}")
+    p = progress_of(honing.session.state, 2)
+    assert p.left_mm == pytest.approx(0.022, abs=5e-4)
+    assert "Stop at" in honing.call and "0.022 mm left in cylinder 2" in honing.window.steps["hone"].stock.said()
+    assert "cylinder 2: 0.022 left" in honing.window.plan.said()
+    assert honing.window.card.button.text().startswith("Book check 6")
+
+
+def test_sizes_from_the_top_down_are_one_check(honing):
+    honing.type("0 105.700 105.702 105.698")
+    check = honing.session.state.checks[0]
+    assert len(check.sizes_mm) == 3 and check.largest_mm == pytest.approx(105.702, abs=1e-3)
+
+
+def test_crossing_the_redline_is_told_at_once(honing):
+    honing.type("0 105.74")
+    honing.type("12 105.756")
+    assert honing.call.startswith("Stop.") and "over the redline" in honing.call
+    assert "over: stop" in honing.window.plan.said()
+
+
+def test_n_goes_to_the_next_step_and_strokes_begin_again(honing):
+    honing.type("0 105.70")
+    honing.type("60 105.7475")
+    assert "N goes to plateau" in honing.call
+    honing.key(Qt.Key.Key_N)
+    assert (
+        progress_of(honing.session.state, 2).step_name == "plateau" and "1 of 2" not in honing.window.line.where.text()
+    )
+    honing.type("0 105.7475")
+    assert honing.session.state.checks[-1].step == 1
+    honing.key(Qt.Key.Key_N)
+    assert "last step" in honing.said
+
+
+def test_the_practice_stays_once_checks_are_booked(honing):
+    honing.key(Qt.Key.Key_C)
+    assert honing.session.state.practice("honing") == "four steps"
+    honing.type("0 105.60")
+    honing.key(Qt.Key.Key_C)
+    assert honing.session.state.practice("honing") == "four steps" and "kept once checks are booked" in honing.said
+
+
+def test_space_puts_the_gauges_size_behind_the_strokes(honing):
+    honing.key(Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
+    honing.bot.waitUntil(lambda: "gauge answers" in honing.said, timeout=8000)
+    honing.type("0", enter=False)
+    honing.key(Qt.Key.Key_Space)
+    honing.bot.waitUntil(lambda: len(honing.field.text().split()) == 2, timeout=5000)
+    size = float(honing.field.text().split()[1])
+    assert 104.9 < size < 105.3
+    honing.key(Qt.Key.Key_Return)
+    assert len(honing.session.state.checks) == 1
+
+
+def test_stock_left_is_the_biggest_figure_on_the_screen(honing):
+    honing.type("0 105.70")
+    image = honing.window.steps["hone"].stock.grab().toImage()
+    ink = [
+        y
+        for y in range(30, 160)
+        if any(image.pixelColor(x, y).lightness() < 60 for x in range(430, image.width() - 40))
+    ]
+    assert max(ink) - min(ink) >= 40  # digits of a 56 px type and more stand 40 px high

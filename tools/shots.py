@@ -1,0 +1,129 @@
+"""Take a picture of each main view, from the sample jobs, worked by keys in the real window.
+
+python tools/shots.py FOLDER
+"""
+
+from __future__ import annotations
+
+import os
+import random
+import sys
+import tempfile
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+os.environ["QT_QPA_PLATFORM"] = f"offscreen:configfile={ROOT / 'tests' / 'screen.json'}"
+
+from PyQt6.QtCore import QSettings, Qt  # noqa: E402
+from PyQt6.QtTest import QTest  # noqa: E402
+
+from redline_bore.app import application, build_window  # noqa: E402
+from redline_bore.demo.jobs import write_demo  # noqa: E402
+from redline_bore.store.logbook import Logbook  # noqa: E402
+from redline_bore.store.shop import shipped_figures  # noqa: E402
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+
+
+class Camera:
+    """Works one window and takes pictures of it."""
+
+    def __init__(self, path: Path, folder: Path):
+        self.app = application()
+        self.folder = folder
+        settings = QSettings(str(path) + ".ini", QSettings.Format.IniFormat)
+        self.window = build_window(path, "2041", settings)
+        self.window.session.person = "RM"
+        self.window.show()
+        while not self.window.isActiveWindow():
+            self.app.processEvents()
+
+    def settle(self) -> None:
+        while self.window.runner._tokens:
+            self.app.processEvents()
+        self.app.processEvents()
+
+    def take(self, name: str) -> None:
+        self.settle()
+        self.window.grab().save(str(self.folder / f"{name}.png"))
+        print(self.folder / f"{name}.png")
+
+    def key(self, key: Qt.Key, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+        QTest.keyClick(self.app.focusWidget() or self.window, key, modifier)
+        self.settle()
+
+    def type(self, text: str) -> None:
+        field = self.window.line.field
+        field.setFocus()
+        if text[:1].isalpha() or field.digits_pick:
+            self.key(Qt.Key.Key_M)
+        QTest.keyClicks(field, text)
+        self.key(Qt.Key.Key_Return)
+
+    def go(self, step: str, cylinder: int) -> None:
+        self.window.session.go(step)
+        self.window.session.select(cylinder)
+        self.settle()
+
+
+def work_2041(camera: Camera) -> None:
+    """Take the call, measure the pistons, and hone cylinders 1 to 3 some of the way down."""
+    camera.key(Qt.Key.Key_Return)
+    for cylinder in range(1, 6):
+        camera.window.session.select(cylinder)
+        camera.type(f"{105.670 + 0.002 * (cylinder % 3):.3f} 20.5 C")
+    camera.window.session.go("hone")
+    chance = random.Random(41)
+    for cylinder, last, rate in ((1, 70, 0.00068), (2, 50, 0.00074), (3, 20, 0.00070)):
+        camera.window.session.select(cylinder)
+        camera.type(f"{20.8 + 0.5 * cylinder:.1f} C")
+        for strokes in range(0, last + 1, 10):
+            size = 105.694 + rate * strokes + chance.gauss(0.0, 0.0006)
+            tops = (size - 0.002, size, size - 0.001)
+            camera.type(f"{strokes} " + " ".join(f"{s:.3f}" for s in tops))
+
+
+def main(folder: Path) -> None:
+    """Write all pictures into ``folder``."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as scratch:
+        path = Path(scratch) / "logbook.sqlite"
+        logbook = Logbook(path)
+        write_demo(logbook, shipped_figures())
+        logbook.close()
+        camera = Camera(path, folder)
+        camera.go("book_in", 1)
+        camera.take("book-in")
+        camera.go("gauge", 4)
+        camera.take("gauge")
+        camera.key(Qt.Key.Key_W)
+        camera.take("working")
+        camera.key(Qt.Key.Key_W)
+        camera.key(Qt.Key.Key_D, CTRL)
+        camera.take("gauge-night")
+        camera.key(Qt.Key.Key_D, CTRL)
+        camera.go("call", 4)
+        camera.take("call")
+        work_2041(camera)
+        camera.go("hone", 2)
+        camera.take("hone")
+        camera.key(Qt.Key.Key_F1)
+        camera.take("keys")
+        camera.key(Qt.Key.Key_Escape)
+        camera.key(Qt.Key.Key_J, CTRL)
+        camera.take("jobs")
+        camera.key(Qt.Key.Key_F, CTRL)
+        camera.take("shop-figures")
+        camera.window.session.open_job("2036")
+        camera.go("sign_off", 1)
+        camera.take("sign-off")
+        camera.window.session.open_job("2047")
+        camera.go("gauge", 1)
+        camera.take("gauge-begun")
+        camera.key(Qt.Key.Key_N, CTRL)
+        camera.take("new-job")
+        camera.window.close()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]) if len(sys.argv) > 1 else ROOT / "docs" / "screenshots")
