@@ -58,8 +58,8 @@ def plan_of(spec: BlockSpec, travel: RingTravel, name: str, levels: int, chords:
     ends = [below] if levels <= 3 else [0.6 * top, below]
     inner = levels - len(ends)
     step = (bottom - worst) / inner
-    middle = [worst + i * step for i in range(inner)]
-    depths = sorted(round(d, 0 if spec.length_mm > 60 else 1) for d in ends + middle)
+    whole = 0 if spec.length_mm > 60 else 1  # round figures to read at; the ends stay clear of ring travel
+    depths = sorted([round(d, 1) for d in ends] + [round(worst + i * step, whole) for i in range(inner)])
     return checked_plan(
         LevelPlan(name, tuple(depths), tuple(i * 180.0 / chords for i in range(chords))), spec.length_mm
     )
