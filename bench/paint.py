@@ -4,13 +4,27 @@ import os
 import sys
 from pathlib import Path
 
-from PyQt6.QtCore import QSettings
+from PyQt6.QtCore import QEvent, QObject, QSettings
 
 from redline_bore.app import application, build_window
 
+
+class Painted(QObject):
+    """Notes that a widget was asked to paint itself."""
+
+    seen = False
+
+    def eventFilter(self, widget: QObject | None, event: QEvent | None) -> bool:
+        self.seen = self.seen or (event is not None and event.type() == QEvent.Type.Paint)
+        return False
+
+
 app = application()
 window = build_window(Path(sys.argv[1]), "2041", QSettings(sys.argv[1] + ".ini", QSettings.Format.IniFormat))
+painted = Painted()
+window.card.care.installEventFilter(painted)  # the last words of the card, painted with all the rest
 window.show()
-app.processEvents()
+while not painted.seen:
+    app.processEvents()
 print("painted", flush=True)
 os._exit(0)

@@ -7,11 +7,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
 import numpy as np
-from numpy.typing import ArrayLike
 
 from redline_bore.core.errors import FitError
+
+if TYPE_CHECKING:
+    from numpy.typing import ArrayLike
 
 CHORDS_FOR_A_BOUND = 3
 

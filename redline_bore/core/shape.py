@@ -9,15 +9,19 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.errors import FitError
 
-Array = NDArray[np.float64]
+if TYPE_CHECKING:
+    from numpy.typing import ArrayLike, NDArray
+
+    Array = NDArray[np.float64]
+
+
 SAME_CHORD_DEG = 1.0  # chords nearer than this count as one
 MAX_HARMONIC = 3
 MAX_CONDITION = 30.0  # evenly spread chords give 1.4; beyond this the readings do not carry the harmonic

@@ -7,11 +7,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
 
 from redline_bore.core.errors import FitError
+
+if TYPE_CHECKING:
+    from numpy.typing import ArrayLike, NDArray
 
 _Z90 = 1.6448536269514722  # two-sided 90 %
 _GAUGE_Z = 1.645

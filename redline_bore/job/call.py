@@ -70,6 +70,10 @@ class Ladder:
 
 def ladder_of(state: JobState) -> Ladder:
     """The size ladder of a job."""
+    return state.remembered("ladder", lambda: _ladder_now(state))
+
+
+def _ladder_now(state: JobState) -> Ladder:
     return Ladder(
         state.block.bore_mm,
         tuple(sorted(state.book_in.oversizes_mm)),

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import types
+from collections.abc import Callable
 from dataclasses import fields, is_dataclass
 from enum import Enum
 from functools import cache
-from typing import Any, Literal, Union, get_args, get_origin, get_type_hints
+from typing import Any, Union, get_args, get_origin, get_type_hints
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.entries import Entry, Record
 
-KINDS: dict[str, type] = {get_args(get_type_hints(cls)["kind"])[0]: cls for cls in get_args(Entry)}
+KINDS: dict[str, type] = {cls.kind: cls for cls in get_args(Entry)}
 
 
 def to_plain(value: Any) -> Any:
@@ -38,30 +39,38 @@ def from_plain(cls: type, table: dict[str, Any]) -> Any:
     Raises InputError when something needed is missing. For tables this program wrote; files from elsewhere are
     validated by store.job_file first.
     """
-    hints = _hints(cls)
     try:
-        return cls(**{f.name: _value(hints[f.name], table[f.name]) for f in fields(cls) if f.name in table})
+        return cls(**{name: read(table[name]) for name, read in _readers(cls).items() if name in table})
     except (TypeError, ValueError, KeyError) as error:
         raise InputError(f"An entry of kind {table.get('kind', cls.__name__)} cannot be read: {error}") from error
 
 
-def _value(hint: Any, raw: Any) -> Any:
+@cache
+def _readers(cls: type) -> dict[str, Callable[[Any], Any]]:
+    """For each field of a dataclass, how its plain value is read."""
+    hints = _hints(cls)
+    return {f.name: _reader(hints[f.name]) for f in fields(cls)}
+
+
+def _reader(hint: Any) -> Callable[[Any], Any]:
     origin = get_origin(hint)
-    if origin is Literal or raw is None:
-        return raw
     if origin in (Union, types.UnionType):
         inner = [h for h in get_args(hint) if h is not type(None)]
-        return _value(inner[0], raw) if len(inner) == 1 else raw
+        read = _reader(inner[0]) if len(inner) == 1 else _as_it_is
+        return lambda raw: None if raw is None else read(raw)
     if origin is tuple:
-        return tuple(_value(get_args(hint)[0], v) for v in raw)
+        read = _reader(get_args(hint)[0])
+        return lambda raw: tuple(read(v) for v in raw)
     if origin is dict:
-        return dict(raw)
+        return dict
     if is_dataclass(hint):
-        return from_plain(hint, raw)  # type: ignore[arg-type]
-    if hint is float:
-        return float(raw)
-    if isinstance(hint, type) and issubclass(hint, Enum):
-        return hint(raw)
+        return lambda raw: from_plain(hint, raw)  # type: ignore[arg-type]
+    if hint is float or (isinstance(hint, type) and issubclass(hint, Enum)):
+        return hint
+    return _as_it_is
+
+
+def _as_it_is(raw: Any) -> Any:
     return raw
 
 

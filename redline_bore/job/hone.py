@@ -68,6 +68,10 @@ def stops_short(state: JobState) -> tuple[float, ...]:
 
 def progress_of(state: JobState, cylinder: int) -> Progress:
     """Where a cylinder stands against its redline."""
+    return state.remembered(("progress", cylinder), lambda: _progress_now(state, cylinder))
+
+
+def _progress_now(state: JobState, cylinder: int) -> Progress:
     chosen, step = practice("honing", state.practice("honing")), state.hone_step(cylinder)
     redline, checks = redline_of(state, cylinder), state.checks_of(cylinder, step)
     short = stops_short(state)

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import tomllib
 from functools import lru_cache
-from importlib import resources
+from pathlib import Path
 
+import redline_bore.core
 from redline_bore.core.figures import Figures, figures_from_tables
+
+DEFAULTS = Path(redline_bore.core.__file__).parent / "defaults"
 
 
 @lru_cache(maxsize=1)
 def shipped_figures() -> Figures:
     """All shipped figures, by topic.name. Raises InputError when a shipped file lacks a unit or source."""
-    folder = resources.files("redline_bore.core.defaults")
-    paths = sorted((p for p in folder.iterdir() if p.name.endswith(".toml")), key=lambda p: p.name)
+    paths = sorted(DEFAULTS.glob("*.toml"))
     return figures_from_tables({p.name.removesuffix(".toml"): tomllib.loads(p.read_text("utf-8")) for p in paths})

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Callable
 from typing import Any
 
@@ -17,14 +16,14 @@ class Token:
     """Handed to the work; it asks now and then whether to go on."""
 
     def __init__(self) -> None:
-        self._event = threading.Event()
+        self._cancelled = False  # written once, read by the work: a plain flag will do
 
     def cancel(self) -> None:
-        self._event.set()
+        self._cancelled = True
 
     @property
     def cancelled(self) -> bool:
-        return self._event.is_set()
+        return self._cancelled
 
     def check(self) -> None:
         """Raises Cancelled when the work is no longer wanted."""

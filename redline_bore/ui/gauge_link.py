@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import subprocess
 import sys
-import tempfile
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -14,6 +12,9 @@ from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.ui.session import Session
 
 if TYPE_CHECKING:
+    import subprocess
+    import tempfile
+
     from redline_bore.instruments.bore_gauge import BoreGauge, Event
     from redline_bore.instruments.simulated.true_wall import TrueWall
 
@@ -63,6 +64,9 @@ class GaugeLink(QObject):
 
     def start_simulated(self, wall: TrueWall, zero_mm: float, block_c: float, seed: int | None = None) -> None:
         """Start the stand-in as a process of its own and connect to it. Raises EnvironmentTrouble."""
+        import subprocess
+        import tempfile
+
         self.disconnect_gauge()
         self._folder = tempfile.TemporaryDirectory(prefix="redline-bore-")
         path = Path(self._folder.name) / "wall.json"

@@ -62,6 +62,8 @@ class MainWindow(QMainWindow):
     def __init__(self, session: Session, theme: Theme, settings: QSettings):
         super().__init__()
         self.session, self.theme, self.settings = session, theme, settings
+        self.setStyleSheet(theme.style_sheet())  # before there are widgets: each is dressed once
+        self.setFont(theme.font())
         self.runner, self.gauge = Runner(), GaugeLink(session)
         self.commands = Commands(self)
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
@@ -71,12 +73,11 @@ class MainWindow(QMainWindow):
         self.stack = QStackedWidget()
         self.steps: dict[str, StepView] = {}
         self._build()
-        self.panel = Panel(self.stack, theme)
+        self._panel: Panel | None = None
         self._connect()
         self._make_actions()
         self.setMinimumSize(1000, 640)
         self.resize(1280, 800)
-        self._restyle()
 
     # -- building --------------------------------------------------------------------------------------------------
 
@@ -146,6 +147,13 @@ class MainWindow(QMainWindow):
         action.triggered.connect(lambda _checked: act())
         self.addAction(action)
 
+    @property
+    def panel(self) -> Panel:
+        """The panel over the work, made when it is first needed."""
+        if self._panel is None:
+            self._panel = Panel(self.stack, self.theme)
+        return self._panel
+
     # -- what is on ------------------------------------------------------------------------------------------------
 
     @property
@@ -179,7 +187,8 @@ class MainWindow(QMainWindow):
         if before is not None and before is not view:
             self.session.bench.unsaid[before.name] = self.line.field.text()
         self.stack.setCurrentWidget(view)
-        self.panel.put_away()
+        if self._panel is not None:
+            self._panel.put_away()
         if before is not view:
             self.line.field.setText(self.session.bench.unsaid.get(name, ""))
             self.line.clear_remark()
@@ -198,14 +207,16 @@ class MainWindow(QMainWindow):
             return
         advice = view.advice()
         self.card.show_advice(advice)
-        self.panel.renew("working", working_html(advice, self.theme))
+        if self._panel is not None:
+            self._panel.renew("working", working_html(advice, self.theme))
         text = view.line_text()
         self.line.say(text.where, text.what, text.keys)
         self.line.field.setPlaceholderText(text.hint)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self.panel.fit()
+        if self._panel is not None:
+            self._panel.fit()
 
     # -- doing -----------------------------------------------------------------------------------------------------
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from html import escape
-
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -81,6 +79,8 @@ class Panel(QWidget):
 
 def working_html(advice: Advice, theme: Theme) -> str:
     """The working as it would stand on paper: a line of arithmetic, its source under it."""
+    from html import escape
+
     c, px = theme.palette, theme.px
     if not advice.working:
         return "<p>There is nothing to work out here yet.</p>"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -24,6 +24,9 @@ class Picture(QWidget):
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the field to type in keeps it
+        self._saying = QTimer(self)
+        self._saying.setSingleShot(True)
+        self._saying.timeout.connect(lambda: self.setAccessibleDescription(self.said()))
         session.changed.connect(self._heard)
 
     def _heard(self, topics: frozenset[str]) -> None:
@@ -31,9 +34,9 @@ class Picture(QWidget):
             self.refresh()
 
     def refresh(self) -> None:
-        """Bring what is shown up to date; repaint. Views with something to work out first extend this."""
-        self.setAccessibleDescription(self.said())
+        """Bring what is shown up to date; repaint first, then say it in words."""
         self.update()
+        self._saying.start()
 
     def said(self) -> str:
         """The picture in words."""

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from numpy.typing import NDArray
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage
 
@@ -17,6 +17,9 @@ from redline_bore.job.analysis import CylinderShape, colour_scale, shape_of
 from redline_bore.job.state import Defect, JobState
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil, nice_step
 from redline_bore.ui.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 ROWS, CLOCKS = 110, 181
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from importlib import resources
+from pathlib import Path
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
@@ -10,13 +10,23 @@ from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
 from redline_bore.ui.theme.palette import LIGHT, NIGHT, Palette
 
 SCALES = (0.8, 0.9, 1.0, 1.1, 1.25, 1.4, 1.6, 1.8, 2.0)
-_FACES = ("B612-Regular.otf", "B612-Bold.otf", "B612-Italic.otf", "B612Mono-Regular.otf")  # proportional first
+_FACES = ("B612-Regular.otf", "B612-Bold.otf")
+_LATER = ("B612-Italic.otf", "B612Mono-Regular.otf")  # after the proportional ones, or a monospaced face poses as B612
 
 
 def load_fonts() -> None:
-    """Give Qt the shipped faces. Proportional ones first, or a monospaced face may pose as B612."""
-    folder = resources.files("redline_bore.ui.theme") / "fonts"
-    for name in _FACES:
+    """Give Qt the faces that the first picture needs."""
+    _load(_FACES)
+
+
+def load_other_fonts() -> None:
+    """Give Qt the rest of the shipped faces."""
+    _load(_LATER)
+
+
+def _load(names: tuple[str, ...]) -> None:
+    folder = Path(__file__).parent / "fonts"
+    for name in names:
         QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
 
 
