@@ -1,5 +1,5 @@
 """Types readings into the real window; prints the 95th percentile and the middle of Enter to painted and durable,
-and the middle of a raw fsync of the same disk, in ms."""
+and the middle of a raw fsync of the same disk, in ms, at the reference pace (bench/pace.py)."""
 
 import os
 import statistics
@@ -10,19 +10,10 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, QObject, QSettings, Qt
 from PyQt6.QtTest import QTest
 
+from bench.pace import REFERENCE_SPIN_S, spin
 from redline_bore.app import application, build_window
 
 WANTED, AT_MOST = 80, 500  # samples taken at the machine's own speed; tries
-
-
-def spin() -> float:
-    """Seconds for a fixed bit of work: a sample beside a slow one was taken while somebody else had the machine."""
-    start = time.perf_counter()
-    total = 0
-    for i in range(20000):
-        total += i * i
-    assert total
-    return time.perf_counter() - start
 
 
 def raw_fsync(folder: Path) -> float:
@@ -85,5 +76,13 @@ for i in range(AT_MOST):
     while window.runner._tokens:
         app.processEvents()  # the wall map follows in its own time; the next reading is timed without it
 found = steady()
-print(found[int(0.95 * len(found))], statistics.median(found), raw_fsync(path.parent), len(found), flush=True)
+pace = min(s for _, s in times) / REFERENCE_SPIN_S
+print(
+    found[int(0.95 * len(found))] / pace,
+    statistics.median(found) / pace,
+    raw_fsync(path.parent),
+    len(found),
+    pace,
+    flush=True,
+)
 os._exit(0)

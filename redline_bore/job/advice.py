@@ -85,6 +85,12 @@ class Show:
         """A digit more than size: for rates and gauge spread."""
         return format_length(mm, self.units, Fraction(1, 10000) if self.units is Units.METRIC else Fraction(1, 100000))
 
+    def rate(self, mm: float) -> str:
+        """Metal a stroke: 0.00001 mm or 0.000001 in."""
+        return format_length(
+            mm, self.units, Fraction(1, 100000) if self.units is Units.METRIC else Fraction(1, 1000000)
+        )
+
     def unit(self, text: str) -> str:
         return f"{text} {self.units.mark}"
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.block import MATERIALS, room_below
-from redline_bore.core.fit import swept_cm3
+from redline_bore.core.volumes import swept_cm3
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.state import JobState
 

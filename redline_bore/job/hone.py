@@ -162,7 +162,7 @@ def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]
         lines.append(FigureLine(f"to the end of {p.step_name}", show.unit(show.size(p.to_step_end_mm))))
     if p.projection is not None:
         r = p.projection.rate
-        lines.append(FigureLine("rate, a stroke", f"{show.fine(r.mm)} ({show.fine(r.low_mm)}–{show.fine(r.high_mm)})"))
+        lines.append(FigureLine("rate, a stroke", f"{show.rate(r.mm)} ({show.rate(r.low_mm)}–{show.rate(r.high_mm)})"))
     if p.rate is not None:
         lines.append(_rate_line(p.rate))
     if p.checks and len(p.checks[-1].sizes_mm) > 1:
@@ -245,7 +245,7 @@ def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
     if s is not None and p.target_mm is not None and s.strokes is not None:
         lines.append(
             WorkLine(
-                f"rate = middle of all slopes between {len(p.checks)} checks = {show.fine(s.rate.mm)} a stroke",
+                f"rate = middle of all slopes between {len(p.checks)} checks = {show.rate(s.rate.mm)} a stroke",
                 "Theil-Sen, methods 12",
             )
         )
@@ -257,7 +257,7 @@ def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
         )
         lines.append(
             WorkLine(
-                f"strokes = ({show.size(p.target_mm)} − {show.fine(s.now_mm)}) / {show.fine(s.rate.mm)} = {s.strokes:.1f}"
+                f"strokes = ({show.size(p.target_mm)} − {show.fine(s.now_mm)}) / {show.rate(s.rate.mm)} = {s.strokes:.1f}"
             )
         )
     elif p.why_no_projection:

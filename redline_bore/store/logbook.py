@@ -21,7 +21,7 @@ from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.job.codec import to_plain
 from redline_bore.job.entries import BookInRevised, Entry, JobOpened, Record, StepStamped
-from redline_bore.store.quick_read import JobLine, is_current, newest_figures, record_from_row
+from redline_bore.store.quick_read import is_current, newest_figures, record_from_row
 from redline_bore.store.schema import ENTRY_COLUMNS
 from redline_bore.store.shop import shipped_figures
 
@@ -71,6 +71,19 @@ class Draft:
     block_c: float | None = None
     typed: str = ""
     at: str = ""
+
+
+@dataclass(frozen=True)
+class JobLine:
+    """A job as the list shows it."""
+
+    job_id: int
+    number: str
+    owner: str
+    engine: str
+    opened_at: str
+    last_at: str
+    step: str
 
 
 def now() -> str:

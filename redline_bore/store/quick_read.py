@@ -8,7 +8,6 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -16,19 +15,6 @@ from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.job.codec import entry_from_plain
 from redline_bore.job.entries import Record
 from redline_bore.store.schema import ENTRY_COLUMNS, SCHEMA_VERSION
-
-
-@dataclass(frozen=True)
-class JobLine:
-    """A job as the list shows it."""
-
-    job_id: int
-    number: str
-    owner: str
-    engine: str
-    opened_at: str
-    last_at: str
-    step: str
 
 
 def record_from_row(row: Sequence[Any]) -> Record:

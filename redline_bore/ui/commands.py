@@ -150,6 +150,7 @@ class Commands:
         window.jobs.refresh()
         window.stack.setCurrentWidget(window.jobs)
         window.jobs.search.setFocus()
+        window.card.button.hide()
         window.line.say("Jobs in the logbook", "Type to search; Enter opens the job", "Esc goes back")
 
     def new(self) -> None:
@@ -166,6 +167,7 @@ class Commands:
         window.figures.refresh()
         window.stack.setCurrentWidget(window.figures)
         window.figures.search.setFocus()
+        window.card.button.hide()
         window.line.say("Shop figures", "Enter keeps what is typed as the shop's own", "Esc goes back")
 
     def pdf(self) -> None:

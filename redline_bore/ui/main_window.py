@@ -259,7 +259,9 @@ class MainWindow(QMainWindow):
 
     def move_in_step(self, across: int, down: int) -> None:
         """Arrow keys, wherever they mean something."""
-        if self.jobs is not None and self.stack.currentWidget() is self.jobs:
+        if self._panel is not None and self._panel.isVisible():
+            self._panel.scroll_by(down)
+        elif self.jobs is not None and self.stack.currentWidget() is self.jobs:
             self.jobs.step(down)
         elif self.step is not None and self.session.state is not None and not self.session.bench.new_job:
             self.step.move(across, down)

@@ -2,7 +2,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from redline_bore.core import fit
+from redline_bore.core import fit, volumes
 from redline_bore.core.errors import InputError
 from redline_bore.core.fit import ClearanceWindow, Decision, GaugeDoubt
 from tests.vectors import cases, check, mm
@@ -65,7 +65,7 @@ def test_gaps(case):
 def test_volumes(case):
     g = case["inputs"]
     for when in ("before", "after"):
-        above = fit.Chamber(
+        above = volumes.Chamber(
             g["chamber_cm3"],
             g["dish_cm3"],
             mm(case, "gasket_bore"),
@@ -73,13 +73,13 @@ def test_volumes(case):
             mm(case, f"deck_clearance_{when}"),
         )
         bore, stroke = mm(case, f"bore_{when}"), mm(case, "stroke")
-        swept = fit.swept_cm3(bore, stroke)
+        swept = volumes.swept_cm3(bore, stroke)
         check(
             case,
             **{
                 f"swept_one_cm3_{when}": swept,
                 f"swept_all_cm3_{when}": swept * g["cylinders"],
-                f"compression_ratio_{when}": fit.compression_ratio(bore, stroke, above),
+                f"compression_ratio_{when}": volumes.compression_ratio(bore, stroke, above),
             },
         )
 
@@ -98,4 +98,4 @@ def test_a_window_upside_down_is_refused():
 
 def test_a_dome_bigger_than_the_chamber_is_refused():
     with pytest.raises(InputError, match="dome"):
-        fit.compression_ratio(92, 90, fit.Chamber(10, -40, 93, 1, 0.2))
+        volumes.compression_ratio(92, 90, volumes.Chamber(10, -40, 93, 1, 0.2))

@@ -14,9 +14,9 @@ from redline_bore.core.shape import (
     fit_level,
     oval_turn,
     unworn_reference,
-    wall_surface,
     wear_and_ridge,
 )
+from redline_bore.core.surface import wall_surface
 from tests.vectors import cases, check, mm
 
 SIX = np.arange(0, 180, 30.0)

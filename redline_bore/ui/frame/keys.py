@@ -22,10 +22,10 @@ KEYS = (
     Key("restore", "Let a struck entry count again", ("Ctrl+Y",), "At the bench"),
     Key("plate", "Plate on or off", ("P",), "At the bench"),
     Key("units", "Millimetres or inches", ("U",), "At the bench"),
-    Key("field", "Type a word or a piston: letters go to the field", ("M",), "At the bench"),
+    Key("field", "Letters go to the field: a word, a piston", ("M",), "At the bench"),
     Key("next_place", "Gauge: to the next place not read", ("Home",), "At the bench"),
-    Key("next_step", "Hone: on to the next step of the practice", ("N",), "At the bench"),
-    Key("practice", "Call: whose clearance leads; hone: which practice", ("C",), "At the bench"),
+    Key("next_step", "Hone: on to its next step", ("N",), "At the bench"),
+    Key("practice", "Whose clearance leads; which honing practice", ("C",), "At the bench"),
     Key("working", "Show working", ("W",), "Looking"),
     Key("keys", "All keys", ("?", "F1"), "Looking"),
     Key("previous", "The step before", ("PgUp",), "Looking"),
@@ -66,15 +66,17 @@ def keys_html(size_px: int, grey: str) -> str:
     parts = []
     for group in dict.fromkeys(k.group for k in KEYS):
         rows = "".join(
-            f"<tr><td style='padding-right:18px'><b>{' or '.join(k.keys)}</b></td><td>{k.words}</td></tr>"
+            f"<tr><td style='padding-right:18px; white-space:nowrap'><b>{' '.join(k.keys)}</b></td><td>{k.words}</td></tr>"
             for k in KEYS
             if k.group == group
         )
         parts.append(f"<p style='color:{grey}'>{group}</p><table cellpadding='2'>{rows}</table>")
     arrows = "<p>Arrows walk the reading ring, or move the redline. Alt+1 to 9 and 0 pick a cylinder, Alt+Shift goes on from 11; in the call and at sign-off plain digits do.</p>"
-    typed = "".join(f"<tr><td style='padding-right:18px'><b>{t}</b></td><td>{w}</td></tr>" for t, w in TYPED)
-    left = parts[0] + parts[2]
-    right = parts[1] + "".join(parts[3:])
+    typed = "".join(
+        f"<tr><td style='padding-right:18px; white-space:nowrap'><b>{t}</b></td><td>{w}</td></tr>" for t, w in TYPED
+    )
+    bench, looking, files, instruments = parts
+    left, right = bench + instruments, looking + files
     return (
         f"<table width='100%'><tr><td width='50%' valign='top'>{left}</td><td valign='top'>{right}</td></tr></table>{arrows}"
         f"<p style='color:{grey}'>What may be typed; M first where it begins with a letter, or in the call with a figure</p><table cellpadding='2' style='font-size:{size_px}px'>{typed}</table>"

@@ -29,13 +29,13 @@ class Panel(QWidget):
         head = QHBoxLayout()
         head.addWidget(self.title, 1)
         head.addWidget(self.close_button)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(self.body)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.scroll = QScrollArea()
+        self.scroll.setWidgetResizable(True)
+        self.scroll.setWidget(self.body)
+        self.scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column = QVBoxLayout(self)
         column.addLayout(head)
-        column.addWidget(scroll, 1)
+        column.addWidget(self.scroll, 1)
         theme.changed.connect(self.restyle)
         self.restyle()
         self.hide()
@@ -67,11 +67,16 @@ class Panel(QWidget):
             self.body.setText(html)
 
     def fit(self) -> None:
-        """Lie over the lower part of the work, leaving the pictures' heads in sight."""
+        """Lie over the work; the plan, the card and the gauge line stay in sight."""
         parent = self.parentWidget()
         if parent is not None:
-            px = self.theme.px
-            self.setGeometry(px(14), px(14), parent.width() - px(28), parent.height() - px(28))
+            self.setGeometry(0, 0, parent.width(), parent.height())
+
+    def scroll_by(self, down: int) -> None:
+        """Up and down by a few lines."""
+        bar = self.scroll.verticalScrollBar()
+        if bar is not None:
+            bar.setValue(bar.value() + down * self.theme.px(60))
 
     def put_away(self) -> None:
         self.hide()

@@ -20,7 +20,7 @@ from redline_bore.ui.session import Session
 
 
 def value_text(figure: Figure) -> str:
-    """The value as it is typed."""
+    """The value as it is typed: a row of figures with spaces between."""
     if isinstance(figure.value, tuple):
         return " ".join(f"{v:g}" for v in figure.value)
     return figure.value if isinstance(figure.value, str) else f"{figure.value:g}"
@@ -86,7 +86,8 @@ class ShopFigures(QWidget):
             if all(word in plain for word in words):
                 topic, name = figure.key.split(".", 1)
                 mine = "   · the shop's own" if figure.own else ""
-                item = QListWidgetItem(f"{topic}: {name.replace('_', ' ')}   {value_text(figure)} {figure.unit}{mine}")
+                shown = value_text(figure).replace(" ", "–" if figure.note == "range" else "  ")
+                item = QListWidgetItem(f"{topic}: {name.replace('_', ' ')}   {shown} {figure.unit}{mine}")
                 item.setData(Qt.ItemDataRole.UserRole, figure.key)
                 self.list.addItem(item)
                 if figure.key == here:

@@ -144,7 +144,7 @@ def _words(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone, show: Show)
     low = lie.middle + lie.half + WALL_SHARE * block.bore_mm * lie.per_mm + px(12)
     pencil.label(lie.x(0), low, "deck", 12, "graphite", align=CENTRE)
     words = f"cylinder {show.depth(block.length_mm)}, stone {show.unit(show.depth(stone.length_mm))} (starting point)"
-    pencil.label(lie.x(block.length_mm / 2), low, words, 12, "graphite", align=CENTRE)
+    pencil.label(lie.x(0) + px(24), low, words, 12, "graphite")
     if block.band_mm:
         box = QRectF(lie.x(0) - px(150), low - px(9), px(130), px(18))
         pencil.text(box, f"hardened to {show.depth(block.band_mm)}", 12, "graphite", align=RIGHT | MIDDLE)

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QImage
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.lengths import Units
-from redline_bore.core.shape import wall_surface
+from redline_bore.core.surface import wall_surface
 from redline_bore.job.advice import Show
 from redline_bore.job.analysis import CylinderShape, colour_scale, shape_of
 from redline_bore.job.state import Defect, JobState
