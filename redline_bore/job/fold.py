@@ -66,7 +66,7 @@ def fold_on(state: JobState, ledger: Sequence[e.Record], shipped: Figures) -> Jo
     draft = {f.name: getattr(state, f.name) for f in fields(state) if f.name != "memo"}
     draft |= {name: list(draft[name]) for name in _LISTS}
     draft |= {"materials": state.book_in, "last_seq": ledger[-1].seq}
-    return _replayed(draft, new)
+    return _replayed(draft, [r for r in new if r.seq not in state.struck])
 
 
 def _replayed(draft: dict[str, Any], records: Sequence[e.Record]) -> JobState:
