@@ -53,6 +53,11 @@ class Show:
 
     units: Units
 
+    @property
+    def words(self) -> str:
+        """The units as a word."""
+        return "inches" if self.units is Units.INCH else "millimetres"
+
     def size(self, mm: float) -> str:
         """A size or distance to the last digit of the units: 0.001 mm or 0.0001 in, without the unit."""
         return format_length(mm, self.units)

@@ -265,21 +265,21 @@ def _working(state: JobState, column: Column, oversize_mm: float, show: Show) ->
     c, spot, defect = column.cleanup, shape.deciding, shape.deciding_defect
     wear = spot.size_mm - shape.wear.reference_mm
     deep = defect.deep_high_mm if defect else 0.0
-    ref, w, d, k = (show.size(v) for v in (shape.wear.reference_mm, wear, deep, rules.skin_mm))
+    ref, w, d, k = (show.fine(v) for v in (shape.wear.reference_mm, wear, deep, rules.skin_mm))
     share = state.figures.figure("cleanup.usual_share")
     lines = [
         WorkLine(
-            f"cylinder {column.cylinder} decides {show.down(spot.depth_mm)}, {spot.clock_deg:g}°: {show.size(spot.size_mm)}"
+            f"cylinder {column.cylinder} decides {show.down(spot.depth_mm)}, {spot.clock_deg:g}°: {show.fine(spot.size_mm)}"
         ),
         WorkLine(
-            f"wear w = {show.size(spot.size_mm)} − unworn {ref} = {w}; defect {d} deep; skin {k} a side", "methods 5"
+            f"wear w = {show.fine(spot.size_mm)} − unworn {ref} = {w}; defect {d} deep; skin {k} a side", "methods 5"
         ),
-        WorkLine(f"high end: {ref} + 2 × {w} + 2 × ({d} + {k}) = {show.size(c.high_mm)}", "all wear on one side"),
+        WorkLine(f"high end: {ref} + 2 × {w} + 2 × ({d} + {k}) = {show.fine(c.high_mm)}", "all wear on one side"),
         WorkLine(
-            f"usual: the same with {rules.usual_share:g} of the wear on the worse side = {show.size(c.usual_mm)}",
+            f"usual: the same with {rules.usual_share:g} of the wear on the worse side = {show.fine(c.usual_mm)}",
             f"cleanup.usual_share, {share.source}",
         ),
-        WorkLine(f"low end = {show.size(c.low_mm)}", "wear even, or the defect on the side that wore least"),
+        WorkLine(f"low end = {show.fine(c.low_mm)}", "wear even, or the defect on the side that wore least"),
         WorkLine(
             f"a cut of {show.size(oversize_mm)} on diameter is {show.size(oversize_mm / 2)} a side; "
             "the hone follows the bored axis, the unworn bottom of the hole",

@@ -134,8 +134,8 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
         w = shape.wear
         lines.append(
             WorkLine(
-                f"wear = largest in ring travel {show.size(w.reference_mm + w.largest_reading_mm)} − unworn "
-                f"{show.size(w.reference_mm)} ({w.reference_from} ring travel) = {show.size(w.largest_reading_mm)}",
+                f"wear = largest in ring travel {show.fine(w.reference_mm + w.largest_reading_mm)} − unworn "
+                f"{show.fine(w.reference_mm)} ({w.reference_from} ring travel) = {show.fine(w.largest_reading_mm)}",
                 "methods 4",
             )
         )
@@ -144,8 +144,8 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
         top, bottom = inside[0], inside[-1]
         lines.append(
             WorkLine(
-                f"taper = mean {show.down(top.depth_mm)} {show.size(top.fit.mean_mm)} − mean {show.down(bottom.depth_mm)} "
-                f"{show.size(bottom.fit.mean_mm)} = {show.away(shape.axial.taper_mm)}; limit {show.size(rules.limits.taper_mm)}",
+                f"taper = mean {show.down(top.depth_mm)} {show.fine(top.fit.mean_mm)} − mean {show.down(bottom.depth_mm)} "
+                f"{show.fine(bottom.fit.mean_mm)} = {show.fine(shape.axial.taper_mm)}; limit {show.size(rules.limits.taper_mm)}",
                 "methods 4; limits.toml, starting point",
             )
         )

@@ -80,4 +80,4 @@ def _curves(pencil: Pencil, picture: WallPicture, x_of, y_of) -> None:  # type: 
         ]
         pencil.polyline(points, colour, width, dash)
         place = points[int(len(points) * (0.30 if clock == 90.0 else 0.62))]
-        pencil.label(place[0] + pencil.px(10), place[1], name, 12, colour, bold=width > 1.5)
+        pencil.label(place[0] + pencil.px(10), place[1], name, 12, colour, bold=width > 1.5, ground="sheet")

@@ -143,7 +143,8 @@ def _draw_contours(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Sho
         xs = wall.left() + contour.points[:, 0] * wall.width()
         ys = wall.top() + contour.points[:, 1] * wall.height()
         pencil.polyline(list(zip(xs.tolist(), ys.tolist(), strict=True)), "ink", 0.7)
-        if xs.max() - xs.min() > pencil.px(60):
+        clear = _y(wall, picture, picture.travel.top_mm) + pencil.px(9)  # below the words at the ring stop
+        if xs.max() - xs.min() > pencil.px(60) and ys[np.argmin(np.abs(xs - wall.center().x()))] > clear:
             place = int(np.argmin(np.abs(xs - wall.center().x())))
             figure = show.away(contour.deviation_mm) if contour.deviation_mm else show.size(0.0)
             at = place if i % 2 else max(place - 1, 0)

@@ -1,0 +1,48 @@
+"""Figures are written as the trade says them, in both unit systems."""
+
+import pytest
+
+from redline_bore.core.lengths import Units
+from redline_bore.job.advice import Show, count_word, cylinders, every, listed
+from redline_bore.job.practices import PRACTICES, SHOP_DEFAULT, TOPICS, options, practice
+
+MM, IN = Show(Units.METRIC), Show(Units.INCH)
+
+
+@pytest.mark.parametrize(
+    "how, mm, metric, inch",
+    [
+        ("size", 105.0004, "105.000", "4.1339"),
+        ("away", -0.0125, "−0.012", "−0.0005"),
+        ("step", 0.508, "+0.51", "+0.020"),
+        ("rough", 92.254, "92.25", "3.632"),
+        ("fine", 0.00123, "0.0012", "0.00005"),
+        ("rate", 0.00072, "0.00072", "0.000028"),
+        ("depth", 16.04, "16.0", "0.63"),
+        ("down", 24.0, "24 mm down", "0.94 in down"),
+        ("down", 24.5, "24.500 mm down", "0.96 in down"),
+    ],
+)
+def test_each_way_of_writing(how, mm, metric, inch):
+    assert getattr(MM, how)(mm) == metric and getattr(IN, how)(mm) == inch
+
+
+def test_units_as_mark_and_word():
+    assert MM.unit("0.10") == "0.10 mm" and (MM.words, IN.words) == ("millimetres", "inches")
+
+
+def test_counts_and_lists_are_said():
+    assert (every(1), every(2), every(5)) == ("it", "both", "all five")
+    assert (listed([]), listed([4]), listed([1, 2, 5])) == ("", "4", "1, 2 and 5")
+    assert (cylinders([4]), cylinders([1, 3])) == ("cylinder 4", "cylinders 1 and 3")
+    assert count_word(16) == "16"
+
+
+def test_every_practice_has_its_reason_and_a_default(shipped):
+    for topic in TOPICS:
+        assert SHOP_DEFAULT[topic] in {p.name for p in options(topic)} and len(options(topic)) > 1
+    for p in PRACTICES:
+        assert p.reason and p.topic in TOPICS
+        if p.figures:
+            assert len(shipped.row(p.figures)) == len(p.steps)
+    assert practice("honing", "a way nobody knows").name == SHOP_DEFAULT["honing"]
