@@ -38,6 +38,9 @@ class Commands:
         self.window.enter()
 
     def read(self) -> None:
+        view = self.window.step
+        if view is None or not view.reads:
+            raise InputError("A reading is taken in the gauge step, or at the hone behind the strokes")
         self.window.gauge.ask()
 
     def strike(self) -> None:

@@ -106,7 +106,7 @@ class MainWindow(QMainWindow):
         self.strip.plate.clicked.connect(self.commands.plate)
         self.gauge.said.connect(self.line.tell)
         self.gauge.read.connect(self.take_reading)
-        self.line.field.space_reads = lambda: self.gauge.connected
+        self.line.field.space_reads = lambda: self.gauge.connected and self.step is not None and self.step.reads
         self._other = QTimer(self)
         self._other.setInterval(OTHER_PROGRAM_MS)
         self._other.timeout.connect(self.session.look_again)

@@ -72,6 +72,11 @@ def test_m_goes_to_the_field_and_a_piston_is_booked(calling):
     assert "too far" not in calling.said or calling.field.text() == "84.000"
 
 
+def test_space_is_no_reading_here(calling):
+    calling.key(Qt.Key.Key_Space)
+    assert "gauge step" in calling.said and calling.field.text() == ""
+
+
 def test_c_changes_whose_clearance_leads(calling):
     assert "piston sheet" in calling.window.line.where.text()
     calling.key(Qt.Key.Key_C)

@@ -38,8 +38,10 @@ class BenchField(QLineEdit):
 
     def _is_command(self, event: QKeyEvent) -> bool:
         key, typed = Qt.Key(event.key()), event.text()
-        if key in ALWAYS_COMMANDS or (key == Qt.Key.Key_Space and self.space_reads()):
+        if key in ALWAYS_COMMANDS:
             return True
+        if key == Qt.Key.Key_Space and not self.words and self.space_reads():
+            return self.text() == "" or self.text().endswith(" ")  # behind a figure it is a blank
         if self.text() or (self.words and typed):
             return False
         if key in COMMAND_KEYS:

@@ -17,7 +17,7 @@ class Key:
 
 KEYS = (
     Key("enter", "Book, or what the button says", ("Return", "Enter"), "At the bench"),
-    Key("read", "Take a reading from the gauge", ("Space",), "At the bench"),
+    Key("read", "Take a reading (field empty, or after a blank)", ("Space",), "At the bench"),
     Key("strike", "Strike out the last entry", ("Backspace", "Ctrl+Z"), "At the bench"),
     Key("restore", "Let a struck entry count again", ("Ctrl+Y",), "At the bench"),
     Key("plate", "Plate on or off", ("P",), "At the bench"),

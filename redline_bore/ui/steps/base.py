@@ -32,6 +32,7 @@ class StepView(QWidget):
 
     name = ""
     topics: frozenset[str] = frozenset()
+    reads = False  # whether a reading from the gauge means something here
     digits_pick = False  # plain digits pick cylinders: steps in which figures are seldom typed
 
     def __init__(self, session: Session, theme: Theme):

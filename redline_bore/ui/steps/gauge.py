@@ -180,6 +180,7 @@ class GaugeStep(StepView):
     """The gauge step: books readings, typed or from the gauge."""
 
     name = "gauge"
+    reads = True
     topics = TOPICS
 
     def __init__(self, session: Session, theme: Theme, runner: Runner):

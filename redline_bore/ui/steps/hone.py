@@ -77,6 +77,7 @@ class HoneStep(StepView):
     """The hone step: books checks, goes from step to step."""
 
     name = "hone"
+    reads = True
     topics = TOPICS
 
     def __init__(self, session: Session, theme: Theme):
@@ -109,14 +110,14 @@ class HoneStep(StepView):
         return super().entered(text)
 
     def take(self, reading: GaugeReading, typed: str) -> str:
-        """A size from the gauge, as text to stand behind the strokes."""
+        """A size from the gauge, to stand behind the strokes and the sizes read before."""
         bench = self.session.bench
         size = size_from_typed(
             f"{reading.from_zero_mm:+.5f}mm",
             self.session.job,
             Where(bench.cylinder, bench.place, bench.units, True, reading.body_c),
         )
-        return f"{typed.rstrip()} {self.session.show.fine(size)}".strip()
+        return f"{typed.rstrip()} {self.session.show.fine(size)} ".lstrip()  # a blank behind, so that Space reads on
 
     def next_step(self) -> str:
         """Go to the next step of the honing practice; strokes count from nought again."""

@@ -1,0 +1,112 @@
+"""Jobs and shop figures, by keys and by pointer."""
+
+import pytest
+from PyQt6.QtCore import Qt
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.figures import Figure
+from redline_bore.ui.frame.shop_figures import value_from_text, value_text
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+NUMBER = Figure("cleanup.skin", 0.013, "mm", "starting point")
+RANGE = Figure("pistons.clearance_cast", (0.00035, 0.00055), "of bore", "starting point", "range")
+WORD = Figure("x.word", "plateau", "-", "starting point")
+
+
+@pytest.mark.parametrize(
+    "figure, text, value",
+    [(NUMBER, "0,02", 0.02), (RANGE, "0.0004 0.0006", [0.0004, 0.0006]), (WORD, " coarse ", "coarse")],
+)
+def test_figures_are_read_in_their_own_kind(figure, text, value):
+    assert value_from_text(figure, text) == value
+
+
+@pytest.mark.parametrize(
+    "figure, text, reason",
+    [
+        (NUMBER, "thin", "not a number"),
+        (NUMBER, "1 2", "a number is wanted"),
+        (NUMBER, "-1", "below nought"),
+        (RANGE, "0.6 0.4", "low end"),
+        (RANGE, "0.4", "low end"),
+        (WORD, "  ", "a word"),
+    ],
+)
+def test_figures_of_another_kind_are_refused(figure, text, reason):
+    with pytest.raises(InputError, match=reason):
+        value_from_text(figure, text)
+
+
+def test_what_is_shown_can_be_typed_again():
+    for figure in (NUMBER, RANGE, WORD):
+        again = value_from_text(figure, value_text(figure))
+        assert (tuple(again) if isinstance(again, list) else again) == figure.value
+
+
+def test_figures_are_found_walked_and_kept_by_keys(bench):
+    bench.key(Qt.Key.Key_F, CTRL)
+    view = bench.window.figures
+    bench.bot.keyClicks(view.search, "forged")
+    assert view.list.count() == 4
+    view.value.setFocus()
+    view.value.setText("0.0011 0.0014")
+    view.list.setCurrentRow(1)
+    assert view.value.text() == "0.0009 0.0013"
+    view.value.setText("0.0011 0.0014")
+    bench.key(Qt.Key.Key_Return, on=view.value)
+    assert "Kept" in view.said.text() and "the shop's own" in view.list.currentItem().text()
+    assert bench.session.figures.row("pistons.clearance_forged_2618") == (0.0011, 0.0014)
+    view.search.setText("no such figure")
+    assert view.list.count() == 0
+    view.keep_value()  # nothing chosen, nothing kept
+
+
+def test_new_jobs_take_the_shops_own_and_old_ones_do_not(bench):
+    bench.session.figures = bench.session.logbook.set_figure("gauging.full_chords", 4.0, "RM")
+    from tests.ui.test_book_in import CARD
+    from tests.ui.test_book_in import fill as fill_card
+
+    bench.key(Qt.Key.Key_N, CTRL)
+    fill_card(bench, **CARD)
+    bench.key(Qt.Key.Key_Return)
+    assert len(bench.session.state.plan.clocks_deg) == 4
+    bench.session.open_job("2047")
+    assert len(bench.session.state.plan.clocks_deg) == 6
+
+
+def test_a_click_opens_a_job(bench):
+    bench.key(Qt.Key.Key_J, CTRL)
+    jobs = bench.window.jobs
+    row = next(i for i in range(jobs.list.count()) if "2047" in jobs.list.item(i).text())
+    place = jobs.list.visualItemRect(jobs.list.item(row)).center()
+    bench.bot.mouseClick(jobs.list.viewport(), Qt.MouseButton.LeftButton, pos=place)
+    assert bench.session.state.number == "2047" and bench.window.step is not None
+
+
+def test_arrows_walk_the_list_while_searching(bench):
+    bench.key(Qt.Key.Key_J, CTRL)
+    jobs = bench.window.jobs
+    assert jobs.list.currentRow() == 0
+    bench.key(Qt.Key.Key_Down)
+    bench.key(Qt.Key.Key_Down)
+    bench.key(Qt.Key.Key_Down)
+    assert jobs.list.currentRow() == 2
+    bench.key(Qt.Key.Key_Up)
+    assert jobs.list.currentRow() == 1
+
+
+def test_the_menu_holds_every_command_with_its_key(bench):
+    from redline_bore.ui.frame.keys import KEYS
+
+    actions = {a.objectName(): a for a in bench.window.strip.menu.menu().actions() if a.objectName()}
+    assert set(actions) == {k.name for k in KEYS}
+    assert actions["plate"].shortcut().toString() == "P" and actions["pdf"].isShortcutVisibleInContextMenu()
+
+
+def test_long_panels_scroll_by_arrows(bench):
+    bench.key(Qt.Key.Key_F1)
+    bar = bench.window.panel.scroll.verticalScrollBar()
+    bench.settle()
+    before = bar.value()
+    bench.key(Qt.Key.Key_Down)
+    assert bar.maximum() == 0 or bar.value() > before

@@ -1,0 +1,106 @@
+"""One block from end to end, by keys only: booked in, gauged with the gauge, called, honed, signed off, written out."""
+
+import json
+
+import pytest
+from PyQt6.QtCore import Qt
+
+from redline_bore.cli import main
+from redline_bore.job import call
+from redline_bore.job import entries as e
+from redline_bore.job.analysis import shape_of
+from redline_bore.job.hone import progress_of
+from redline_bore.store.logbook import Logbook
+from tests.ui.test_book_in import fill
+
+CTRL = Qt.KeyboardModifier.ControlModifier
+CARD = {
+    "number": "3001", "owner": "Tarn mill", "engine": "single, water cooled", "layout": "single", "cylinders": "1",
+    "bore_mm": "92", "stroke_mm": "90", "length_mm": "150", "room_below_mm": "20", "ring_top_mm": "10", "ring_pack_mm": "12",
+}  # fmt: skip
+
+
+def test_a_block_from_end_to_end(bench_on, tmp_path, capsys):
+    bench = bench_on(None, tmp_path / "new.sqlite")
+    book_in(bench)
+    gauge(bench)
+    call_it(bench)
+    hone(bench)
+    sign_off(bench, tmp_path)
+    look_it_up_without_a_window(bench, tmp_path, capsys)
+
+
+def book_in(bench):
+    fill(bench, **CARD)
+    assert bench.call == "Ready to book in."
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.state.number == "3001" and bench.call == "Read level A at 0°, then B."
+    bench.type("20.6 C")
+    bench.key(Qt.Key.Key_P)  # the plate goes on
+
+
+def gauge(bench):
+    bench.key(Qt.Key.Key_G, CTRL)
+    bench.bot.waitUntil(lambda: "gauge answers" in bench.said, timeout=8000)
+    for _ in range(len(bench.session.state.plan.places())):
+        bench.key(Qt.Key.Key_Space)
+        bench.bot.waitUntil(lambda: bench.field.text() != "", timeout=5000)
+        bench.key(Qt.Key.Key_Return)
+    state = bench.session.state
+    assert len(state.readings) == 30 and all(r.plate_on and r.block_c == 20.6 for r in state.readings)
+    assert (
+        shape_of(state, 1).axial.shape_class == "top-open" and bench.call == "All cylinders are read. Go to the call."
+    )
+    bench.key(Qt.Key.Key_Return)
+
+
+def call_it(bench):
+    assert bench.session.bench.step == "call" and bench.session.state.stamp("gauge").initials == "RM"
+    ladder = call.ladder_of(bench.session.state)
+    assert ladder.smallest_sure == bench.session.rung_mm
+    bench.key(Qt.Key.Key_W)
+    assert "high end" in bench.window.panel.body.text()
+    bench.key(Qt.Key.Key_Escape)
+    bench.type("sheet 0.050 0.070")
+    bench.key(Qt.Key.Key_Return)
+    decision = bench.session.state.decision
+    assert decision is not None, bench.said
+    assert decision.oversize_mm == ladder.smallest_sure and decision.sentence.startswith("Bore it")
+    bench.type(f"{92 + decision.oversize_mm - 0.055:.3f} 20 C")
+
+
+def hone(bench):
+    bench.key(Qt.Key.Key_PageDown)
+    redline = progress_of(bench.session.state, 1).redline.size_mm
+    assert redline == pytest.approx(92 + bench.session.state.decision.oversize_mm + 0.005, abs=1e-6)
+    warm = 1 + 11e-6 * 0.6
+    for strokes, left in ((0, 0.060), (20, 0.044), (40, 0.029), (60, 0.013), (72, 0.0025)):
+        bench.type(f"{strokes} {(redline - left) * warm:.4f}")
+    assert "N goes to plateau" in bench.call
+    bench.key(Qt.Key.Key_N)
+    for strokes, left in ((0, 0.0025), (12, 0.0004)):
+        bench.type(f"{strokes} {(redline - left) * warm:.4f}")
+    assert bench.call == "At size. Leave it and let it cool."
+    assert bench.window.plan.said() == "cylinder 1: 0.000 at size"
+
+
+def sign_off(bench, tmp_path):
+    bench.key(Qt.Key.Key_PageDown)
+    bench.settle()
+    assert bench.call == "Every clearance is in its window. Sign off."
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.state.stamp("sign_off").initials == "RM"
+    bench.window.commands.export_to(tmp_path, "3001")
+    html = (tmp_path / "3001-sheet.html").read_text()
+    assert "Tarn mill" in html and html.count("<svg") == 1 and "Sign off: RM" in html
+
+
+def look_it_up_without_a_window(bench, tmp_path, capsys):
+    assert main(["jobs", "--logbook", str(tmp_path / "new.sqlite"), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)[0]["step"] == "sign_off"
+    other = tmp_path / "other.sqlite"
+    assert main(["import", "--logbook", str(other), str(tmp_path / "3001-job.json")]) == 0
+    book = Logbook(other)
+    assert book.ledger(book.job_id("3001")) == bench.session.records
+    assert sum(isinstance(r.entry, e.ReadingBooked) for r in bench.session.records) == 30
+    book.close()
