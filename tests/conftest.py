@@ -5,8 +5,11 @@ import shutil
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 SCREEN = Path(__file__).parent / "screen.json"
+settings.register_profile("bench", deadline=None)  # a slow machine is not a wrong answer
+settings.load_profile("bench")
 os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={SCREEN}")
 
 

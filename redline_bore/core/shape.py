@@ -133,6 +133,12 @@ def fit_level(clock_deg: ArrayLike, diameter_mm: ArrayLike) -> LevelFit:
     )
 
 
+def level_inverse(clock_deg: ArrayLike) -> Array:
+    """The matrix that takes n diameters to (mean, a1, b1, ...) as fit_level does, shape (1 + 2K, n)."""
+    found: Array = _solver(tuple(np.asarray(clock_deg, dtype=float).ravel().tolist())).inverse
+    return found
+
+
 def _oval(found: Array) -> tuple[float, float, float]:
     """Out-of-round of the second harmonic and of the whole curve (mm on diameter), and the long axis (degrees)."""
     a, b = float(found[1]), float(found[2])
@@ -180,12 +186,12 @@ def axial_shape(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTrave
     slope = float(np.polyfit(z - z.mean(), d - d.mean(), 1)[0])
     taper, bulge = float(d[0] - d[-1]), None
     if z.size >= 3:
-        bulge = _bulge(z, d)
+        bulge = bulge_of(z, d)
     return AxialShape(taper, -slope * travel.length_mm, bulge, _class_of(z, d, taper, bulge, limits))
 
 
-def _bulge(z: Array, d: Array) -> float:
-    """Middle less the mean of the ends of the least-squares parabola over the levels."""
+def bulge_of(z: Array, d: Array) -> float:
+    """Middle less the mean of the ends of the least-squares parabola over n >= 3 levels; linear in ``d``, mm."""
     u = (z - z.mean()) / (z[-1] - z[0])
     curve = np.polyfit(u, d - d.mean(), 2)
     ends = np.polyval(curve, [u[0], u[-1]]).mean()
