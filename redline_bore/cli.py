@@ -83,6 +83,7 @@ def _file_commands(commands, keep: argparse.ArgumentParser) -> None:  # type: ig
     take = commands.add_parser("import", parents=[keep], help="take in readings (CSV, with --job) or a job (JSON)")
     take.add_argument("file", type=Path)
     take.add_argument("--job", help="the job that readings belong to")
+    take.add_argument("--other", metavar="WHO", help="the readings are not ours but this shop's: a second opinion")
     take.add_argument("--person", default="", help="initials, where the file has none")
     take.set_defaults(run=_import)
     call = commands.add_parser("call", parents=[keep], help="print the call of a job")
@@ -150,7 +151,7 @@ def _import(given: argparse.Namespace) -> int:
     job_id = logbook.job_id(given.job)
     ledger = logbook.ledger(job_id)
     state = fold(ledger, logbook.figures())
-    rows = import_readings(given.file, state)
+    rows = import_readings(given.file, state, given.other or "")
     drafts = [
         Draft(
             r.entry,
@@ -162,7 +163,8 @@ def _import(given: argparse.Namespace) -> int:
         for r in rows
     ]
     logbook.append(job_id, ledger[-1].seq, drafts)
-    print(f"{len(rows)} readings are taken into job {given.job}")
+    whose = f" as {given.other}'s" if given.other else ""
+    print(f"{len(rows)} entries are taken into job {given.job}{whose}")
     return 0
 
 
@@ -193,7 +195,7 @@ def _write(given: argparse.Namespace) -> int:
     elif kind == ".json":
         from redline_bore.store.job_file import job_to_json
 
-        write_text(given.to, job_to_json(ledger))
+        write_text(given.to, job_to_json(ledger, _logbook(given).photos_of(ledger)))
     elif kind == ".csv":
         from redline_bore.store.readings_csv import readings_to_csv
 

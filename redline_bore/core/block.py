@@ -61,6 +61,7 @@ class BlockSpec:
     ring_top_mm: float | None = None  # depth of the top ring at the top of its travel
     ring_pack_mm: float | None = None  # top ring to lowest ring
     bank_angle_deg: float = 90.0  # vee only
+    fasteners: int = 4  # head fasteners round each bore, shared with its neighbours
 
 
 @dataclass(frozen=True)
@@ -120,6 +121,10 @@ def _count_faults(spec: BlockSpec) -> list[Fault]:
         found.append(Fault("cylinders", "an inline block has two or more; choose single for one"))
     if spec.pitch_mm is not None and spec.pitch_mm <= spec.bore_mm:
         found.append(Fault("pitch_mm", f"bore pitch of {spec.pitch_mm:g} mm is not more than the bore itself"))
+    if spec.fasteners not in (4, 6):
+        found.append(
+            Fault("fasteners", f"{spec.fasteners} fasteners round a bore; 4 or 6 can be drawn and put in order")
+        )
     if spec.layout is Layout.VEE and not 5.0 <= spec.bank_angle_deg <= 175.0:
         found.append(Fault("bank_angle_deg", "the bank angle of a vee lies between 5 and 175 degrees"))
     return found
@@ -161,12 +166,16 @@ def bore_positions(spec: BlockSpec) -> tuple[BorePosition, ...]:
 
 
 def fastener_positions(spec: BlockSpec) -> tuple[FastenerPosition, ...]:
-    """Head fasteners: a pair at each end of a bank and between neighbours, half a pitch out. For drawing, in mm."""
+    """Head fasteners in mm: pairs at each end of a bank and between neighbours, half a pitch out; with six round each
+    bore, a pair beside each bore as well. The usual pattern, not measured: numbered down each bank, left then right.
+    """
     pitch, found = pitch_of(spec), []
     for bank in sorted({b.bank for b in bore_positions(spec)}):
         count = sum(b.bank == bank for b in bore_positions(spec))
-        for i in range(count + 1):
-            found += [FastenerPosition(bank, (i - 0.5) * pitch, side * 0.56 * spec.bore_mm) for side in (-1.0, 1.0)]
+        rows = [((i - 0.5) * pitch, 0.56 * spec.bore_mm) for i in range(count + 1)]
+        if spec.fasteners == 6:
+            rows += [(i * pitch, 0.72 * spec.bore_mm) for i in range(count)]
+        found += [FastenerPosition(bank, along, side * out) for along, out in sorted(rows) for side in (-1.0, 1.0)]
     return tuple(found)
 
 

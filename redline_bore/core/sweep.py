@@ -172,7 +172,7 @@ def _harmonics(x: Array, y: Array, circle: Circle) -> tuple[Array, Array, float 
     if highest < 2:
         raise FitError("The points of the sweep lie too unevenly to tell an oval; sweep it evenly round the turn")
     design = _turn_design(t, highest)
-    found: Array = np.linalg.lstsq(design, away, rcond=None)[0]
+    found: Array = np.asarray(np.linalg.lstsq(design, away, rcond=None)[0], dtype=np.float64)
     spare = x.size - found.size
     left = away - design @ found
     return found[3::2], found[4::2], math.sqrt(float(left @ left) / spare) if spare > 0 else None

@@ -53,3 +53,16 @@ def gauge_size_at_20(
 ) -> float:
     """Size in mm at 20 C from a gauge reading ``from_zero_mm`` off ``setting`` in a part at ``part_c``. Methods 2."""
     return size_at_20(gauge_size_at_part(setting, from_zero_mm, gauge_c), part_1e6, part_c)
+
+
+def master_drift(
+    setting: GaugeSetting, from_zero_mm: float, master_c: float | None = None, gauge_c: float | None = None
+) -> float:
+    """How far the zero has moved, mm, when the gauge reads ``from_zero_mm`` on its own master again (plus: too big).
+
+    What the master and the gauge have grown since is taken out where their temperatures are known (never guessed).
+    Source: methods 2, solved for a master of known size.
+    """
+    now_c = setting.master_c if master_c is None else master_c
+    true_mm = setting.master_20_mm * growth(setting.master_1e6, now_c)
+    return gauge_size_at_part(setting, from_zero_mm, gauge_c) - true_mm

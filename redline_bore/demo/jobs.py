@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import random
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units
-from redline_bore.demo.walls import wall_2036, wall_2041
+from redline_bore.core.plate import NM_PER_LBF_FT, ClampSetUp
+from redline_bore.demo.walls import FINISH_2036, wall_2036, wall_2041
 from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
@@ -99,6 +101,11 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
         w.book(e.PlateChanged(on=plate_on), after_s=900.0 if plate_on else 60.0)
         for entry, typed in _gauging(wall_2041(), depths, clocks, plate_on, 20.4, SEED + plate_on):
             w.book(entry, 20.4, typed, 12.0)
+    w.book(e.MasterChecked(from_zero_mm=0.0005, master_c=20.4, gauge_c=20.4), 20.4, "master +0.0005", 60.0)
+    _sweep_2041(w)
+    held = ClampSetUp(16.0, 190.0, "engine oil", 0.16, 26.0, "copper", (0.5, 0.75, 1.0), True)
+    w.book(e.ClampingStated(part="head", set_up=held), typed="head fastener 16 torque 190 lubricant engine oil")
+    w.book(e.ClampingStated(part="plate", set_up=replace(held, gasket="steel shim")), typed="plate gasket steel shim")
     w.book(
         e.DefectMarked(
             cylinder=4, what="rust ring", top_mm=60.0, bottom_mm=75.0, clock_deg=250.0, width_deg=80.0,
@@ -114,6 +121,19 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
     w.book(e.ClearanceStated(source="manual", low_mm=0.080, high_mm=0.105))
     w.book(e.StepStamped(step="gauge", initials=WHO))
     w.flush()
+
+
+def _sweep_2041(w: _Writer) -> None:
+    """Cylinder 2 never seated its rings: an indicator on a spindle set up on the mains, five depths, 36 points each."""
+    chance, wall = random.Random(SEED + 2), wall_2041()
+    w.book(e.SpindleSet(cylinder=2, zero_radius_mm=52.5), 20.4, "spindle mains", 1200.0)
+    clocks = tuple(float(t) for t in range(0, 360, 10))
+    for depth in (24.0, 60.0, 110.0, 153.0, 196.0):
+        radii = tuple(
+            round(wall.radius_from_spindle(2, depth, t, True, 20.4) + chance.gauss(0.0, GAUGE_SD_MM), 4) for t in clocks
+        )
+        entry = e.SweepBooked(cylinder=2, depth_mm=depth, clock_deg=clocks, radius_mm=radii, plate_on=True)
+        w.book(entry, 20.4, "sweep of 36", 60.0)
 
 
 def _job_2036(logbook: Logbook, figures: Figures) -> None:
@@ -140,9 +160,14 @@ def _job_2036(logbook: Logbook, figures: Figures) -> None:
     w.book(e.PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
     w.book(e.GaugeSet(master_20_mm=82.55, master_c=20.0), block_c=20.0)
     w.book(e.BlockTemperature(block_c=20.0))
-    w.book(e.PlateChanged(on=True))
-    for entry, typed in _gauging(wall_2036((), True), depths, clocks, True, 20.0, SEED + 36):
-        w.book(entry, 20.0, typed, 14.0)
+    for plate_on in (False, True):
+        w.book(e.PlateChanged(on=plate_on))
+        for entry, typed in _gauging(wall_2036((), True), depths, clocks, plate_on, 20.0, SEED + 35 + plate_on):
+            w.book(entry, 20.0, typed, 7.0)
+    w.book(e.MasterChecked(from_zero_mm=-0.0005, master_c=20.0), 20.0, "master -0.00002", 30.0)
+    held = ClampSetUp(11.1125, 62.0 * NM_PER_LBF_FT, "engine oil", 0.16, 20.0, "steel shim", (0.5, 0.75, 1.0), True)
+    for part in ("head", "plate"):
+        w.book(e.ClampingStated(part=part, set_up=held), typed=f"{part} fastener 7/16 torque 62")
     w.book(e.StepStamped(step="gauge", initials=WHO))
     w.book(e.ClearanceStated(source="piston sheet", low_mm=0.0610, high_mm=0.0865), after_s=600.0)
     _decide(w, 0.508)
@@ -151,7 +176,28 @@ def _job_2036(logbook: Logbook, figures: Figures) -> None:
     _hone_2036(w)
     w.book(e.StepStamped(step="hone", initials=WHO))
     w.book(e.StepStamped(step="sign_off", initials=WHO), after_s=1800.0)
+    _owner_2036(w)
     w.flush()
+
+
+def _owner_2036(w: _Writer) -> None:
+    """The owner measured in his shed: no plate, 58 F, along the pin axis and across it near the top, aiming looser."""
+    chance, wall, cold = random.Random(SEED + 58), wall_2036(FINISH_2036, False), (58.0 - 32.0) / 1.8
+    typed = "other owner plate off block 58 F pistons 58 F aim 0.0032"
+    conditions = e.SecondOpinionOpened(
+        who="owner", plate_on=False, block_c=round(cold, 2), piston_c=round(cold, 2), aim_mm=0.0032 * 25.4
+    )
+    w.book(conditions, typed=typed, after_s=86400.0)
+    for cylinder in (1, 2):
+        for clock in (0.0, 90.0):
+            size = wall.diameter_at(cylinder, 18.0, clock, False, cold) + chance.gauss(0.0, 0.001)
+            w.book(
+                e.OtherReadingBooked(
+                    who="owner", cylinder=cylinder, diameter_mm=round(size / 2.54e-3) * 2.54e-3, depth_mm=18.0,
+                    clock_deg=clock,
+                ),
+                typed=f"other {cylinder} {size / 25.4:.4f} at 0.71 clock {clock:g}",
+            )  # fmt: skip
 
 
 def _decide(w: _Writer, oversize_mm: float) -> None:
@@ -165,7 +211,7 @@ def _decide(w: _Writer, oversize_mm: float) -> None:
 def _hone_2036(w: _Writer) -> None:
     """Coarse in even bites to a hair under, then a plateau of light strokes; sizes as read in a slightly warm block."""
     chance = random.Random(SEED + 360)
-    for cylinder, finish in ((1, 83.0660), (2, 83.0685)):
+    for cylinder, finish in enumerate(FINISH_2036, start=1):
         warm = 1.0 + 11.0e-6 * 1.5
         for strokes, left in ((0, 0.060), (15, 0.045), (30, 0.031), (45, 0.0165), (55, 0.0075), (60, 0.0025)):
             sizes = tuple(

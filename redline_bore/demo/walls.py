@@ -7,6 +7,10 @@ import random
 from redline_bore.core.block import BlockSpec, RingTravel
 from redline_bore.instruments.simulated.true_wall import TrueCylinder, TrueWall
 
+# By how much a hole's axis leans over 100 mm of depth: cylinder 2 of job 2041 was put in crooked long ago.
+FINISH_2036 = (83.0660, 83.0685)
+_LEAN_2041 = {1: (0.052, -0.041)}
+
 # Job 2041: worn 0.10 to 0.24 on diameter, one-sided towards the thrust side (270 or 90), little on the other.
 _WEAR_2041 = ((0.165, 92.0), (0.120, 84.0), (0.085, 95.0), (0.200, 88.0), (0.140, 271.0))
 
@@ -25,6 +29,8 @@ def wall_2041() -> TrueWall:
                 0.001,
                 30.0 * i,
                 plate_pull=0.0035 + 0.001 * (i == 2),
+                lean_x=_LEAN_2041.get(i, (0.0, 0.0))[0],
+                lean_y=_LEAN_2041.get(i, (0.0, 0.0))[1],
             )
             for i, (wear, clock) in enumerate(_WEAR_2041)
         ),
@@ -33,16 +39,22 @@ def wall_2041() -> TrueWall:
 
 
 def wall_2036(finish_mm: tuple[float, ...], worn: bool) -> TrueWall:
-    """Twin of 3.2500 in: worn 0.12 and 0.09 before, or finished to ``finish_mm`` (on diameter, at 20 C)."""
+    """Twin of 3.2500 in: worn 0.12 and 0.09 before, or finished under the plate to ``finish_mm`` (diameter, 20 C).
+
+    The plate pulls the top of both holes oval, open along the pin axis; without it they read so much tighter there.
+    """
+    plate = {"plate_pull": 0.0012, "plate_oval": 0.0075}
     if worn:
         return TrueWall(
             (
-                TrueCylinder(82.553, 11.0, 112.0, 0.100, 88.0, 0.02, 0.001, 20.0, 0.004),
-                TrueCylinder(82.551, 11.0, 112.0, 0.075, 94.0, 0.015, 0.001, 70.0, 0.004),
+                TrueCylinder(82.553, 11.0, 112.0, 0.100, 88.0, 0.02, 0.001, 20.0, **plate),
+                TrueCylinder(82.551, 11.0, 112.0, 0.075, 94.0, 0.015, 0.001, 70.0, **plate),
             ),
             11.0,
         )
-    return TrueWall(tuple(TrueCylinder(f, 11.0, 112.0, oval=0.0007, plate_pull=0.0) for f in finish_mm), 11.0)
+    return TrueWall(
+        tuple(TrueCylinder(f, 11.0, 112.0, oval=0.0004, under_plate=True, **plate) for f in finish_mm), 11.0
+    )
 
 
 def wall_2047() -> TrueWall:
@@ -67,7 +79,7 @@ def practice_wall(spec: BlockSpec, travel: RingTravel, coefficient_1e6: float) -
 
 def true_wall(number: str, spec: BlockSpec, travel: RingTravel, coefficient_1e6: float) -> TrueWall:
     """The wall a stand-in measures for a job: the sample job's own, or a practice wall when the block differs."""
-    known = {"2041": wall_2041, "2047": wall_2047}
+    known = {"2041": wall_2041, "2036": lambda: wall_2036(FINISH_2036, False), "2047": wall_2047}
     if number in known:
         wall = known[number]()
         if len(wall.cylinders) == spec.cylinders and abs(wall.cylinders[0].unworn_diameter - spec.bore_mm) < 0.5:

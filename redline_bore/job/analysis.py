@@ -122,8 +122,12 @@ def shape_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> Cy
 
 def _shape_now(state: JobState, cylinder: int, plate_on: bool | None) -> CylinderShape:
     plate = best_condition(state, cylinder) if plate_on is None else plate_on
-    readings = state.readings_of(cylinder, plate)
-    return _shape(cylinder, plate, readings, state.defects_of(cylinder), rules_of(state))
+    return shape_with(state, cylinder, plate, state.defects_of(cylinder))
+
+
+def shape_with(state: JobState, cylinder: int, plate_on: bool, defects: tuple[Defect, ...]) -> CylinderShape:
+    """The shape as it would be with other defects than were marked."""
+    return _shape(cylinder, plate_on, state.readings_of(cylinder, plate_on), defects, rules_of(state))
 
 
 def best_condition(state: JobState, cylinder: int) -> bool:

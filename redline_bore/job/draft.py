@@ -47,6 +47,7 @@ FIELDS = (
     Field("material", "Material", tuple(MATERIALS.items())),
     Field("wall", "Wall", _same(*WallKind)),
     Field("bottom", "Bottom", _same(*Bottom)),
+    Field("fasteners", "Fasteners a bore", (("4", "4"), ("6", "6"))),
     Field("band_mm", "Hardened down to", hint="none"),
     Field("ring_top_mm", "Top ring stops at", hint="starting point"),
     Field("ring_pack_mm", "Ring pack", hint="starting point"),
@@ -89,7 +90,7 @@ def draft_of(state: JobState) -> dict[str, str]:
     book = state.book_in
     return draft | {
         "number": state.number, "owner": book.owner, "engine": book.engine, "units": units.value, "layout": b.layout.value,
-        "cylinders": str(b.cylinders), "material": b.material, "wall": b.wall.value, "bottom": b.bottom.value,
+        "cylinders": str(b.cylinders), "material": b.material, "wall": b.wall.value, "bottom": b.bottom.value, "fasteners": str(b.fasteners),
         "purpose": book.purpose, "duty": book.duty, "piston_alloy": book.piston_alloy,
         "oversizes": " ".join(text(s) for s in book.oversizes_mm), "honing": state.practice("honing"),
     }  # fmt: skip
@@ -107,7 +108,7 @@ def block_from_draft(draft: Mapping[str, str]) -> tuple[BlockSpec | None, list[F
         return None, faults
     spec = BlockSpec(
         Layout(draft["layout"]), count, material=draft["material"], wall=WallKind(draft["wall"]),
-        bottom=Bottom(draft["bottom"]), **values,
+        bottom=Bottom(draft["bottom"]), fasteners=int(draft["fasteners"]), **values,
     )  # fmt: skip
     told = {f.path for f in faults}
     faults += [f for f in faults_of(spec) if f.path not in told]

@@ -11,8 +11,10 @@ from typing import Literal
 
 from redline_bore.core.block import BlockSpec
 from redline_bore.core.lengths import Units
+from redline_bore.core.plate import ClampSetUp
 
 Plain = float | str | list[float]
+TWO_POINT, THREE_POINT = "two-point", "three-point"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -56,14 +58,25 @@ class PlanChosen:
 
 @dataclass(frozen=True, kw_only=True)
 class GaugeSet:
-    """The gauge was zeroed on a master of ``master_20_mm`` at 20 C."""
+    """The gauge was zeroed on a master of ``master_20_mm`` at 20 C. ``gauge``: two-point or three-point."""
 
     master_20_mm: float
     master_c: float
     master_1e6: float = 11.5
     gauge_c: float | None = None
     gauge_1e6: float | None = None
+    gauge: str = TWO_POINT
     kind: Literal["gauge_set"] = "gauge_set"
+
+
+@dataclass(frozen=True, kw_only=True)
+class MasterChecked:
+    """The gauge was put on its master again and read ``from_zero_mm``: it bounds the drift since it was zeroed."""
+
+    from_zero_mm: float
+    master_c: float | None = None
+    gauge_c: float | None = None
+    kind: Literal["master_checked"] = "master_checked"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -80,14 +93,41 @@ class PlateChanged:
 
 @dataclass(frozen=True, kw_only=True)
 class ReadingBooked:
-    """A two-point diameter at the block's own temperature."""
+    """A diameter at the block's own temperature, by a two-point or a three-point gauge (``clock_deg``: its first leg).
+
+    gauge_c: temperature of the gauge's body, None when not known.
+    """
 
     cylinder: int
     depth_mm: float
     clock_deg: float
     diameter_mm: float
     plate_on: bool
+    gauge: str = TWO_POINT
+    gauge_c: float | None = None
     kind: Literal["reading_booked"] = "reading_booked"
+
+
+@dataclass(frozen=True, kw_only=True)
+class SpindleSet:
+    """A spindle with an indicator was set up over a cylinder; sweeps from now on share its axis, till the next one."""
+
+    cylinder: int
+    zero_radius_mm: float
+    based_on: str = "mains"
+    kind: Literal["spindle_set"] = "spindle_set"
+
+
+@dataclass(frozen=True, kw_only=True)
+class SweepBooked:
+    """Radius against clock angle from the spindle's axis at one depth, at the block's own temperature."""
+
+    cylinder: int
+    depth_mm: float
+    clock_deg: tuple[float, ...]
+    radius_mm: tuple[float, ...]
+    plate_on: bool
+    kind: Literal["sweep_booked"] = "sweep_booked"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -112,7 +152,19 @@ class DefectMarked:
     width_deg: float
     deep_low_mm: float
     deep_high_mm: float
+    feel: str = ""
     kind: Literal["defect_marked"] = "defect_marked"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PhotoAttached:
+    """A picture kept with the job, belonging to entry ``seq``. Its bytes lie in the logbook under ``sha256``."""
+
+    seq: int
+    name: str
+    media: str
+    sha256: str
+    kind: Literal["photo_attached"] = "photo_attached"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -125,6 +177,83 @@ class WallRead:
     wall_mm: float
     zone: Literal["thrust", "elsewhere"]
     kind: Literal["wall_read"] = "wall_read"
+
+
+@dataclass(frozen=True, kw_only=True)
+class ClampingStated:
+    """How the plate, or the head it stands in for, is held down."""
+
+    part: Literal["plate", "head"]
+    set_up: ClampSetUp
+    kind: Literal["clamping_stated"] = "clamping_stated"
+
+
+@dataclass(frozen=True, kw_only=True)
+class PlateTightened:
+    """The plate's fasteners were gone through in this order (numbers from 1), at each of these torques in turn."""
+
+    order: tuple[int, ...]
+    torques_nm: tuple[float, ...]
+    kind: Literal["plate_tightened"] = "plate_tightened"
+
+
+@dataclass(frozen=True, kw_only=True)
+class SecondOpinionOpened:
+    """Somebody else measured this block: who, and under which conditions (None: they did not say).
+
+    at_20: their figures are corrected to 20 C already. ``*_over_mm``: their instrument is known to show that much too
+    much. The same ``who`` again states the conditions anew.
+    """
+
+    who: str
+    plate_on: bool = False
+    block_c: float | None = None
+    piston_c: float | None = None
+    at_20: bool = False
+    aim_mm: float | None = None
+    bore_gauge_over_mm: float = 0.0
+    micrometer_over_mm: float = 0.0
+    kind: Literal["second_opinion_opened"] = "second_opinion_opened"
+
+
+@dataclass(frozen=True, kw_only=True)
+class OtherReadingBooked:
+    """A diameter that ``who`` read, as they wrote it down; None: they did not say where."""
+
+    who: str
+    cylinder: int
+    diameter_mm: float
+    depth_mm: float | None = None
+    clock_deg: float | None = None
+    kind: Literal["other_reading_booked"] = "other_reading_booked"
+
+
+@dataclass(frozen=True, kw_only=True)
+class OtherPistonBooked:
+    """A piston that ``who`` measured."""
+
+    who: str
+    cylinder: int
+    size_mm: float
+    kind: Literal["other_piston_booked"] = "other_piston_booked"
+
+
+@dataclass(frozen=True, kw_only=True)
+class StudyBegan:
+    """A gauge study begins: which gauge, and its last digit in mm."""
+
+    instrument: str
+    resolution_mm: float
+    kind: Literal["study_began"] = "study_began"
+
+
+@dataclass(frozen=True, kw_only=True)
+class StudyReadingBooked:
+    """A reading of the gauge study under way, by whoever books it, of spot ``spot``."""
+
+    spot: str
+    value_mm: float
+    kind: Literal["study_reading_booked"] = "study_reading_booked"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -212,12 +341,23 @@ Entry = (
     | BookInRevised
     | PlanChosen
     | GaugeSet
+    | MasterChecked
     | BlockTemperature
     | PlateChanged
     | ReadingBooked
+    | SpindleSet
+    | SweepBooked
     | RingGapRead
     | DefectMarked
+    | PhotoAttached
     | WallRead
+    | ClampingStated
+    | PlateTightened
+    | SecondOpinionOpened
+    | OtherReadingBooked
+    | OtherPistonBooked
+    | StudyBegan
+    | StudyReadingBooked
     | PracticeChosen
     | ClearanceStated
     | PistonMeasured

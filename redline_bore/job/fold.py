@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import fields
+from dataclasses import fields, replace
 from typing import Any
 
 from redline_bore.core.block import ring_travel
 from redline_bore.core.errors import FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.fit import ClearanceWindow
+from redline_bore.core.gauge_study import StudyValue
 from redline_bore.core.gauging import LevelPlan, plan_of
-from redline_bore.core.thermal import GaugeSetting, size_at_20
+from redline_bore.core.thermal import GaugeSetting, master_drift, size_at_20
 from redline_bore.job import entries as e
 from redline_bore.job.practices import SHOP_DEFAULT
 from redline_bore.job.state import (
@@ -19,14 +20,24 @@ from redline_bore.job.state import (
     Decision,
     Defect,
     JobState,
+    Photo,
     Piston,
     Reading,
     RingGap,
+    SecondOpinion,
+    SpindleSetUp,
     Stamp,
+    Study,
+    Sweep,
+    Tightened,
     WallReading,
+    ZeroSpan,
 )
 
-_LISTS = ("readings", "ring_gaps", "defects", "wall_readings", "windows", "pistons", "checks", "stamps")
+_LISTS = (
+    "readings", "three_points", "sweeps", "zero_spans", "ring_gaps", "defects", "photos", "wall_readings",
+    "second_opinions", "studies", "windows", "pistons", "checks", "stamps",
+)  # fmt: skip
 _CHANGE_THE_PAST = (e.EntryStruck, e.EntryRestored, e.BookInRevised)
 
 
@@ -130,6 +141,17 @@ def _plan(draft: dict[str, Any], record: e.Record, entry: e.PlanChosen) -> None:
 
 def _gauge_set(draft: dict[str, Any], record: e.Record, entry: e.GaugeSet) -> None:
     draft["gauge"] = GaugeSetting(entry.master_20_mm, entry.master_1e6, entry.master_c, entry.gauge_1e6, entry.gauge_c)
+    draft["gauge_kind"] = entry.gauge
+    draft["zero_spans"].append(ZeroSpan(record.seq, 0.0))
+
+
+def _master_checked(draft: dict[str, Any], record: e.Record, entry: e.MasterChecked) -> None:
+    zero: GaugeSetting | None = draft.get("gauge")
+    if zero is None or not draft["zero_spans"]:
+        return  # a check without a zero bounds nothing
+    off = master_drift(zero, entry.from_zero_mm, entry.master_c, entry.gauge_c)
+    last = draft["zero_spans"].pop()
+    draft["zero_spans"] += [ZeroSpan(last.start_seq, last.start_off_mm, record.seq, off), ZeroSpan(record.seq, off)]
 
 
 def _temperature(draft: dict[str, Any], record: e.Record, entry: e.BlockTemperature) -> None:
@@ -142,12 +164,26 @@ def _plate(draft: dict[str, Any], record: e.Record, entry: e.PlateChanged) -> No
 
 def _reading(draft: dict[str, Any], record: e.Record, entry: e.ReadingBooked) -> None:
     size = _to_20(draft, entry.diameter_mm, record.block_c)
-    draft["readings"].append(
+    two = entry.gauge == e.TWO_POINT
+    draft["readings" if two else "three_points"].append(
         Reading(
-            record.seq, entry.cylinder, entry.depth_mm, entry.clock_deg % 180.0, size, entry.diameter_mm,
-            entry.plate_on, record.block_c, record.person, record.at,
+            record.seq, entry.cylinder, entry.depth_mm, entry.clock_deg % (180.0 if two else 120.0), size,
+            entry.diameter_mm, entry.plate_on, record.block_c, record.person, record.at, entry.gauge,
         )
     )  # fmt: skip
+
+
+def _spindle(draft: dict[str, Any], record: e.Record, entry: e.SpindleSet) -> None:
+    draft["spindle"] = SpindleSetUp(record.seq, entry.cylinder, entry.zero_radius_mm, entry.based_on)
+
+
+def _sweep(draft: dict[str, Any], record: e.Record, entry: e.SweepBooked) -> None:
+    spindle: SpindleSetUp | None = draft.get("spindle")
+    set_up = spindle.seq if spindle is not None and spindle.cylinder == entry.cylinder else record.seq
+    radii = tuple(_to_20(draft, r, record.block_c) for r in entry.radius_mm)
+    draft["sweeps"].append(
+        Sweep(record.seq, entry.cylinder, set_up, entry.depth_mm, entry.clock_deg, radii, entry.plate_on)
+    )
 
 
 def _ring_gap(draft: dict[str, Any], record: e.Record, entry: e.RingGapRead) -> None:
@@ -158,9 +194,53 @@ def _defect(draft: dict[str, Any], record: e.Record, entry: e.DefectMarked) -> N
     draft["defects"].append(
         Defect(
             entry.cylinder, entry.what, entry.top_mm, entry.bottom_mm, entry.clock_deg, entry.width_deg,
-            entry.deep_low_mm, entry.deep_high_mm,
+            entry.deep_low_mm, entry.deep_high_mm, entry.feel, record.seq,
         )
     )  # fmt: skip
+
+
+def _photo(draft: dict[str, Any], record: e.Record, entry: e.PhotoAttached) -> None:
+    draft["photos"].append(Photo(record.seq, entry.seq, entry.name, entry.media, entry.sha256))
+
+
+def _clamping(draft: dict[str, Any], record: e.Record, entry: e.ClampingStated) -> None:
+    draft["clamping"] = tuple((dict(draft.get("clamping", ())) | {entry.part: entry.set_up}).items())
+
+
+def _tightened(draft: dict[str, Any], record: e.Record, entry: e.PlateTightened) -> None:
+    draft["tightened"] = Tightened(record.at, record.person, entry.order, entry.torques_nm)
+
+
+def _second_opinion(draft: dict[str, Any], record: e.Record, entry: e.SecondOpinionOpened) -> None:
+    _of_shop(draft, entry.who, lambda old: replace(old, conditions=entry))
+
+
+def _other_reading(draft: dict[str, Any], record: e.Record, entry: e.OtherReadingBooked) -> None:
+    _of_shop(draft, entry.who, lambda old: replace(old, readings=(*old.readings, entry)))
+
+
+def _other_piston(draft: dict[str, Any], record: e.Record, entry: e.OtherPistonBooked) -> None:
+    _of_shop(draft, entry.who, lambda old: replace(old, pistons=(*old.pistons, (entry.cylinder, entry.size_mm))))
+
+
+def _of_shop(draft: dict[str, Any], who: str, change: Callable[[SecondOpinion], SecondOpinion]) -> None:
+    """Change what one shop said, beginning it when it is new."""
+    shops: list[SecondOpinion] = draft["second_opinions"]
+    place = next((i for i, s in enumerate(shops) if s.conditions.who == who), None)
+    if place is None:
+        shops.append(change(SecondOpinion(e.SecondOpinionOpened(who=who))))
+    else:
+        shops[place] = change(shops[place])
+
+
+def _study_began(draft: dict[str, Any], record: e.Record, entry: e.StudyBegan) -> None:
+    draft["studies"].append(Study(record.seq, entry.instrument, entry.resolution_mm))
+
+
+def _study_reading(draft: dict[str, Any], record: e.Record, entry: e.StudyReadingBooked) -> None:
+    if draft["studies"]:
+        value = StudyValue(record.person, entry.spot, entry.value_mm)
+        draft["studies"][-1] = replace(draft["studies"][-1], values=(*draft["studies"][-1].values, value))
 
 
 def _wall(draft: dict[str, Any], record: e.Record, entry: e.WallRead) -> None:
@@ -209,6 +289,17 @@ _HANDLERS: dict[type, Callable[[dict[str, Any], e.Record, Any], None]] = {
     e.BookInRevised: _revised,
     e.PlanChosen: _plan,
     e.GaugeSet: _gauge_set,
+    e.MasterChecked: _master_checked,
+    e.SpindleSet: _spindle,
+    e.SweepBooked: _sweep,
+    e.PhotoAttached: _photo,
+    e.ClampingStated: _clamping,
+    e.PlateTightened: _tightened,
+    e.SecondOpinionOpened: _second_opinion,
+    e.OtherReadingBooked: _other_reading,
+    e.OtherPistonBooked: _other_piston,
+    e.StudyBegan: _study_began,
+    e.StudyReadingBooked: _study_reading,
     e.BlockTemperature: _temperature,
     e.PlateChanged: _plate,
     e.ReadingBooked: _reading,

@@ -16,6 +16,7 @@ from redline_bore.core.stock import (
 )
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.analysis import shape_of
+from redline_bore.job.doubt import reading_doubt
 from redline_bore.job.practices import Practice, practice
 from redline_bore.job.redline import Redline, redline_of
 from redline_bore.job.state import Check, JobState
@@ -91,7 +92,7 @@ def _projection(state: JobState, checks: tuple[Check, ...], target: float | None
         return None, "the redline is not known"
     if len(checks) < 2:
         return None, "two checks are needed"
-    sd = state.figures.number("gauging.bore_gauge_u") / 2.0
+    sd = reading_doubt(state).own_mm
     least = int(state.figures.number("honing.interval_checks"))
     try:
         return strokes_left([c.strokes for c in checks], [c.largest_mm for c in checks], target, sd, least), ""
@@ -210,7 +211,7 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
     if not state.plate_on:
         notes.append("The plate is off. With the head on, the hole will not stay this shape.")
     if p.left_mm is not None:
-        u = state.figures.number("gauging.bore_gauge_u")
+        u = reading_doubt(state).expanded_u_mm
         notes.append(f"The gauge is sure to ± {show.size(u)}; let the block cool and check again near the end.")
     return tuple(notes)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from redline_bore.core.fit import (
@@ -11,11 +12,12 @@ from redline_bore.core.fit import (
     finish_size,
     window_from_bore,
 )
+from redline_bore.core.gauge_study import drift_sd_mm
+from redline_bore.job.doubt import GAUGE_RESOLUTION_MM, known_drift, study_of
 from redline_bore.job.state import JobState, Piston
 
 WINDOW_SOURCES = ("piston sheet", "manual", "habit", "share of bore")
 HARD_DUTIES = ("turbo", "nitrous", "marine")
-GAUGE_RESOLUTION_MM = 0.001
 
 
 @dataclass(frozen=True)
@@ -61,11 +63,15 @@ def redline_of(state: JobState, cylinder: int) -> Redline:
 def clearance_doubt(state: JobState, bore_mm: float, piston_mm: float) -> float:
     """Expanded uncertainty (k = 2), mm, of a clearance measured in this shop.
 
-    The gauges' starting U stands for repeatability and master together until a gauge study replaces it.
+    The gauge's starting U stands for repeatability and master together until a gauge study replaces it; the drift of
+    its zero counts as far as it is known.
     """
-    f = state.figures
+    f, found, drift = state.figures, study_of(state), drift_sd_mm(known_drift(state))
     doubt_c = f.number("gauging.temperature_doubt")
-    bore = GaugeDoubt(f.number("gauging.bore_gauge_u") / 2.0, GAUGE_RESOLUTION_MM, 0.0, state.coefficient_1e6, doubt_c)
+    own = f.number("gauging.bore_gauge_u") / 2.0 if found is None else found.reading_sd_mm
+    master = 0.0 if found is None else f.number("gauging.master_u")
+    resolution = GAUGE_RESOLUTION_MM if found is None else 0.0  # a study holds it already
+    bore = GaugeDoubt(own, resolution, math.hypot(master, 2.0 * drift), state.coefficient_1e6, doubt_c)
     alloy = f.number(f"thermal.{state.book_in.piston_alloy}")
     piston = GaugeDoubt(f.number("gauging.micrometer_u") / 2.0, GAUGE_RESOLUTION_MM, 0.0, alloy, doubt_c)
     return clearance_uncertainty(bore_mm, bore, piston_mm, piston)

@@ -10,10 +10,12 @@ from typing import Any, TypeVar
 from redline_bore.core.block import BlockSpec, RingTravel, ring_travel
 from redline_bore.core.figures import Figures
 from redline_bore.core.fit import ClearanceWindow
+from redline_bore.core.gauge_study import StudyValue
 from redline_bore.core.gauging import LevelPlan
 from redline_bore.core.lengths import Units
+from redline_bore.core.plate import ClampSetUp
 from redline_bore.core.thermal import GaugeSetting
-from redline_bore.job.entries import BookIn
+from redline_bore.job.entries import TWO_POINT, BookIn, OtherReadingBooked, SecondOpinionOpened
 
 T = TypeVar("T")
 STEPS = ("book_in", "gauge", "call", "hone", "sign_off")
@@ -22,7 +24,8 @@ STEP_TITLES = {"book_in": "Book in", "gauge": "Gauge", "call": "Call", "hone": "
 
 @dataclass(frozen=True)
 class Reading:
-    """A two-point reading: as read, and at 20 C (block_c None: not known, taken as 20 C)."""
+    """A reading: as read, and at 20 C (block_c None: not known, taken as 20 C). ``clock_deg`` repeats every 180
+    degrees with a two-point gauge, every 120 with a three-point one."""
 
     seq: int
     cylinder: int
@@ -34,9 +37,84 @@ class Reading:
     block_c: float | None
     person: str
     at: str
+    gauge: str = TWO_POINT
 
     def __hash__(self) -> int:
         return self.seq  # readings are looked up often; equality still compares everything
+
+
+@dataclass(frozen=True)
+class Sweep:
+    """Radii in mm at 20 C from the axis of spindle set-up ``set_up``."""
+
+    seq: int
+    cylinder: int
+    set_up: int
+    depth_mm: float
+    clock_deg: tuple[float, ...]
+    radius_mm: tuple[float, ...]
+    plate_on: bool
+
+
+@dataclass(frozen=True)
+class SpindleSetUp:
+    seq: int
+    cylinder: int
+    zero_radius_mm: float
+    based_on: str
+
+
+@dataclass(frozen=True)
+class ZeroSpan:
+    """A stretch of the ledger between looks at the master: how far the zero was off at its start and at its end, mm.
+
+    end_off_mm None: not looked at since, so the drift of what was read in it is not known.
+    """
+
+    start_seq: int
+    start_off_mm: float
+    end_seq: int | None = None
+    end_off_mm: float | None = None
+
+    @property
+    def drift_mm(self) -> float | None:
+        return None if self.end_off_mm is None else max(abs(self.start_off_mm), abs(self.end_off_mm))
+
+
+@dataclass(frozen=True)
+class Photo:
+    seq: int
+    of_seq: int
+    name: str
+    media: str
+    sha256: str
+
+
+@dataclass(frozen=True)
+class SecondOpinion:
+    """What somebody else measured: under which conditions, their readings as written, their pistons by cylinder."""
+
+    conditions: SecondOpinionOpened
+    readings: tuple[OtherReadingBooked, ...] = ()
+    pistons: tuple[tuple[int, float], ...] = ()
+
+
+@dataclass(frozen=True)
+class Study:
+    """A gauge study: every reading of it. ``resolution_mm``: the gauge's last digit."""
+
+    seq: int
+    instrument: str
+    resolution_mm: float
+    values: tuple[StudyValue, ...] = ()
+
+
+@dataclass(frozen=True)
+class Tightened:
+    at: str
+    person: str
+    order: tuple[int, ...]
+    torques_nm: tuple[float, ...]
 
 
 @dataclass(frozen=True)
@@ -56,6 +134,8 @@ class Defect:
     width_deg: float
     deep_low_mm: float
     deep_high_mm: float
+    feel: str = ""
+    seq: int = 0
 
     @property
     def measured(self) -> bool:
@@ -131,10 +211,20 @@ class JobState:
     plate_on: bool = False
     block_c: float | None = None
     gauge: GaugeSetting | None = None
+    gauge_kind: str = TWO_POINT
+    zero_spans: tuple[ZeroSpan, ...] = ()
     readings: tuple[Reading, ...] = ()
+    three_points: tuple[Reading, ...] = ()
+    spindle: SpindleSetUp | None = None
+    sweeps: tuple[Sweep, ...] = ()
     ring_gaps: tuple[RingGap, ...] = ()
     defects: tuple[Defect, ...] = ()
     wall_readings: tuple[WallReading, ...] = ()
+    photos: tuple[Photo, ...] = ()
+    clamping: tuple[tuple[str, ClampSetUp], ...] = ()
+    tightened: Tightened | None = None
+    second_opinions: tuple[SecondOpinion, ...] = ()
+    studies: tuple[Study, ...] = ()
     windows: tuple[ClearanceWindow, ...] = ()
     pistons: tuple[Piston, ...] = ()
     decision: Decision | None = None
@@ -187,6 +277,25 @@ class JobState:
 
     def readings_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Reading, ...]:
         return self._readings_by.get((cylinder, plate_on), ())
+
+    def three_points_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Reading, ...]:
+        return tuple(r for r in self.three_points if r.cylinder == cylinder and plate_on in (None, r.plate_on))
+
+    def sweeps_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Sweep, ...]:
+        """Sweeps of a cylinder's last spindle set-up: only those share an axis."""
+        own = [s for s in self.sweeps if s.cylinder == cylinder and plate_on in (None, s.plate_on)]
+        return tuple(s for s in own if s.set_up == own[-1].set_up)
+
+    def held_down(self, part: str) -> ClampSetUp:
+        """How the plate or the head is held down, as far as it was stated."""
+        return dict(self.clamping).get(part, ClampSetUp())
+
+    def zero_span(self, seq: int) -> ZeroSpan | None:
+        """The stretch between looks at the master that an entry lies in; None before the gauge was first zeroed."""
+        return next((z for z in reversed(self.zero_spans) if z.start_seq <= seq), None)
+
+    def photos_of(self, seq: int) -> tuple[Photo, ...]:
+        return tuple(p for p in self.photos if p.of_seq == seq)
 
     def defects_of(self, cylinder: int) -> tuple[Defect, ...]:
         return tuple(d for d in self.defects if d.cylinder == cylinder)

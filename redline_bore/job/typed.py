@@ -10,17 +10,17 @@ Hone: ``42 106.012`` (double strokes, then sizes from the top down).
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.fit import ClearanceWindow
-from redline_bore.core.gauging import Place
-from redline_bore.core.lengths import Units, parse_length, with_unit
+from redline_bore.core.lengths import parse_length, with_unit
 from redline_bore.core.thermal import GaugeSetting, gauge_size_at_part
 from redline_bore.job import entries as e
+from redline_bore.job.measures import clock, depth, plain, temperature
 from redline_bore.job.state import JobState
+from redline_bore.job.typed_gauge import words_at_gauge
+from redline_bore.job.where import Where
 
-_TEMPERATURE = re.compile(r"([+\-−]?\d+(?:[.,]\d+)?)\s*°?\s*([cf])", re.IGNORECASE)
 _DEFECT = re.compile(
     r"(?P<what>score|pit|rust|crack|heat mark|smear|groove)\s+(?P<deep>.+?)\s+at\s+(?P<top>.+?)\s+to\s+(?P<bottom>.+?)"
     r"\s+clock\s+(?P<clock>[\d.]+)(?:\s+wide\s+(?P<wide>[\d.]+))?",
@@ -41,29 +41,6 @@ _SOURCES = {"sheet": "piston sheet", "manual": "manual", "habit": "habit"}
 DEFECT_WIDE_DEG = 20.0
 
 
-@dataclass(frozen=True)
-class Where:
-    """Where the gauge stands, and in which units figures without a unit are meant."""
-
-    cylinder: int
-    place: Place
-    units: Units
-    from_zero: bool = False
-    body_c: float | None = None
-
-
-def temperature(text: str) -> float | None:
-    """A temperature in C from ``22.9 C`` or ``73 F``; None when the text is none. Raises InputError when absurd."""
-    found = _TEMPERATURE.fullmatch(text.strip())
-    if found is None:
-        return None
-    value = float(found[1].replace(",", ".").replace("−", "-"))
-    celsius = value if found[2].lower() == "c" else (value - 32.0) / 1.8
-    if not -30.0 <= celsius <= 120.0:
-        raise InputError(f"{text.strip()} is no temperature of a block on a bench; write it like 22.9 C or 73 F")
-    return celsius
-
-
 def entry_from_typed(step: str, text: str, state: JobState, where: Where) -> e.Entry:
     """The entry that ``text`` means in ``step``. Raises InputError with the reason and what was meant."""
     if (warm := temperature(text)) is not None:
@@ -78,15 +55,17 @@ def entry_from_typed(step: str, text: str, state: JobState, where: Where) -> e.E
 
 
 def _at_gauge(text: str, state: JobState, where: Where) -> e.Entry:
+    if (worded := words_at_gauge(text, state, where)) is not None:
+        return worded
     if found := _GAP.fullmatch(text.strip()):
-        depth = _depth(found["depth"], state, where)
-        return e.RingGapRead(cylinder=where.cylinder, depth_mm=depth, gap_mm=_plain(found["gap"], where))
+        deep = depth(found["depth"], state, where)
+        return e.RingGapRead(cylinder=where.cylinder, depth_mm=deep, gap_mm=plain(found["gap"], where))
     if found := _WALL.fullmatch(text.strip()):
-        clock = _clock(found["clock"])
-        across = min(abs(clock - 90.0), abs(clock - 270.0)) <= 45.0
+        angle = clock(found["clock"])
+        across = min(abs(angle - 90.0), abs(angle - 270.0)) <= 45.0
         return e.WallRead(
-            cylinder=where.cylinder, clock_deg=clock, depth_mm=_depth(found["depth"], state, where),
-            wall_mm=_plain(found["wall"], where), zone="thrust" if across else "elsewhere",
+            cylinder=where.cylinder, clock_deg=angle, depth_mm=depth(found["depth"], state, where),
+            wall_mm=plain(found["wall"], where), zone="thrust" if across else "elsewhere",
         )  # fmt: skip
     if found := _DEFECT.fullmatch(text.strip()):
         return _defect(found, state, where)
@@ -94,7 +73,7 @@ def _at_gauge(text: str, state: JobState, where: Where) -> e.Entry:
     plan = state.plan
     return e.ReadingBooked(
         cylinder=where.cylinder, depth_mm=plan.depths_mm[where.place.level], clock_deg=plan.clocks_deg[where.place.clock],
-        diameter_mm=size, plate_on=state.plate_on,
+        diameter_mm=size, plate_on=state.plate_on, gauge=state.gauge_kind, gauge_c=where.body_c,
     )  # fmt: skip
 
 
@@ -116,45 +95,24 @@ def size_from_typed(text: str, state: JobState, where: Where) -> float:
     return parse_length(text, where.units, nominal, "reading").mm
 
 
-def _plain(text: str, where: Where) -> float:
-    return parse_length(text, where.units, least_mm=0.0).mm
-
-
-def _depth(text: str, state: JobState, where: Where) -> float:
-    depth = _plain(text, where)
-    if not 0.0 < depth < state.block.length_mm:
-        raise InputError(f"{text.strip()} down is not in a cylinder of {with_unit(state.block.length_mm, where.units)}")
-    return depth
-
-
-def _clock(text: str) -> float:
-    try:
-        value = float(text)
-    except ValueError:
-        raise InputError(f"“{text}” is not a clock angle; 0 to 360 degrees") from None
-    if not 0.0 <= value <= 360.0:
-        raise InputError(f"{text}° is not on the clock; 0 to 360 degrees")
-    return value
-
-
 def _defect(found: re.Match[str], state: JobState, where: Where) -> e.DefectMarked:
-    top, bottom = sorted(_depth(found[end], state, where) for end in ("top", "bottom"))
+    top, bottom = sorted(depth(found[end], state, where) for end in ("top", "bottom"))
     feel = _CLASSES.get(found["deep"].strip().lower())
     if feel is not None:
         low, high = state.figures.row(f"cleanup.{feel}")
     else:
-        low = high = _plain(found["deep"], where)
+        low = high = plain(found["deep"], where)
     if high > 0.25 * state.block.bore_mm:
         raise InputError(f"A {found['what']} of {found['deep'].strip()} deep is more than a wall; check the unit")
     return e.DefectMarked(
-        cylinder=where.cylinder, what=found["what"].lower(), top_mm=top, bottom_mm=bottom, clock_deg=_clock(found["clock"]),
-        width_deg=_clock(found["wide"]) if found["wide"] else DEFECT_WIDE_DEG, deep_low_mm=low, deep_high_mm=high,
+        cylinder=where.cylinder, what=found["what"].lower(), top_mm=top, bottom_mm=bottom, clock_deg=clock(found["clock"]),
+        width_deg=clock(found["wide"]) if found["wide"] else DEFECT_WIDE_DEG, deep_low_mm=low, deep_high_mm=high, feel=feel or "",
     )  # fmt: skip
 
 
 def _at_call(text: str, state: JobState, where: Where) -> e.Entry:
     if found := _WINDOW.fullmatch(text.strip()):
-        low, high = (_plain(found[end], where) for end in ("low", "high"))
+        low, high = (plain(found[end], where) for end in ("low", "high"))
         ClearanceWindow(low, high, _SOURCES[found["source"].lower()])
         if high > 0.01 * state.block.bore_mm:
             raise InputError(f"A clearance of {found['high']} is more than a hundredth of the bore; check the unit")

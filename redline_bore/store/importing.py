@@ -13,9 +13,12 @@ from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.store.readings_csv import ReadRow, readings_from_csv
 
 
-def import_readings(path: Path, state: JobState) -> tuple[ReadRow, ...]:
-    """The readings of a CSV file. Raises EnvironmentTrouble or FaultyInput; nothing is booked yet."""
-    return readings_from_csv(read_text(path), state)
+def import_readings(path: Path, state: JobState, other: str = "") -> tuple[ReadRow, ...]:
+    """The readings or sweeps of a CSV file; ``other`` names the shop whose they are, when they are not ours.
+
+    Raises EnvironmentTrouble or FaultyInput; nothing is booked yet.
+    """
+    return readings_from_csv(read_text(path), state, other)
 
 
 def import_job(logbook: Logbook, path: Path, figures: Figures) -> str:
@@ -23,8 +26,9 @@ def import_job(logbook: Logbook, path: Path, figures: Figures) -> str:
 
     Raises FaultyInput with every fault, or InputError when the number is taken; then nothing was written.
     """
-    ledger = job_from_json(read_text(path), figures)
-    opening = ledger[0].entry
+    file = job_from_json(read_text(path), figures)
+    opening = file.ledger[0].entry
     assert isinstance(opening, JobOpened)
-    logbook.take_ledger([Draft(r.entry, r.person, r.instrument, r.block_c, r.typed, r.at) for r in ledger])
+    drafts = [Draft(r.entry, r.person, r.instrument, r.block_c, r.typed, r.at) for r in file.ledger]
+    logbook.take_ledger(drafts, file.photos)
     return opening.number

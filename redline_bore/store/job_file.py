@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+import base64
+import binascii
 import json
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
 
 from redline_bore.core.block import faults_of
-from redline_bore.core.errors import BenchError, Fault, FaultyInput
+from redline_bore.core.errors import BenchError, Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.job.codec import KINDS, record_to_plain
-from redline_bore.job.entries import BookInRevised, Entry, EntryRestored, EntryStruck, JobOpened, Record
+from redline_bore.job.entries import BookInRevised, Entry, EntryRestored, EntryStruck, JobOpened, PhotoAttached, Record
 from redline_bore.job.fold import fold
+from redline_bore.store.photos import PhotoBytes, photo_of
 
 FORMAT = "redline-bore-job"
 STRICT = ConfigDict(extra="forbid", allow_inf_nan=False)
@@ -35,12 +40,20 @@ def job_model() -> type[BaseModel]:
         typed=(str, ""),
         version=(Literal[1], 1),
     )
+    photo = create_model(
+        "LedgerPhoto",
+        __config__=STRICT,
+        sha256=(Annotated[str, Field(pattern="^[0-9a-f]{64}$")], ...),
+        media=(Literal["image/png", "image/jpeg"], ...),
+        data=(Annotated[str, Field(description="base64")], ...),
+    )
     return create_model(
         "RedlineBoreJob",
         __config__=STRICT,
         format=(Literal["redline-bore-job"], ...),
         version=(Literal[1], ...),
         ledger=(Annotated[list[record], Field(min_length=1)], ...),  # type: ignore[valid-type]
+        photos=(list[photo], []),  # type: ignore[valid-type]
     )
 
 
@@ -49,30 +62,61 @@ def job_schema() -> dict[str, Any]:
     return job_model().model_json_schema()
 
 
-def job_to_json(ledger: tuple[Record, ...]) -> str:
+@dataclass(frozen=True)
+class JobFile:
+    """A job as a file holds it: its ledger, and the photos the ledger names."""
+
+    ledger: tuple[Record, ...]
+    photos: tuple[PhotoBytes, ...] = ()
+
+
+def job_to_json(ledger: tuple[Record, ...], photos: Sequence[PhotoBytes] = ()) -> str:
     """A job as JSON text."""
-    return json.dumps(
-        {"format": FORMAT, "version": 1, "ledger": [record_to_plain(r) for r in ledger]}, indent=1, allow_nan=False
-    )
+    table: dict[str, Any] = {"format": FORMAT, "version": 1, "ledger": [record_to_plain(r) for r in ledger]}
+    if photos:
+        table["photos"] = [
+            {"sha256": p.sha256, "media": p.media, "data": base64.b64encode(p.data).decode("ascii")} for p in photos
+        ]
+    return json.dumps(table, indent=1, allow_nan=False)
 
 
-def job_from_json(text: str, shipped: Figures) -> tuple[Record, ...]:
-    """The ledger of a job file. Raises FaultyInput with every fault and its path; nothing half is taken in."""
+def job_from_json(text: str, shipped: Figures) -> JobFile:
+    """The job of a file. Raises FaultyInput with every fault and its path; nothing half is taken in."""
     try:
-        model = job_model().model_validate_json(text)
+        model: Any = job_model().model_validate_json(text)
     except ValidationError as error:
         raise FaultyInput([Fault(_path(e["loc"]), _reason(e)) for e in error.errors()[:50]]) from error
     ledger = tuple(
-        Record(r.seq, r.at, r.person, r.entry, r.instrument, r.block_c, r.typed, r.version)
-        for r in model.ledger  # type: ignore[attr-defined]
+        Record(r.seq, r.at, r.person, r.entry, r.instrument, r.block_c, r.typed, r.version) for r in model.ledger
     )
-    if faults := _ledger_faults(ledger):
+    photos, faults = _photos(model.photos)
+    kept = {p.sha256 for p in photos}
+    faults += [
+        Fault(f"ledger[{i}].entry.sha256", "names a photo that is not in the file")
+        for i, r in enumerate(ledger)
+        if isinstance(r.entry, PhotoAttached) and not faults and r.entry.sha256 not in kept
+    ]
+    if faults := faults + _ledger_faults(ledger):
         raise FaultyInput(faults)
     try:
         fold(ledger, shipped)
     except BenchError as error:
         raise FaultyInput([Fault("ledger", str(error))]) from error
-    return ledger
+    return JobFile(ledger, photos)
+
+
+def _photos(rows: Sequence[Any]) -> tuple[tuple[PhotoBytes, ...], list[Fault]]:
+    found, faults = [], []
+    for i, row in enumerate(rows):
+        try:
+            photo = photo_of(base64.b64decode(row.data, validate=True), "this photo")
+        except (binascii.Error, InputError) as error:
+            faults.append(Fault(f"photos[{i}].data", str(error)))
+            continue
+        if photo.sha256 != row.sha256:
+            faults.append(Fault(f"photos[{i}].sha256", "is not the hash of its data: the photo is damaged"))
+        found.append(photo)
+    return tuple(found), faults
 
 
 def _path(loc: tuple[int | str, ...]) -> str:
@@ -99,8 +143,8 @@ def _ledger_faults(ledger: tuple[Record, ...]) -> list[Fault]:
         number = getattr(entry, "cylinder", None)
         if number is not None and not 1 <= number <= cylinders:
             faults.append(Fault(f"{path}.entry.cylinder", f"is {number}; the block has 1 to {cylinders}"))
-        if isinstance(entry, (EntryStruck, EntryRestored)) and not 1 <= entry.seq < record.seq:
+        if isinstance(entry, (EntryStruck, EntryRestored, PhotoAttached)) and not 1 <= entry.seq < record.seq:
             faults.append(
-                Fault(f"{path}.entry.seq", f"is {entry.seq}; only an earlier entry can be struck or restored")
+                Fault(f"{path}.entry.seq", f"is {entry.seq}; only an earlier entry can be struck, restored or pictured")
             )
     return faults

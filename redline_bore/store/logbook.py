@@ -20,7 +20,8 @@ from sqlalchemy.exc import DatabaseError, IntegrityError
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.job.codec import to_plain
-from redline_bore.job.entries import BookInRevised, Entry, JobOpened, Record, StepStamped
+from redline_bore.job.entries import BookInRevised, Entry, JobOpened, PhotoAttached, Record, StepStamped
+from redline_bore.store.photos import PhotoBytes
 from redline_bore.store.quick_read import is_current, newest_figures, record_from_row
 from redline_bore.store.schema import ENTRY_COLUMNS
 from redline_bore.store.shop import shipped_figures
@@ -49,6 +50,13 @@ entry_table = sa.Table(
     sa.Column("kind", sa.String, nullable=False),
     sa.Column("version", sa.Integer, nullable=False),
     sa.Column("body", sa.Text, nullable=False),
+)
+photo_table = sa.Table(
+    "photo",
+    metadata,
+    sa.Column("sha256", sa.String, primary_key=True),
+    sa.Column("media", sa.String, nullable=False),
+    sa.Column("data", sa.LargeBinary, nullable=False),
 )
 figure_table = sa.Table(
     "shop_figure",
@@ -128,8 +136,11 @@ class Logbook:
         """Begin a job and its ledger; returns its id. Raises InputError when the number is taken."""
         return self.take_ledger([Draft(opening, person, at=at or now())])
 
-    def take_ledger(self, drafts: Sequence[Draft]) -> int:
-        """Write a whole new job at once, its opening first; returns its id. Raises InputError when the number is taken."""
+    def take_ledger(self, drafts: Sequence[Draft], photos: Sequence[PhotoBytes] = ()) -> int:
+        """Write a whole new job at once, its opening first, with the photos it names; returns its id.
+
+        Raises InputError when the number is taken.
+        """
         opening = drafts[0].entry
         if not isinstance(opening, JobOpened):
             raise InputError("A ledger begins with the opening of a job")
@@ -138,6 +149,8 @@ class Logbook:
             with self._begun() as connection:
                 result = connection.execute(sa.insert(job_table).values(**row, opened_at=drafts[0].at, step="book_in"))
                 job_id = int(result.inserted_primary_key[0])
+                for photo in photos:
+                    self._keep_photo(connection, photo)
                 for seq, draft in enumerate(drafts, start=1):
                     self._insert(connection, job_id, seq, draft)
         except IntegrityError as error:
@@ -226,6 +239,30 @@ class Logbook:
                 sa.insert(figure_table).values(at=now(), person=person, key=key, value=json.dumps(value))
             )
         return self.figures()
+
+    def keep_photo(self, photo: PhotoBytes) -> None:
+        """Keep a picture; when this returns it is on the disk. Kept once, however often it is used."""
+        with self._begun() as connection:
+            self._keep_photo(connection, photo)
+
+    def _keep_photo(self, connection: sa.Connection, photo: PhotoBytes) -> None:
+        there = sa.select(photo_table.c.media).where(photo_table.c.sha256 == photo.sha256)
+        if connection.execute(there).scalar() is None:
+            connection.execute(sa.insert(photo_table).values(sha256=photo.sha256, media=photo.media, data=photo.data))
+
+    def photo(self, sha256: str) -> PhotoBytes:
+        """A kept picture. Raises InputError when there is none under that hash."""
+        query = sa.select(photo_table.c.media, photo_table.c.data).where(photo_table.c.sha256 == sha256)
+        with self._begun() as connection:
+            row = connection.execute(query).first()
+        if row is None:
+            raise InputError(f"The photo {sha256[:12]} is not in this logbook")
+        return PhotoBytes(sha256, row[0], bytes(row[1]))
+
+    def photos_of(self, ledger: Sequence[Record]) -> tuple[PhotoBytes, ...]:
+        """Every picture that a ledger names, once each."""
+        named = dict.fromkeys(r.entry.sha256 for r in ledger if isinstance(r.entry, PhotoAttached))
+        return tuple(self.photo(sha256) for sha256 in named)
 
     def data_version(self) -> int:
         """A number that changes when another program has written to this logbook."""

@@ -1,4 +1,4 @@
-"""Readings in and out as CSV. The header names the unit; every faulty row is told, and nothing half is taken in.
+"""Readings and sweeps in and out as CSV. The header names the unit; every faulty row is told, nothing half is taken in.
 
 The format is described in docs/formats.md.
 """
@@ -13,7 +13,15 @@ from dataclasses import dataclass
 from redline_bore.core.errors import Fault, FaultyInput
 from redline_bore.core.lengths import LengthError, Units, parse_length
 from redline_bore.job.advice import Show
-from redline_bore.job.entries import ReadingBooked
+from redline_bore.job.entries import (
+    THREE_POINT,
+    TWO_POINT,
+    Entry,
+    OtherReadingBooked,
+    ReadingBooked,
+    SecondOpinionOpened,
+    SweepBooked,
+)
 from redline_bore.job.state import JobState
 
 UNITS = {"mm": Units.METRIC, "in": Units.INCH}
@@ -24,7 +32,7 @@ PLATE = {"on": True, "yes": True, "1": True, "off": False, "no": False, "0": Fal
 class ReadRow:
     """One row ready to be booked. ``typed`` is the diameter as it stood in the file."""
 
-    entry: ReadingBooked
+    entry: Entry
     block_c: float | None
     person: str
     instrument: str
@@ -33,21 +41,36 @@ class ReadRow:
 
 @dataclass(frozen=True)
 class _Columns:
-    depth: str
-    diameter: str
-    names: tuple[str, ...]
+    """Which column holds which length; ``size`` is a diameter, or in a sweep a radius."""
+
+    depth: str | None
+    size: str
 
     @property
-    def depth_units(self) -> Units:
-        return UNITS[self.depth.rsplit("_", 1)[1]]
-
-    @property
-    def diameter_units(self) -> Units:
-        return UNITS[self.diameter.rsplit("_", 1)[1]]
+    def sweep(self) -> bool:
+        return self.size.startswith("radius")
 
 
-def readings_from_csv(text: str, state: JobState) -> tuple[ReadRow, ...]:
-    """All readings of a CSV text, or FaultyInput naming every faulty line, column and reason."""
+@dataclass(frozen=True)
+class _Row:
+    cylinder: int
+    depth_mm: float | None
+    clock_deg: float | None
+    size_mm: float
+    plate_on: bool
+    gauge: str
+    block_c: float | None
+    person: str
+    instrument: str
+    typed: str
+
+
+def readings_from_csv(text: str, state: JobState, other: str = "") -> tuple[ReadRow, ...]:
+    """All readings of a CSV text, or FaultyInput naming every faulty line, column and reason.
+
+    A ``radius`` column makes sweeps: the rows of one cylinder, depth and plate are one sweep. ``other`` names the shop
+    whose readings they are; then depth and clock may be missing.
+    """
     text = text.removeprefix("\ufeff")
     if not text.strip():
         raise FaultyInput([Fault("file", "it is empty; a header line and readings are wanted")])
@@ -55,8 +78,9 @@ def readings_from_csv(text: str, state: JobState) -> tuple[ReadRow, ...]:
     delimiter = max(",;\t", key=first.count)
     reader = csv.reader(io.StringIO(text), delimiter=delimiter)
     header = tuple(name.strip().lower() for name in next(reader))
-    columns = _columns(header)
-    rows, faults = [], []
+    columns = _columns(header, bool(other))
+    rows: list[_Row] = []
+    faults: list[Fault] = []
     for cells in reader:
         if not any(cell.strip() for cell in cells):
             continue
@@ -69,57 +93,101 @@ def readings_from_csv(text: str, state: JobState) -> tuple[ReadRow, ...]:
         faults.append(Fault("file", "it has a header and no readings"))
     if faults:
         raise FaultyInput(faults)
-    return tuple(rows)
+    if other:
+        return _other_rows(rows, other, state)
+    return _sweeps(rows) if columns.sweep else tuple(_ready(r, _reading(r)) for r in rows)
 
 
-def _columns(header: tuple[str, ...]) -> _Columns:
+def _ready(row: _Row, entry: Entry) -> ReadRow:
+    return ReadRow(entry, row.block_c, row.person, row.instrument, row.typed)
+
+
+def _reading(row: _Row) -> ReadingBooked:
+    assert row.depth_mm is not None and row.clock_deg is not None
+    return ReadingBooked(
+        cylinder=row.cylinder, depth_mm=row.depth_mm, clock_deg=row.clock_deg, diameter_mm=row.size_mm,
+        plate_on=row.plate_on, gauge=row.gauge,
+    )  # fmt: skip
+
+
+def _sweeps(rows: list[_Row]) -> tuple[ReadRow, ...]:
+    groups: dict[tuple[int, float, bool], list[_Row]] = {}
+    for row in rows:
+        assert row.depth_mm is not None
+        groups.setdefault((row.cylinder, row.depth_mm, row.plate_on), []).append(row)
+    return tuple(
+        _ready(
+            points[0],
+            SweepBooked(
+                cylinder=cylinder, depth_mm=depth, clock_deg=tuple(p.clock_deg or 0.0 for p in points),
+                radius_mm=tuple(p.size_mm for p in points), plate_on=plate,
+            ),
+        )
+        for (cylinder, depth, plate), points in groups.items()
+    )  # fmt: skip
+
+
+def _other_rows(rows: list[_Row], who: str, state: JobState) -> tuple[ReadRow, ...]:
+    known = any(s.conditions.who == who for s in state.second_opinions)
+    opening = (
+        ()
+        if known
+        else (_ready(rows[0], SecondOpinionOpened(who=who, plate_on=rows[0].plate_on, block_c=rows[0].block_c)),)
+    )
+    return opening + tuple(
+        _ready(
+            r,
+            OtherReadingBooked(
+                who=who, cylinder=r.cylinder, diameter_mm=r.size_mm, depth_mm=r.depth_mm, clock_deg=r.clock_deg
+            ),
+        )
+        for r in rows
+    )
+
+
+def _columns(header: tuple[str, ...], other: bool) -> _Columns:
     faults, found = [], {}
-    for stem in ("depth", "diameter"):
+    sweep = not other and any(f"radius_{unit}" in header for unit in UNITS)
+    for stem in ("depth", "radius" if sweep else "diameter"):
         named = [f"{stem}_{unit}" for unit in UNITS if f"{stem}_{unit}" in header]
         if len(named) == 1:
             found[stem] = named[0]
-        else:
+        elif named or not (other and stem == "depth"):
             what = "both units are named" if named else f"there is no column {stem}_mm or {stem}_in"
             faults.append(Fault("line 1, header", f"{what}; the header must name one unit for {stem}"))
-    faults += [
-        Fault("line 1, header", f"there is no column {name}")
-        for name in ("cylinder", "clock_deg")
-        if name not in header
-    ]
+    needed = ("cylinder",) if other else ("cylinder", "clock_deg")
+    faults += [Fault("line 1, header", f"there is no column {name}") for name in needed if name not in header]
     if faults:
         raise FaultyInput(faults)
-    return _Columns(found["depth"], found["diameter"], header)
+    return _Columns(found.get("depth"), found["radius" if sweep else "diameter"])
 
 
-def _row(cells: dict[str, str], columns: _Columns, state: JobState, line: int, faults: list[Fault]) -> ReadRow | None:
+def _row(cells: dict[str, str], columns: _Columns, state: JobState, line: int, faults: list[Fault]) -> _Row | None:
     before = len(faults)
 
     def fault(column: str, reason: str) -> None:
         faults.append(Fault(f"line {line}, {column}", reason))
 
     cylinder = _cylinder(cells.get("cylinder", ""), state, fault)
-    depth = _length(cells, columns.depth, columns.depth_units, None, fault)
+    depth = _length(cells, columns.depth, None, fault) if columns.depth else None
     if depth is not None and not 0.0 < depth < state.block.length_mm:
         fault(columns.depth, f"{depth:g} mm down is not in a cylinder of {state.block.length_mm:g} mm")
-    diameter = _length(cells, columns.diameter, columns.diameter_units, state.block.bore_mm, fault)
-    clock = _number(cells, "clock_deg", 0.0, 360.0, fault)
+    nominal = state.block.bore_mm * (0.5 if columns.sweep else 1.0)
+    size = _length(cells, columns.size, nominal, fault)
+    clock = _number(cells, "clock_deg", 0.0, 360.0, fault) if "clock_deg" in cells else None
     block_c = _number(cells, "block_c", -40.0, 150.0, fault) if cells.get("block_c", "").strip() else None
     plate = PLATE.get(cells.get("plate", "").strip().lower(), "?")
     if plate == "?":
         fault("plate", f"“{cells['plate'].strip()}” is neither on nor off")
-    if len(faults) > before or cylinder is None or depth is None or diameter is None or clock is None:
+    gauge = cells.get("gauge", "").strip().lower() or TWO_POINT
+    if gauge not in (TWO_POINT, THREE_POINT):
+        fault("gauge", f"“{gauge}” is neither {TWO_POINT} nor {THREE_POINT}")
+    if len(faults) > before or cylinder is None or size is None:
         return None
-    entry = ReadingBooked(
-        cylinder=cylinder, depth_mm=depth, clock_deg=clock, diameter_mm=diameter,
-        plate_on=state.plate_on if plate is None or isinstance(plate, str) else plate,
+    return _Row(
+        cylinder, depth, clock, size, plate if isinstance(plate, bool) else state.plate_on, gauge, block_c,
+        cells.get("person", "").strip(), cells.get("instrument", "").strip(), cells[columns.size].strip(),
     )  # fmt: skip
-    return ReadRow(
-        entry,
-        block_c,
-        cells.get("person", "").strip(),
-        cells.get("instrument", "").strip(),
-        cells[columns.diameter].strip(),
-    )
 
 
 def _cylinder(text: str, state: JobState, fault) -> int | None:  # type: ignore[no-untyped-def]
@@ -129,7 +197,8 @@ def _cylinder(text: str, state: JobState, fault) -> int | None:  # type: ignore[
     return None
 
 
-def _length(cells: dict[str, str], column: str, units: Units, nominal_mm: float | None, fault) -> float | None:  # type: ignore[no-untyped-def]
+def _length(cells: dict[str, str], column: str, nominal_mm: float | None, fault) -> float | None:  # type: ignore[no-untyped-def]
+    units = UNITS[column.rsplit("_", 1)[1]]
     try:
         return parse_length(cells.get(column) or "", units, nominal_mm, "reading" if nominal_mm else "length").mm
     except LengthError as error:
@@ -155,14 +224,38 @@ def readings_to_csv(state: JobState) -> str:
     mark, show = state.units.mark, Show(state.units)
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["cylinder", f"depth_{mark}", "clock_deg", f"diameter_{mark}", "plate", "block_c", "person", "at"])
+    columns = [
+        "cylinder",
+        f"depth_{mark}",
+        "clock_deg",
+        f"diameter_{mark}",
+        "plate",
+        "gauge",
+        "block_c",
+        "person",
+        "at",
+    ]
+    writer.writerow(columns)
     writer.writerows(_exported(state, show))
     return out.getvalue()
 
 
 def _exported(state: JobState, show: Show) -> Iterable[list[str]]:
-    for r in state.readings:
+    for r in (*state.readings, *state.three_points):
         yield [
             str(r.cylinder), show.fine(r.depth_mm), f"{r.clock_deg:g}", show.fine(r.raw_mm),
-            "on" if r.plate_on else "off", "" if r.block_c is None else f"{r.block_c:g}", r.person, r.at,
+            "on" if r.plate_on else "off", r.gauge, "" if r.block_c is None else f"{r.block_c:g}", r.person, r.at,
         ]  # fmt: skip
+
+
+def sweeps_to_csv(state: JobState) -> str:
+    """The sweeps that count, a line a point, as CSV in the job's units; radii at 20 C from the spindle's axis."""
+    mark, show = state.units.mark, Show(state.units)
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["cylinder", f"depth_{mark}", "clock_deg", f"radius_{mark}", "plate", "block_c"])
+    for s in state.sweeps:
+        for clock, radius in zip(s.clock_deg, s.radius_mm, strict=True):
+            plate = "on" if s.plate_on else "off"
+            writer.writerow([s.cylinder, show.fine(s.depth_mm), f"{clock:g}", show.fine(radius), plate, "20"])
+    return out.getvalue()

@@ -1,4 +1,4 @@
 """Names and the schema version of the logbook, shared by the quick reader and the full one."""
 
-SCHEMA_VERSION = "0001"
+SCHEMA_VERSION = "0002"
 ENTRY_COLUMNS = ("seq", "at", "person", "instrument", "block_c", "typed", "version", "body")

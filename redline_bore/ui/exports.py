@@ -25,4 +25,4 @@ def write_export(session: Session, name: str, path: Path) -> None:
     elif name == "Readings CSV":
         write_text(path, readings_to_csv(session.job))
     else:
-        write_text(path, job_to_json(session.records))
+        write_text(path, job_to_json(session.records, session.logbook.photos_of(session.records)))

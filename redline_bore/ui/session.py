@@ -17,7 +17,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
 from redline_bore.job.analysis import places_read
-from redline_bore.job.fold import fold, fold_on, last_struck, last_undoable
+from redline_bore.job.fold import fold, fold_on, last_struck, last_undoable, standard_plan
 from redline_bore.job.state import STEPS, JobState
 
 if TYPE_CHECKING:
@@ -28,6 +28,17 @@ TOPICS: dict[type, str] = {
     e.BookInRevised: "book_in",
     e.PlanChosen: "plan",
     e.GaugeSet: "gauge",
+    e.MasterChecked: "gauge",
+    e.SpindleSet: "gauge",
+    e.SweepBooked: "readings",
+    e.PhotoAttached: "readings",
+    e.ClampingStated: "plate",
+    e.PlateTightened: "plate",
+    e.SecondOpinionOpened: "opinions",
+    e.OtherReadingBooked: "opinions",
+    e.OtherPistonBooked: "opinions",
+    e.StudyBegan: "study",
+    e.StudyReadingBooked: "study",
     e.BlockTemperature: "temperature",
     e.PlateChanged: "plate",
     e.ReadingBooked: "readings",
@@ -113,8 +124,11 @@ class Session(QObject):
 
     def new_job(self, opening: e.JobOpened) -> None:
         """Book a new job in and open it. Raises InputError when its number is taken."""
+        plan = self._family_plan(opening)
         self.logbook.open_job(opening, self.person)
         self.open_job(opening.number)
+        if plan is not None:
+            self.book(plan, typed=f"plan of {opening.book_in.engine}")
 
     def book(
         self, *entries: e.Entry, typed: str = "", instrument: str = "", block_c: float | None = None, advance: bool = False
@@ -191,6 +205,15 @@ class Session(QObject):
             if line.engine not in found:
                 found[line.engine] = fold(self.logbook.ledger(line.job_id), self.figures)
         return tuple(found.values())
+
+    def _family_plan(self, opening: e.JobOpened) -> e.PlanChosen | None:
+        """The level plan last chosen for this engine family, where it fits this block; None when none was."""
+        last = next((f for f in self.families() if f.book_in.engine == opening.book_in.engine), None)
+        if last is None or last.block.length_mm != opening.book_in.block.length_mm:
+            return None
+        if last.plan == standard_plan(opening.book_in, self.figures, "full"):
+            return None
+        return e.PlanChosen(name=last.plan.name, depths_mm=last.plan.depths_mm, clocks_deg=last.plan.clocks_deg)
 
     def select(self, cylinder: int) -> None:
         """Look at another cylinder."""

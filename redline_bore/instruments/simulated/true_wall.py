@@ -13,7 +13,10 @@ class TrueCylinder:
 
     wear: deepest wear on its worse side, just under the ring stop; wear_other: on the other side. travel: depths
     between which rings ran. oval: amplitude of the second harmonic all the way down, with its crest. plate_pull:
-    amplitude of the fourth harmonic that a plate adds at the deck; it dies away within the top third.
+    amplitude of the fourth harmonic that a plate adds at the deck; it dies away within the top third. plate_oval:
+    the same for the second harmonic, along the pin axis. under_plate: the hole was finished with the plate on, so
+    that what the plate adds is missing without it. lobe, lobe_crest: three lobes all the way down. lean_x, lean_y:
+    by how much the hole's axis moves aside from the deck to 100 mm down, towards clock 0 and clock 90.
     """
 
     unworn_diameter: float
@@ -26,6 +29,12 @@ class TrueCylinder:
     oval_crest: float = 90.0
     plate_pull: float = 0.0
     belled_top: float = 0.0
+    plate_oval: float = 0.0
+    under_plate: bool = False
+    lobe: float = 0.0
+    lobe_crest: float = 0.0
+    lean_x: float = 0.0
+    lean_y: float = 0.0
 
     def radius(self, depth: float, clock_deg: float, plate_on: bool) -> float:
         """Radius in mm at 20 C at a depth and a clock angle."""
@@ -35,9 +44,28 @@ class TrueCylinder:
         r = self.unworn_diameter / 2.0 + towards * self._worn(depth)
         r += self.oval * math.cos(2.0 * (t - math.radians(self.oval_crest)))
         r += self.belled_top * math.exp(-depth / 8.0)
-        if plate_on:
-            r += self.plate_pull * math.exp(-depth / 45.0) * (math.cos(4.0 * t) - 0.4)
+        r += self.lobe * math.cos(3.0 * (t - math.radians(self.lobe_crest)))
+        plate = float(plate_on) - float(self.under_plate)
+        if plate:
+            pull = self.plate_pull * (math.cos(4.0 * t) - 0.4) + self.plate_oval * math.cos(2.0 * t)
+            r += plate * pull * math.exp(-depth / 45.0)
         return r
+
+    def three_point(self, depth: float, clock_deg: float, plate_on: bool) -> float:
+        """What three points 120 degrees apart see, mm at 20 C."""
+        legs = [self.radius(depth, clock_deg + leg, plate_on) for leg in (0.0, 120.0, 240.0)]
+        return 2.0 * sum(legs) / 3.0
+
+    def radius_from_spindle(self, depth: float, clock_deg: float, plate_on: bool) -> float:
+        """Radius in mm at 20 C from a spindle axis square to the deck that meets the hole's own at the deck."""
+        x, y = self.lean_x * depth / 100.0, self.lean_y * depth / 100.0
+        off, towards, t = math.hypot(x, y), math.atan2(y, x), math.radians(clock_deg)
+        along, aside = off * math.cos(t - towards), off * math.sin(t - towards)
+        reach = self.unworn_diameter / 2.0
+        for _ in range(3):  # where the ray meets the wall, the wall's own clock angle is a little another
+            seen = math.degrees(math.atan2(reach * math.sin(t) - y, reach * math.cos(t) - x))
+            reach = along + math.sqrt(self.radius(depth, seen, plate_on) ** 2 - aside**2)
+        return reach
 
     def _worn(self, depth: float) -> float:
         """Share of the wear at a depth: a sharp step under the ridge, then fading down the travel."""
@@ -60,9 +88,24 @@ class TrueWall:
 
     def diameter_at(self, cylinder: int, depth: float, clock_deg: float, plate_on: bool, block_c: float) -> float:
         """True chord in mm at the block's temperature. Raises IndexError for a cylinder there is not."""
-        if cylinder < 1:
-            raise IndexError(cylinder)
-        size = self.cylinders[cylinder - 1].diameter(depth, clock_deg, plate_on)
+        return self._warm(self._cylinder(cylinder).diameter(depth, clock_deg, plate_on), block_c)
+
+    def three_point_at(self, cylinder: int, depth: float, clock_deg: float, plate_on: bool, block_c: float) -> float:
+        """What a three-point gauge reads truly, mm at the block's temperature. Raises IndexError."""
+        return self._warm(self._cylinder(cylinder).three_point(depth, clock_deg, plate_on), block_c)
+
+    def radius_from_spindle(
+        self, cylinder: int, depth: float, clock_deg: float, plate_on: bool, block_c: float
+    ) -> float:
+        """True radius from the spindle's axis, mm at the block's temperature. Raises IndexError."""
+        return self._warm(self._cylinder(cylinder).radius_from_spindle(depth, clock_deg, plate_on), block_c)
+
+    def _cylinder(self, number: int) -> TrueCylinder:
+        if number < 1:
+            raise IndexError(number)
+        return self.cylinders[number - 1]
+
+    def _warm(self, size: float, block_c: float) -> float:
         return size * (1.0 + self.coefficient_1e6 * 1e-6 * (block_c - 20.0))
 
     def to_json(self) -> str:

@@ -51,7 +51,8 @@ class StepView(QWidget):
 
     def entered(self, text: str) -> str:
         """Enter with ``text`` typed: book it. Returns a remark, or nothing. Raises BenchError with the reason."""
-        from redline_bore.job.typed import Where, entry_from_typed  # when something is typed, not at the start
+        from redline_bore.job.typed import entry_from_typed
+        from redline_bore.job.where import Where  # when something is typed, not at the start
 
         bench = self.session.bench
         if not text.strip():

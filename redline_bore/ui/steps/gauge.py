@@ -13,7 +13,8 @@ from redline_bore.job import gauge
 from redline_bore.job.advice import Advice, Show
 from redline_bore.job.analysis import SAME_DEPTH_MM, colour_scale, shape_of
 from redline_bore.job.entries import ReadingBooked, StepStamped
-from redline_bore.job.typed import Where, size_from_typed
+from redline_bore.job.typed import size_from_typed
+from redline_bore.job.where import Where
 from redline_bore.ui.background import Runner, Token
 from redline_bore.ui.paint.meridians import CHORDS, Spots, draw_meridians
 from redline_bore.ui.paint.pencil import Pencil

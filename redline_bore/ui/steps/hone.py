@@ -11,7 +11,8 @@ from redline_bore.job import hone
 from redline_bore.job.advice import Advice
 from redline_bore.job.entries import HoneStepBegan, PracticeChosen
 from redline_bore.job.practices import options
-from redline_bore.job.typed import Where, size_from_typed
+from redline_bore.job.typed import size_from_typed
+from redline_bore.job.where import Where
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -1,0 +1,180 @@
+"""An instrument as the window sees it: opened, asked, heard, and gone, always on the interface thread."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from redline_bore.core.errors import BenchError, EnvironmentTrouble
+from redline_bore.ui.session import Session
+
+if TYPE_CHECKING:
+    import subprocess
+    import tempfile
+
+    from redline_bore.instruments.line_protocol import LinePattern
+    from redline_bore.instruments.port import Event, Instrument
+    from redline_bore.instruments.simulated.true_wall import TrueWall
+
+PLACE_TOPICS = frozenset({"place", "selection", "plate", "plan", "job"})
+
+
+class InstrumentLink(QObject):
+    """Holds at most one instrument. ``said`` is a line for the gauge line; ``read`` carries a message with a
+    reading in it, and whether it came by itself: from the instrument's own button."""
+
+    read = pyqtSignal(object, bool)
+    said = pyqtSignal(str, bool)  # text, and whether it needs a look
+    _heard = pyqtSignal(object, object)
+
+    def __init__(self, session: Session, name: str = "gauge"):
+        super().__init__()
+        self.name, self.kind = name, ""
+        self._session = session
+        self._instrument: Instrument | None = None
+        self._stand_in: subprocess.Popen[str] | None = None
+        self._folder: tempfile.TemporaryDirectory[str] | None = None
+        self._asked = False
+        self._heard.connect(self._take)
+        session.changed.connect(self._follow)
+
+    @property
+    def connected(self) -> bool:
+        return self._instrument is not None
+
+    @property
+    def simulated(self) -> bool:
+        return self._stand_in is not None
+
+    @property
+    def written(self) -> str:
+        """What is written beside a reading."""
+        return f"simulated {self.kind} gauge" if self.simulated else f"{self.kind} gauge".strip()
+
+    def connect_port(self, port: str, pattern: LinePattern | None = None) -> None:
+        """Open an instrument at a device path. Raises EnvironmentTrouble."""
+        from redline_bore.instruments.port import Instrument  # the serial library, once a gauge is there
+
+        self._drop()
+        mine: list[Instrument] = []
+        silent_s = self._session.figures.number("gauging.silent_s")
+        instrument = Instrument(port, lambda event: self._heard.emit(event, mine), pattern, silent_s)
+        mine.append(instrument)
+        self._instrument, self.kind = instrument, pattern.kind if pattern else ""
+        self.said.emit(f"The {self.name} at {port} is open.", False)
+        self._stand()
+
+    def start_simulated(
+        self, kind: str, block_c: float, wall: TrueWall | None = None, zero_mm: float = 0.0, seed: int | None = None
+    ) -> None:
+        """Start the stand-in as a process of its own and connect to it. Raises EnvironmentTrouble."""
+        import subprocess
+        import tempfile
+
+        self.let_go()
+        command = [sys.executable, "-m", "redline_bore.instruments.simulated", "--kind", kind]
+        command += ["--block-c", f"{block_c:.2f}"] + (["--seed", str(seed)] if seed is not None else [])
+        if wall is not None:
+            self._folder = tempfile.TemporaryDirectory(prefix="redline-bore-")
+            path = Path(self._folder.name) / "wall.json"
+            path.write_text(wall.to_json(), "utf-8")
+            command += ["--wall", str(path), "--zero", f"{zero_mm:.5f}"]
+        process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
+        assert process.stdout is not None
+        port = process.stdout.readline().strip()
+        if not port:
+            process.wait()
+            raise EnvironmentTrouble(f"The simulated {self.name} did not start")
+        self._stand_in = process
+        self.connect_port(port)
+        self.kind = kind
+
+    def tell_stand_in(self, word: str) -> None:
+        """Press the stand-in's button, or make it behave badly. Raises BenchError when none is there."""
+        if self._stand_in is None or self._stand_in.stdin is None:
+            raise BenchError(f"There is no simulated {self.name} whose button could be pressed: Ctrl+G connects one")
+        self._stand_in.stdin.write(word + "\n")
+        self._stand_in.stdin.flush()
+
+    def ask(self) -> None:
+        """Take a reading where the bench stands. Raises BenchError."""
+        if self._instrument is None:
+            self.said.emit(f"No {self.name} is connected: type the reading, or connect one from the menu.", True)
+            return
+        self._asked = True
+        self._stand()
+        self._instrument.read()
+
+    def _follow(self, topics: frozenset[str]) -> None:
+        if self._instrument is not None and topics & PLACE_TOPICS:
+            self._stand()
+
+    def _stand(self) -> None:
+        """Tell a stand-in where it stands."""
+        state, bench = self._session.state, self._session.bench
+        if self._instrument is None or state is None:
+            return
+        depth, clock = state.plan.depths_mm[bench.place.level], state.plan.clocks_deg[bench.place.clock]
+        self._instrument.place(bench.cylinder, depth, clock, state.plate_on)
+
+    def _take(self, event: Event, mine: list[Instrument]) -> None:
+        from redline_bore.instruments.line_protocol import (
+            Garbage,
+            GaugeReading,
+            Hello,
+            SweepReading,
+            Temperature,
+            Trouble,
+        )
+        from redline_bore.instruments.port import Repeated, Silent, Unplugged
+
+        if not mine or mine[0] is not self._instrument:
+            return  # the last words of an instrument that was let go
+        if isinstance(event, (GaugeReading, SweepReading, Temperature)):
+            pressed, self._asked = not self._asked, False
+            self.read.emit(event, pressed)
+        elif isinstance(event, Hello):
+            self.kind = event.kind
+            what = "Sweep" if event.kind == "spindle" else "Reading"
+            ask = "" if event.kind == "thermometer" else f" Space takes a {what.lower()}; its own button books at once."
+            self.said.emit(f"A {event.kind} instrument answers, in {event.unit}.{ask}", False)
+        elif isinstance(event, Unplugged):
+            self.let_go()
+            self.said.emit(
+                f"The {self.name} is unplugged. Nothing was booked from it; type on, or connect it again.", True
+            )
+        elif isinstance(event, Silent):
+            self._asked = False
+            self.said.emit(
+                f"The {self.name} has been silent for {event.seconds:g} s. Press its button, or look at its lead.", True
+            )
+        elif isinstance(event, Repeated):
+            self.said.emit("The same line came twice at once; it is counted once.", True)
+        elif isinstance(event, Trouble):
+            self._asked = False
+            self.said.emit(f"The {self.name} says: {event.reason}.", True)
+        elif isinstance(event, Garbage):
+            self._asked = False
+            self.said.emit(f"The {self.name} sent something that is no reading ({event.reason}). Read again.", True)
+
+    def _drop(self) -> None:
+        instrument, self._instrument = self._instrument, None
+        if instrument is not None:
+            instrument.close()
+
+    def let_go(self) -> None:
+        """Let go of the instrument and end the stand-in."""
+        self._drop()
+        process, self._stand_in = self._stand_in, None
+        if process is not None:
+            process.terminate()
+            process.wait()
+            for pipe in (process.stdin, process.stdout):
+                if pipe is not None:
+                    pipe.close()
+        folder, self._folder = self._folder, None
+        if folder is not None:
+            folder.cleanup()
