@@ -100,6 +100,12 @@ def _file_commands(commands, keep: argparse.ArgumentParser) -> None:  # type: ig
         command.add_argument("--to", type=Path, required=True)
         command.add_argument("--units", choices=[str(u) for u in Units], help="other than the job's own")
         command.set_defaults(run=_write)
+    opinion = commands.add_parser(
+        "opinion", parents=[keep], help="write the second opinion: half a page, .pdf or .html"
+    )
+    opinion.add_argument("--job", required=True)
+    opinion.add_argument("--to", type=Path, required=True)
+    opinion.set_defaults(run=_opinion)
     jobs = commands.add_parser("jobs", parents=[keep], help="list the jobs")
     jobs.add_argument("search", nargs="*", help="words in number, owner or engine")
     jobs.add_argument("--json", action="store_true")
@@ -221,6 +227,19 @@ def _write_sheet(state: JobState, show: Show, path: Path, kind: str) -> None:
         write_text(path, html_document(sheet, show))
     else:
         write_pdf(SheetPages(sheet, show), path, f"Job {state.number}")
+
+
+def _opinion(given: argparse.Namespace) -> int:
+    from redline_bore.app import application, offscreen_if_no_display
+    from redline_bore.ui.exports import write_opinion
+
+    offscreen_if_no_display()
+    app = application()  # held while painting
+    assert app is not None
+    state, _ledger = _state(given)
+    write_opinion(state, Show(state.units), given.to)
+    print(f"Written: {given.to}")
+    return 0
 
 
 def _jobs(given: argparse.Namespace) -> int:

@@ -26,6 +26,7 @@ from redline_bore.core.shape import (
 )
 from redline_bore.core.wall import WallSpot, largest_diameter
 from redline_bore.job.advice import Show
+from redline_bore.job.entries import TWO_POINT
 from redline_bore.job.state import Defect, JobState, Reading
 
 T = TypeVar("T")
@@ -231,19 +232,23 @@ def _nearest(defect: Defect, spots: list[Spot]) -> Spot:
     return min(spots, key=lambda s: (abs(s.depth_mm - middle), chord_apart(s.clock_deg, defect.clock_deg)))
 
 
-def places_read(state: JobState, cylinder: int, plate_on: bool) -> frozenset[Place]:
-    """Places of the plan that hold a reading with the plate as asked."""
-    return _places(state.plan, state.readings_of(cylinder, plate_on))
+def places_read(state: JobState, cylinder: int, plate_on: bool, gauge: str = TWO_POINT) -> frozenset[Place]:
+    """Places of the plan that hold a reading of that kind of gauge, with the plate as asked."""
+    rows = state.readings_of(cylinder, plate_on) if gauge == TWO_POINT else state.three_points_of(cylinder, plate_on)
+    return _places(state.plan, rows, 180.0 if gauge == TWO_POINT else 120.0)
 
 
 @lru_cache(maxsize=256)
-def _places(plan: LevelPlan, readings: tuple[Reading, ...]) -> frozenset[Place]:
+def _places(plan: LevelPlan, readings: tuple[Reading, ...], turn_deg: float) -> frozenset[Place]:
     found = set()
     for reading in readings:
-        place = plan.nearest(reading.depth_mm, reading.clock_deg)
-        near = abs(plan.depths_mm[place.level] - reading.depth_mm) <= SAME_DEPTH_MM
-        if near and chord_apart(plan.clocks_deg[place.clock], reading.clock_deg) <= 1.0:
-            found.add(place)
+        level = min(range(len(plan.depths_mm)), key=lambda i: abs(plan.depths_mm[i] - reading.depth_mm))  # noqa: B023
+        if abs(plan.depths_mm[level] - reading.depth_mm) > SAME_DEPTH_MM:
+            continue
+        for clock, angle in enumerate(plan.clocks_deg):
+            apart = abs(angle - reading.clock_deg) % turn_deg
+            if min(apart, turn_deg - apart) <= 1.0:
+                found.add(Place(level, clock))
     return frozenset(found)
 
 

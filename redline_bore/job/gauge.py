@@ -14,7 +14,7 @@ CARE_RIDGE = "Deburr the ridge before you reach in. Stop the machine before gaug
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What to read next in ``cylinder`` with the plate as it stands, and what is known of it."""
     shape, rules = shape_of(state, cylinder, state.plate_on), rules_of(state)
-    taken = places_read(state, cylinder, state.plate_on)
+    taken = places_read(state, cylinder, state.plate_on, state.gauge_kind)
     return Advice(
         f"Call · cylinder {cylinder}",
         _sentence(state, cylinder, taken == frozenset(state.plan.places())),
@@ -27,7 +27,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 
 
 def _sentence(state: JobState, cylinder: int, full: bool) -> str:
-    plan, taken = state.plan, places_read(state, cylinder, state.plate_on)
+    plan, taken = state.plan, places_read(state, cylinder, state.plate_on, state.gauge_kind)
     place = next_place(plan, taken)
     if place is not None:
         ahead = f"Read level {plan.letter(place.level)} at {plan.clocks_deg[place.clock]:g}°"
@@ -42,7 +42,7 @@ def _sentence(state: JobState, cylinder: int, full: bool) -> str:
 def waiting_cylinders(state: JobState) -> list[int]:
     """Cylinders that have places of the plan left to read, with the plate as it stands."""
     full = frozenset(state.plan.places())
-    return [c for c in state.cylinders if places_read(state, c, state.plate_on) != full]
+    return [c for c in state.cylinders if places_read(state, c, state.plate_on, state.gauge_kind) != full]
 
 
 def _button(state: JobState, cylinder: int) -> str:

@@ -3,24 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from functools import lru_cache
-
-from jinja2 import Environment, PackageLoader, StrictUndefined, Template
 
 from redline_bore.core.block import MATERIALS
 from redline_bore.job.advice import Show
 from redline_bore.job.book_in import ALLOYS
 from redline_bore.job.sign_off import Sheet
 from redline_bore.job.state import STEP_TITLES
-
-
-@lru_cache(maxsize=2)
-def _template(name: str) -> Template:
-    environment = Environment(
-        loader=PackageLoader("redline_bore.store", "templates"), autoescape=True, undefined=StrictUndefined,
-        trim_blocks=True, lstrip_blocks=True,
-    )  # fmt: skip
-    return environment.get_template(name)
+from redline_bore.store.templating import template
 
 
 def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], printing: bool = False) -> str:
@@ -30,7 +19,7 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], printing: 
     printing: leave out what a paper page does not need.
     """
     state = sheet.state
-    return _template("sheet.html").render(
+    return template("sheet.html").render(
         sheet=sheet, state=state, show=show, pictures=pictures, printing=printing, material=MATERIALS[state.block.material],
         alloy=ALLOYS[state.book_in.piston_alloy], titles=STEP_TITLES, struck=len(state.struck),
     )  # fmt: skip

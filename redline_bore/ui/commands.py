@@ -8,13 +8,14 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
-from redline_bore.job.entries import GaugeSet, PlateChanged
+from redline_bore.job.entries import TWO_POINT, GaugeSet, PhotoAttached, PlateChanged
 from redline_bore.ui.exports import EXPORTS, write_export
 from redline_bore.ui.frame.keys import keys_html
 from redline_bore.ui.frame.panel import working_html
 
 if TYPE_CHECKING:
     from redline_bore.ui.main_window import MainWindow
+    from redline_bore.ui.steps.gauge import GaugeStep
 
 
 class Commands:
@@ -42,6 +43,10 @@ class Commands:
         if view is None or not view.reads:
             raise InputError("A reading is taken in the gauge step, or at the hone behind the strokes")
         self.window.gauge.ask()
+
+    def press(self) -> None:
+        """Press the button of the stand-in that is connected."""
+        self.window.gauge.tell_stand_in("press")
 
     def strike(self) -> None:
         record = self.window.session.undo()
@@ -77,6 +82,32 @@ class Commands:
     def practice(self) -> None:
         self._told_by_step("next_practice")
 
+    def next_page(self) -> None:
+        self._at_gauge().turn(1)
+
+    def page_before(self) -> None:
+        self._at_gauge().turn(-1)
+
+    def swept(self) -> None:
+        self._at_gauge().tell("toggle_swept")
+
+    def defect(self) -> None:
+        self._at_gauge().tell("mark_defect")
+
+    def keep_study(self) -> None:
+        self._at_gauge().tell("keep")
+
+    def quick_plan(self) -> None:
+        self._at_gauge().tell("cycle_plan")
+
+    def _at_gauge(self) -> _AtGauge:
+        from redline_bore.ui.steps.gauge import GaugeStep
+
+        view = self.window.step
+        if not isinstance(view, GaugeStep) or self.window.session.state is None:
+            raise InputError("That is done in the gauge step")
+        return _AtGauge(self.window, view)
+
     def _told_by_step(self, name: str) -> None:
         """Do what the step at hand has under that name, if it has it, and say what it says."""
         act = getattr(self.window.step, name, None)
@@ -92,8 +123,42 @@ class Commands:
             return f"What is booked from now on is booked by {self.window.session.person}."
         if len(words) == 2 and words[0].lower() == "port":
             self.window.gauge.connect_port(words[1])
-            return f"Gauge at {words[1]}. Space takes a reading."
+            return f"Instrument at {words[1]}. Space takes a reading."
+        if len(words) >= 4 and words[0].lower() == "port":
+            return self._port_with_pattern(words[1], words[2].lower(), words[3].lower(), " ".join(words[4:]))
+        if len(words) >= 2 and words[0].lower() == "photo":
+            return self.attach_photo(Path(text.strip()[len("photo") :].strip()).expanduser())
         return ""
+
+    def _port_with_pattern(self, port: str, kind: str, unit: str, pattern: str) -> str:
+        """``port /dev/ttyUSB0 two-point in {value}``: a real gauge by its own line pattern."""
+        from redline_bore.instruments.line_protocol import LinePattern
+
+        line, _, ask = (pattern or "{value}").partition(" ask ")
+        self.window.gauge.connect_port(port, LinePattern(kind, unit, line, ask.strip()))
+        self.window.settings.setValue(f"port/{port.replace('/', '_')}", f"{kind} {unit} {pattern}")
+        return f"A {kind} gauge at {port}, read as {line}, in {unit}. Its own button books at once."
+
+    def attach_photo(self, path: Path) -> str:
+        """Keep a picture with the job, belonging to the defect that is looked at. Raises BenchError."""
+        from redline_bore.store.photos import photo_from_file
+
+        session = self.window.session
+        marked = session.job.defects_of(session.bench.cylinder)
+        if not marked:
+            raise InputError("A photo belongs to a defect: mark it on the wall first, with D")
+        photo = photo_from_file(path)
+        session.logbook.keep_photo(photo)
+        of = marked[min(session.bench.defect, len(marked) - 1)]
+        session.book(PhotoAttached(seq=of.seq, name=path.name, media=photo.media, sha256=photo.sha256), typed=path.name)
+        return f"{path.name} is kept with the {of.what}."
+
+    def photo(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(
+            self.window, "A photo of the defect", str(Path.home()), "Pictures (*.png *.jpg *.jpeg)"
+        )
+        if path:
+            self.window.line.tell(self.attach_photo(Path(path)), False)
 
     # -- looking ---------------------------------------------------------------------------------------------------
 
@@ -136,6 +201,9 @@ class Commands:
             window.line.field.clear()
             window.line.field.words = False
             window.line.clear_remark()
+        elif window.session.bench.pulled is not None:
+            window.session.set_pulled(None)
+            window.line.tell("The tightening is broken off; nothing was booked.", False)
         elif window.session.state is not None:
             window.session.go(window.session.bench.step)
 
@@ -220,9 +288,19 @@ class Commands:
             session.open_job(number)
             self.window.line.tell(f"Job {number} is taken in.", False)
             return
-        rows = import_readings(path, session.job)
+        other = self._whose()
+        rows = import_readings(path, session.job, other)
         session.book_rows(rows, path.name)
-        self.window.line.tell(f"{len(rows)} readings are taken in from {path.name}.", False)
+        whose = f" as {other}'s" if other else ""
+        self.window.line.tell(f"{len(rows)} entries are taken in from {path.name}{whose}.", False)
+
+    def _whose(self) -> str:
+        """Whose readings a file holds: another shop's while its page is on, else ours (empty)."""
+        session = self.window.session
+        if session.bench.step != "gauge" or session.bench.page != "second":
+            return ""
+        shops = session.job.second_opinions
+        return shops[-1].conditions.who if shops else "other shop"
 
     def show_faults(self, error: FaultyInput) -> None:
         """List every fault of an input in the panel."""
@@ -243,23 +321,95 @@ class Commands:
         if app is not None:
             app.quit()
 
+    def half_page(self) -> None:
+        """The second opinion as half a page to hand over."""
+        number = self.window.session.job.number
+        path, _ = QFileDialog.getSaveFileName(
+            self.window,
+            "Save the half page",
+            str(Path.home() / f"{number}-second-opinion.pdf"),
+            "PDF or HTML (*.pdf *.html)",
+        )
+        if path:
+            self.write_half_page(Path(path))
+
+    def write_half_page(self, path: Path) -> None:
+        """Write it; the ending says as what."""
+        from redline_bore.ui.exports import write_opinion
+
+        self._told(lambda: write_opinion(self.window.session.job, self.window.session.show, path), f"Written: {path}")
+
+    def pictures(self) -> None:
+        """Every picture on the screen, as PNG and SVG."""
+        folder = QFileDialog.getExistingDirectory(self.window, "Folder for the pictures", str(Path.home()))
+        if folder:
+            self.write_pictures(Path(folder))
+
+    def write_pictures(self, folder: Path) -> None:
+        """Write the pictures of the step at hand into ``folder``."""
+        from redline_bore.ui.exports import write_pictures
+
+        view, number = self.window.step, self.window.session.job.number
+        if view is None:
+            raise InputError("There is no picture on the screen to write")
+        names: list[str] = []
+        self._told(lambda: names.extend(write_pictures(view, folder, number)), f"PNG and SVG written to {folder}")
+
     # -- instruments -----------------------------------------------------------------------------------------------
 
     def simulated(self) -> None:
-        """Start the stand-in on this job's true wall, zeroed on a master of the nominal bore."""
+        self._start_gauge(TWO_POINT)
+
+    def simulated_three(self) -> None:
+        self._start_gauge("three-point")
+
+    def simulated_spindle(self) -> None:
+        self._start_gauge("spindle")
+
+    def simulated_thermometer(self) -> None:
+        """Start the thermometer; what it reads is the block's temperature."""
+        state = self.window.session.job
+        warm = state.block_c if state.block_c is not None else 20.4
+        self.window.thermometer.start_simulated("thermometer", warm)
+        self.window.thermometer.ask()
+
+    def _start_gauge(self, kind: str) -> None:
+        """Start a stand-in on this job's true wall, zeroed on a master of the nominal bore (a spindle: its radius)."""
         from redline_bore.demo.walls import true_wall
 
         session, state = self.window.session, self.window.session.job
         warm = state.block_c if state.block_c is not None else 20.4
         wall = true_wall(state.number, state.block, state.travel, state.coefficient_1e6)
-        if state.gauge is None:
-            session.book(GaugeSet(master_20_mm=state.block.bore_mm, master_c=20.0))
+        if kind == "spindle":
+            here = state.spindle is not None and state.spindle.cylinder == session.bench.cylinder
+            radius = state.spindle.zero_radius_mm if here and state.spindle is not None else state.block.bore_mm / 2.0
+            self.window.gauge.start_simulated(kind, warm, wall, radius)
+            return
+        if state.gauge is None or state.gauge_kind != kind:
+            session.book(GaugeSet(master_20_mm=state.block.bore_mm, master_c=20.0, gauge=kind))
         zero = session.job.gauge
         assert zero is not None
         size = zero.master_20_mm * (1.0 + zero.master_1e6 * 1e-6 * (zero.master_c - 20.0))
-        self.window.gauge.start_simulated(wall, size, warm)
+        self.window.gauge.start_simulated(kind, warm, wall, size)
 
     def port(self) -> None:
         self.window.line.field.setText("port /dev/ttyUSB0")
         self.window.line.field.setFocus()
         self.window.line.tell("Put the gauge's device path behind “port”, then Enter.", False)
+
+
+class _AtGauge:
+    """The gauge step and the page that is on, for commands that mean something there only."""
+
+    def __init__(self, window: MainWindow, view: GaugeStep):
+        self.window, self.view = window, view
+
+    def turn(self, by: int) -> None:
+        self.window.line.tell(self.view.next_page(by), False)
+
+    def tell(self, name: str) -> None:
+        """Do what the step or its page has under a name. Raises InputError where neither has it."""
+        act = getattr(self.view, name, None) or getattr(self.view.page, name, None)
+        if act is None:
+            raise InputError("That belongs to another page: V goes through them")
+        self.window.line.tell(act(), False)

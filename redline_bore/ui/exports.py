@@ -4,9 +4,19 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from PyQt6.QtCore import QRectF, QSizeF
+from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtWidgets import QWidget
+
+from redline_bore.core.errors import EnvironmentTrouble, InputError
+from redline_bore.job.advice import Show
+from redline_bore.job.state import JobState
+from redline_bore.ui.paint.pencil import Pencil
+from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
 
 EXPORTS = {"PDF": "sheet.pdf", "HTML": "sheet.html", "Readings CSV": "readings.csv", "Job JSON": "job.json"}
+PICTURE_SCALE = 2  # pixels of a PNG for each on the screen
 
 
 def write_export(session: Session, name: str, path: Path) -> None:
@@ -26,3 +36,57 @@ def write_export(session: Session, name: str, path: Path) -> None:
         write_text(path, readings_to_csv(session.job))
     else:
         write_text(path, job_to_json(session.records, session.logbook.photos_of(session.records)))
+
+
+def write_opinion(state: JobState, show: Show, path: Path) -> None:
+    """Write the second opinion as half a page, PDF or HTML by its ending. Raises BenchError."""
+    from redline_bore.store.exports import write_text
+    from redline_bore.store.opinion_html import opinion_html
+    from redline_bore.ui.paint.sheet_print import Pages, write_pdf
+
+    kind = path.suffix.lower()
+    if kind not in (".pdf", ".html"):
+        raise InputError(f"“{path.name}” does not say what to write: end it in .pdf or .html")
+    html = opinion_html(state, show, printing=kind == ".pdf")
+    if kind == ".html":
+        write_text(path, html)
+    else:
+        write_pdf(Pages.of_html(html), path, f"Job {state.number}, second opinion")
+
+
+def write_pictures(view: QWidget, folder: Path, number: str) -> list[str]:
+    """Every picture in sight of a view as PNG and SVG; returns the names. Raises EnvironmentTrouble."""
+    from redline_bore.store.exports import write_text
+    from redline_bore.ui.paint.sheet_print import svg_of
+
+    names = []
+    for picture in view.findChildren(Picture):
+        if not picture.isVisible():
+            continue
+        stem = f"{number}-{picture.session.bench.cylinder}-{picture.accessibleName().lower().replace(', ', ' ').replace(' ', '-')}"
+        write_text(
+            folder / f"{stem}.svg",
+            svg_of(QSizeF(picture.size()), picture.accessibleName(), lambda p, v=picture: paint_fresh(v, p)),
+        )
+        if not png_of(picture).save(str(folder / f"{stem}.png")):
+            raise EnvironmentTrouble(f"{folder / stem}.png cannot be written")
+        names.append(stem)
+    return names
+
+
+def paint_fresh(picture: Picture, painter: QPainter) -> None:
+    """Paint a picture onto another device, on its own ground."""
+    area = QRectF(picture.rect())
+    pencil = Pencil(painter, picture.theme)
+    pencil.rect(area, "paper")
+    picture.draw_vectors(pencil, area)
+
+
+def png_of(picture: Picture) -> QImage:
+    """A picture at twice its size on the screen."""
+    image = QImage(picture.size() * PICTURE_SCALE, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    painter.scale(PICTURE_SCALE, PICTURE_SCALE)
+    paint_fresh(picture, painter)
+    painter.end()
+    return image

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from redline_bore.core.errors import BenchError, EnvironmentTrouble
+from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.ui.session import Session
 
 if TYPE_CHECKING:
@@ -93,9 +93,9 @@ class InstrumentLink(QObject):
         self.kind = kind
 
     def tell_stand_in(self, word: str) -> None:
-        """Press the stand-in's button, or make it behave badly. Raises BenchError when none is there."""
+        """Press the stand-in's button, or make it behave badly. Raises InputError when none is there."""
         if self._stand_in is None or self._stand_in.stdin is None:
-            raise BenchError(f"There is no simulated {self.name} whose button could be pressed: Ctrl+G connects one")
+            raise InputError(f"There is no simulated {self.name} whose button could be pressed: Ctrl+G connects one")
         self._stand_in.stdin.write(word + "\n")
         self._stand_in.stdin.flush()
 

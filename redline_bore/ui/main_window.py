@@ -9,7 +9,8 @@ from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
-from redline_bore.core.errors import BenchError
+from redline_bore.core.errors import BenchError, InputError
+from redline_bore.job.entries import BlockTemperature
 from redline_bore.job.state import STEPS
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Commands
@@ -19,13 +20,13 @@ from redline_bore.ui.frame.gauge_line import GaugeLine
 from redline_bore.ui.frame.keys import KEYS
 from redline_bore.ui.frame.panel import Panel, working_html
 from redline_bore.ui.frame.route_strip import RouteStrip
-from redline_bore.ui.gauge_link import GaugeLink
+from redline_bore.ui.instrument_link import InstrumentLink
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
-    from redline_bore.instruments.line_protocol import GaugeReading
+    from redline_bore.instruments.line_protocol import Message, Temperature
     from redline_bore.ui.frame.job_list import JobList
     from redline_bore.ui.frame.shop_figures import ShopFigures
 
@@ -42,7 +43,9 @@ def make_step(name: str, window: MainWindow) -> StepView:
     if name == "gauge":
         from redline_bore.ui.steps.gauge import GaugeStep
 
-        return GaugeStep(session, theme, window.runner)
+        step = GaugeStep(session, theme, window.runner)
+        step.proposed.connect(window.propose)
+        return step
     if name == "call":
         from redline_bore.ui.steps.call import CallStep
 
@@ -64,7 +67,8 @@ class MainWindow(QMainWindow):
         self.session, self.theme, self.settings = session, theme, settings
         self.setStyleSheet(theme.style_sheet())  # before there are widgets: each is dressed once
         self.setFont(theme.font())
-        self.runner, self.gauge = Runner(), GaugeLink(session)
+        self.runner, self.gauge = Runner(), InstrumentLink(session)
+        self.thermometer = InstrumentLink(session, "thermometer")
         self.commands = Commands(self)
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
         self.card, self.line = CallCard(theme), GaugeLine(session, theme)
@@ -104,8 +108,9 @@ class MainWindow(QMainWindow):
         self.card.keys.connect(self.commands.keys)
         self.strip.units.clicked.connect(self.commands.units)
         self.strip.plate.clicked.connect(self.commands.plate)
-        self.gauge.said.connect(self.line.tell)
-        self.gauge.read.connect(self.take_reading)
+        for instrument in (self.gauge, self.thermometer):
+            instrument.said.connect(self.line.tell)
+            instrument.read.connect(self.take_reading)
         self.line.field.space_reads = lambda: self.gauge.connected and self.step is not None and self.step.reads
         self._other = QTimer(self)
         self._other.setInterval(OTHER_PROGRAM_MS)
@@ -132,6 +137,7 @@ class MainWindow(QMainWindow):
             ("Down", "Down", 0, 1),
         ):
             self._add_key(name, sequence, lambda a=across, d=down: self.move_in_step(a, d))
+            self._add_key(f"probe {name}", f"Shift+{sequence}", lambda a=across, d=down: self.move_probe(a, d))
         for number in range(1, 25):
             digit = number % 10
             shift = "Shift+" * (number > 10)
@@ -213,6 +219,12 @@ class MainWindow(QMainWindow):
         self.line.say(text.where, text.what, text.keys)
         self.line.field.setPlaceholderText(text.hint)
 
+    def propose(self, text: str) -> None:
+        """Put words into the field, to be finished and booked with Enter."""
+        self.line.field.words = True
+        self.line.field.setText(text)
+        self.line.field.setFocus()
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         if self._panel is not None:
@@ -243,19 +255,35 @@ class MainWindow(QMainWindow):
         if remark:
             self.line.tell(remark, False)
 
-    def take_reading(self, reading: GaugeReading) -> None:
-        """A reading came from the gauge: into the field, ready for Enter."""
+    def take_reading(self, message: Message, pressed: bool) -> None:
+        """An instrument has read: what was asked for goes into the field, ready for Enter; a press of the
+        instrument's own button is booked at once; a temperature is booked as the block's."""
+        from redline_bore.instruments.line_protocol import Temperature
+
         view, field = self.step, self.line.field
-        if view is None:
-            return
         try:
-            text = view.take(reading, field.text())
+            if isinstance(message, Temperature):
+                self._take_temperature(message)
+            elif view is None or self.session.state is None:
+                return
+            elif pressed and view.books_presses:
+                self.line.tell(view.pressed(message), False)
+            else:
+                text = view.take(message, field.text())
+                if text is not None:
+                    field.setText(text)
+                    self.line.clear_remark()
         except BenchError as error:
             self.line.tell(f"{error}.", True)
-            return
-        if text is not None:
-            field.setText(text)
-            self.line.clear_remark()
+
+    def _take_temperature(self, message: Temperature) -> None:
+        if message.what != "block":
+            raise InputError(f"A temperature of the {message.what} is written behind its size, not booked by itself")
+        if self.session.state is not None:
+            self.session.book(
+                BlockTemperature(block_c=round(message.celsius, 2)), typed=message.line, instrument="thermometer"
+            )
+            self.line.tell(f"The block is at {message.celsius:.1f} °C; it is booked.", False)
 
     def move_in_step(self, across: int, down: int) -> None:
         """Arrow keys, wherever they mean something."""
@@ -265,6 +293,11 @@ class MainWindow(QMainWindow):
             self.jobs.step(down)
         elif self.step is not None and self.session.state is not None and not self.session.bench.new_job:
             self.step.move(across, down)
+
+    def move_probe(self, across: int, down: int) -> None:
+        """Shift and arrows, where a map can be read off."""
+        if self.step is not None and self.session.state is not None and not self.session.bench.new_job:
+            self.step.move_probe(across, down)
 
     def walk(self, by: int) -> None:
         """To the step before or after."""
@@ -280,7 +313,8 @@ class MainWindow(QMainWindow):
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self._other.stop()
-        self.gauge.disconnect_gauge()
+        self.gauge.let_go()
+        self.thermometer.let_go()
         self.runner.stop()
         self.settings.sync()
         self.session.close()

@@ -65,6 +65,11 @@ class Bench:
     place: Place = Place(0, 0)
     units: Units = Units.METRIC
     rung_mm: float | None = None  # None: nobody has moved the redline yet
+    page: str = "readings"  # which page of the gauge step
+    probe: tuple[float, float] | None = None  # depth mm and clock degrees that are read off the maps
+    row: int = 0  # which reading of the second opinion is looked at
+    defect: int = 0  # which defect of the cylinder is looked at
+    pulled: int | None = None  # how many pulls of the wrench are done; None: nobody is tightening
     new_job: bool = False
     unsaid: dict[str, str] = field(default_factory=dict)  # what was typed and not yet booked, by step
 
@@ -257,13 +262,40 @@ class Session(QObject):
         self.bench.place = place
         self.changed.emit(frozenset({"place"}))
 
+    def set_page(self, page: str) -> None:
+        """Show another page of the gauge step."""
+        self.bench.page = page
+        self.changed.emit(frozenset({"page"}))
+
+    def set_probe(self, depth_mm: float, clock_deg: float) -> None:
+        """Read the maps and the slice at a depth (kept in the cylinder) and a clock angle."""
+        length = self.job.block.length_mm
+        self.bench.probe = (min(max(depth_mm, 0.0), length), clock_deg % 360.0)
+        self.changed.emit(frozenset({"probe"}))
+
+    def set_defect(self, index: int) -> None:
+        """Look at another defect of the cylinder."""
+        count = len(self.job.defects_of(self.bench.cylinder))
+        self.bench.defect = min(max(index, 0), max(count - 1, 0))
+        self.changed.emit(frozenset({"defect"}))
+
+    def set_row(self, row: int, cylinder: int) -> None:
+        """Look at another reading of the second opinion, and at its cylinder."""
+        self.bench.row, self.bench.cylinder = row, cylinder
+        self.changed.emit(frozenset({"row", "selection"}))
+
+    def set_pulled(self, pulled: int | None) -> None:
+        """How far the tightening of the plate has come; None ends it."""
+        self.bench.pulled = pulled
+        self.changed.emit(frozenset({"pulled"}))
+
     def to_next_place(self) -> None:
         """Put the gauge at the next place that has no reading."""
         self.set_place(self._next_place())
 
     def _next_place(self) -> Place:
         assert self.state is not None
-        taken = places_read(self.state, self.bench.cylinder, self.state.plate_on)
+        taken = places_read(self.state, self.bench.cylinder, self.state.plate_on, self.state.gauge_kind)
         return next_place(self.state.plan, taken) or Place(0, 0)
 
 
@@ -276,7 +308,7 @@ def _first_step(state: JobState) -> str:
 def _first_cylinder(state: JobState, step: str) -> int:
     if step == "gauge":
         full = frozenset(state.plan.places())
-        return next((c for c in state.cylinders if places_read(state, c, state.plate_on) != full), 1)
+        return next((c for c in state.cylinders if places_read(state, c, state.plate_on, state.gauge_kind) != full), 1)
     if step == "hone":
         return next((c for c in state.cylinders if not state.checks_of(c)), 1)
     return 1

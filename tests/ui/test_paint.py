@@ -24,7 +24,8 @@ from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, nice_step, ticks
 from redline_bore.ui.paint.sheet_print import SheetPages, html_document, wall_svg
 from redline_bore.ui.paint.size_ladder import ladder_scale
 from redline_bore.ui.paint.stock_chart import stock_scale
-from redline_bore.ui.paint.wall_map import contours_of, draw_wall_map, wall_picture
+from redline_bore.ui.paint.wall_map import draw_wall_map
+from redline_bore.ui.paint.wall_picture import contours_of, wall_picture
 from redline_bore.ui.theme.theme import Theme
 
 AREA = QRectF(0, 0, 700, 500)

@@ -10,7 +10,7 @@ from redline_bore.core.shape import LevelFit
 from redline_bore.job.advice import Mark, Show
 from redline_bore.job.analysis import colour_scale, places_read, shape_of
 from redline_bore.job.state import JobState
-from redline_bore.ui.paint.deck_plan import BoreLook, bore_at, draw_deck_plan
+from redline_bore.ui.paint.deck_plan import BoreLook, Tightening, bore_at, draw_deck_plan
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import LEDGER, Session
@@ -106,7 +106,7 @@ class BlockPlan(Picture):
     """The plan on the left. A click selects a cylinder."""
 
     needs_job = False
-    topics = LEDGER | {"selection", "step", "rung", "new_job"}
+    topics = LEDGER | {"selection", "step", "rung", "new_job", "page", "pulled"}
 
     def __init__(self, session: Session, theme: Theme):
         super().__init__(session, theme, "Block plan")
@@ -150,7 +150,31 @@ class BlockPlan(Picture):
             )
             return
         looks = self._looks(state)
-        draw_deck_plan(pencil, self._area(), state.block, looks, self.session.bench.cylinder, colour_scale(state))
+        draw_deck_plan(
+            pencil,
+            self._area(),
+            state.block,
+            looks,
+            self.session.bench.cylinder,
+            colour_scale(state),
+            self._tightening(state),
+        )
+
+    def _tightening(self, state: JobState) -> Tightening | None:
+        """The order of the fasteners, while the plate is looked at."""
+        bench = self.session.bench
+        if bench.step != "gauge" or bench.page != "plate":
+            return None
+        from redline_bore.job.plate import tightening
+
+        steps = tightening(state)
+        first = [s.fastener for s in steps if s.stage == 1]
+        order = {fastener: i for i, fastener in enumerate(first, start=1)}
+        if bench.pulled is None:
+            return Tightening(order)
+        now = steps[bench.pulled]
+        done = frozenset(s.fastener for s in steps[: bench.pulled] if s.stage == now.stage)
+        return Tightening(order, now.fastener, done)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.session.state is None:

@@ -18,12 +18,19 @@ class Key:
 KEYS = (
     Key("enter", "Book, or what the button says", ("Return", "Enter"), "At the bench"),
     Key("read", "Take a reading (field empty, or after a blank)", ("Space",), "At the bench"),
+    Key("press", "Press the simulated gauge's own button", ("G",), "At the bench"),
     Key("strike", "Strike out the last entry", ("Backspace", "Ctrl+Z"), "At the bench"),
     Key("restore", "Let a struck entry count again", ("Ctrl+Y",), "At the bench"),
     Key("plate", "Plate on or off", ("P",), "At the bench"),
     Key("units", "Millimetres or inches", ("U",), "At the bench"),
     Key("field", "Letters go to the field: a word, a piston", ("M",), "At the bench"),
     Key("next_place", "Gauge: to the next place not read", ("Home",), "At the bench"),
+    Key("quick_plan", "Gauge: quick, full or race plan", ("L",), "At the bench"),
+    Key("next_page", "Gauge: the next page", ("V",), "At the bench"),
+    Key("page_before", "Gauge: the page before", ("Shift+V",), "At the bench"),
+    Key("defect", "Gauge: mark a defect where the maps are read", ("D",), "At the bench"),
+    Key("swept", "Gauge: the map by sweeps, or by two points", ("T",), "At the bench"),
+    Key("keep_study", "Gauge study: keep its U as the shop's own", ("K",), "At the bench"),
     Key("next_step", "Hone: on to its next step", ("N",), "At the bench"),
     Key("practice", "Whose clearance leads; which honing practice", ("C",), "At the bench"),
     Key("working", "Show working", ("W",), "Looking"),
@@ -38,8 +45,14 @@ KEYS = (
     Key("take_in", "Readings or a job from a file", ("Ctrl+O",), "Jobs and files"),
     Key("pdf", "The sheet as PDF", ("Ctrl+P",), "Jobs and files"),
     Key("export", "Sheet, readings and job to a folder", ("Ctrl+E",), "Jobs and files"),
+    Key("half_page", "Second opinion: the half page", ("Ctrl+H",), "Jobs and files"),
+    Key("pictures", "Pictures as PNG and SVG", ("Ctrl+Shift+E",), "Jobs and files"),
+    Key("photo", "A photo of the defect", ("Ctrl+I",), "Jobs and files"),
     Key("figures", "Shop figures", ("Ctrl+F",), "Jobs and files"),
     Key("simulated", "Connect the simulated gauge", ("Ctrl+G",), "Instruments"),
+    Key("simulated_three", "Connect the simulated three-point gauge", ("Ctrl+3",), "Instruments"),
+    Key("simulated_spindle", "Connect the simulated spindle indicator", ("Ctrl+4",), "Instruments"),
+    Key("simulated_thermometer", "Connect the simulated thermometer", ("Ctrl+T",), "Instruments"),
     Key("port", "Connect a gauge at a port", ("Ctrl+Shift+G",), "Instruments"),
     Key("leave", "Close a panel, empty the field", ("Esc",), "Looking"),
     Key("quit", "Leave the program", ("Ctrl+Q",), "Jobs and files"),
@@ -49,6 +62,13 @@ TYPED = (
     ("22.9 C  ·  73 F", "the block's temperature, in any step"),
     ("who RM", "the initials on what is booked from now on"),
     ("105.214  ·  +0.214  ·  +21", "gauge: a size, a distance from the gauge's zero, an oversize"),
+    ("plan race  ·  levels 10 24 60 as tall  ·  clocks 0 45 90 135", "gauge: which places are read"),
+    ("zero 105.000 20.4 C  ·  master +0.001", "gauge: the zero on a master, and a look at it afterwards"),
+    ("spindle mains", "gauge: an indicator is set up on a spindle; sweeps from now on share its axis"),
+    ("plate fastener 12 torque 110 lubricant engine oil  ·  head same", "gauge: what holds plate and head down"),
+    ("other Marigold plate off block 58 F  ·  other 1 3.2699 at 2.0 clock 0", "gauge: a second opinion"),
+    ("photo scratch.jpg", "gauge: a picture for the defect that is lit"),
+    ("port /dev/ttyUSB0 two-point in {skip} {value}", "a real gauge by its own line pattern"),
     ("gap 0.56 at 14", "gauge: a ring's end gap, 14 down"),
     (
         "rust 0.18 at 60 to 75 clock 250 wide 60",
@@ -71,7 +91,7 @@ def keys_html(size_px: int, grey: str) -> str:
             if k.group == group
         )
         parts.append(f"<p style='color:{grey}'>{group}</p><table cellpadding='2'>{rows}</table>")
-    arrows = "<p>Arrows walk the reading ring, or move the redline. Alt+1 to 9 and 0 pick a cylinder, Alt+Shift goes on from 11; in the call and at sign-off plain digits do.</p>"
+    arrows = "<p>Arrows walk the reading ring, or move the redline; Shift and arrows read the maps. Alt+1 to 9 and 0 pick a cylinder, Alt+Shift goes on from 11; in the call and at sign-off plain digits do.</p>"
     typed = "".join(
         f"<tr><td style='padding-right:18px; white-space:nowrap'><b>{t}</b></td><td>{w}</td></tr>" for t, w in TYPED
     )

@@ -63,20 +63,49 @@ def bore_at(area: QRectF, block: BlockSpec, x: float, y: float, scale: float) ->
     return None
 
 
+@dataclass(frozen=True)
+class Tightening:
+    """The order in which fasteners are pulled: place in the order (from 1) by fastener, the one that is next, and
+    those that are done in this stage."""
+
+    order: dict[int, int]
+    lit: int | None = None
+    done: frozenset[int] = frozenset()
+
+
 def draw_deck_plan(
-    pencil: Pencil, area: QRectF, block: BlockSpec, looks: list[BoreLook], selected: int, scale_mm: float
-) -> None:
-    """Draw the block from above with each bore's measured outline."""
+    pencil: Pencil, area: QRectF, block: BlockSpec, looks: list[BoreLook], selected: int, scale_mm: float,
+    tightening: Tightening | None = None,
+) -> None:  # fmt: skip
+    """Draw the block from above with each bore's measured outline; with ``tightening``, the order at each fastener."""
     s = plan_scale(area, block, pencil.theme.scale)
     bores = bore_positions(block)
     for bank in sorted({b.bank for b in bores}):
         _deck(pencil, s, block, [b for b in bores if b.bank == bank])
-    for fastener in fastener_positions(block):
-        x0, y0 = s.origin
-        x = x0 + fastener.bank * s.bank_shift + fastener.across_mm * s.per_mm
-        pencil.circle(x, y0 + fastener.along_mm * s.per_mm, pencil.px(4), "graphite")
+    if tightening is None:
+        for x, y in _fasteners_at(s, block):
+            pencil.circle(x, y, pencil.px(4), "graphite")
     for bore, look in zip(bores, looks, strict=True):
         _bore(pencil, s, block, bore, look, bore.number == selected, scale_mm, len({b.bank for b in bores}) == 1, area)
+    for number, (x, y) in enumerate(_fasteners_at(s, block), start=1):
+        if tightening is not None:
+            _fastener(pencil, x, y, number, tightening)
+
+
+def _fasteners_at(s: PlanScale, block: BlockSpec) -> list[tuple[float, float]]:
+    x0, y0 = s.origin
+    return [
+        (x0 + f.bank * s.bank_shift + f.across_mm * s.per_mm, y0 + f.along_mm * s.per_mm)
+        for f in fastener_positions(block)
+    ]
+
+
+def _fastener(pencil: Pencil, x: float, y: float, number: int, tightening: Tightening) -> None:
+    px, lit = pencil.px, number == tightening.lit
+    ground, ink = ("ink", "sheet") if number in tightening.done else ("sheet", "ink")
+    pencil.circle(x, y, px(15 if lit else 11), ground, "ink", 3.0 if lit else 1.2)
+    box = QRectF(x - px(14), y - px(9), px(28), px(18))
+    pencil.text(box, str(tightening.order.get(number, "")), 14 if lit else 12, ink, lit, CENTRE | MIDDLE)
 
 
 def _deck(pencil: Pencil, s: PlanScale, block: BlockSpec, bores: list[BorePosition]) -> None:

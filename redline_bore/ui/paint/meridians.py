@@ -9,7 +9,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.job.advice import Show
 from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, ticks
-from redline_bore.ui.paint.wall_map import CLOCKS, WallPicture
+from redline_bore.ui.paint.wall_picture import CLOCKS, WallPicture
 
 CHORDS = ((90.0, "thrust 90–270°", "ink", 2.0, ""), (0.0, "pin 0–180°", "graphite", 1.4, ""))
 

@@ -51,3 +51,7 @@ class Picture(QWidget):
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         """Paint the picture into ``area``."""
         raise AssertionError("a picture draws itself")
+
+    def draw_vectors(self, pencil: Pencil, area: QRectF) -> None:
+        """Paint the picture without anything kept as pixels: for paper and files."""
+        self.draw(pencil, area)

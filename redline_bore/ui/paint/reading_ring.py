@@ -22,6 +22,7 @@ class RingPicture:
     readings: Mapping[Place, tuple[float, int]]
     here: Place
     scale_mm: float
+    legs_deg: tuple[float, ...] = (0.0, 180.0)  # where a gauge touches, from its clock angle
 
 
 def radius_of(area: QRectF, plan: LevelPlan, level: int, scale: float) -> float:
@@ -32,9 +33,9 @@ def radius_of(area: QRectF, plan: LevelPlan, level: int, scale: float) -> float:
     return outer - (outer - inner) * level / count
 
 
-def spot_at(area: QRectF, plan: LevelPlan, place: Place, scale: float, far: bool = False) -> tuple[float, float]:
-    """Where a place lies; ``far`` the other end of its chord. Clock 0 is up, growing clockwise."""
-    angle = math.radians(plan.clocks_deg[place.clock] + (180.0 if far else 0.0))
+def spot_at(area: QRectF, plan: LevelPlan, place: Place, scale: float, leg_deg: float = 0.0) -> tuple[float, float]:
+    """Where a place lies, or another leg of the gauge there. Clock 0 is up, growing clockwise."""
+    angle = math.radians(plan.clocks_deg[place.clock] + leg_deg)
     r = radius_of(area, plan, place.level, scale)
     return area.center().x() + r * math.sin(angle), area.center().y() - r * math.cos(angle)
 
@@ -43,8 +44,8 @@ def place_near(area: QRectF, plan: LevelPlan, x: float, y: float, scale: float) 
     """The place whose spot (either end) is under the pointer; None when none is near."""
     best, reach = None, 14.0 * scale
     for place in plan.places():
-        for far in (False, True):
-            px, py = spot_at(area, plan, place, scale, far)
+        for leg in (0.0, 180.0):
+            px, py = spot_at(area, plan, place, scale, leg)
             if (away := math.hypot(px - x, py - y)) < reach:
                 best, reach = place, away
     return best
@@ -63,10 +64,10 @@ def draw_reading_ring(pencil: Pencil, area: QRectF, ring: RingPicture, show: Sho
     inner = radius_of(area, plan, len(plan.depths_mm) - 1, pencil.theme.scale)
     size = min(px(13), gap * 0.46, inner * math.radians(180.0 / len(plan.clocks_deg)) * 0.46)
     for place in plan.places():
-        for far in (True, False):
-            _draw_spot(pencil, area, ring, place, far, size, show)
-    for far in (True, False):
-        _draw_here(pencil, area, ring, far, size, show)
+        for leg in reversed(ring.legs_deg):
+            _draw_spot(pencil, area, ring, place, leg, size, show)
+    for leg in reversed(ring.legs_deg):
+        _draw_here(pencil, area, ring, leg, size, show)
     for level in range(len(plan.depths_mm)):
         last = level == len(plan.depths_mm) - 1  # the innermost ring has no room between its spots
         r = 0.0 if last else radius_of(area, plan, level, pencil.theme.scale)
@@ -109,9 +110,9 @@ def _hundredths(value_mm: float, show: Show) -> str:
 
 
 def _draw_spot(
-    pencil: Pencil, area: QRectF, ring: RingPicture, place: Place, far: bool, size: float, show: Show
+    pencil: Pencil, area: QRectF, ring: RingPicture, place: Place, leg: float, size: float, show: Show
 ) -> None:
-    x, y = spot_at(area, ring.plan, place, pencil.theme.scale, far)
+    x, y = spot_at(area, ring.plan, place, pencil.theme.scale, leg)
     reading = ring.readings.get(place)
     if reading is None:
         pencil.circle(x, y, size * 0.8, "sheet", "rule")
@@ -125,9 +126,9 @@ def _draw_spot(
         )
 
 
-def _draw_here(pencil: Pencil, area: QRectF, ring: RingPicture, far: bool, size: float, show: Show) -> None:
-    x, y = spot_at(area, ring.plan, ring.here, pencil.theme.scale, far)
+def _draw_here(pencil: Pencil, area: QRectF, ring: RingPicture, leg: float, size: float, show: Show) -> None:
+    x, y = spot_at(area, ring.plan, ring.here, pencil.theme.scale, leg)
     reading = ring.readings.get(ring.here)
-    pencil.circle(x, y, size + pencil.px(3), "sheet", "ink", 3.0 if not far else 2.0, "" if not far else "dot")
+    pencil.circle(x, y, size + pencil.px(3), "sheet", "ink", 2.0 if leg else 3.0, "dot" if leg else "")
     if reading is not None:
         pencil.text(QRectF(x - 22, y - 10, 44, 20), _hundredths(reading[0], show), 12, "ink", True, CENTRE | MIDDLE)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QMarginsF, QObject, QRectF, QSizeF, Qt
@@ -25,7 +26,8 @@ from redline_bore.job.advice import Show
 from redline_bore.job.sign_off import Sheet
 from redline_bore.store.sheet_html import sheet_html
 from redline_bore.ui.paint.pencil import Pencil
-from redline_bore.ui.paint.wall_map import WallPicture, draw_wall_map, wall_picture
+from redline_bore.ui.paint.wall_map import draw_wall_map
+from redline_bore.ui.paint.wall_picture import WallPicture, wall_picture
 from redline_bore.ui.theme.theme import Theme
 
 PICTURE_KIND = QTextFormat.ObjectTypes.UserObject.value + 1
@@ -48,20 +50,29 @@ def sheet_walls(sheet: Sheet, units: Units) -> dict[str, WallPicture]:
     return walls
 
 
-def wall_svg(wall: WallPicture, show: Show) -> str:
-    """A wall map as SVG markup."""
+def svg_of(size: QSizeF, title: str, paint: Callable[[QPainter], None]) -> str:
+    """What ``paint`` draws, as SVG markup."""
     data = QByteArray()
     buffer = QBuffer(data)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     generator = QSvgGenerator()
     generator.setOutputDevice(buffer)
-    generator.setViewBox(QRectF(0, 0, *MAP_PX))
-    generator.setTitle(f"Wall of cylinder {wall.cylinder}, unrolled")
+    generator.setSize(size.toSize())
+    generator.setViewBox(QRectF(0, 0, size.width(), size.height()))
+    generator.setTitle(title)
     painter = QPainter(generator)
-    draw_wall_map(Pencil(painter, Theme()), QRectF(0, 0, *MAP_PX), wall, show)
+    paint(painter)
     painter.end()
     text = bytes(data).decode("utf-8")
     return text[text.index("<svg") :]
+
+
+def wall_svg(wall: WallPicture, show: Show) -> str:
+    """A wall map as SVG markup."""
+    return svg_of(
+        QSizeF(*MAP_PX), f"Wall of cylinder {wall.cylinder}, unrolled",
+        lambda painter: draw_wall_map(Pencil(painter, Theme()), QRectF(0, 0, *MAP_PX), wall, show),
+    )  # fmt: skip
 
 
 def html_document(sheet: Sheet, show: Show) -> str:
@@ -90,30 +101,21 @@ class _WallObject(QObject, QTextObjectInterface):
         painter.restore()
 
 
-class SheetPages:
-    """A laid-out sheet: ``count`` pages, painted one at a time onto anything."""
+class Pages:
+    """A laid-out document: ``count`` A4 pages, painted one at a time onto anything."""
 
-    def __init__(self, sheet: Sheet, show: Show, walls: dict[str, WallPicture] | None = None):
-        found = sheet_walls(sheet, show.units) if walls is None else walls
-        self._document = QTextDocument()
-        layout = self._document.documentLayout()
-        assert layout is not None
-        layout.registerHandler(PICTURE_KIND, _WallObject(self._document, found, show))
-        self._document.setDefaultFont(Theme().font(12))
-        marks = {name: f"[[{name}]]" for name in found}
-        self._document.setHtml(sheet_html(sheet, show, marks, printing=True))
-        for name, mark in marks.items():
-            self._put_picture(name, mark)
+    def __init__(self, document: QTextDocument):
+        self._document = document
         self.page = QSizeF(*((side - 2 * MARGIN_MM) * UNIT_PX for side in PAGE_MM))
         self._document.setPageSize(self.page)
 
-    def _put_picture(self, name: str, mark: str) -> None:
-        cursor = self._document.find(mark)
-        form = QTextCharFormat()
-        form.setObjectType(PICTURE_KIND)
-        form.setProperty(KEY, name)
-        cursor.insertText(MARK, form)
-        cursor.movePosition(QTextCursor.MoveOperation.EndOfBlock)
+    @classmethod
+    def of_html(cls, html: str) -> Pages:
+        """Pages of plain text and tables."""
+        document = QTextDocument()
+        document.setDefaultFont(Theme().font(12))
+        document.setHtml(html)
+        return Pages(document)
 
     @property
     def count(self) -> int:
@@ -145,7 +147,33 @@ class SheetPages:
         return image
 
 
-def write_pdf(pages: SheetPages, path: Path, title: str) -> None:
+class SheetPages(Pages):
+    """The sheet of a job, with its wall maps painted as vectors."""
+
+    def __init__(self, sheet: Sheet, show: Show, walls: dict[str, WallPicture] | None = None):
+        found = sheet_walls(sheet, show.units) if walls is None else walls
+        document = QTextDocument()
+        layout = document.documentLayout()
+        assert layout is not None
+        layout.registerHandler(PICTURE_KIND, _WallObject(document, found, show))
+        document.setDefaultFont(Theme().font(12))
+        marks = {name: f"[[{name}]]" for name in found}
+        document.setHtml(sheet_html(sheet, show, marks, printing=True))
+        for name, mark in marks.items():
+            _put_picture(document, name, mark)
+        super().__init__(document)
+
+
+def _put_picture(document: QTextDocument, name: str, mark: str) -> None:
+    cursor = document.find(mark)
+    form = QTextCharFormat()
+    form.setObjectType(PICTURE_KIND)
+    form.setProperty(KEY, name)
+    cursor.insertText(MARK, form)
+    cursor.movePosition(QTextCursor.MoveOperation.EndOfBlock)
+
+
+def write_pdf(pages: Pages, path: Path, title: str) -> None:
     """Write the pages as a PDF. Raises EnvironmentTrouble when the file cannot be written."""
     try:
         path.touch()

@@ -3,84 +3,28 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage
 
-from redline_bore.core.block import RingTravel
-from redline_bore.core.lengths import Units
-from redline_bore.core.surface import wall_surface
 from redline_bore.job.advice import Show
-from redline_bore.job.analysis import CylinderShape, colour_scale, shape_of
-from redline_bore.job.state import Defect, JobState
-from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil, nice_step
+from redline_bore.job.state import Defect
+from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil
+from redline_bore.ui.paint.wall_picture import CLOCKS, ROWS, WallPicture
 from redline_bore.ui.theme.theme import Theme
 
-if TYPE_CHECKING:
-    from numpy.typing import NDArray
-
-ROWS, CLOCKS = 110, 181
-
 
 @dataclass(frozen=True)
-class Contour:
-    """A line of equal deviation in mm: points as shares of the wall's width and height, shape (n, 2)."""
+class MapLook:
+    """How much stands around a map. ``small``: one of several side by side, with no words on it."""
 
-    deviation_mm: float
-    points: NDArray[np.float64]
-
-
-@dataclass(frozen=True)
-class WallPicture:
-    """A wall ready to be drawn: deviations from the reference in mm, shape (ROWS, CLOCKS), NaN where not known."""
-
-    cylinder: int
-    length_mm: float
-    reference_mm: float
-    deviation_mm: NDArray[np.float64]
-    levels: tuple[tuple[str, float], ...]
-    travel: RingTravel
-    band_mm: float | None
-    defects: tuple[Defect, ...]
-    scale_mm: float
-    profile_depths_mm: NDArray[np.float64]  # from the shallowest to the deepest level read
-    profile_mm: NDArray[np.float64]  # deviations there, shape (len(profile_depths_mm), CLOCKS)
-    contours: tuple[Contour, ...]
-
-    def at(self, depth_mm: float, clock_deg: float) -> float | None:
-        """Deviation in mm at a place, None where the wall is not known."""
-        row = round(depth_mm / self.length_mm * (ROWS - 1))
-        column = round((clock_deg % 360.0) / 360.0 * (CLOCKS - 1))
-        if not 0 <= row < ROWS:
-            return None
-        value = float(self.deviation_mm[row, column])
-        return None if np.isnan(value) else value
+    small: bool = False
+    defects: bool = True
+    chosen: int = -1  # index of the defect that is lit
 
 
-def wall_picture(
-    state: JobState, cylinder: int, plate_on: bool | None = None, units: Units | None = None
-) -> WallPicture:
-    """Work out a wall for drawing (needs SciPy: off the interface thread). Contours are round
-    figures in ``units``. Raises FitError with one level only."""
-    shape = shape_of(state, cylinder, plate_on)
-    depths = np.linspace(0.0, state.block.length_mm, ROWS)
-    surface = wall_surface([v.depth_mm for v in shape.levels], [v.fit for v in shape.levels])
-    clocks = np.linspace(0.0, 360.0, CLOCKS)
-    grid = surface.diameter(depths, clocks) - state.block.bore_mm
-    profile = np.linspace(surface.depth_mm[0], surface.depth_mm[-1], ROWS)
-    return WallPicture(
-        cylinder, state.block.length_mm, state.block.bore_mm, grid, level_letters(state, shape), state.travel,
-        state.block.band_mm, state.defects_of(cylinder), colour_scale(state), profile,
-        surface.diameter(profile, clocks) - state.block.bore_mm, contours_of(grid, units or state.units),
-    )  # fmt: skip
-
-
-def level_letters(state: JobState, shape: CylinderShape) -> tuple[tuple[str, float], ...]:
-    """A letter for each level read that lies in the plan, none for others."""
-    letters = {round(d, 1): state.plan.letter(i) for i, d in enumerate(state.plan.depths_mm)}
-    return tuple((letters.get(round(v.depth_mm, 1), ""), v.depth_mm) for v in shape.levels)
+FULL, SMALL = MapLook(), MapLook(small=True)
 
 
 def mapped_image(picture: WallPicture, theme: Theme) -> QImage:
@@ -91,18 +35,28 @@ def mapped_image(picture: WallPicture, theme: Theme) -> QImage:
     return QImage(colours[index].tobytes(), CLOCKS, ROWS, 4 * CLOCKS, QImage.Format.Format_RGB32).copy()
 
 
-def draw_wall_map(pencil: Pencil, area: QRectF, picture: WallPicture, show: Show) -> QRectF:
-    """Draw the map with its scales; returns the rectangle of the wall itself."""
+def wall_box(pencil: Pencil, area: QRectF, look: MapLook = FULL) -> QRectF:
+    """The rectangle of the wall itself within the area of its map."""
     px = pencil.px
-    wall = area.adjusted(px(78), px(6), -px(12), -px(26))
+    return (
+        area.adjusted(px(4), px(4), -px(4), -px(20)) if look.small else area.adjusted(px(78), px(6), -px(12), -px(26))
+    )
+
+
+def draw_wall_map(pencil: Pencil, area: QRectF, picture: WallPicture, show: Show, look: MapLook = FULL) -> QRectF:
+    """Draw the map with its scales; returns the rectangle of the wall itself."""
+    wall = wall_box(pencil, area, look)
     smooth = mapped_image(picture, pencil.theme)
     pencil.p.setRenderHint(pencil.p.RenderHint.SmoothPixmapTransform)
     pencil.p.drawImage(wall, smooth)
     _draw_unknown(pencil, wall, picture)
     _draw_contours(pencil, wall, picture, show)
-    _draw_scales(pencil, area, wall, picture, show)
-    for defect in picture.defects:
-        _draw_defect(pencil, wall, picture, defect, show)
+    if look.small:
+        _draw_small_scales(pencil, wall, picture)
+    else:
+        _draw_scales(pencil, area, wall, picture, show)
+    for i, defect in enumerate(picture.defects if look.defects else ()):
+        _draw_defect(pencil, wall, picture, defect, show, look, i == look.chosen)
     pencil.rect(wall, "", "graphite")
     return wall
 
@@ -122,22 +76,6 @@ def _draw_unknown(pencil: Pencil, wall: QRectF, picture: WallPicture) -> None:
                 pencil.label(wall.center().x(), (y1 + y2) / 2, "not read", 12, "graphite", align=CENTRE, ground="paper")
 
 
-def contours_of(grid: NDArray[np.float64], units: Units) -> tuple[Contour, ...]:
-    """Contours at round figures of ``units``, about six of them, no finer than the last digit shown."""
-    from contourpy import contour_generator
-
-    low, high, unit = float(np.nanmin(grid)), float(np.nanmax(grid)), float(units.mm)
-    finest = 0.001 if units is Units.METRIC else 0.0001
-    step = max(nice_step((high - low) / unit, 6), finest) * unit
-    generator = contour_generator(z=np.ma.masked_invalid(grid))
-    size = np.array([CLOCKS - 1.0, ROWS - 1.0])
-    return tuple(
-        Contour(k * step, line / size)
-        for k in range(int(np.ceil(low / step)), int(np.floor(high / step)) + 1)
-        for line in generator.lines(k * step)
-    )
-
-
 def _draw_contours(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Show) -> None:
     for i, contour in enumerate(picture.contours):
         xs = wall.left() + contour.points[:, 0] * wall.width()
@@ -149,6 +87,17 @@ def _draw_contours(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Sho
             figure = show.away(contour.deviation_mm) if contour.deviation_mm else show.size(0.0)
             at = place if i % 2 else max(place - 1, 0)
             pencil.label(xs[at], ys[at], figure, 12, "ink", align=CENTRE, ground="sheet")
+
+
+def _draw_small_scales(pencil: Pencil, wall: QRectF, picture: WallPicture) -> None:
+    for clock in (0, 90, 180, 270, 360):
+        x = wall.left() + wall.width() * clock / 360.0
+        pencil.line(x, wall.bottom(), x, wall.bottom() + pencil.px(4), "graphite")
+        align = LEFT if clock == 0 else RIGHT if clock == 360 else CENTRE
+        pencil.label(x, wall.bottom() + pencil.px(12), f"{clock}°", 12, "graphite", align=align)
+    for depth in (picture.travel.top_mm, picture.travel.bottom_mm):
+        y = _y(wall, picture, depth)
+        pencil.line(wall.left(), y, wall.right(), y, "ink", 1.0, "dash")
 
 
 def _draw_scales(pencil: Pencil, area: QRectF, wall: QRectF, picture: WallPicture, show: Show) -> None:
@@ -175,7 +124,9 @@ def _draw_scales(pencil: Pencil, area: QRectF, wall: QRectF, picture: WallPictur
         pencil.label(wall.left() + px(4), y, "hardened above", 12, "graphite", ground="sheet")
 
 
-def _draw_defect(pencil: Pencil, wall: QRectF, picture: WallPicture, defect: Defect, show: Show) -> None:
+def _draw_defect(
+    pencil: Pencil, wall: QRectF, picture: WallPicture, defect: Defect, show: Show, look: MapLook, lit: bool
+) -> None:
     top, bottom = _y(wall, picture, defect.top_mm), _y(wall, picture, defect.bottom_mm)
     half = wall.width() * defect.width_deg / 720.0
     centre = wall.left() + wall.width() * (defect.clock_deg % 360.0) / 360.0
@@ -184,6 +135,10 @@ def _draw_defect(pencil: Pencil, wall: QRectF, picture: WallPicture, defect: Def
         if box.isEmpty():
             continue
         pencil.hatch(box, "ink", "ink")
+        if lit:
+            pencil.rect(box.adjusted(-3, -3, 3, 3), "", "ink", 2.5)
+    if look.small:
+        return
     deep = show.size(defect.deep_high_mm) if defect.measured else f"up to {show.size(defect.deep_high_mm)}"
     pencil.label(
         centre,

@@ -33,6 +33,7 @@ class StepView(QWidget):
     name = ""
     topics: frozenset[str] = frozenset()
     reads = False  # whether a reading from the gauge means something here
+    books_presses = False  # whether a press of the gauge's own button is booked at once
     digits_pick = False  # plain digits pick cylinders: steps in which figures are seldom typed
 
     def __init__(self, session: Session, theme: Theme):
@@ -72,8 +73,15 @@ class StepView(QWidget):
         """
         return None
 
+    def pressed(self, reading: GaugeReading) -> str:
+        """The gauge's own button was pressed: book at once, return a remark. Only where ``books_presses``."""
+        raise AssertionError("a step that books presses books them itself")
+
     def move(self, across: int, down: int) -> None:
         """Arrow keys."""
+
+    def move_probe(self, across: int, down: int) -> None:
+        """Shift and arrows: the place that is read off the maps."""
 
     def shown(self) -> None:
         """Called when the step comes on."""

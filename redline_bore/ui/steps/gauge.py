@@ -1,242 +1,147 @@
-"""Gauge: the reading ring, the profile down the wall, the wall unrolled."""
+"""Gauge: its pages, and the booking of whatever is read, typed or sent by an instrument."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap
-from PyQt6.QtWidgets import QGridLayout
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from redline_bore.core.errors import FitError, InputError
+from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place, chord_apart
-from redline_bore.instruments.line_protocol import GaugeReading
+from redline_bore.core.lengths import with_unit
+from redline_bore.instruments.line_protocol import GaugeReading, SweepReading
 from redline_bore.job import gauge
-from redline_bore.job.advice import Advice, Show
-from redline_bore.job.analysis import SAME_DEPTH_MM, colour_scale, shape_of
-from redline_bore.job.entries import ReadingBooked, StepStamped
+from redline_bore.job.advice import Advice
+from redline_bore.job.analysis import SAME_DEPTH_MM, shape_of
+from redline_bore.job.defects import KINDS as DEFECT_KINDS
+from redline_bore.job.entries import PlanChosen, ReadingBooked, SpindleSet, StepStamped, SweepBooked
+from redline_bore.job.fold import standard_plan
 from redline_bore.job.typed import size_from_typed
 from redline_bore.job.where import Where
-from redline_bore.ui.background import Runner, Token
-from redline_bore.ui.paint.meridians import CHORDS, Spots, draw_meridians
-from redline_bore.ui.paint.pencil import Pencil
-from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.paint.reading_ring import RingPicture, draw_reading_ring, place_near
-from redline_bore.ui.paint.wall_map import WallPicture, draw_wall_map, wall_picture
+from redline_bore.ui.background import Runner
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView
+from redline_bore.ui.steps.gauge_pages.base import GaugePage
+from redline_bore.ui.steps.gauge_pages.readings import ReadingsPage
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.walls import TOPICS, Walls
 
-SOON_MS = 25  # a booked reading is painted before the wall is worked out anew
-TOPICS = frozenset({"readings", "plan", "plate", "selection", "place", "book_in", "temperature", "all"})
+PAGES = ("readings", "slice", "all", "plate", "defects", "second", "study")
+TITLES = {
+    "readings": "Readings", "slice": "Slice", "all": "All cylinders", "plate": "Plate", "defects": "Defects",
+    "second": "Second opinion", "study": "Gauge study",
+}  # fmt: skip
 
 
-class RingView(Picture):
-    """The reading ring; a click puts the gauge there."""
+def make_page(name: str, session: Session, theme: Theme, walls: Walls) -> GaugePage:
+    """A page of the gauge step, imported when it is first shown: the first picture must not wait for the others."""
+    if name == "readings":
+        return ReadingsPage(session, theme, walls)
+    from redline_bore.ui.steps.gauge_pages import all_cylinders, defects, plate, second_opinion, slices, study
 
-    topics = TOPICS
+    made = {
+        "slice": slices.SlicePage, "all": all_cylinders.AllPage, "plate": plate.PlatePage, "defects": defects.DefectsPage,
+        "second": second_opinion.SecondOpinionPage, "study": study.StudyPage,
+    }[name]  # fmt: skip
+    return made(session, theme, walls)
+
+
+class PageTabs(QWidget):
+    """The names of the pages in a row; the one that is on is underlined."""
 
     def __init__(self, session: Session, theme: Theme):
-        super().__init__(session, theme, "Reading ring")
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setAccessibleName("Pages of the gauge step")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.buttons: dict[str, QPushButton] = {}
+        for name in PAGES:
+            button = QPushButton(TITLES[name])
+            button.clicked.connect(lambda _checked, page=name: session.set_page(page))
+            button.setAccessibleName(f"{TITLES[name]} page")
+            row.addWidget(button)
+            self.buttons[name] = button
+        row.addStretch()
+        theme.changed.connect(self.restyle)
+        self.restyle()
 
-    def _area(self) -> QRectF:
-        return QRectF(self.rect()).adjusted(0, self.theme.px(34), 0, 0)
-
-    def picture(self) -> RingPicture:
-        """Means of the readings by place, over nominal."""
-        state, bench = self.session.job, self.session.bench
-        found: dict[Place, tuple[float, int]] = {}
-        for spot in shape_of(state, bench.cylinder, state.plate_on).spots:
-            place = state.plan.nearest(spot.depth_mm, spot.clock_deg)
-            if abs(state.plan.depths_mm[place.level] - spot.depth_mm) <= SAME_DEPTH_MM:
-                found[place] = (spot.size_mm - state.block.bore_mm, spot.count)
-        return RingPicture(state.plan, found, bench.place, colour_scale(state))
-
-    def said(self) -> str:
-        if self.session.state is None:
-            return ""
-        plan, bench = self.session.state.plan, self.session.bench
-        return (
-            f"Cylinder {bench.cylinder}, {len(self.picture().readings)} of {len(plan.places())} places read; "
-            f"gauge at level {plan.letter(bench.place.level)}, {plan.clocks_deg[bench.place.clock]:g} degrees"
-        )
-
-    def draw(self, pencil: Pencil, area: QRectF) -> None:
-        bench = self.session.bench
-        unit = "thou" if bench.units.mark == "in" else "hundredths"
-        pencil.heading(
-            pencil.px(4),
-            pencil.px(6),
-            "Reading ring",
-            f"cylinder {bench.cylinder} from above, {unit} over",
-        )
-        draw_reading_ring(pencil, self._area(), self.picture(), self.session.show)
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None and self.session.state is not None:
-            x, y = event.position().x(), event.position().y()
-            place = place_near(self._area(), self.session.state.plan, x, y, self.theme.scale)
-            if place is not None:
-                self.session.set_place(place)
-
-
-class WallViews:
-    """The worked-out wall of the selected cylinder, shared by the two views that show it. No Qt in it."""
-
-    def __init__(self) -> None:
-        self.picture: WallPicture | None = None
-        self.reason = ""
-
-
-class MeridianView(Picture):
-    topics = TOPICS
-
-    def __init__(self, session: Session, theme: Theme, walls: WallViews):
-        super().__init__(session, theme, "Down the wall")
-        self._walls = walls
-
-    def draw(self, pencil: Pencil, area: QRectF) -> None:
-        state, bench, px = self.session.job, self.session.bench, pencil.px
-        pencil.heading(px(4), px(6), "Down the wall", f"{bench.units.mark} over nominal")
-        spots = []
-        for clock, *_ in CHORDS:
-            near = [
-                s
-                for s in shape_of(state, bench.cylinder, state.plate_on).spots
-                if chord_apart(s.clock_deg, clock) <= 5.0
-            ]
-            spots.append(
-                Spots(clock, tuple(s.depth_mm for s in near), tuple(s.size_mm - state.block.bore_mm for s in near))
+    def restyle(self) -> None:
+        c, px = self.theme.palette, self.theme.px
+        layout = self.layout()
+        assert layout is not None
+        layout.setSpacing(px(2))
+        for name, button in self.buttons.items():
+            on = name == self.session.bench.page
+            edge = c.ink if on else c.paper
+            button.setFocusPolicy(button.focusPolicy().NoFocus)
+            button.setStyleSheet(
+                f"QPushButton {{ border: 0; border-bottom: {px(3)}px solid {edge}; background: {c.paper}; "
+                f"color: {c.ink if on else c.graphite}; font-size: {px(13)}px; padding: {px(1)}px {px(7)}px; }}"
             )
-        box = area.adjusted(0, px(32), 0, 0)
-        draw_meridians(pencil, box, self._walls.picture, spots, state.block.length_mm, self.session.show)
-
-
-class WallMapView(Picture):
-    """The unrolled wall. Moving over it reads the value there."""
-
-    topics = TOPICS
-
-    def __init__(self, session: Session, theme: Theme, walls: WallViews):
-        super().__init__(session, theme, "Wall, unrolled")
-        self._walls, self._wall, self._pointer = walls, QRectF(), QPointF()
-        self._drawn: tuple[object, QPixmap] | None = None  # the map as drawn, until something it shows changes
-
-    def said(self) -> str:
-        picture = self._walls.picture
-        return (
-            self._walls.reason
-            if picture is None
-            else f"Wall of cylinder {picture.cylinder}, {len(picture.levels)} levels"
-        )
-
-    def draw(self, pencil: Pencil, area: QRectF) -> None:
-        px, picture, show = pencil.px, self._walls.picture, self.session.show
-        aside = f"{show.units.mark} over {show.size(self.session.job.block.bore_mm)} · blue tight, ochre open"
-        pencil.heading(px(4), px(4), "Wall, unrolled", aside)
-        box = area.adjusted(0, px(30), 0, 0)
-        if picture is None:
-            pencil.rect(box.adjusted(px(78), px(6), -px(12), -px(26)), "sheet", "rule", dash="dash")
-            pencil.text(
-                box.adjusted(px(96), 0, -px(20), -px(26)),
-                self._walls.reason or "Working out the wall.",
-                14,
-                "graphite",
-                wrap=True,
-            )
-            return
-        key = (id(picture), self.size(), self.theme.night, self.theme.scale, show.units)
-        if self._drawn is None or self._drawn[0] != key:
-            self._drawn = (key, self._draw_once(box, picture, show))
-        pencil.p.drawPixmap(0, 0, self._drawn[1])
-        self._draw_pointer(pencil, picture)
-
-    def _draw_once(self, box: QRectF, picture: WallPicture, show: Show) -> QPixmap:
-        """The map on a pixmap of its own: contours are worked out once, not at every repaint."""
-        ratio = self.devicePixelRatioF()
-        pixmap = QPixmap(self.size() * ratio)
-        pixmap.setDevicePixelRatio(ratio)
-        pixmap.fill(Qt.GlobalColor.transparent)
-        painter = QPainter(pixmap)
-        self._wall = draw_wall_map(Pencil(painter, self.theme), box, picture, show)
-        painter.end()
-        return pixmap
-
-    def _draw_pointer(self, pencil: Pencil, picture: WallPicture) -> None:
-        if not self._wall.contains(self._pointer):
-            return
-        depth = (self._pointer.y() - self._wall.top()) / self._wall.height() * picture.length_mm
-        clock = (self._pointer.x() - self._wall.left()) / self._wall.width() * 360.0
-        value, show, px = picture.at(depth, clock), self.session.show, pencil.px
-        text = f"{show.down(round(depth, 1))}, {clock:.0f}°: " + ("not read" if value is None else show.away(value))
-        pencil.circle(self._pointer.x(), self._pointer.y(), px(4), "", "ink", 1.5)
-        left = min(self._pointer.x() + px(10), self._wall.right() - pencil.width_of(text, 13) - px(10))
-        pencil.label(left, self._pointer.y() - px(16), text, 13, "ink", True, ground="sheet", crowd=False)
-
-    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
-            self._pointer = event.position()
-            self.update()
+            button.setAccessibleDescription("shown" if on else "")
 
 
 class GaugeStep(StepView):
-    """The gauge step: books readings, typed or from the gauge."""
+    """The gauge step. ``proposed`` carries words that a page puts into the field, to be finished and booked."""
 
     name = "gauge"
     reads = True
+    books_presses = True
     topics = TOPICS
+    proposed = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme, runner: Runner):
         super().__init__(session, theme)
-        self._runner, self._walls = runner, WallViews()
-        self._from_gauge: GaugeReading | None = None
-        self.ring, self.meridians = RingView(session, theme), MeridianView(session, theme, self._walls)
-        self.map = WallMapView(session, theme, self._walls)
-        grid = QGridLayout(self)
-        grid.addWidget(self.ring, 0, 0)
-        grid.addWidget(self.meridians, 0, 1)
-        grid.addWidget(self.map, 1, 0, 1, 2)
-        grid.setRowStretch(0, 58)
-        grid.setRowStretch(1, 42)
-        grid.setColumnStretch(0, 57)
-        grid.setColumnStretch(1, 43)
+        self.walls = Walls(session, runner)
+        self._from_gauge: GaugeReading | SweepReading | None = None
+        self.tabs, self.stack = PageTabs(session, theme), QStackedWidget()
+        self.pages: dict[str, GaugePage] = {}
+        column = QVBoxLayout(self)
+        column.setSpacing(2)
+        column.addWidget(self.tabs)
+        column.addWidget(self.stack, 1)
         session.changed.connect(self._heard)
 
+    @property
+    def page(self) -> GaugePage:
+        """The page that is on, made when it is first shown."""
+        name = self.session.bench.page
+        if name not in self.pages:
+            page = make_page(name, self.session, self.theme, self.walls)
+            if hasattr(page, "propose"):
+                page.propose = self.proposed.emit
+            self.pages[name] = page
+            self.stack.addWidget(page)
+        return self.pages[name]
+
     def _heard(self, topics: frozenset[str]) -> None:
-        if (
-            topics & (TOPICS - {"place"} | {"job", "step", "units"})
-            and self.session.bench.step == "gauge"
-            and self.session.state is not None
-        ):
-            self.work_out()
+        if self.session.bench.step != self.name or self.session.state is None or self.session.bench.new_job:
+            return
+        if topics & {"page", "job", "step"}:
+            self.shown()
+        elif topics & (TOPICS | {"selection"}):
+            self.walls.want(self.page.wanted())
 
-    def work_out(self) -> None:
-        """Work the wall out off the interface thread; the newest request wins."""
-        state, cylinder, units = self.session.job, self.session.bench.cylinder, self.session.bench.units
-
-        def work(token: Token) -> WallPicture:
-            picture = wall_picture(state, cylinder, state.plate_on, units)
-            token.check()
-            return picture
-
-        if self._walls.picture is not None and self._walls.picture.cylinder != cylinder:
-            self._walls.picture = None
-        self._runner.start("wall", work, self._worked_out, self._not_worked_out, SOON_MS)
-
-    def _worked_out(self, picture: WallPicture) -> None:
-        self._walls.picture, self._walls.reason = picture, ""
-        self.map.refresh()
-        self.meridians.refresh()
-
-    def _not_worked_out(self, error: BaseException) -> None:
-        if not isinstance(error, FitError):
-            raise error
-        self._walls.picture, self._walls.reason = None, f"{error}."
-        self.map.refresh()
-        self.meridians.refresh()
+    def shown(self) -> None:
+        self.stack.setCurrentWidget(self.page)
+        self.tabs.restyle()
+        self.walls.want(self.page.wanted())
 
     def advice(self) -> Advice:
-        return gauge.advise(self.session.job, self.session.bench.cylinder, self.session.show)
+        return self.page.advice()
+
+    def next_page(self, by: int) -> str:
+        """V: the next page, Shift+V the one before."""
+        name = PAGES[(PAGES.index(self.session.bench.page) + by) % len(PAGES)]
+        self.session.set_page(name)
+        return f"{TITLES[name]}. V goes on, Shift+V back."
+
+    # -- what the gauge line says --------------------------------------------------------------------------------------
 
     def line_text(self) -> LineText:
+        own = self.page.line_text()
+        if own is not None:
+            return own
         state, bench, show = self.session.job, self.session.bench, self.session.show
         plan, place = state.plan, bench.place
         depth, clock = plan.depths_mm[place.level], plan.clocks_deg[place.clock]
@@ -252,34 +157,124 @@ class GaugeStep(StepView):
             what += f", spread {show.fine(here.spread_mm)}" if here.count > 1 else ""
         return LineText(where, what, "Enter books · Backspace strikes out", "—")
 
-    def take(self, reading: GaugeReading, typed: str) -> str:
-        """A reading from the gauge: kept ready for Enter; returns the text for the field."""
+    # -- booking -------------------------------------------------------------------------------------------------------
+
+    def take(self, reading: GaugeReading | SweepReading, typed: str) -> str:
+        """A reading that was asked for: kept ready for Enter; returns the text for the field."""
+        self._plausible(reading)
         self._from_gauge = reading
+        return self._shown_as(reading)
+
+    def pressed(self, reading: GaugeReading | SweepReading) -> str:
+        """The instrument's own button was pressed: book at once, light the next place, and say so."""
+        self._plausible(reading)
+        if isinstance(reading, GaugeReading) and (remark := self.page.take(reading)) is not None:
+            return remark or f"{self._shown_as(reading)} is in the study."
+        self._book_from_gauge(reading)
+        return f"{self._shown_as(reading)} booked by the button. Backspace strikes it out."
+
+    def _shown_as(self, reading: GaugeReading | SweepReading) -> str:
+        if isinstance(reading, SweepReading):
+            return f"sweep of {len(reading.clock_deg)}"
         return self.session.show.away(reading.from_zero_mm)
+
+    def _plausible(self, reading: GaugeReading | SweepReading) -> None:
+        """Raises InputError for a reading so far from its zero that unit or zero must be wrong."""
+        state = self.session.job
+        reach = state.figures.number("gauging.reading_range") * state.block.bore_mm
+        values = reading.from_zero_mm if isinstance(reading, SweepReading) else (reading.from_zero_mm,)
+        worst = max(values, key=abs)
+        if abs(worst) <= reach:
+            return
+        smaller = abs(worst) / 25.4 <= reach and abs(worst) > reach
+        hint = "; it may be set to the other unit" if smaller else ""
+        shown = with_unit(worst, self.session.bench.units, signed=True)
+        raise InputError(
+            f"The gauge reads {shown} from its zero: that is no bore of this block{hint}. Nothing was booked"
+        )
 
     def entered(self, text: str) -> str:
         reading, self._from_gauge = self._from_gauge, None
-        if reading is None or text != self.session.show.away(reading.from_zero_mm):
-            return super().entered(text)
-        try:
-            self._book_from_gauge(reading)
-        except InputError:
-            self._from_gauge = reading
-            raise
+        if reading is not None and text == self._shown_as(reading):
+            try:
+                if isinstance(reading, GaugeReading) and (remark := self.page.take(reading)) is not None:
+                    return remark
+                self._book_from_gauge(reading)
+            except InputError:
+                self._from_gauge = reading
+                raise
+            return ""
+        if text.strip() and (remark := self.page.entered(text)) is not None:
+            return remark
+        before = self.session.records[-1].seq
+        told = super().entered(text)
+        return told or self._remark_on(before)
+
+    def _remark_on(self, before: int) -> str:
+        """A word where what was booked does not show on the page that is on."""
+        entry = self.session.records[-1].entry
+        if self.session.records[-1].seq == before:
+            return ""
+        if entry.kind == "defect_marked":
+            self.session.set_defect(len(self.session.job.defects_of(self.session.bench.cylinder)) - 1)
+            return "" if self.session.bench.page == "defects" else "Marked. The defects page says what it costs."
+        if entry.kind in ("master_checked", "gauge_set"):
+            return "The master is booked; what it says of drift widens every U."
+        if entry.kind == "plan_chosen":
+            self.session.to_next_place()
+            return "The plan is changed; what was read before stays."
         return ""
 
-    def _book_from_gauge(self, reading: GaugeReading) -> None:
+    def _book_from_gauge(self, reading: GaugeReading | SweepReading) -> None:
+        if isinstance(reading, SweepReading):
+            self._book_sweep(reading)
+            return
         state, bench = self.session.job, self.session.bench
         where = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c)
         size = size_from_typed(f"{reading.from_zero_mm:+.5f}mm", state, where)
         plan, place = state.plan, bench.place
         entry = ReadingBooked(
             cylinder=bench.cylinder, depth_mm=plan.depths_mm[place.level], clock_deg=plan.clocks_deg[place.clock],
-            diameter_mm=round(size, 5), plate_on=state.plate_on,
+            diameter_mm=round(size, 5), plate_on=state.plate_on, gauge=state.gauge_kind, gauge_c=reading.body_c,
         )  # fmt: skip
         self.session.book(entry, typed=reading.line, instrument="bore gauge", block_c=reading.part_c, advance=True)
+        self._to_next_cylinder()
+
+    def _to_next_cylinder(self) -> None:
+        """Go on to the next cylinder once this one is read, so that the gauge's button alone is enough."""
+        state, bench = self.session.job, self.session.bench
+        waiting = gauge.waiting_cylinders(state)
+        if waiting and bench.cylinder not in waiting:
+            self.session.select(next((c for c in waiting if c > bench.cylinder), waiting[0]))
+
+    def _book_sweep(self, reading: SweepReading) -> None:
+        state, bench = self.session.job, self.session.bench
+        spindle = state.spindle
+        if spindle is None or spindle.cylinder != bench.cylinder:
+            self.session.book(
+                SpindleSet(cylinder=bench.cylinder, zero_radius_mm=state.block.bore_mm / 2.0), typed="spindle mains"
+            )
+            spindle = self.session.job.spindle
+        assert spindle is not None
+        depth = state.plan.depths_mm[bench.place.level]
+        radii = tuple(round(spindle.zero_radius_mm + v, 5) for v in reading.from_zero_mm)
+        entry = SweepBooked(
+            cylinder=bench.cylinder,
+            depth_mm=depth,
+            clock_deg=reading.clock_deg,
+            radius_mm=radii,
+            plate_on=state.plate_on,
+        )
+        self.session.book(entry, typed=reading.line, instrument="spindle indicator", block_c=reading.part_c)
+        self.session.set_probe(depth, 0.0 if bench.probe is None else bench.probe[1])
+        level = bench.place.level
+        if level + 1 < len(state.plan.depths_mm):
+            self.session.set_place(Place(level + 1, bench.place.clock))
 
     def enter_empty(self) -> str:
+        own = self.page.enter_empty()
+        if own is not None:
+            return own
         state, bench = self.session.job, self.session.bench
         waiting = gauge.waiting_cylinders(state)
         if bench.cylinder in waiting:
@@ -292,10 +287,36 @@ class GaugeStep(StepView):
         self.session.go("call")
         return ""
 
+    # -- moving --------------------------------------------------------------------------------------------------------
+
     def move(self, across: int, down: int) -> None:
+        if self.page.move(across, down):
+            return
         plan, place = self.session.job.plan, self.session.bench.place
         level = min(max(place.level + down, 0), len(plan.depths_mm) - 1)
         self.session.set_place(Place(level, (place.clock + across) % len(plan.clocks_deg)))
 
-    def shown(self) -> None:
-        self.work_out()
+    def move_probe(self, across: int, down: int) -> None:
+        """Shift and arrows read the maps."""
+        self.page.move_probe(across, down)
+
+    def cycle_plan(self) -> str:
+        """L: quick, full and race in turn; an own plan is typed."""
+        names = ("quick", "full", "race")
+        now = self.session.job.plan.name
+        name = names[(names.index(now) + 1) % 3] if now in names else "quick"
+        plan = standard_plan(self.session.job.book_in, self.session.job.figures, name)
+        chosen = PlanChosen(name=name, depths_mm=plan.depths_mm, clocks_deg=plan.clocks_deg)
+        self.session.book(chosen, typed=f"plan {name}")
+        self.session.to_next_place()
+        return f"The {name} plan: {len(plan.depths_mm)} levels by {len(plan.clocks_deg)} chords. What was read stays."
+
+    def mark_defect(self) -> str:
+        """D: words for a defect at the probe, to be finished in the field."""
+        self.session.set_page("defects")
+        bench = self.session.bench
+        depth, clock = bench.probe or (self.session.job.plan.depths_mm[bench.place.level], 0.0)
+        self.page.mark_out((depth - 5.0, clock - 10.0), (depth + 5.0, clock + 10.0))  # type: ignore[attr-defined]
+        return (
+            f"Finish the words: {', '.join(DEFECT_KINDS)}; how deep, or can feel, catches, catches hard. Enter books."
+        )

@@ -1,0 +1,20 @@
+"""The second opinion as half a page to hand to the other person: what each read, what explains it, what is left."""
+
+from __future__ import annotations
+
+from redline_bore.core.errors import InputError
+from redline_bore.job.advice import Show
+from redline_bore.job.second_opinion import comparisons, newest, settle_next
+from redline_bore.job.state import JobState
+from redline_bore.store.templating import template
+
+
+def opinion_html(state: JobState, show: Show, printing: bool = False) -> str:
+    """The half page. Raises InputError when nobody else's readings can be set against ours."""
+    shop, rows = newest(state), comparisons(state)
+    if shop is None or not rows:
+        raise InputError("There is no second opinion to write: book their readings first")
+    return template("opinion.html").render(
+        state=state, show=show, shop=shop, rows=rows, next=settle_next(state, rows), printing=printing,
+        all_explained=all(r.opinion.explained for r in rows),
+    )  # fmt: skip

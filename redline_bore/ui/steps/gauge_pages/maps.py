@@ -1,0 +1,146 @@
+"""A wall map on the screen: drawn once, read off at the probe by pointer or keys."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap
+
+from redline_bore.job.advice import Show
+from redline_bore.ui.paint.pencil import Pencil
+from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.paint.wall_map import FULL, MapLook, draw_wall_map, wall_box
+from redline_bore.ui.paint.wall_picture import WallKey, WallPicture
+from redline_bore.ui.session import Session
+from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.walls import TOPICS, Walls
+
+ASIDE = {
+    "plate": "{unit} the plate adds to the diameter · blue closes, ochre opens",
+    "swept": "{unit} on radius, about the hole's own axis · blue tight, ochre open",
+}
+
+
+class WallMapView(Picture):
+    """A map of the wall that ``key`` names now. Moving over it, or Shift and arrows, reads the value there."""
+
+    topics = TOPICS | {"selection", "probe", "defect", "page"}
+
+    def __init__(
+        self, session: Session, theme: Theme, walls: Walls, key: Callable[[], WallKey], title: Callable[[], str],
+        look: Callable[[], MapLook] = lambda: FULL,
+    ):  # fmt: skip
+        super().__init__(session, theme, "Wall, unrolled")
+        self.walls, self._key, self._title, self._look = walls, key, title, look
+        self._drawn: tuple[object, QPixmap] | None = None  # the map as drawn, until something it shows changes
+        walls.ready.connect(self.refresh)
+
+    @property
+    def picture(self) -> WallPicture | None:
+        return self.walls.picture(self._key())
+
+    def said(self) -> str:
+        picture, key = self.picture, self._key()
+        if picture is None:
+            return self.walls.reason(key)
+        words = f"Wall of cylinder {picture.cylinder}, {len(picture.levels)} levels"
+        if self.session.bench.probe is not None:
+            words += f"; {self._probe_text(picture)}"
+        return words
+
+    def _box(self) -> QRectF:
+        return QRectF(self.rect()).adjusted(0, self.theme.px(22 if self._look().small else 30), 0, 0)
+
+    def wall(self) -> QRectF:
+        """Where the wall itself lies on this widget."""
+        margins = self.theme.px
+        look = self._look()
+        if look.small:
+            return self._box().adjusted(margins(4), margins(4), -margins(4), -margins(20))
+        return self._box().adjusted(margins(78), margins(6), -margins(12), -margins(26))
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        self._draw(pencil, area, as_pixels=True)
+
+    def draw_vectors(self, pencil: Pencil, area: QRectF) -> None:
+        self._draw(pencil, area, as_pixels=False)
+
+    def _draw(self, pencil: Pencil, area: QRectF, as_pixels: bool) -> None:
+        px, picture, show, look = pencil.px, self.picture, self.session.show, self._look()
+        if look.small:
+            pencil.text(QRectF(px(4), 0, area.width(), px(20)), self._title(), 14, bold=True)
+        else:
+            kind = self._key().kind
+            usual = "{unit} over " + show.size(self.session.job.block.bore_mm) + " · blue tight, ochre open"
+            pencil.heading(px(4), px(4), self._title(), ASIDE.get(kind, usual).format(unit=show.units.mark))
+        if picture is None:
+            self._draw_reason(pencil, wall_box(pencil, self._box(), look))
+            return
+        if not as_pixels:
+            draw_wall_map(pencil, self._box(), picture, show, look)
+            return
+        key = (id(picture), self.size(), self.theme.night, self.theme.scale, show.units, look)
+        if self._drawn is None or self._drawn[0] != key:
+            self._drawn = (key, self._draw_once(picture, show, look))
+        pencil.p.drawPixmap(0, 0, self._drawn[1])
+        self._draw_probe(pencil, picture)
+
+    def _draw_reason(self, pencil: Pencil, wall: QRectF) -> None:
+        pencil.rect(wall, "sheet", "rule", dash="dash")
+        reason = self.walls.reason(self._key()) or "Working out the wall."
+        pencil.text(wall.adjusted(pencil.px(12), 0, -pencil.px(12), 0), reason, 13, "graphite", wrap=True)
+
+    def _draw_once(self, picture: WallPicture, show: Show, look: MapLook) -> QPixmap:
+        """The map on a pixmap of its own: painted once, not at every repaint."""
+        ratio = self.devicePixelRatioF()
+        pixmap = QPixmap(self.size() * ratio)
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        draw_wall_map(Pencil(painter, self.theme), self._box(), picture, show, look)
+        painter.end()
+        return pixmap
+
+    def _probe_text(self, picture: WallPicture) -> str:
+        assert self.session.bench.probe is not None
+        depth, clock = self.session.bench.probe
+        value, show = picture.at(depth, clock), self.session.show
+        return f"{show.down(round(depth, 1))}, {clock:.0f}°: " + ("not read" if value is None else show.away(value))
+
+    def _draw_probe(self, pencil: Pencil, picture: WallPicture) -> None:
+        if self.session.bench.probe is None:
+            return
+        depth, clock = self.session.bench.probe
+        wall, px = self.wall(), pencil.px
+        x, y = wall.left() + wall.width() * clock / 360.0, wall.top() + wall.height() * depth / picture.length_mm
+        pencil.circle(x, y, px(4), "", "ink", 1.5)
+        value = picture.at(depth, clock)
+        short = "not read" if value is None else self.session.show.away(value)
+        text = short if self._look().small else self._probe_text(picture)
+        left = max(min(x + px(10), wall.right() - pencil.width_of(text, 13) - px(10)), wall.left())
+        pencil.label(
+            left,
+            y - px(16) if y > wall.top() + px(26) else y + px(16),
+            text,
+            13,
+            "ink",
+            True,
+            ground="sheet",
+            crowd=False,
+        )
+
+    def place_at(self, x: float, y: float) -> tuple[float, float] | None:
+        """Depth in mm and clock in degrees under a point of the widget; None beside the wall."""
+        wall = self.wall()
+        if not wall.contains(x, y):
+            return None
+        depth = (y - wall.top()) / wall.height() * self.session.job.block.length_mm
+        return depth, (x - wall.left()) / wall.width() * 360.0
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self.session.state is None:
+            return
+        place = self.place_at(event.position().x(), event.position().y())
+        if place is not None:
+            self.session.set_probe(*place)
