@@ -147,6 +147,7 @@ def _new(given: argparse.Namespace) -> int:
 def _import(given: argparse.Namespace) -> int:
     from redline_bore.store.importing import import_job, import_readings
     from redline_bore.store.logbook import Draft
+    from redline_bore.store.readings_csv import taken_words
 
     logbook = _logbook(given)
     if given.file.suffix.lower() == ".json":
@@ -170,7 +171,7 @@ def _import(given: argparse.Namespace) -> int:
     ]
     logbook.append(job_id, ledger[-1].seq, drafts)
     whose = f" as {given.other}'s" if given.other else ""
-    print(f"{len(rows)} entries are taken into job {given.job}{whose}")
+    print(f"{taken_words(rows)} taken into job {given.job}{whose}")
     return 0
 
 

@@ -59,7 +59,8 @@ def depth_text(defect: Defect, show: Show) -> str:
 
 
 def place_text(defect: Defect, show: Show) -> str:
-    return f"{show.depth(defect.top_mm)}–{show.down(defect.bottom_mm)}, {defect.clock_deg:.0f}°, {defect.width_deg:.0f}° wide"
+    top = show.down(defect.top_mm).split(" ")[0]
+    return f"{top}–{show.down(defect.bottom_mm)}, {defect.clock_deg:.0f}°, {defect.width_deg:.0f}° wide"
 
 
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:

@@ -38,6 +38,7 @@ _LISTS = (
     "readings", "three_points", "sweeps", "zero_spans", "ring_gaps", "defects", "photos", "wall_readings",
     "second_opinions", "studies", "windows", "pistons", "checks", "stamps",
 )  # fmt: skip
+STANDARD_PLANS = ("quick", "full", "race")
 _CHANGE_THE_PAST = (e.EntryStruck, e.EntryRestored, e.BookInRevised)
 
 
@@ -131,12 +132,14 @@ def _to_20(draft: dict[str, Any], size_mm: float, block_c: float | None) -> floa
 def _revised(draft: dict[str, Any], record: e.Record, entry: e.BookInRevised) -> None:
     changed = entry.book_in.block != draft["book_in"].block
     draft["book_in"] = entry.book_in
-    if changed and draft["plan"].name in ("quick", "full", "race"):
+    if changed and draft["plan"].name in STANDARD_PLANS:
         draft["plan"] = standard_plan(entry.book_in, draft["figures"], draft["plan"].name)
 
 
 def _plan(draft: dict[str, Any], record: e.Record, entry: e.PlanChosen) -> None:
-    draft["plan"] = LevelPlan(entry.name, entry.depths_mm, entry.clocks_deg)
+    plan = draft["plan"] = LevelPlan(entry.name, entry.depths_mm, entry.clocks_deg)
+    if plan.name not in STANDARD_PLANS:
+        draft["own_plans"] = (*(p for p in draft.get("own_plans", ()) if p.name != plan.name), plan)
 
 
 def _gauge_set(draft: dict[str, Any], record: e.Record, entry: e.GaugeSet) -> None:

@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from redline_bore.core.doubt import LevelDoubt
 from redline_bore.core.fit import taper_from_gaps
 from redline_bore.core.gauging import next_place
+from redline_bore.core.shape import LevelFit
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.analysis import CylinderShape, Rules, bound_needs, places_read, rules_of, shape_of
+from redline_bore.job.doubt import reading_doubt, shape_doubt, study_of, zero_note
+from redline_bore.job.entries import THREE_POINT
+from redline_bore.job.round import BLIND, axis_of, is_crooked, three_point_levels
 from redline_bore.job.state import JobState
 
 CARE_RIDGE = "Deburr the ridge before you reach in. Stop the machine before gauging."
@@ -55,21 +60,23 @@ def _button(state: JobState, cylinder: int) -> str:
 
 def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) -> tuple[FigureLine, ...]:
     if not shape.levels:
-        return _gap_figures(state, shape.cylinder, show)
-    lines, nominal = [], state.block.bore_mm
+        return _three_point_figures(state, shape.cylinder, show) or _gap_figures(state, shape.cylinder, show)
+    lines, nominal, doubt = [], state.block.bore_mm, shape_doubt(state, shape)
     largest, worst = shape.largest, shape.worst_level
     if largest is not None:
         where = f"{show.down(largest.depth_mm)}, {largest.clock_deg:g}°"
         lines.append(FigureLine("largest", f"{show.away(largest.size_mm - nominal)} at {where}"))
     if shape.wear is not None:
-        lines.append(FigureLine("wear", show.unit(show.size(shape.wear.largest_reading_mm))))
+        lines.append(FigureLine("wear", _sure(shape.wear.largest_reading_mm, doubt.wear_mm, show)))
         if shape.wear.ridge_mm is not None:
-            lines.append(FigureLine("ridge at the top", f"{show.size(shape.wear.ridge_mm)} step"))
+            lines.append(FigureLine("ridge at the top", _sure(shape.wear.ridge_mm, doubt.ridge_mm, show)))
     if worst is not None:
-        lines.append(_oval_line(worst.fit.out_of_round_raw_mm, worst.fit.long_axis_deg, rules, show))
+        at = doubt.levels[shape.levels.index(worst)]
+        lines += _oval_lines(worst.fit, at, rules, show)
     if shape.axial is not None:
         look = abs(shape.axial.taper_mm) > rules.limits.taper_mm
-        value = f"{show.size(abs(shape.axial.taper_mm))}, {shape.axial.shape_class}"
+        sd = None if doubt.axial is None else 2.0 * doubt.axial.taper_mm
+        value = f"{_sure(abs(shape.axial.taper_mm), sd, show)}, {shape.axial.shape_class}"
         lines.append(FigureLine("taper", value, Mark.LOOK if look else Mark.SOUND))
     for d in state.defects_of(shape.cylinder)[:2]:
         deep = show.size(d.deep_high_mm) if d.measured else f"{show.size(d.deep_low_mm)}–{show.size(d.deep_high_mm)}"
@@ -81,11 +88,33 @@ def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
     return tuple(lines)
 
 
-def _oval_line(raw_mm: float, axis_deg: float | None, rules: Rules, show: Show) -> FigureLine:
-    if axis_deg is None:
-        return FigureLine("out of round, two axes", f"{show.size(raw_mm)}, may hide more", Mark.LOOK)
-    mark = Mark.LOOK if raw_mm > rules.out_of_round_mm else Mark.SOUND
-    return FigureLine("out of round, raw", f"{show.size(raw_mm)}, long at {axis_deg:.0f}°", mark)
+def _sure(value_mm: float, u_mm: float | None, show: Show) -> str:
+    """A figure with its expanded uncertainty (k = 2)."""
+    return show.size(value_mm) if u_mm is None else f"{show.size(value_mm)} ± {show.size(u_mm)}"
+
+
+def _oval_lines(fit: LevelFit, doubt: LevelDoubt, rules: Rules, show: Show) -> list[FigureLine]:
+    raw = fit.out_of_round_raw_mm
+    if fit.long_axis_deg is None or doubt.long_axis_deg is None:
+        return [FigureLine("out of round, two axes", f"{show.size(raw)}, may hide more", Mark.LOOK)]
+    mark = Mark.LOOK if raw > rules.out_of_round_mm else Mark.SOUND
+    turn = 2.0 * doubt.long_axis_deg
+    axis = f"{fit.long_axis_deg:.0f}° ± {max(turn, 1.0):.0f}°" if turn < 45.0 else "not told"
+    return [
+        FigureLine("out of round, raw", _sure(raw, 2.0 * doubt.out_of_round_raw_mm, show), mark),
+        FigureLine("long axis", axis),
+    ]
+
+
+def _three_point_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:
+    """Means and taper of a three-point gauge, where nothing was read by two points."""
+    levels = three_point_levels(state, cylinder, state.plate_on)
+    if not levels:
+        return ()
+    lines = [FigureLine(f"mean {show.down(v.depth_mm)}", show.size(v.fit.mean_mm)) for v in levels[:5]]
+    if len(levels) > 1:
+        lines.append(FigureLine("taper, three points", show.away(levels[0].fit.mean_mm - levels[-1].fit.mean_mm)))
+    return (*lines, FigureLine("out of round", "not seen", Mark.LOOK))
 
 
 def gap_taper(state: JobState, cylinder: int) -> float | None:
@@ -124,8 +153,21 @@ def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ..
         notes.append(
             "Ring gaps give taper and no size: they cannot show out of round. Borrow a bore gauge before deciding."
         )
-    notes.append("Two points cannot show three lobes or a crooked bore; sweep it if the rings never seated.")
+    notes += _what_is_hidden(state, shape.cylinder, show)
+    if note := zero_note(state):
+        notes.append(note)
     return tuple(notes)
+
+
+def _what_is_hidden(state: JobState, cylinder: int, show: Show) -> list[str]:
+    """What the gauges in use cannot see, or what a sweep has shown."""
+    fit, _ = axis_of(state, cylinder, state.plate_on)
+    if fit is not None:
+        drift = show.unit(show.size(fit.axis.drift_mm))
+        return [f"Swept: the hole is crooked by {drift}. The slice page shows it."] if is_crooked(state, fit) else []
+    if state.gauge_kind == THREE_POINT:
+        return [BLIND["three-point"]]
+    return ["Two points cannot show three lobes or a crooked bore; sweep it if the rings never seated."]
 
 
 def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) -> tuple[WorkLine, ...]:
@@ -162,6 +204,13 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
     taper = gap_taper(state, shape.cylinder)
     if taper is not None:
         lines.append(WorkLine(f"taper = change of gap / π = {show.away(taper)}", "methods 7"))
-    u = state.figures.figure("gauging.bore_gauge_u")
-    lines.append(WorkLine(f"a single reading is sure to ± {show.size(float(u.value))} (k = 2)", u.source))  # type: ignore[arg-type]
+    doubt, found = reading_doubt(state), study_of(state)
+    source = "this job's gauge study" if found is not None else state.figures.figure("gauging.bore_gauge_u").source
+    lines.append(
+        WorkLine(
+            f"a single size is sure to ± {show.size(doubt.expanded_u_mm)}: 2 √({show.fine(doubt.own_mm)}² + "
+            f"{show.fine(doubt.shared_mm)}²); what all readings share cancels in wear, taper and out of round",
+            f"{source}; temperature and drift, GUM (JCGM 100)",
+        )
+    )
     return tuple(lines)

@@ -77,7 +77,7 @@ def _sentence(
     if result is None:
         return "The readings do not carry a result yet. Read on.", Mark.LOOK, "Begin another study"
     good = result.expanded_u_mm / 2.0 <= state.figures.number("gauging.repeat_limit")
-    told = f"A reading is sure to ± {show.unit(show.fine(result.expanded_u_mm))}."
+    told = f"A reading is sure to ±\u00a0{show.unit(show.fine(result.expanded_u_mm))}."
     if result.operator_sd_mm is None:
         told += " A second person may now read."
     return told, Mark.SOUND if good else Mark.LOOK, "Begin another study"

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from redline_bore.core.block import Layout, bore_positions, fastener_positions
 from redline_bore.core.plate import (
     ClampLine,
     ClampMatch,
-    ClampSetUp,
     PlateLevel,
     bearing_deg,
     compare_clamping,
@@ -19,6 +19,7 @@ from redline_bore.core.plate import (
 )
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
 from redline_bore.job.analysis import SAME_DEPTH_MM, Level, shape_of
+from redline_bore.job.doubt import reading_doubt
 from redline_bore.job.redline import redline_of
 from redline_bore.job.state import JobState
 
@@ -135,6 +136,17 @@ def order_of(state: JobState, bank: int = 0) -> tuple[int, ...]:
     return tuple(own[i][0] for i in order)
 
 
+def places_in_order(state: JobState) -> dict[int, int]:
+    """For each fastener its place in the order of tightening, from 1 on each bank: the number it is called by."""
+    banks = sorted({b.bank for b in bore_positions(state.block)})
+    return {fastener: place for bank in banks for place, fastener in enumerate(order_of(state, bank), start=1)}
+
+
+def move_doubt(state: JobState) -> float:
+    """U (k = 2) in mm of a movement: the difference of two readings, without what they share."""
+    return 2.0 * math.sqrt(2.0) * reading_doubt(state).own_mm
+
+
 @dataclass(frozen=True)
 class TighteningStep:
     """One pull of the wrench: which fastener, to which torque (None: none is stated), in which stage (from 1)."""
@@ -178,7 +190,8 @@ def advise(state: JobState, cylinder: int, show: Show, pulled: int | None = None
     if pulled is not None and pulled < len(steps):
         step = steps[pulled]
         torque = "" if step.torque_nm is None else f" to {step.torque_nm:.0f} N m"
-        sentence, mark = f"Fastener {step.fastener}{torque}, stage {step.stage}.", Mark.PLAIN
+        place = places_in_order(state)[step.fastener]
+        sentence, mark = f"Fastener {place} in the order{torque}, stage {step.stage}.", Mark.PLAIN
         button = "Done, next" if pulled + 1 < len(steps) else "Done: the plate is on"
     return Advice(
         f"Call · plate, cylinder {cylinder}", sentence, _figures(state, found, match, show), _changes(state, found, match, show),
@@ -194,6 +207,8 @@ def _sentence(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -
     if worst is None:
         return f"What the plate does is not known: {found.missing}.", Mark.LOOK
     most = max(worst.moved.moved_mm, key=abs)
+    if abs(most) <= move_doubt(state):
+        return f"What the plate does to cylinder {found.cylinder} is less than this gauge can tell.", Mark.PLAIN
     way = "opens" if most > 0 else "closes"
     return (
         f"The plate {way} cylinder {found.cylinder} by {show.unit(show.size(abs(most)))}, {show.down(worst.depth_mm)}.",
@@ -207,14 +222,20 @@ def _figures(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
     if worst is not None:
         moved = worst.moved
         if moved.second_mm is not None and moved.second_axis_deg is not None:
-            lines.append(FigureLine("2nd harmonic", f"{show.size(moved.second_mm)} along {moved.second_axis_deg:.0f}°"))
+            told = moved.second_mm > move_doubt(state) / 2.0  # an amplitude over several chords is surer than one chord
+            value = (
+                f"{show.size(moved.second_mm)} along {moved.second_axis_deg:.0f}°" if told else "less than can be told"
+            )
+            lines.append(FigureLine("2nd harmonic", value))
         if moved.fourth_mm is not None:
             lines.append(FigureLine("4th harmonic", show.unit(show.size(moved.fourth_mm))))
         else:
             lines.append(FigureLine("4th harmonic", "needs five chords", Mark.LOOK))
         lines.append(FigureLine("mean moves", show.unit(show.away(found.mean_mm or 0.0))))
         if (aim := towards(state, found.cylinder, worst)) is not None:
-            named = f", fasteners {', '.join(map(str, aim[1]))}" if aim[1] else ", between fasteners"
+            places = places_in_order(state)
+            numbers = ", ".join(str(places[n]) for n in aim[1])
+            named = f", fasteners {numbers}" if aim[1] else ", between fasteners"
             lines.append(FigureLine("opens towards", f"{aim[0]:.0f}°{named}"))
     if (off := without_plate(state, found.cylinder)) is not None:
         lines.append(FigureLine("reads, plate off", f"{show.size(off[0])}–{show.size(off[1])}"))
@@ -234,7 +255,7 @@ def clamp_text(name: str, value: object, show: Show) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, tuple):
-        return " ".join(f"{100 * share:.0f} %" for share in value)
+        return " ".join(f"{100 * share:.0f}" for share in value) + " %"
     if isinstance(value, float):
         return (
             f"{value:.1f} kN"
@@ -257,6 +278,7 @@ def _changes(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
     missing = [c for c in state.cylinders if not plate_map(state, c).levels]
     if missing:
         notes.append(f"Not read both ways: {cylinders(missing)}.")
+    notes.append(f"A movement under {show.unit(show.size(move_doubt(state)))} is within the gauge's doubt.")
     if state.tightened is None:
         notes.append("The order of tightening is by the usual pattern of the deck; the engine's own order wins.")
     else:
@@ -281,13 +303,6 @@ def _working(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
         )
         lines.append(WorkLine(f"{show.down(level.depth_mm)}, on − off: {moved}", "both at 20 °C, chord by chord"))
     return tuple(lines)
-
-
-def stated(old: ClampSetUp, **changes: object) -> ClampSetUp:
-    """A set-up with some lines stated anew."""
-    from dataclasses import replace
-
-    return replace(old, **changes)  # type: ignore[arg-type]
 
 
 def same_line(line: ClampLine) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from statistics import median
 
 from redline_bore.core.shape import oval_turn
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
@@ -10,7 +11,7 @@ from redline_bore.job.analysis import CylinderShape, rules_of, shape_of
 from redline_bore.job.round import axis_of, is_crooked
 from redline_bore.job.state import JobState
 
-SHARE = 0.4  # of the others' middle figure: further off than this, and over the limit, is odd
+SPREADS = 4.0  # so many times the others' usual distance from their middle, and over the limit, is odd
 TURN_DEG = 30.0
 CARE = "An odd cylinder has a reason: find it before the bar does."
 
@@ -53,26 +54,31 @@ def _lines_now(state: JobState, plate_on: bool) -> tuple[Line, ...]:
 
 
 def _odd(state: JobState, line: Line, all_of: list[Line]) -> list[str]:
-    rules, found = rules_of(state), []
+    """In which ways a cylinder is unlike the others, by the middle of the others and their usual distance from it."""
+    above: list[str] = []
+    below: list[str] = []
+    rules = rules_of(state)
     for name, attribute, limit in (
         ("wear", "wear_mm", rules.limits.taper_mm),
         ("out of round", "out_of_round_mm", rules.out_of_round_mm),
         ("taper", "taper_mm", rules.limits.taper_mm),
     ):
         own = getattr(line, attribute)
-        others = sorted(v for o in all_of if o is not line and (v := getattr(o, attribute)) is not None)
+        others = [v for o in all_of if o is not line and (v := getattr(o, attribute)) is not None]
         if own is None or len(others) < 2:
             continue
-        middle = others[len(others) // 2]
-        if abs(own - middle) > max(limit, SHARE * abs(middle)):
-            found.append(f"{name} {'above' if own > middle else 'below'} the others")
-    found += _turned(line, all_of)
+        middle = median(others)
+        usual = median(abs(v - middle) for v in others)
+        if abs(own - middle) > max(limit, SPREADS * usual):
+            (above if own > middle else below).append(name)
+    found = [f"{', '.join(names)} {word} the others" for names, word in ((above, "above"), (below, "below")) if names]
     fit, _ = axis_of(state, line.cylinder, line.shape.plate_on)
     if fit is not None and is_crooked(state, fit):
         found.append("crooked by its sweeps")
     if line.shape.twisted:
         found.append("twisted")
-    return found
+    found += sorted({d.what for d in state.defects_of(line.cylinder)})
+    return found + _turned(line, all_of)
 
 
 def _turned(line: Line, all_of: list[Line]) -> list[str]:
@@ -121,4 +127,7 @@ def _working(line: Line, show: Show) -> WorkLine:
         parts.append(f"{name} {'not known' if value is None else show.size(value)};")
     if line.long_axis_deg is not None:
         parts.append(f"long at {line.long_axis_deg:.0f}°")
-    return WorkLine(" ".join(parts), f"odd: further than the limit and {SHARE:.0%} from the middle of the others")
+    return WorkLine(
+        " ".join(parts),
+        f"odd: further from the middle of the others than the limit and {SPREADS:g} times their usual distance",
+    )

@@ -208,6 +208,7 @@ class JobState:
     figures: Figures
     practices: tuple[tuple[str, str], ...]
     plan: LevelPlan
+    own_plans: tuple[LevelPlan, ...] = ()
     plate_on: bool = False
     block_c: float | None = None
     gauge: GaugeSetting | None = None

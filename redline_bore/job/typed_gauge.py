@@ -19,7 +19,7 @@ from redline_bore.core.gauging import LevelPlan, checked_plan
 from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.plate import NM_PER_LBF_FT, ClampSetUp
 from redline_bore.job import entries as e
-from redline_bore.job.fold import standard_plan
+from redline_bore.job.fold import STANDARD_PLANS, standard_plan
 from redline_bore.job.measures import clock, count, depth, plain, temperature
 from redline_bore.job.state import JobState
 from redline_bore.job.where import Where
@@ -54,8 +54,12 @@ def words_at_gauge(text: str, state: JobState, where: Where) -> e.Entry | None:
 
 
 def _plan(rest: str, state: JobState, where: Where) -> e.Entry:
-    if rest.lower() not in ("quick", "full", "race"):
-        raise InputError(f"“plan {rest}” is not known: plan quick, full or race; or levels 10 24 60 as tall")
+    own = next((p for p in state.own_plans if p.name == rest), None)
+    if own is not None:
+        return _chosen(own)
+    if rest.lower() not in STANDARD_PLANS:
+        names = ", ".join((*STANDARD_PLANS, *(p.name for p in state.own_plans)))
+        raise InputError(f"“plan {rest}” is not known here: {names}; or a new one, levels 10 24 60 as tall")
     return _chosen(standard_plan(state.book_in, state.figures, rest.lower()))
 
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.errors import Fault, FaultyInput
@@ -37,6 +37,13 @@ class ReadRow:
     person: str
     instrument: str
     typed: str
+
+
+def taken_words(rows: Sequence[ReadRow]) -> str:
+    """What was taken in, counted: 60 readings, 5 sweeps."""
+    sweeps = sum(isinstance(r.entry, SweepBooked) for r in rows)
+    readings = sum(isinstance(r.entry, (ReadingBooked, OtherReadingBooked)) for r in rows)
+    return f"{sweeps} sweep{'s' * (sweeps != 1)}" if sweeps else f"{readings} reading{'s' * (readings != 1)}"
 
 
 @dataclass(frozen=True)

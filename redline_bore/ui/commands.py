@@ -8,10 +8,11 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
-from redline_bore.job.entries import TWO_POINT, GaugeSet, PhotoAttached, PlateChanged
+from redline_bore.job.entries import TWO_POINT, EntryRestored, EntryStruck, GaugeSet, PhotoAttached, PlateChanged
+from redline_bore.job.fold import UNDOABLE
 from redline_bore.ui.exports import EXPORTS, write_export
 from redline_bore.ui.frame.keys import keys_html
-from redline_bore.ui.frame.panel import working_html
+from redline_bore.ui.frame.panel import ledger_html, working_html
 
 if TYPE_CHECKING:
     from redline_bore.ui.main_window import MainWindow
@@ -126,9 +127,25 @@ class Commands:
             return f"Instrument at {words[1]}. Space takes a reading."
         if len(words) >= 4 and words[0].lower() == "port":
             return self._port_with_pattern(words[1], words[2].lower(), words[3].lower(), " ".join(words[4:]))
+        if len(words) >= 2 and words[0].lower() in ("strike", "restore") and words[1].isdigit():
+            return self._strike_any(words[0].lower(), int(words[1]), " ".join(words[2:]))
         if len(words) >= 2 and words[0].lower() == "photo":
             return self.attach_photo(Path(text.strip()[len("photo") :].strip()).expanduser())
         return ""
+
+    def _strike_any(self, act: str, seq: int, reason: str) -> str:
+        """``strike 123 wrong cylinder``: any entry but the opening of the job; ``restore 123`` brings it back."""
+        session = self.window.session
+        record = next((r for r in session.records if r.seq == seq), None)
+        if record is None or not isinstance(record.entry, UNDOABLE):
+            raise InputError(f"Entry {seq} is none that can be struck; Ctrl+L shows the ledger")
+        if (seq in session.job.struck) == (act == "strike"):
+            raise InputError(f"Entry {seq} {'is struck already' if act == 'strike' else 'counts as it is'}")
+        if act == "strike":
+            session.book(EntryStruck(seq=seq, reason=reason), typed=f"strike {seq} {reason}".strip())
+            return f"Entry {seq} is struck out; it stays in the ledger."
+        session.book(EntryRestored(seq=seq), typed=f"restore {seq}")
+        return f"Entry {seq} counts again."
 
     def _port_with_pattern(self, port: str, kind: str, unit: str, pattern: str) -> str:
         """``port /dev/ttyUSB0 two-point in {value}``: a real gauge by its own line pattern."""
@@ -166,6 +183,12 @@ class Commands:
         view = self.window.step
         if view is not None and self.window.session.state is not None:
             self.window.panel.lay("working", "Working", working_html(view.advice(), self.window.theme))
+
+    def ledger(self) -> None:
+        """The ledger as it stands, newest first, what was struck struck through."""
+        session, theme = self.window.session, self.window.theme
+        html = ledger_html(session.records, session.job.struck, session.show, theme.palette.graphite)
+        self.window.panel.lay("ledger", f"Ledger of job {session.job.number}", html)
 
     def keys(self) -> None:
         theme = self.window.theme
@@ -281,6 +304,7 @@ class Commands:
     def take_file(self, path: Path) -> None:
         """Take in a readings CSV or a job JSON. Raises BenchError; a faulty file is told row by row."""
         from redline_bore.store.importing import import_job, import_readings
+        from redline_bore.store.readings_csv import taken_words
 
         session = self.window.session
         if path.suffix.lower() == ".json":
@@ -292,7 +316,7 @@ class Commands:
         rows = import_readings(path, session.job, other)
         session.book_rows(rows, path.name)
         whose = f" as {other}'s" if other else ""
-        self.window.line.tell(f"{len(rows)} entries are taken in from {path.name}{whose}.", False)
+        self.window.line.tell(f"{taken_words(rows)} taken in from {path.name}{whose}.", False)
 
     def _whose(self) -> str:
         """Whose readings a file holds: another shop's while its page is on, else ours (empty)."""

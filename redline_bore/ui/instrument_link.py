@@ -19,6 +19,11 @@ if TYPE_CHECKING:
     from redline_bore.instruments.port import Event, Instrument
     from redline_bore.instruments.simulated.true_wall import TrueWall
 
+PRESS = "Space takes a reading, Enter books it; its own button books at once."
+HELLO = {
+    "spindle": "A spindle indicator answers. Space sweeps, Enter books; its own button books at once.",
+    "thermometer": "A thermometer answers; what it reads of the block is booked.",
+}
 PLACE_TOPICS = frozenset({"place", "selection", "plate", "plan", "job"})
 
 
@@ -138,9 +143,9 @@ class InstrumentLink(QObject):
             self.read.emit(event, pressed)
         elif isinstance(event, Hello):
             self.kind = event.kind
-            what = "Sweep" if event.kind == "spindle" else "Reading"
-            ask = "" if event.kind == "thermometer" else f" Space takes a {what.lower()}; its own button books at once."
-            self.said.emit(f"A {event.kind} instrument answers, in {event.unit}.{ask}", False)
+            self.said.emit(
+                HELLO.get(event.kind, f"A {event.kind} gauge answers, reading in {event.unit}. {PRESS}"), False
+            )
         elif isinstance(event, Unplugged):
             self.let_go()
             self.said.emit(

@@ -36,7 +36,7 @@ def test_readings_go_out_and_come_back_the_same(state_of):
 
 def test_inch_jobs_write_inches(state_of):
     text = readings_to_csv(state_of("2036"))
-    assert text.startswith("cylinder,depth_in,clock_deg,diameter_in,plate,block_c,person,at\n")
+    assert text.startswith("cylinder,depth_in,clock_deg,diameter_in,plate,gauge,block_c,person,at\n")
     rows = readings_from_csv(text, state_of("2036"))
     assert rows[0].entry.diameter_mm == pytest.approx(state_of("2036").readings[0].raw_mm, abs=2e-4)
 

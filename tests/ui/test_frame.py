@@ -151,7 +151,7 @@ def test_files_come_in_through_the_menu(bench, tmp_path, monkeypatch):
     assert len(bench.session.records) == before
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(good), ""))
     bench.key(Qt.Key.Key_O, CTRL)
-    assert len(bench.session.records) == before + 1 and "1 readings" in bench.said
+    assert len(bench.session.records) == before + 1 and "1 reading taken in" in bench.said
 
 
 def test_an_unexpected_fault_shows_one_plain_panel_and_goes_on(bench, monkeypatch, capsys):

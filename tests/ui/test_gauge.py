@@ -100,9 +100,9 @@ def test_the_blocks_temperature_is_typed_anywhere(gauging):
 
 
 def test_a_click_on_either_end_of_a_chord_goes_there(gauging):
-    ring = gauging.window.steps["gauge"].ring
-    for place, far in ((Place(2, 1), False), (Place(1, 4), True)):
-        x, y = spot_at(ring._area(), gauging.session.state.plan, place, 1.0, far)
+    ring = gauging.window.steps["gauge"].page.ring
+    for place, leg in ((Place(2, 1), 0.0), (Place(1, 4), 180.0)):
+        x, y = spot_at(ring._area(), gauging.session.state.plan, place, 1.0, leg)
         gauging.bot.mouseClick(ring, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
         assert gauging.session.bench.place == place
 
@@ -111,34 +111,36 @@ def test_a_reading_stands_at_both_ends_of_its_chord(bench):
     bench.go("gauge")
     bench.session.select(4)
     bench.settle()
-    ring = bench.window.steps["gauge"].ring
+    ring = bench.window.steps["gauge"].page.ring
     image = ring.grab().toImage()
-    for far in (False, True):
-        x, y = spot_at(ring._area(), bench.session.state.plan, Place(1, 3), 1.0, far)
+    for leg in (0.0, 180.0):
+        x, y = spot_at(ring._area(), bench.session.state.plan, Place(1, 3), 1.0, leg)
         colour = image.pixelColor(round(x), round(y) + 9)
-        assert colour.red() > colour.blue() + 45, f"not open at the {'far' if far else 'near'} end"
+        assert colour.red() > colour.blue() + 45, f"not open at {leg}"
 
 
 def test_the_wall_map_is_drawn_and_read_under_the_pointer(bench):
     bench.go("gauge")
     bench.session.select(4)
     bench.settle()
-    view = bench.window.steps["gauge"].map
+    view = bench.window.steps["gauge"].page.map
     assert view.said() == "Wall of cylinder 4, 5 levels"
-    picture = view._walls.picture
+    picture = view.picture
     true = wall_2041().cylinders[3]
     assert picture.at(24.0, 90.0) == pytest.approx(true.diameter(24, 90, True) - 105.0, abs=0.02)
     assert picture.at(3.0, 90.0) is None  # above the shallowest level: not read
-    wall = view._wall
+    wall = view.wall()
     bench.bot.mouseMove(view, QPoint(round(wall.left() + wall.width() / 4), round(wall.top() + wall.height() * 0.3)))
     QApplication.processEvents()
-    assert view._pointer.x() > 0
+    depth, clock = bench.session.bench.probe
+    assert clock == pytest.approx(90.0, abs=1.0) and depth == pytest.approx(0.3 * 212.0, abs=1.0)
+    assert "90°" in view.said()
 
 
 def test_one_level_is_no_map_and_says_so(gauging):
     gauging.type("78.012")
     gauging.settle()
-    assert "needs two levels" in gauging.window.steps["gauge"].map.said()
+    assert "needs two levels" in gauging.window.steps["gauge"].page.map.said()
 
 
 def test_an_older_wall_never_comes_back_after_a_newer_one(bench):
@@ -146,7 +148,7 @@ def test_an_older_wall_never_comes_back_after_a_newer_one(bench):
     for cylinder in (1, 2, 3, 4, 5, 2):
         bench.session.select(cylinder)
     bench.settle()
-    assert bench.window.steps["gauge"]._walls.picture.cylinder == 2
+    assert bench.window.steps["gauge"].page.map.picture.cylinder == 2
 
 
 def test_what_was_typed_waits_while_another_step_is_looked_at(gauging):
@@ -210,4 +212,4 @@ def test_unplugged_in_the_middle_of_a_reading_harms_nothing(with_gauge):
 
 def test_a_port_that_is_not_there_is_said(gauging):
     gauging.type("port /dev/nothing")
-    assert "No gauge answers at /dev/nothing" in gauging.said and gauging.field.text() == "port /dev/nothing"
+    assert "No instrument answers at /dev/nothing" in gauging.said and gauging.field.text() == "port /dev/nothing"

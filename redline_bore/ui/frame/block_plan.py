@@ -165,11 +165,9 @@ class BlockPlan(Picture):
         bench = self.session.bench
         if bench.step != "gauge" or bench.page != "plate":
             return None
-        from redline_bore.job.plate import tightening
+        from redline_bore.job.plate import places_in_order, tightening
 
-        steps = tightening(state)
-        first = [s.fastener for s in steps if s.stage == 1]
-        order = {fastener: i for i, fastener in enumerate(first, start=1)}
+        steps, order = tightening(state), places_in_order(state)
         if bench.pulled is None:
             return Tightening(order)
         now = steps[bench.pulled]

@@ -12,6 +12,8 @@ from redline_bore.ui.frame.bench_field import BenchField
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
+MOST_DIGITS = 13  # what is longer than this is words
+
 
 class GaugeLine(QWidget):
     """The dark line at the bottom. ``tell`` shows a remark; a refusal keeps what was typed."""
@@ -36,8 +38,10 @@ class GaugeLine(QWidget):
         self.what.setWordWrap(True)
         self.kept.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.keys.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self._words = False
         self._lay_out()
         self.field.textEdited.connect(lambda _text: self.clear_remark())
+        self.field.textChanged.connect(self._make_room)
         session.kept.connect(self.show_kept)
         session.changed.connect(self._heard)
         theme.changed.connect(self.restyle)
@@ -58,7 +62,7 @@ class GaugeLine(QWidget):
     def restyle(self) -> None:
         c, px = self.theme.palette, self.theme.px
         self.setFixedHeight(px(56))
-        self.field.setFixedWidth(px(238))
+        self._make_room(self.field.text())
         margins = px(16)
         layout = self.layout()
         assert layout is not None
@@ -69,8 +73,21 @@ class GaugeLine(QWidget):
             f"QLabel#soft {{ color: {c.on_bar_soft}; font-size: {px(13)}px; }}"
             f"QLabel#refused {{ color: {c.ink}; background: {c.look_ground}; font-size: {px(13)}px; padding: {px(2)}px {px(6)}px; }}"
         )
+        self._dress_field()
+
+    def _make_room(self, text: str) -> None:
+        """Words are longer than figures: they stand smaller in a wider field."""
+        words = len(text) > MOST_DIGITS
+        self.field.setFixedWidth(self.theme.px(470 if words else 238))
+        if words != self._words:
+            self._words = words
+            self._dress_field()
+
+    def _dress_field(self) -> None:
+        c, px = self.theme.palette, self.theme.px
+        size = 17 if self._words else 28
         self.field.setStyleSheet(
-            f"QLineEdit#bench {{ background: transparent; color: {c.on_bar}; font-size: {px(28)}px; font-weight: bold;"
+            f"QLineEdit#bench {{ background: transparent; color: {c.on_bar}; font-size: {px(size)}px; font-weight: bold;"
             f" border: 0; border-bottom: {px(2)}px solid {c.on_bar_soft}; }}"
             f"QLineEdit#bench:focus {{ border-bottom: {px(2)}px solid {c.on_bar}; background: transparent; }}"
         )

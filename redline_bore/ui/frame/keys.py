@@ -34,6 +34,7 @@ KEYS = (
     Key("next_step", "Hone: on to its next step", ("N",), "At the bench"),
     Key("practice", "Whose clearance leads; which honing practice", ("C",), "At the bench"),
     Key("working", "Show working", ("W",), "Looking"),
+    Key("ledger", "The ledger, struck entries too", ("Ctrl+L",), "Looking"),
     Key("keys", "All keys", ("?", "F1"), "Looking"),
     Key("previous", "The step before", ("PgUp",), "Looking"),
     Key("following", "The step after", ("PgDown",), "Looking"),
@@ -60,6 +61,7 @@ KEYS = (
 
 TYPED = (
     ("22.9 C  ·  73 F", "the block's temperature, in any step"),
+    ("strike 123 wrong cylinder  ·  restore 123", "any entry of the ledger, in any step"),
     ("who RM", "the initials on what is booked from now on"),
     ("105.214  ·  +0.214  ·  +21", "gauge: a size, a distance from the gauge's zero, an oversize"),
     ("plan race  ·  levels 10 24 60 as tall  ·  clocks 0 45 90 135", "gauge: which places are read"),

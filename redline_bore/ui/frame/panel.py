@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from redline_bore.job.advice import Advice
+from redline_bore.job.advice import Advice, Show
+from redline_bore.job.entries import Record
+from redline_bore.job.entry_words import entry_words
 from redline_bore.ui.theme.theme import Theme
 
 
@@ -50,7 +54,7 @@ class Panel(QWidget):
 
     def lay(self, kind: str, title: str, html: str) -> None:
         """Show ``html`` under ``title``; the same kind again puts it away."""
-        if self.isVisible() and self.kind == kind and kind in ("working", "keys"):
+        if self.isVisible() and self.kind == kind and kind in ("working", "keys", "ledger"):
             self.put_away()
             return
         self.kind = kind
@@ -98,3 +102,27 @@ def working_html(advice: Advice, theme: Theme) -> str:
         )
         rows.append(f"<p style='font-size:{px(16)}px; margin:0 0 {px(10)}px 0'>{escape(line.text)}{source}</p>")
     return "".join(rows)
+
+
+MOST_LINES = 400
+
+
+def ledger_html(records: Sequence[Record], struck: frozenset[int], show: Show, grey: str) -> str:
+    """The newest entries of a ledger, a line each, newest first; struck ones struck through."""
+    from html import escape
+
+    rows = []
+    for r in list(reversed(records))[:MOST_LINES]:
+        warm = "" if r.block_c is None else f"{r.block_c:g} °C"
+        who = " · ".join(word for word in (r.person, r.instrument, warm) if word)
+        words, typed = escape(entry_words(r.entry, show)), escape(r.typed)
+        text = f"<s>{words}</s> struck" if r.seq in struck else words
+        rows.append(
+            f"<tr><td align='right'>{r.seq}&nbsp;</td><td style='color:{grey}; white-space:nowrap'>{r.at[5:19].replace('T', ' ')}&nbsp;&nbsp;</td>"
+            f"<td style='white-space:nowrap'>{text}</td><td style='color:{grey}'>&nbsp;{escape(who)}</td><td style='color:{grey}'>&nbsp;{typed}</td></tr>"
+        )
+    more = f"<p>and {len(records) - MOST_LINES} before</p>" if len(records) > MOST_LINES else ""
+    return (
+        f"<p style='color:{grey}'>Nothing is deleted. M, then “strike 123 wrong cylinder” strikes any entry; “restore 123” lets it count again.</p>"
+        f"<table cellpadding='2' width='100%'>{''.join(rows)}</table>{more}"
+    )

@@ -40,19 +40,19 @@ def draw_axis_drift(
         pencil.label(box.left() - px(6), y_of(depth), show.depth(depth), 12, "graphite", align=RIGHT)
     a = fit.axis
     ends = ((a.top_x_mm, a.bottom_x_mm), (a.top_y_mm, a.bottom_y_mm))
-    for line, (top, bottom), (name, colour, width) in zip(both, ends, LINES, strict=True):
+    for i, (line, (top, bottom), (name, colour, width)) in enumerate(zip(both, ends, LINES, strict=True)):
         pencil.line(x_of(top), y_of(rows[0][0]), x_of(bottom), y_of(rows[-1][0]), colour, 1.0, "dash")
         pencil.polyline([(x_of(v), y_of(d)) for d, v in line], colour, width)
         for d, v in line:
             pencil.circle(x_of(v), y_of(d), px(3), "sheet", colour, 1.5)
-        at = line[-1][1]
+        depth, at = line[-1] if i == 0 else line[len(line) // 2]  # apart, so that the names do not meet
         align = RIGHT if x_of(at) > box.center().x() else LEFT
         shift = -px(8) if align is RIGHT else px(8)
-        pencil.label(x_of(at) + shift, y_of(line[-1][0]), name, 12, colour, align=align, ground="sheet")
+        pencil.label(x_of(at) + shift, y_of(depth), name, 12, colour, align=align, ground="sheet")
     pencil.label(
         box.center().x(),
         box.bottom() + px(26),
-        f"{show.units.mark} off the spindle's axis, deck at the top",
+        f"{show.units.mark} off the spindle's axis",
         12,
         "graphite",
         align=CENTRE,

@@ -14,14 +14,14 @@ def draw_clamp_lines(pencil: Pencil, area: QRectF, match: ClampMatch, show: Show
     """A line each: what, plate, head, and whether they agree; what is not known is a triangle."""
     px = pencil.px
     high = min(px(24), area.height() / (len(match.lines) + 1))
-    third = (area.width() - px(22) - px(112)) / 2
-    for x, word in ((px(112), "plate"), (px(112) + third, "head")):
+    third = (area.width() - px(22) - px(132)) / 2
+    for x, word in ((px(132), "plate"), (px(132) + third, "head")):
         pencil.text(QRectF(area.left() + x, area.top(), third, high), word, 12, "graphite", align=LEFT | MIDDLE)
     for i, line in enumerate(match.lines, start=1):
         y = area.top() + high * i
         pencil.line(area.left(), y, area.right(), y, "rule")
-        pencil.text(QRectF(area.left(), y, px(110), high), line.name, 13, "graphite", align=LEFT | MIDDLE)
-        for x, value in ((px(112), line.plate), (px(112) + third, line.head)):
+        pencil.text(QRectF(area.left(), y, px(130), high), line.name, 13, "graphite", align=LEFT | MIDDLE)
+        for x, value in ((px(132), line.plate), (px(132) + third, line.head)):
             text = clamp_text(line.name, value, show)
             size = 13.0
             while size > 12 and pencil.width_of(text, size) > third - px(4):

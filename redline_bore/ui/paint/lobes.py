@@ -36,7 +36,7 @@ def draw_lobes(pencil: Pencil, area: QRectF, cut: Slice, show: Show) -> None:
     for value in ticks(0.0, top / unit, 3):
         y = box.bottom() - box.height() * value * unit / top
         pencil.line(box.left(), y, box.right(), y, "rule")
-        pencil.label(box.left() - px(6), y, show.fine(value * unit), 12, "graphite", align=RIGHT)
+        pencil.label(box.left() - px(6), y, show.size(value * unit), 12, "graphite", align=RIGHT)
     wide = box.width() / len(ORDERS)
     for i, order in enumerate(ORDERS):
         x = box.left() + wide * i
@@ -48,5 +48,5 @@ def draw_lobes(pencil: Pencil, area: QRectF, cut: Slice, show: Show) -> None:
             pencil.hatch(bar.adjusted(0, 0, 0, -1), "rule", "rule")
         pencil.label(x + wide / 2, box.bottom() + px(10), str(order), 12, "graphite", align=CENTRE)
     hidden = any(order not in seen for order in ORDERS)
-    words = "lobes round the hole; hatched: not seen by this gauge" if hidden else "lobes round the hole"
+    words = "hatched: not seen by this gauge" if hidden else "lobes round the hole"
     pencil.label(box.center().x(), box.bottom() + px(26), words, 12, "graphite", align=CENTRE)

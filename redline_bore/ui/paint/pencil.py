@@ -114,6 +114,14 @@ class Pencil:
         y = r.center().y() + (metrics.ascent() - metrics.descent()) / 2  # set by hand: twice as fast as a laid-out box
         self.p.drawText(QPointF(x, y), text)
 
+    def fitted(self, text: str, room: float, size: float = 12.0) -> str:
+        """As many whole words as there is room for, with dots where some had to go."""
+        words = text.split(" ")
+        while len(words) > 1 and self.width_of(text, size) > room:
+            words.pop()
+            text = " ".join(words).rstrip(",;") + " …"
+        return text
+
     def label(
         self, x: float, y: float, text: str, size: float = 12.0, colour: str = "ink", bold: bool = False,
         align: Qt.AlignmentFlag = LEFT, ground: str = "", crowd: bool = True,

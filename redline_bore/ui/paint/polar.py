@@ -20,7 +20,7 @@ class _Dial:
 
     def __init__(self, pencil: Pencil, area: QRectF, reach_mm: float):
         self.x, self.y = area.center().x(), area.center().y()
-        self.outer = min(area.width() / 2 - pencil.px(64), area.height() / 2 - pencil.px(26))
+        self.outer = min(area.width() / 2 - pencil.px(24), area.height() / 2 - pencil.px(26))
         self.mean, self.reach_mm = self.outer * 0.62, reach_mm
 
     def at(self, clock_deg: float, deviation_mm: float) -> tuple[float, float]:
@@ -72,9 +72,11 @@ def _rings(pencil: Pencil, dial: _Dial, step: float, show: Show) -> None:
     edge = dial.outer + px(8)
     pencil.label(dial.x, dial.y - edge - px(8), "0° front", 12, "graphite", align=CENTRE)
     pencil.label(dial.x, dial.y + edge + px(8), "180°", 12, "graphite", align=CENTRE)
-    for side, word, align in ((1, "90° thrust", LEFT), (-1, "270°", RIGHT)):
-        pencil.line(dial.x + side * edge, dial.y, dial.x + side * (edge + px(6)), dial.y, "ink", 2.0)
-        pencil.label(dial.x + side * (edge + px(10)), dial.y - px(10), word, 12, "graphite", align=align)
+    for side, word, align in ((1, "90° thrust", RIGHT), (-1, "270°", LEFT)):
+        pencil.line(dial.x + side * edge, dial.y, dial.x + side * (edge + px(10)), dial.y, "ink", 2.0)
+        pencil.label(
+            dial.x + side * (edge + px(12)), dial.y - px(14), word, 12, "graphite", align=align, ground="paper"
+        )
 
 
 def _sweep(pencil: Pencil, dial: _Dial, cut: Slice) -> None:

@@ -106,7 +106,10 @@ def _on(ground: QColor) -> str:
 
 def _hundredths(value_mm: float, show: Show) -> str:
     """A short figure for a small spot: hundredths of a mm, or tenths of a thou as thou."""
-    return f"{value_mm / 25.4 * 1000:.1f}" if show.units.mark == "in" else f"{value_mm * 100:.0f}"
+    inch = show.units.mark == "in"
+    value = round(value_mm / 25.4 * 1000, 1) if inch else round(value_mm * 100)
+    text = f"{abs(value):.1f}" if inch else f"{abs(value)}"
+    return f"−{text}" if value < 0 else text  # never a minus before nought
 
 
 def _draw_spot(

@@ -50,7 +50,7 @@ def draw_wall_map(pencil: Pencil, area: QRectF, picture: WallPicture, show: Show
     pencil.p.setRenderHint(pencil.p.RenderHint.SmoothPixmapTransform)
     pencil.p.drawImage(wall, smooth)
     _draw_unknown(pencil, wall, picture)
-    _draw_contours(pencil, wall, picture, show)
+    _draw_contours(pencil, wall, picture, show, look)
     if look.small:
         _draw_small_scales(pencil, wall, picture)
     else:
@@ -76,17 +76,20 @@ def _draw_unknown(pencil: Pencil, wall: QRectF, picture: WallPicture) -> None:
                 pencil.label(wall.center().x(), (y1 + y2) / 2, "not read", 12, "graphite", align=CENTRE, ground="paper")
 
 
-def _draw_contours(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Show) -> None:
-    for i, contour in enumerate(picture.contours):
+def _draw_contours(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Show, look: MapLook) -> None:
+    clear = _y(wall, picture, picture.travel.top_mm) + pencil.px(9)  # below the words at the ring stop
+    least = pencil.px(40 if look.small else 60)
+    for contour in picture.contours:
         xs = wall.left() + contour.points[:, 0] * wall.width()
         ys = wall.top() + contour.points[:, 1] * wall.height()
         pencil.polyline(list(zip(xs.tolist(), ys.tolist(), strict=True)), "ink", 0.7)
-        clear = _y(wall, picture, picture.travel.top_mm) + pencil.px(9)  # below the words at the ring stop
-        if xs.max() - xs.min() > pencil.px(60) and ys[np.argmin(np.abs(xs - wall.center().x()))] > clear:
-            place = int(np.argmin(np.abs(xs - wall.center().x())))
+        if xs.max() - xs.min() < least:
+            continue
+        across = xs.max() - xs.min() > 0.6 * wall.width()  # a line round the hole in the middle, a patch at its foot
+        place = int(np.argmin(np.abs(xs - wall.center().x()))) if across else int(np.argmax(ys))
+        if clear < ys[place] < wall.bottom() - pencil.px(6):
             figure = show.away(contour.deviation_mm) if contour.deviation_mm else show.size(0.0)
-            at = place if i % 2 else max(place - 1, 0)
-            pencil.label(xs[at], ys[at], figure, 12, "ink", align=CENTRE, ground="sheet")
+            pencil.label(xs[place], ys[place], figure, 12, "ink", align=CENTRE, ground="sheet")
 
 
 def _draw_small_scales(pencil: Pencil, wall: QRectF, picture: WallPicture) -> None:

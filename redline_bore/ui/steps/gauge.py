@@ -14,7 +14,7 @@ from redline_bore.job.advice import Advice
 from redline_bore.job.analysis import SAME_DEPTH_MM, shape_of
 from redline_bore.job.defects import KINDS as DEFECT_KINDS
 from redline_bore.job.entries import PlanChosen, ReadingBooked, SpindleSet, StepStamped, SweepBooked
-from redline_bore.job.fold import standard_plan
+from redline_bore.job.fold import STANDARD_PLANS, standard_plan
 from redline_bore.job.typed import size_from_typed
 from redline_bore.job.where import Where
 from redline_bore.ui.background import Runner
@@ -301,15 +301,18 @@ class GaugeStep(StepView):
         self.page.move_probe(across, down)
 
     def cycle_plan(self) -> str:
-        """L: quick, full and race in turn; an own plan is typed."""
-        names = ("quick", "full", "race")
-        now = self.session.job.plan.name
-        name = names[(names.index(now) + 1) % 3] if now in names else "quick"
-        plan = standard_plan(self.session.job.book_in, self.session.job.figures, name)
-        chosen = PlanChosen(name=name, depths_mm=plan.depths_mm, clocks_deg=plan.clocks_deg)
-        self.session.book(chosen, typed=f"plan {name}")
+        """L: quick, full, race and the job's own plans in turn."""
+        state = self.session.job
+        plans = [standard_plan(state.book_in, state.figures, name) for name in STANDARD_PLANS] + list(state.own_plans)
+        names = [p.name for p in plans]
+        now = names.index(state.plan.name) if state.plan.name in names else -1
+        plan = plans[(now + 1) % len(plans)]
+        chosen = PlanChosen(name=plan.name, depths_mm=plan.depths_mm, clocks_deg=plan.clocks_deg)
+        self.session.book(chosen, typed=f"plan {plan.name}")
         self.session.to_next_place()
-        return f"The {name} plan: {len(plan.depths_mm)} levels by {len(plan.clocks_deg)} chords. What was read stays."
+        return (
+            f"The {plan.name} plan: {len(plan.depths_mm)} levels by {len(plan.clocks_deg)} chords. What was read stays."
+        )
 
     def mark_defect(self) -> str:
         """D: words for a defect at the probe, to be finished in the field."""

@@ -92,7 +92,9 @@ class SmallMaps(Picture):
         foot = QRectF(box.left() + px(8), box.bottom() - px(24), box.width() - px(22), px(18))
         if line.odd:
             pencil.triangle_mark(foot.left(), foot.center().y(), 11)
-            pencil.text(foot.adjusted(px(17), 0, 0, 0), ", ".join(line.odd[:2]), 12, "ink")
+            pencil.text(
+                foot.adjusted(px(17), 0, 0, 0), pencil.fitted("; ".join(line.odd), foot.width() - px(20), 12), 12, "ink"
+            )
         elif line.wear_mm is not None:
             pencil.text(foot, f"wear {self.session.show.size(line.wear_mm)}", 12, "graphite")
         self._mark(pencil, place, picture is not None)

@@ -64,8 +64,8 @@ class PlatePage(GaugePage):
         grid.addWidget(self.difference, 2, 0, 1, 2)
         for row, share in enumerate((27, 27, 46)):
             grid.setRowStretch(row, share)
-        grid.setColumnStretch(0, 48)
-        grid.setColumnStretch(1, 52)
+        grid.setColumnStretch(0, 45)
+        grid.setColumnStretch(1, 55)
 
     def _map(self, kind: str, title: str, look: MapLook) -> WallMapView:
         return WallMapView(
@@ -100,7 +100,7 @@ class PlatePage(GaugePage):
         bench, steps = self.session.bench, plate.tightening(self.session.job)
         if bench.pulled is None:
             self.session.set_pulled(0)
-            return f"Fastener {steps[0].fastener} first: it is lit on the plan."
+            return "The first fastener is lit on the plan."
         if bench.pulled + 1 < len(steps):
             self.session.set_pulled(bench.pulled + 1)
             return ""

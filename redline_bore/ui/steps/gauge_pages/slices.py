@@ -55,8 +55,8 @@ class SlicePage(GaugePage):
         grid.addWidget(self.polar, 0, 0, 2, 1)
         grid.addWidget(self.lobes, 0, 1)
         grid.addWidget(self.axis, 1, 1)
-        grid.setColumnStretch(0, 58)
-        grid.setColumnStretch(1, 42)
+        grid.setColumnStretch(0, 62)
+        grid.setColumnStretch(1, 38)
         grid.setRowStretch(0, 46)
         grid.setRowStretch(1, 54)
 
@@ -111,7 +111,7 @@ class SlicePage(GaugePage):
         state, px = self.session.job, pencil.px
         cylinder = self.session.bench.cylinder
         fit, why = rounds.axis_of(state, cylinder, state.plate_on)
-        pencil.heading(px(4), px(6), "Axis of the hole", "" if fit is None else "against the spindle's")
+        pencil.heading(px(4), px(6), "Axis of the hole", "" if fit is None else "swept")
         box = area.adjusted(0, px(32), 0, 0)
         if fit is None:
             r = box.adjusted(px(58), px(6), -px(12), -px(36))

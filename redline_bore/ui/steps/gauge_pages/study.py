@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
@@ -14,7 +14,7 @@ from redline_bore.job.doubt import GAUGE_RESOLUTION_MM, result_of
 from redline_bore.job.entries import StudyBegan, StudyReadingBooked
 from redline_bore.job.typed import size_from_typed
 from redline_bore.job.where import Where
-from redline_bore.ui.paint.pencil import Pencil
+from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.study_dots import draw_study
 from redline_bore.ui.session import Session
@@ -53,7 +53,29 @@ class StudyView(Picture):
                 "How well does this gauge repeat in these hands? Read three spots of this cylinder, five times each, taking the gauge out "
                 "every time. A second person may do the same. The U that follows is used for every verdict of this job."
             )
-            pencil.text(box.adjusted(px(20), 0, -px(40), -px(220)), words, 16, "graphite", wrap=True)
+            pencil.text(
+                box.adjusted(px(20), px(8), -px(40), 0),
+                words,
+                16,
+                "graphite",
+                wrap=True,
+                align=Qt.AlignmentFlag.AlignTop,
+            )
+            for i, spot in enumerate(gauge_study.spots_of(state)):
+                y = box.top() + px(140) + px(44) * i
+                pencil.circle(box.left() + px(36), y, px(14), "sheet", "ink", 1.4)
+                pencil.text(
+                    QRectF(box.left() + px(22), y - px(10), px(28), px(20)),
+                    str(i + 1),
+                    14,
+                    "ink",
+                    True,
+                    CENTRE | MIDDLE,
+                )
+                depth = self.session.show.down(state.plan.depths_mm[spot.level])
+                pencil.text(
+                    QRectF(box.left() + px(64), y - px(12), px(400), px(24)), f"{spot.name}, {depth}, five times", 16
+                )
             return
         spot = gauge_study.next_spot(state, self.session.person)
         draw_study(

@@ -1,0 +1,86 @@
+"""An entry of the ledger in words, as it would stand on a traveller card."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from redline_bore.job import entries as e
+from redline_bore.job.advice import Show
+from redline_bore.job.state import STEP_TITLES
+
+
+def entry_words(entry: e.Entry, show: Show) -> str:
+    """One line for one entry, lengths in the units being looked at."""
+    return _WORDS[type(entry)](entry, show)
+
+
+def _plate(on: bool) -> str:
+    return "plate on" if on else "plate off"
+
+
+def _reading(x: e.ReadingBooked, s: Show) -> str:
+    kind = "" if x.gauge == e.TWO_POINT else f", {x.gauge}"
+    return f"{x.cylinder}: {s.fine(x.diameter_mm)} {s.down(x.depth_mm)}, {x.clock_deg:g}°, {_plate(x.plate_on)}{kind}"
+
+
+def _conditions(x: e.SecondOpinionOpened, s: Show) -> str:
+    warm = "" if x.block_c is None else f", block at {x.block_c:.1f} °C"
+    return f"second opinion of {x.who}, {_plate(x.plate_on)}{warm}"
+
+
+def _check(x: e.CheckLogged, s: Show) -> str:
+    return f"{x.cylinder}: check at {x.strokes:g} strokes, {' '.join(s.size(v) for v in x.sizes_mm)}"
+
+
+def _defect(x: e.DefectMarked, s: Show) -> str:
+    deep = (
+        s.size(x.deep_high_mm)
+        if x.deep_low_mm == x.deep_high_mm
+        else f"{s.size(x.deep_low_mm)}–{s.size(x.deep_high_mm)}"
+    )
+    return f"{x.cylinder}: {x.what}, {deep} deep, {s.depth(x.top_mm)}–{s.down(x.bottom_mm)}, {x.clock_deg:.0f}°"
+
+
+def _other(x: e.OtherReadingBooked, s: Show) -> str:
+    where = "" if x.depth_mm is None else f" {s.down(x.depth_mm)}"
+    clock = "" if x.clock_deg is None else f", {x.clock_deg:.0f}°"
+    return f"{x.who} reads {x.cylinder}: {s.size(x.diameter_mm)}{where}{clock}"
+
+
+_WORDS: dict[type, Callable[[Any, Show], str]] = {
+    e.JobOpened: lambda x, s: f"job {x.number} opened for {x.book_in.owner}",
+    e.BookInRevised: lambda x, s: "book-in revised",
+    e.PlanChosen: lambda x, s: f"plan {x.name}: {len(x.depths_mm)} levels by {len(x.clocks_deg)} chords",
+    e.GaugeSet: lambda x, s: f"{x.gauge} gauge zeroed on {s.size(x.master_20_mm)} at {x.master_c:g} °C",
+    e.MasterChecked: lambda x, s: f"gauge reads {s.fine(x.from_zero_mm)} from zero on its master",
+    e.BlockTemperature: lambda x, s: f"block at {x.block_c:g} °C",
+    e.PlateChanged: lambda x, s: _plate(x.on),
+    e.ReadingBooked: _reading,
+    e.SpindleSet: lambda x, s: f"{x.cylinder}: spindle set up on the {x.based_on}",
+    e.SweepBooked: lambda x, s: (
+        f"{x.cylinder}: sweep of {len(x.clock_deg)} points {s.down(x.depth_mm)}, {_plate(x.plate_on)}"
+    ),
+    e.RingGapRead: lambda x, s: f"{x.cylinder}: ring gap {s.size(x.gap_mm)} {s.down(x.depth_mm)}",
+    e.DefectMarked: _defect,
+    e.PhotoAttached: lambda x, s: f"photo {x.name} of entry {x.seq}",
+    e.WallRead: lambda x, s: (
+        f"{x.cylinder}: wall {s.rough(x.wall_mm)} {s.down(x.depth_mm)}, {x.clock_deg:g}°, {x.zone}"
+    ),
+    e.ClampingStated: lambda x, s: f"how the {x.part} is held down",
+    e.PlateTightened: lambda x, s: f"plate tightened, {len(x.order)} fasteners in {max(len(x.torques_nm), 1)} stages",
+    e.SecondOpinionOpened: _conditions,
+    e.OtherReadingBooked: _other,
+    e.OtherPistonBooked: lambda x, s: f"{x.who} measures piston {x.cylinder}: {s.size(x.size_mm)}",
+    e.StudyBegan: lambda x, s: f"gauge study of the {x.instrument}",
+    e.StudyReadingBooked: lambda x, s: f"study, {x.spot}: {s.fine(x.value_mm)}",
+    e.PracticeChosen: lambda x, s: f"practice, {x.topic.replace('_', ' ')}: {x.name}",
+    e.ClearanceStated: lambda x, s: f"clearance by {x.source}: {s.size(x.low_mm)}–{s.size(x.high_mm)}",
+    e.PistonMeasured: lambda x, s: f"piston {x.cylinder}: {s.size(x.size_mm)}",
+    e.DecisionTaken: lambda x, s: f"the call: {x.sentence}",
+    e.HoneStepBegan: lambda x, s: f"{x.cylinder}: honing step {x.step + 1}",
+    e.CheckLogged: _check,
+    e.StepStamped: lambda x, s: f"{STEP_TITLES.get(x.step, x.step)} stamped by {x.initials}",
+    e.EntryStruck: lambda x, s: f"entry {x.seq} struck{': ' + x.reason if x.reason else ''}",
+    e.EntryRestored: lambda x, s: f"entry {x.seq} counts again",
+}
