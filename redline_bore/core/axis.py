@@ -43,13 +43,16 @@ class HoleAxis:
 
 @dataclass(frozen=True)
 class CylinderFit:
-    """Least-squares and minimum-zone cylinder. ``drift_sd_mm`` is the standard deviation of the axis's drift."""
+    """Least-squares and minimum-zone cylinder, and the axis of the largest straight plug that goes in: wear leaves that
+    one alone. ``drift_sd_mm`` is the standard deviation of the least-squares axis's drift."""
 
     diameter_mm: float
     axis: HoleAxis
     cylindricity_ls_mm: float
     zone_axis: HoleAxis
     cylindricity_mz_mm: float
+    plug_axis: HoleAxis
+    plug_diameter_mm: float
     length_mm: float
     drift_sd_mm: float
 
@@ -76,8 +79,17 @@ def fit_cylinder(depth_mm: ArrayLike, clock_deg: Sequence[ArrayLike], radius_mm:
     away = basis_of(found)[0]
     zone = exchange(basis_of, found, "zone")
     zone_away = basis_of(zone)[0]
+    plug = exchange(basis_of, found, "inscribed")
     return CylinderFit(
-        2.0 * radius, _axis(found), float(np.ptp(away)), _axis(zone), float(np.ptp(zone_away)), 2.0 * half, drift_sd
+        2.0 * radius,
+        _axis(found),
+        float(np.ptp(away)),
+        _axis(zone),
+        float(np.ptp(zone_away)),
+        _axis(plug),
+        2.0 * float(basis_of(plug)[0].min()),
+        2.0 * half,
+        drift_sd,
     )
 
 

@@ -240,6 +240,7 @@ def _working(state: JobState, cut: Slice, fit: CylinderFit | None, show: Show) -
                 "least-squares cylinder, ISO 12180",
             )
         )
+        lines.append(WorkLine(f"largest straight plug that goes in: {show.size(fit.plug_diameter_mm)}", "ISO 12180"))
         lines.append(
             WorkLine(
                 f"cylindricity on radius: least squares {show.size(fit.cylindricity_ls_mm)}, minimum zone "

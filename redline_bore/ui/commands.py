@@ -119,7 +119,7 @@ class Commands:
         """Words that mean the same in every step; returns a remark, or nothing when it is none of them."""
         words = text.split()
         if len(words) == 2 and words[0].lower() == "who":
-            self.window.session.person = words[1][:6]
+            self.window.session.set_person(words[1][:6])
             self.window.settings.setValue("person", self.window.session.person)
             return f"What is booked from now on is booked by {self.window.session.person}."
         if len(words) == 2 and words[0].lower() == "port":

@@ -262,6 +262,11 @@ class Session(QObject):
         self.bench.place = place
         self.changed.emit(frozenset({"place"}))
 
+    def set_person(self, initials: str) -> None:
+        """Who books from now on."""
+        self.person = initials
+        self.changed.emit(frozenset({"person"}))
+
     def set_page(self, page: str) -> None:
         """Show another page of the gauge step."""
         self.bench.page = page

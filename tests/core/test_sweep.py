@@ -160,6 +160,15 @@ def test_a_crooked_hole_shows_by_the_drift_of_its_axis(drift, towards, worn):
     assert fit.tilt_deg == pytest.approx(np.rad2deg(np.arctan(drift / 125.0)), abs=2e-3)
 
 
+def test_the_plug_stands_where_the_hole_was_before_it_wore():
+    depths = [10.0, 60.0, 110.0]
+    one_sided = 0.06 * np.maximum(0.0, np.cos(np.deg2rad(TURN - 90.0))) ** 2
+    rows = [46.0 + one_sided * share for share in (1.0, 0.5, 0.0)]
+    fit = fit_cylinder(depths, [TURN] * 3, rows)
+    assert fit.plug_diameter_mm == pytest.approx(92.0, abs=1e-4) and fit.axis.drift_mm > 0.02
+    assert abs(fit.plug_axis.top_y_mm) < fit.axis.top_y_mm / 2  # least squares lean further into the wear
+
+
 def test_shifting_the_deck_zero_leaves_the_axis():
     depths = np.array([10.0, 60.0, 120.0])
     rows = leaning(0.1, 30.0, depths)

@@ -74,7 +74,7 @@ class Server:
         elif word == "noise":
             os.write(self.master, b"\xf3\x81~readi\r\n")
         elif word == "half":
-            self.send(pressed[0][: len(pressed[0]) // 2])
+            self.send(pressed[0][:12])
         elif word == "double":
             self.send(pressed[0], pressed[0])
         elif word == "inch":

@@ -1,7 +1,7 @@
 """A wall worked out for drawing: a grid of deviations with its contours. No painting here, and SciPy: off the thread.
 
 Kinds of wall: as gauged with the plate on or off, the difference the plate makes (all on diameter), and as swept
-(on radius, about the hole's own axis).
+(on radius, about the axis of the largest plug that goes in).
 """
 
 from __future__ import annotations
@@ -111,13 +111,13 @@ def _surface_of(shape: CylinderShape, plate_on: bool):  # type: ignore[no-untype
 
 
 def swept_picture(state: JobState, cylinder: int, plate_on: bool | None, units: Units | None = None) -> WallPicture:
-    """The wall as swept, on radius about the hole's own axis. Raises FitError with one sweep only."""
+    """The wall as swept, on radius about the largest plug that goes in: wear leaves its axis alone. Raises FitError with one sweep only."""
     swept = [v for v in swept_levels(state, cylinder, plate_on) if v.fit is not None]
     axis, why = axis_of(state, cylinder, plate_on)
     if axis is None:
         raise FitError(why)
     depths = [v.sweep.depth_mm for v in swept]
-    surface = swept_surface(depths, [v.fit for v in swept if v.fit is not None], axis.axis)
+    surface = swept_surface(depths, [v.fit for v in swept if v.fit is not None], axis.plug_axis)
     scale = max(abs(np.ptp(v.sweep.radius_mm)) for v in swept)
     return _picture(
         state, cylinder, "swept", lambda z, t: surface.radius(z, t) - state.block.bore_mm / 2.0, tuple(depths),

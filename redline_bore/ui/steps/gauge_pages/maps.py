@@ -18,7 +18,7 @@ from redline_bore.ui.walls import TOPICS, Walls
 
 ASIDE = {
     "plate": "{unit} the plate adds to the diameter · blue closes, ochre opens",
-    "swept": "{unit} on radius, about the hole's own axis · blue tight, ochre open",
+    "swept": "{unit} on radius over half of nominal, about the largest plug that goes in · blue tight, ochre open",
 }
 
 

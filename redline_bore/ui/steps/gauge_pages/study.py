@@ -24,7 +24,7 @@ from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
 
-TOPICS = WALL_TOPICS | {"study", "page", "place"}
+TOPICS = WALL_TOPICS | {"study", "page", "place", "person"}
 SIMULATED_STEP_MM, SHOP_FIGURE = 0.0005, "gauging.bore_gauge_u"
 
 
@@ -101,6 +101,11 @@ class StudyPage(GaugePage):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.view)
+        session.changed.connect(self._heard)
+
+    def _heard(self, topics: frozenset[str]) -> None:
+        if "person" in topics and self.isVisible():
+            self.stand()
 
     def advice(self) -> Advice:
         return gauge_study.advise(self.session.job, self.session.person, self.session.show)

@@ -1,0 +1,123 @@
+"""Photos and other shops' files: kept with the job, out and in again, refused when damaged; older logbooks grow."""
+
+import json
+import sqlite3
+
+import pytest
+
+from redline_bore.core.errors import BenchError, EnvironmentTrouble, FaultyInput, InputError
+from redline_bore.job import entries as e
+from redline_bore.job.advice import Show
+from redline_bore.job.fold import fold
+from redline_bore.store import quick_read
+from redline_bore.store.job_file import job_from_json, job_to_json
+from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.opinion_html import opinion_html
+from redline_bore.store.photos import photo_from_file, photo_of
+from redline_bore.store.readings_csv import readings_from_csv, sweeps_to_csv, taken_words
+
+PNG = b"\x89PNG\r\n\x1a\n" + b"0" * 40
+
+
+@pytest.fixture
+def pictured(logbook):
+    """Job 2041 with a photo of its rust ring."""
+    job = logbook.job_id("2041")
+    ledger = logbook.ledger(job)
+    rust = next(r.seq for r in ledger if isinstance(r.entry, e.DefectMarked))
+    photo = photo_of(PNG, "rust.png")
+    logbook.keep_photo(photo)
+    logbook.keep_photo(photo)  # twice is once
+    entry = e.PhotoAttached(seq=rust, name="rust.png", media=photo.media, sha256=photo.sha256)
+    logbook.append(job, ledger[-1].seq, [Draft(entry, "RM")])
+    return logbook.ledger(job)
+
+
+def test_a_photo_comes_back_as_it_was(logbook, pictured, shipped):
+    state = fold(pictured, shipped)
+    (photo,) = state.photos_of(state.defects_of(4)[0].seq)
+    assert logbook.photo(photo.sha256).data == PNG and photo.name == "rust.png"
+    with pytest.raises(InputError, match="not in this logbook"):
+        logbook.photo("0" * 64)
+
+
+@pytest.mark.parametrize("act", ["UPDATE photo SET media = 'x'", "DELETE FROM photo"])
+def test_a_photo_is_neither_changed_nor_deleted(logbook, pictured, act):
+    with sqlite3.connect(logbook.path) as raw, pytest.raises(sqlite3.IntegrityError, match="nothing in a ledger"):
+        raw.execute(act)
+
+
+def test_a_job_takes_its_photos_along(logbook, pictured, shipped, tmp_path):
+    file = job_from_json(job_to_json(pictured, logbook.photos_of(pictured)), shipped)
+    assert file.ledger == pictured and file.photos[0].data == PNG
+    other = Logbook(tmp_path / "other.sqlite")
+    other.take_ledger(
+        [Draft(r.entry, r.person, r.instrument, r.block_c, r.typed, r.at) for r in file.ledger], file.photos
+    )
+    assert other.photo(file.photos[0].sha256).data == PNG
+    other.close()
+
+
+def test_a_damaged_or_missing_photo_is_told(logbook, pictured, shipped):
+    text = job_to_json(pictured, logbook.photos_of(pictured))
+    for change, reason in (
+        (lambda t: t.update(photos=[]), "not in the file"),
+        (lambda t: t["photos"][0].update(sha256="0" * 64), "damaged"),
+        (lambda t: t["photos"][0].update(data="!!"), "data"),
+        (lambda t: t["photos"][0].update(data="AAAA"), "neither a PNG"),
+    ):
+        table = json.loads(text)
+        change(table)
+        with pytest.raises(FaultyInput, match=reason):
+            job_from_json(json.dumps(table), shipped)
+
+
+def test_only_pictures_are_taken(tmp_path):
+    (tmp_path / "a.png").write_bytes(b"hello")
+    with pytest.raises(InputError, match="neither a PNG nor a JPEG"):
+        photo_from_file(tmp_path / "a.png")
+    with pytest.raises(EnvironmentTrouble, match="cannot be read"):
+        photo_from_file(tmp_path / "none.png")
+    assert photo_of(b"\xff\xd8\xff\xe0", "a.jpg").media == "image/jpeg"
+
+
+def test_a_logbook_of_the_first_version_grows_and_keeps_its_jobs(demo_path):
+    with sqlite3.connect(demo_path) as raw:
+        raw.execute("DROP TABLE photo")
+        raw.execute("UPDATE alembic_version SET version_num = '0001'")
+    assert not quick_read.is_current(demo_path)
+    book = Logbook(demo_path)
+    assert quick_read.is_current(demo_path) and len(book.jobs()) == 3
+    book.keep_photo(photo_of(PNG, "x"))
+    book.close()
+
+
+def test_sweeps_go_out_and_come_in_again(state_of):
+    state = state_of("2041")
+    rows = readings_from_csv(sweeps_to_csv(state), state)
+    assert taken_words(rows) == "5 sweeps" and rows[0].block_c == 20.0
+    assert rows[0].entry.radius_mm == pytest.approx(state.sweeps[0].radius_mm, abs=1e-4)
+    assert [r.entry.depth_mm for r in rows] == [s.depth_mm for s in state.sweeps]
+
+
+def test_another_shops_file_may_leave_out_where_it_read(state_of):
+    state = state_of("2041")
+    rows = readings_from_csv("cylinder;diameter_mm;block_c\n1;105.02;14\n2;105.03;14\n", state, "Weir works")
+    assert [type(r.entry) for r in rows] == [e.SecondOpinionOpened, e.OtherReadingBooked, e.OtherReadingBooked]
+    assert rows[0].entry.block_c == 14.0 and rows[1].entry.depth_mm is None and taken_words(rows) == "2 readings"
+
+
+def test_three_point_readings_are_told_apart_in_a_file(state_of):
+    state = state_of("2041")
+    text = "cylinder,depth_mm,clock_deg,diameter_mm,gauge\n1,24,0,105.1,three-point\n1,24,0,105.1,\n"
+    assert [r.entry.gauge for r in readings_from_csv(text, state)] == ["three-point", "two-point"]
+    with pytest.raises(FaultyInput, match="line 2, gauge"):
+        readings_from_csv(text.replace("three-point", "kettle"), state)
+
+
+def test_the_half_page_says_both_sides(state_of):
+    state = state_of("2036")
+    html = opinion_html(state, Show(state.units))
+    assert "Both are right" in html and "owner" in html and html.count("<tr>") == 5
+    with pytest.raises(BenchError, match="no second opinion"):
+        opinion_html(state_of("2041"), Show(state.units))

@@ -1,0 +1,461 @@
+"""The pages of the gauge step in the real window: by keys, by pointer, by the gauge's own button."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QImage
+from PyQt6.QtWidgets import QApplication, QFileDialog
+
+from redline_bore.cli import main
+from redline_bore.core.gauging import Place
+from redline_bore.job import entries as e
+from redline_bore.job.gauge import waiting_cylinders
+from redline_bore.ui.steps.gauge import PAGES
+
+CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
+
+
+@pytest.fixture
+def gauging(bench):
+    bench.go("gauge")
+    return bench
+
+
+def page(bench, name):
+    bench.session.set_page(name)
+    bench.settle()
+    return bench.window.step.page
+
+
+def connect(bench, key):
+    bench.key(key, CTRL)
+    bench.bot.waitUntil(lambda: "answers" in bench.said, timeout=8000)
+
+
+def press(bench, word="press"):
+    """The gauge's own button, until what it sent has been heard."""
+    before, said = len(bench.session.records), bench.said
+    bench.window.line.tell("…", False)
+    bench.window.gauge.tell_stand_in(word)
+    bench.bot.waitUntil(lambda: bench.said != "…" or len(bench.session.records) > before, timeout=5000)
+    return said
+
+
+def test_v_goes_through_every_page_and_each_says_something(gauging):
+    seen = []
+    for _ in PAGES:
+        gauging.settle()
+        seen.append(gauging.session.bench.page)
+        view = gauging.window.step.page
+        assert gauging.call and view.pictures() and view.isVisible()
+        assert all(p.accessibleName() for p in view.pictures())
+        gauging.key(Qt.Key.Key_V)
+    assert tuple(seen) == PAGES and gauging.session.bench.page == "readings"
+    gauging.key(Qt.Key.Key_V, SHIFT)
+    assert gauging.session.bench.page == "study"
+
+
+@pytest.mark.parametrize("number", ["2036", "2047"])
+@pytest.mark.parametrize("night", [False, True])
+def test_every_page_draws_a_full_and_an_empty_job(bench_on, number, night):
+    bench = bench_on(number)
+    bench.window.theme.set_night(night)
+    bench.go("gauge")
+    for name in PAGES:
+        view = page(bench, name)
+        assert len(bench.colours(view)) > 3
+
+
+def test_a_click_on_a_tab_opens_its_page(gauging):
+    tabs = gauging.window.step.tabs
+    gauging.bot.mouseClick(tabs.buttons["plate"], Qt.MouseButton.LeftButton)
+    assert gauging.session.bench.page == "plate" and tabs.buttons["plate"].accessibleDescription() == "shown"
+
+
+# -- reading off -------------------------------------------------------------------------------------------------------
+
+
+def test_shift_and_arrows_read_the_map(gauging):
+    gauging.session.select(4)
+    gauging.settle()
+    gauging.key(Qt.Key.Key_Down, SHIFT)
+    depth, clock = gauging.session.bench.probe
+    gauging.key(Qt.Key.Key_Right, SHIFT)
+    assert gauging.session.bench.probe == (depth, clock + 5.0)
+    assert "°: +0." in gauging.window.step.page.map.said()
+
+
+def test_the_probe_stays_in_the_cylinder(gauging):
+    gauging.session.set_probe(-5.0, 370.0)
+    assert gauging.session.bench.probe == (0.0, 10.0)
+    assert "not read" in gauging.window.step.page.map.said()
+
+
+def test_arrows_walk_the_slice_down_the_depths_that_were_read(gauging):
+    gauging.session.select(2)
+    view = page(gauging, "slice")
+    gauging.key(Qt.Key.Key_Down)
+    gauging.key(Qt.Key.Key_Down)
+    assert view.cut().depth_mm == 60.0 and view.cut().swept is not None
+    assert gauging.call.startswith("Crooked")
+    gauging.key(Qt.Key.Key_Right)
+    assert "5 degrees" in view.polar.said() and "2 lobes" in view.lobes.said()
+
+
+def test_t_shows_the_wall_as_swept(gauging):
+    gauging.session.select(2)
+    gauging.key(Qt.Key.Key_T)
+    gauging.settle()
+    picture = gauging.window.step.page.map.picture
+    assert picture.kind == "swept" and picture.at(26.0, 84.0) > 0.03  # on radius, one-sided
+    assert picture.at(26.0, 264.0) < picture.at(26.0, 84.0) / 2
+    gauging.session.select(1)
+    gauging.settle()
+    assert "No sweep" in gauging.window.step.page.map.said()
+
+
+def test_all_cylinders_are_read_at_one_place_and_picked_by_click(gauging):
+    view = page(gauging, "all")
+    box = view.maps.box_of(3)
+    gauging.bot.mouseClick(view.maps, Qt.MouseButton.LeftButton, pos=box.center().toPoint())
+    assert gauging.session.bench.cylinder == 3
+    gauging.bot.mouseMove(view.maps, box.center().toPoint())
+    QApplication.processEvents()
+    assert gauging.session.bench.probe is not None
+    gauging.key(Qt.Key.Key_Right)
+    assert gauging.session.bench.cylinder == 4 and "crooked" in view.maps.said()
+
+
+# -- plate -------------------------------------------------------------------------------------------------------------
+
+
+def test_the_plate_is_tightened_pull_by_pull_and_goes_on(bench_on):
+    bench = bench_on("2036")
+    bench.go("gauge")
+    page(bench, "plate")
+    bench.key(Qt.Key.Key_P)
+    assert not bench.session.state.plate_on
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.bench.pulled == 0 and "1 in the order to 42 N m, stage 1" in bench.call
+    for _ in range(2):
+        bench.key(Qt.Key.Key_Return)
+    bench.key(Qt.Key.Key_Left)
+    assert bench.session.bench.pulled == 1
+    for _ in range(17):
+        bench.key(Qt.Key.Key_Return)
+    state = bench.session.state
+    assert bench.session.bench.pulled is None and state.plate_on and len(state.tightened.order) == 6
+    assert state.tightened.torques_nm == pytest.approx((42.03, 63.05, 84.06), abs=0.01)
+
+
+def test_esc_breaks_the_tightening_off_and_books_nothing(gauging):
+    page(gauging, "plate")
+    before = len(gauging.session.records)
+    gauging.key(Qt.Key.Key_Return)
+    gauging.key(Qt.Key.Key_Return)
+    gauging.key(Qt.Key.Key_Escape)
+    assert gauging.session.bench.pulled is None and len(gauging.session.records) == before
+
+
+def test_what_holds_the_plate_is_typed_and_compared_at_once(gauging):
+    view = page(gauging, "plate")
+    assert gauging.call == "The plate is not the head: gasket."
+    gauging.type("head gasket steel shim")
+    assert "differs" not in view.clamp.said() and "not the head" not in gauging.call
+    gauging.type("plate torque much")
+    assert "not a torque" in gauging.said and gauging.field.text() == "plate torque much"
+
+
+# -- defects -----------------------------------------------------------------------------------------------------------
+
+
+def test_a_defect_is_marked_by_keys_at_the_probe(gauging):
+    gauging.session.set_probe(50.0, 120.0)
+    gauging.key(Qt.Key.Key_D)
+    assert gauging.field.text().startswith("score catches at 45.0 to 55.0 clock 120 wide 20")
+    gauging.key(Qt.Key.Key_Return)
+    (defect,) = gauging.session.state.defects_of(1)
+    assert (defect.clock_deg, defect.feel) == (120.0, "catches")
+    assert gauging.session.bench.page == "defects" and "score" in gauging.window.card.rows.accessibleDescription()
+
+
+def test_a_defect_is_marked_out_by_dragging(gauging):
+    view = page(gauging, "defects").map
+    wall = view.wall()
+
+    def at(share_x, share_y):
+        return QPoint(round(wall.left() + wall.width() * share_x), round(wall.top() + wall.height() * share_y))
+
+    gauging.bot.mousePress(view, Qt.MouseButton.LeftButton, pos=at(0.20, 0.3))
+    gauging.bot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=at(0.30, 0.5))
+    assert "clock 90 wide 36" in gauging.field.text()
+    gauging.field.setText(gauging.field.text().replace("score catches", "rust 0.12"))
+    gauging.key(Qt.Key.Key_Return)
+    (defect,) = gauging.session.state.defects_of(1)
+    assert defect.measured and defect.top_mm == pytest.approx(0.3 * 212, abs=1.0)
+
+
+def test_a_photo_goes_to_the_defect_that_is_lit(gauging, tmp_path):
+    image = QImage(60, 40, QImage.Format.Format_RGB32)
+    image.fill(0x884422)
+    image.save(str(tmp_path / "rust.png"))
+    gauging.session.select(4)
+    gauging.type(f"photo {tmp_path / 'rust.png'}")
+    state = gauging.session.state
+    (photo,) = state.photos_of(state.defects_of(4)[0].seq)
+    assert photo.name == "rust.png" and "kept with the rust ring" in gauging.said
+    view = page(gauging, "defects")
+    assert "#884422" in gauging.colours(view.list)
+    gauging.type(f"photo {tmp_path / 'none.png'}")
+    assert "cannot be read" in gauging.said
+    gauging.session.select(1)
+    gauging.type(f"photo {tmp_path / 'rust.png'}")
+    assert "mark it on the wall first" in gauging.said
+
+
+def test_arrows_and_clicks_pick_a_defect(gauging):
+    gauging.session.select(4)
+    view = page(gauging, "defects")
+    gauging.type("pit can feel at 100 to 105 clock 10")
+    assert gauging.session.bench.defect == 1
+    gauging.key(Qt.Key.Key_Up)
+    assert gauging.session.bench.defect == 0
+    gauging.bot.mouseClick(view.list, Qt.MouseButton.LeftButton, pos=QPoint(100, 30 + 74 + 20))
+    assert gauging.session.bench.defect == 1
+
+
+# -- second opinion ----------------------------------------------------------------------------------------------------
+
+
+def test_the_owner_of_marigold_is_answered_on_half_a_page(bench_on, tmp_path, monkeypatch):
+    bench = bench_on("2036")
+    bench.go("gauge")
+    view = page(bench, "second")
+    assert bench.call.startswith("Both are right") and "plate +0.0004" in view.terms.said()
+    bench.key(Qt.Key.Key_Down)
+    bench.key(Qt.Key.Key_Down)
+    assert bench.session.bench.row == 2 and bench.session.bench.cylinder == 2
+    target = tmp_path / "half.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(target), ""))
+    bench.key(Qt.Key.Key_H, CTRL)
+    assert target.read_bytes().startswith(b"%PDF")
+    bench.window.commands.write_half_page(tmp_path / "half.html")
+    assert "Both are right" in (tmp_path / "half.html").read_text()
+    bench.window.commands.write_half_page(tmp_path / "half.doc")
+    assert "end it in .pdf or .html" in bench.said
+
+
+def test_another_shops_readings_are_typed_and_taken_from_a_file(gauging, tmp_path, monkeypatch):
+    view = page(gauging, "second")
+    gauging.type("other Weir works plate off block 14 C")
+    gauging.type("other 4 105.19 at 24 clock 90")
+    assert len(view.rows()) == 1 and "cylinder 4" in view.list.said()
+    theirs = tmp_path / "theirs.csv"
+    theirs.write_text("cylinder,depth_mm,clock_deg,diameter_mm\n1,24,90,105.16\n9,24,0,105\n")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(theirs), ""))
+    gauging.key(Qt.Key.Key_O, CTRL)
+    assert "line 3, cylinder" in gauging.window.panel.body.text() and len(view.rows()) == 1
+    gauging.key(Qt.Key.Key_Escape)
+    theirs.write_text("cylinder,depth_mm,clock_deg,diameter_mm\n1,24,90,105.16\n")
+    gauging.key(Qt.Key.Key_O, CTRL)
+    assert "1 reading taken in" in gauging.said and len(view.rows()) == 2
+
+
+def test_the_half_page_from_the_command_line(demo_path, tmp_path, capsys, qapp):
+    assert main(["opinion", "--logbook", str(demo_path), "--job", "2036", "--to", str(tmp_path / "o.html")]) == 0
+    assert "Both are right" in (tmp_path / "o.html").read_text()
+    assert main(["opinion", "--logbook", str(demo_path), "--job", "2041", "--to", str(tmp_path / "x.pdf")]) == 2
+    assert "no second opinion" in capsys.readouterr().err
+
+
+# -- the gauge's own button --------------------------------------------------------------------------------------------
+
+
+def test_five_cylinders_are_gauged_with_the_button_alone(bench):
+    bench.go("gauge")
+    bench.key(Qt.Key.Key_L)  # full to race or quick: until it is quick
+    while bench.session.state.plan.name != "quick":
+        bench.key(Qt.Key.Key_L)
+    bench.session.book(e.BlockTemperature(block_c=20.4))
+    connect(bench, Qt.Key.Key_G)
+    waiting = sum(6 for _ in waiting_cylinders(bench.session.state))
+    assert waiting == 30 or bench.session.state.readings
+    bench.session.select(1)
+    before = len(bench.session.records)
+    presses = 0
+    while waiting_cylinders(bench.session.state) and presses < 40:
+        press(bench)
+        presses += 1
+    assert not waiting_cylinders(bench.session.state)
+    booked = [r.entry for r in bench.session.records[before:]]
+    assert len(booked) == presses and all(isinstance(x, e.ReadingBooked) for x in booked)
+    assert bench.call == "All cylinders are read. Go to the call."
+
+
+def test_a_press_is_struck_with_one_key(gauging):
+    connect(gauging, Qt.Key.Key_G)
+    before = len(gauging.session.state.readings)
+    press(gauging)
+    assert len(gauging.session.state.readings) == before + 1 and "booked by the button" in gauging.said
+    gauging.key(Qt.Key.Key_Backspace)
+    assert len(gauging.session.state.readings) == before
+
+
+@pytest.mark.parametrize("word, told", [("noise", "no reading"), ("half", "no reading"), ("double", "counted once")])
+def test_a_bad_line_is_said_and_books_nothing_wrong(gauging, word, told):
+    connect(gauging, Qt.Key.Key_G)
+    before = len(gauging.session.records)
+    press(gauging, word)
+    gauging.bot.waitUntil(lambda: told in gauging.said, timeout=3000)
+    assert len(gauging.session.records) - before == (1 if word == "double" else 0)
+
+
+def test_a_gauge_in_the_wrong_unit_is_not_believed(gauging):
+    connect(gauging, Qt.Key.Key_G)
+    gauging.session.select(4)
+    gauging.session.set_place(Place(1, 3))  # 0.22 over: in inches that would be 5.6 mm
+    before = len(gauging.session.records)
+    press(gauging, "inch")
+    assert "other unit" in gauging.said and "Nothing was booked" in gauging.said
+    assert len(gauging.session.records) == before
+
+
+def test_a_silent_gauge_is_said(gauging):
+    gauging.session.figures = gauging.session.figures.with_own({"gauging.silent_s": 0.3})
+    connect(gauging, Qt.Key.Key_G)
+    gauging.window.gauge.tell_stand_in("silent")
+    gauging.key(Qt.Key.Key_Space)
+    gauging.bot.waitUntil(lambda: "silent" in gauging.said, timeout=4000)
+    gauging.type("105.010")
+    assert gauging.session.records[-1].typed == "105.010"
+
+
+def test_g_without_a_stand_in_says_what_to_do(gauging):
+    gauging.key(Qt.Key.Key_G)
+    assert "Ctrl+G connects one" in gauging.said
+
+
+def test_a_spindle_sweeps_and_the_axis_follows(gauging):
+    gauging.session.select(3)
+    connect(gauging, Qt.Key.Key_4)
+    view = page(gauging, "slice")
+    gauging.key(Qt.Key.Key_Space)
+    gauging.bot.waitUntil(lambda: "sweep of 72" in gauging.field.text(), timeout=5000)
+    gauging.key(Qt.Key.Key_Return)
+    assert len(gauging.session.state.sweeps_of(3)) == 1 and "two depths" in view.axis.said()
+    press(gauging)
+    assert len(gauging.session.state.sweeps_of(3)) == 2 and "axis moves" in view.axis.said()
+    assert gauging.session.state.spindle.cylinder == 3
+
+
+def test_a_three_point_gauge_reads_its_own_places(gauging):
+    connect(gauging, Qt.Key.Key_3)
+    assert gauging.session.state.gauge_kind == "three-point"
+    press(gauging)
+    assert len(gauging.session.state.three_points) == 1 and gauging.session.bench.place == Place(0, 1)
+    assert len(gauging.window.step.page.ring.picture().readings) == 1
+    assert "three-point" in gauging.window.line.what.text() or "booked by the button" in gauging.said
+
+
+def test_the_thermometer_books_the_blocks_temperature(gauging):
+    gauging.key(Qt.Key.Key_T, CTRL)
+    gauging.bot.waitUntil(lambda: gauging.session.records[-1].instrument == "thermometer", timeout=8000)
+    assert gauging.session.state.block_c == pytest.approx(20.4, abs=0.6) and "it is booked" in gauging.said
+
+
+# -- gauge study -------------------------------------------------------------------------------------------------------
+
+
+def test_the_study_is_read_with_the_button_and_replaces_the_starting_u(gauging):
+    gauging.session.select(1)
+    page(gauging, "study")
+    connect(gauging, Qt.Key.Key_G)
+    gauging.key(Qt.Key.Key_K)
+    assert "no study with a result" in gauging.said
+    gauging.key(Qt.Key.Key_Return)
+    readings = len(gauging.session.state.readings)
+    for _ in range(15):
+        press(gauging)
+    assert len(gauging.session.state.studies[0].values) == 15 and len(gauging.session.state.readings) == readings
+    assert gauging.call.startswith("A reading is sure to")
+    gauging.key(Qt.Key.Key_K)
+    assert "the shop's own" in gauging.said
+    assert gauging.session.figures.figure("gauging.bore_gauge_u").own
+    gauging.type("who TB")
+    assert "TB reads B 0°" in gauging.window.line.where.text()
+
+
+def test_a_study_is_typed_too_and_refuses_what_is_no_reading(gauging):
+    page(gauging, "study")
+    gauging.type("105.01")
+    assert "Begin the study first" in gauging.said
+    gauging.field.clear()
+    gauging.key(Qt.Key.Key_Return)
+    gauging.type("105.011")
+    gauging.type("21.5 C")  # a temperature is still a temperature
+    assert len(gauging.session.state.studies[0].values) == 1 and gauging.session.state.block_c == 21.5
+    gauging.key(Qt.Key.Key_Return)
+    assert "Take a reading" in gauging.said
+
+
+# -- ledger, files -----------------------------------------------------------------------------------------------------
+
+
+def test_any_entry_is_struck_and_restored_and_the_ledger_shows_it(gauging):
+    reading = gauging.session.state.readings_of(3, True)[0]
+    gauging.type(f"strike {reading.seq} wrong cylinder")
+    assert reading.seq in gauging.session.state.struck
+    gauging.key(Qt.Key.Key_L, CTRL)
+    text = gauging.window.panel.body.text()
+    assert f"entry {reading.seq} struck: wrong cylinder" in text
+    gauging.key(Qt.Key.Key_Escape)
+    gauging.type(f"restore {reading.seq}")
+    assert reading.seq not in gauging.session.state.struck
+    gauging.type("strike 1")
+    assert "none that can be struck" in gauging.said
+
+
+def test_pictures_go_out_as_png_and_svg(gauging, tmp_path):
+    gauging.session.select(4)
+    gauging.settle()
+    (tmp_path / "out").mkdir()
+    gauging.window.commands.write_pictures(tmp_path / "out")
+    names = sorted(p.name for p in (tmp_path / "out").iterdir())
+    assert names == [
+        "2041-4-down-the-wall.png", "2041-4-down-the-wall.svg", "2041-4-reading-ring.png", "2041-4-reading-ring.svg",
+        "2041-4-wall-unrolled.png", "2041-4-wall-unrolled.svg",
+    ]  # fmt: skip
+    svg = (tmp_path / "out" / "2041-4-wall-unrolled.svg").read_text()
+    assert "<poly" in svg and "rust ring" in svg
+    assert QImage(str(tmp_path / "out" / "2041-4-reading-ring.png")).width() > 600
+    gauging.window.commands.write_pictures(tmp_path / "nowhere")
+    assert "cannot be written" in gauging.said
+
+
+def test_a_new_job_of_a_family_is_gauged_by_its_plan(gauging):
+    from tests.ui.test_book_in import CARD, fill
+
+    gauging.type("levels 12 60 150 as tall")
+    engine, block = gauging.session.state.book_in.engine, gauging.session.state.block
+    gauging.key(Qt.Key.Key_N, CTRL)
+    fill(gauging, **(CARD | {"engine": engine, "length_mm": f"{block.length_mm:g}"}))
+    gauging.key(Qt.Key.Key_Return)
+    assert gauging.session.state.plan.name == "tall" and gauging.session.state.number == CARD["number"]
+
+
+def test_a_real_gauge_is_read_by_the_pattern_that_is_stated(gauging):
+    import os
+    import tty
+
+    master, slave = os.openpty()
+    tty.setraw(slave)
+    gauging.type(f"port {os.ttyname(slave)} two-point in N{{skip}} {{value}}")
+    assert "read as N{skip} {value}" in gauging.said
+    before = len(gauging.session.state.readings)
+    os.write(master, b"N7 +0.0010\r\n")
+    gauging.bot.waitUntil(lambda: len(gauging.session.state.readings) > before, timeout=3000)
+    assert gauging.session.state.readings[-1].raw_mm == pytest.approx(105.0 + 0.0254, abs=2e-3)
+    gauging.type("port /dev/x kettle mm {value}")
+    assert "which gauge" in gauging.said
+    gauging.window.gauge.let_go()
+    os.close(master)
+    os.close(slave)
