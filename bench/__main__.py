@@ -93,6 +93,28 @@ def analysis() -> Measure:
     return Measure("analysis 12 x 8 x 6", ours * 1000 / pace, 20.0, "ms", note)
 
 
+def cylinder() -> Measure:
+    """Minimum-zone cylinder on 360 x 20 sweep points; floor: one least-squares solution of that size."""
+    from bench.cylinder import floor, whole
+
+    ours, bare, pace = best(whole), best(floor), best(spin) / REFERENCE_SPIN_S
+    note = f"{ours / bare:.0f} times the {bare * 1000:.1f} ms of one least-squares solution, best of 60, machine at {pace:.1f} of the reference time"
+    return Measure("minimum-zone cylinder, 360 x 20", ours * 1000 / pace, 100.0, "ms", note)
+
+
+def repaint(path: Path) -> list[Measure]:
+    """Repaint of the gauge step while readings arrive at 20 a second; floor: filling its ground."""
+    found = subprocess.run(
+        [sys.executable, "-m", "bench.repaint", str(path)], env=ENV, capture_output=True, text=True, check=True
+    )
+    middle, p95, bare, pace = (float(v) for v in found.stdout.split())
+    note = f"filling its ground takes {bare:.2f} ms; machine at {pace:.1f} of the reference time"
+    return [
+        Measure("repaint of the gauge step, middle", middle, 16.0, "ms", note),
+        Measure("repaint of the gauge step, 95 %", p95, 33.0, "ms", note),
+    ]
+
+
 def best(work: Callable[[], object]) -> float:
     """The shortest of sixty runs, seconds."""
     found = []
@@ -126,7 +148,7 @@ def main() -> int:
     """Run all measures; returns 1 when one passes its limit."""
     with tempfile.TemporaryDirectory() as folder:
         path = demo_logbook(Path(folder))
-        measures = [first_paint(path), analysis(), memory(path), enter_to_kept(path)]
+        measures = [first_paint(path), analysis(), cylinder(), memory(path), *repaint(path), enter_to_kept(path)]
     for m in measures:
         print(
             f"{'kept  ' if m.kept else 'PASSED'}  {m.name:36} {m.value:8.2f} {m.unit:6} (limit {m.limit:g})  {m.note}"

@@ -50,7 +50,7 @@ class Painted(QObject):
 
 
 painted = Painted()
-window.steps["gauge"].ring.installEventFilter(painted)  # type: ignore[attr-defined]
+window.steps["gauge"].page.ring.installEventFilter(painted)  # type: ignore[attr-defined]
 field = window.line.field
 times: list[tuple[float, float]] = []
 
@@ -75,6 +75,7 @@ for i in range(AT_MOST):
     times.append((took, max(before, spin())))
     while window.runner._tokens:
         app.processEvents()  # the wall map follows in its own time; the next reading is timed without it
+    app.processEvents()  # and is painted
 found = steady()
 pace = min(s for _, s in times) / REFERENCE_SPIN_S
 print(

@@ -60,10 +60,49 @@ class Camera:
         QTest.keyClicks(field, text)
         self.key(Qt.Key.Key_Return)
 
+    def page(self, name: str) -> None:
+        self.window.session.set_page(name)
+        self.settle()
+
     def go(self, step: str, cylinder: int) -> None:
         self.window.session.go(step)
         self.window.session.select(cylinder)
         self.settle()
+
+
+def gauge_pages(camera: Camera) -> None:
+    """The pages of the gauge step, the study read by two persons."""
+    session = camera.window.session
+    camera.go("gauge", 2)
+    camera.page("slice")
+    session.set_probe(60.0, 85.0)
+    camera.take("slice")
+    camera.page("all")
+    camera.take("all-cylinders")
+    camera.go("gauge", 3)
+    camera.page("plate")
+    for _ in range(4):
+        camera.key(Qt.Key.Key_Return)
+    camera.take("plate")
+    camera.key(Qt.Key.Key_Escape)
+    camera.go("gauge", 4)
+    camera.page("defects")
+    session.set_probe(45.0, 95.0)
+    camera.type("score catches at 30 to 110 clock 95 wide 12")
+    camera.take("defects")
+    camera.key(Qt.Key.Key_Backspace)  # the score was for the picture only
+    camera.page("study")
+    camera.key(Qt.Key.Key_Return)
+    chance = random.Random(5)
+    for who, reads_over in (("RM", 0.0), ("TB", 0.0006)):
+        session.set_person(who)
+        for size in (105.012, 105.007, 105.004):
+            for _ in range(5):
+                camera.type(f"{size + reads_over + chance.gauss(0.0, 0.0008):.4f}")
+    camera.take("gauge-study")
+    session.set_person("RM")
+    camera.page("readings")
+    session.bench.probe = None
 
 
 def work_2041(camera: Camera) -> None:
@@ -102,6 +141,7 @@ def main(folder: Path) -> None:
         camera.key(Qt.Key.Key_D, CTRL)
         camera.take("gauge-night")
         camera.key(Qt.Key.Key_D, CTRL)
+        gauge_pages(camera)
         camera.go("call", 4)
         camera.take("call")
         work_2041(camera)
@@ -115,6 +155,9 @@ def main(folder: Path) -> None:
         camera.key(Qt.Key.Key_F, CTRL)
         camera.take("shop-figures")
         camera.window.session.open_job("2036")
+        camera.go("gauge", 1)
+        camera.page("second")
+        camera.take("second-opinion")
         camera.go("sign_off", 1)
         camera.take("sign-off")
         camera.window.session.open_job("2047")

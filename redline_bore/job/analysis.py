@@ -234,21 +234,29 @@ def _nearest(defect: Defect, spots: list[Spot]) -> Spot:
 
 def places_read(state: JobState, cylinder: int, plate_on: bool, gauge: str = TWO_POINT) -> frozenset[Place]:
     """Places of the plan that hold a reading of that kind of gauge, with the plate as asked."""
-    rows = state.readings_of(cylinder, plate_on) if gauge == TWO_POINT else state.three_points_of(cylinder, plate_on)
-    return _places(state.plan, rows, 180.0 if gauge == TWO_POINT else 120.0)
+    return state.remembered(
+        ("places", cylinder, plate_on, gauge), lambda: _places_now(state, cylinder, plate_on, gauge)
+    )
+
+
+def _places_now(state: JobState, cylinder: int, plate_on: bool, gauge: str) -> frozenset[Place]:
+    if gauge == TWO_POINT:
+        return _places(state.plan, state.readings_of(cylinder, plate_on), 180.0)
+    return _places(state.plan, state.three_points_of(cylinder, plate_on), 120.0)
 
 
 @lru_cache(maxsize=256)
 def _places(plan: LevelPlan, readings: tuple[Reading, ...], turn_deg: float) -> frozenset[Place]:
     found = set()
-    for reading in readings:
-        level = min(range(len(plan.depths_mm)), key=lambda i: abs(plan.depths_mm[i] - reading.depth_mm))  # noqa: B023
-        if abs(plan.depths_mm[level] - reading.depth_mm) > SAME_DEPTH_MM:
-            continue
-        for clock, angle in enumerate(plan.clocks_deg):
-            apart = abs(angle - reading.clock_deg) % turn_deg
-            if min(apart, turn_deg - apart) <= 1.0:
-                found.add(Place(level, clock))
+    read = {
+        (round(r.depth_mm, 2), round(r.clock_deg % turn_deg, 2)) for r in readings
+    }  # a place is read more than once
+    for depth, clock in read:
+        levels = [i for i, d in enumerate(plan.depths_mm) if abs(d - depth) <= SAME_DEPTH_MM]
+        for i, angle in enumerate(plan.clocks_deg):
+            apart = abs(angle - clock) % turn_deg
+            if apart <= 1.0 or turn_deg - apart <= 1.0:
+                found |= {Place(level, i) for level in levels}
     return frozenset(found)
 
 
