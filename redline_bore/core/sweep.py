@@ -66,6 +66,16 @@ class SweepFit:
         return tuple(math.hypot(a, b) for a, b in zip(self.cos_mm, self.sin_mm, strict=True))
 
     @property
+    def point_sd_mm(self) -> float | None:
+        """Standard deviation of a single point, from what the harmonics leave over."""
+        return None if self.order_sd_mm is None else self.order_sd_mm * math.sqrt(self.points / 2.0)
+
+    @property
+    def roundness_sd_mm(self) -> float | None:
+        """Standard deviation of a roundness: it hangs on two single points."""
+        return None if self.point_sd_mm is None else math.sqrt(2.0) * self.point_sd_mm
+
+    @property
     def largest_order(self) -> int:
         return 2 + int(np.argmax(self.amplitudes_mm))
 

@@ -8,9 +8,9 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout
+from redline_bore.core.clamping import NM_PER_LBF_FT, ClampSetUp
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units
-from redline_bore.core.plate import NM_PER_LBF_FT, ClampSetUp
 from redline_bore.demo.walls import FINISH_2036, wall_2036, wall_2041
 from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job import entries as e

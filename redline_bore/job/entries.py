@@ -6,18 +6,19 @@ at the part's own temperature; the fold takes it to 20 C.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from typing import Literal
 
 from redline_bore.core.block import BlockSpec
+from redline_bore.core.clamping import ClampSetUp
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
-from redline_bore.core.plate import ClampSetUp
 
 Plain = float | str | list[float]
 TWO_POINT, THREE_POINT = "two-point", "three-point"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class BookIn:
     """What is known when a job comes in. ``oversizes_mm``: steps over nominal that pistons exist for."""
 
@@ -30,7 +31,7 @@ class BookIn:
     oversizes_mm: tuple[float, ...] = ()
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class JobOpened:
     """The job exists. Keeps the figures and practices it is worked with, whatever the shop changes later."""
 
@@ -42,13 +43,13 @@ class JobOpened:
     kind: Literal["job_opened"] = "job_opened"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class BookInRevised:
     book_in: BookIn
     kind: Literal["book_in_revised"] = "book_in_revised"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class PlanChosen:
     name: str
     depths_mm: tuple[float, ...]
@@ -56,7 +57,7 @@ class PlanChosen:
     kind: Literal["plan_chosen"] = "plan_chosen"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class GaugeSet:
     """The gauge was zeroed on a master of ``master_20_mm`` at 20 C. ``gauge``: two-point or three-point."""
 
@@ -69,7 +70,7 @@ class GaugeSet:
     kind: Literal["gauge_set"] = "gauge_set"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class MasterChecked:
     """The gauge was put on its master again and read ``from_zero_mm``: it bounds the drift since it was zeroed."""
 
@@ -79,19 +80,19 @@ class MasterChecked:
     kind: Literal["master_checked"] = "master_checked"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class BlockTemperature:
     block_c: float
     kind: Literal["block_temperature"] = "block_temperature"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class PlateChanged:
     on: bool
     kind: Literal["plate_changed"] = "plate_changed"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class ReadingBooked:
     """A diameter at the block's own temperature, by a two-point or a three-point gauge (``clock_deg``: its first leg).
 
@@ -108,7 +109,7 @@ class ReadingBooked:
     kind: Literal["reading_booked"] = "reading_booked"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class SpindleSet:
     """A spindle with an indicator was set up over a cylinder; sweeps from now on share its axis, till the next one."""
 
@@ -118,7 +119,7 @@ class SpindleSet:
     kind: Literal["spindle_set"] = "spindle_set"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class SweepBooked:
     """Radius against clock angle from the spindle's axis at one depth, at the block's own temperature."""
 
@@ -130,7 +131,7 @@ class SweepBooked:
     kind: Literal["sweep_booked"] = "sweep_booked"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class RingGapRead:
     """End gap of a ring pushed down square, for taper without a bore gauge."""
 
@@ -140,7 +141,7 @@ class RingGapRead:
     kind: Literal["ring_gap_read"] = "ring_gap_read"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class DefectMarked:
     """A defect on the wall. Its depth on radius is an interval until it is measured (then both ends agree)."""
 
@@ -156,7 +157,7 @@ class DefectMarked:
     kind: Literal["defect_marked"] = "defect_marked"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class PhotoAttached:
     """A picture kept with the job, belonging to entry ``seq``. Its bytes lie in the logbook under ``sha256``."""
 
@@ -167,7 +168,7 @@ class PhotoAttached:
     kind: Literal["photo_attached"] = "photo_attached"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class WallRead:
     """Ultrasonic wall thickness. ``zone`` is thrust or elsewhere."""
 
@@ -179,7 +180,7 @@ class WallRead:
     kind: Literal["wall_read"] = "wall_read"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class ClampingStated:
     """How the plate, or the head it stands in for, is held down."""
 
@@ -188,7 +189,7 @@ class ClampingStated:
     kind: Literal["clamping_stated"] = "clamping_stated"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class PlateTightened:
     """The plate's fasteners were gone through in this order (numbers from 1), at each of these torques in turn."""
 
@@ -197,7 +198,7 @@ class PlateTightened:
     kind: Literal["plate_tightened"] = "plate_tightened"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class SecondOpinionOpened:
     """Somebody else measured this block: who, and under which conditions (None: they did not say).
 
@@ -216,7 +217,7 @@ class SecondOpinionOpened:
     kind: Literal["second_opinion_opened"] = "second_opinion_opened"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class OtherReadingBooked:
     """A diameter that ``who`` read, as they wrote it down; None: they did not say where."""
 
@@ -228,7 +229,7 @@ class OtherReadingBooked:
     kind: Literal["other_reading_booked"] = "other_reading_booked"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class OtherPistonBooked:
     """A piston that ``who`` measured."""
 
@@ -238,7 +239,7 @@ class OtherPistonBooked:
     kind: Literal["other_piston_booked"] = "other_piston_booked"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class StudyBegan:
     """A gauge study begins: which gauge, and its last digit in mm."""
 
@@ -247,7 +248,7 @@ class StudyBegan:
     kind: Literal["study_began"] = "study_began"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class StudyReadingBooked:
     """A reading of the gauge study under way, by whoever books it, of spot ``spot``."""
 
@@ -256,14 +257,14 @@ class StudyReadingBooked:
     kind: Literal["study_reading_booked"] = "study_reading_booked"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class PracticeChosen:
     topic: str
     name: str
     kind: Literal["practice_chosen"] = "practice_chosen"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class ClearanceStated:
     """A clearance window off a piston sheet, a manual, or the machinist's habit."""
 
@@ -273,7 +274,7 @@ class ClearanceStated:
     kind: Literal["clearance_stated"] = "clearance_stated"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class PistonMeasured:
     """The piston meant for a cylinder, at its gauge point and its own temperature (None: not taken)."""
 
@@ -283,7 +284,7 @@ class PistonMeasured:
     kind: Literal["piston_measured"] = "piston_measured"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class DecisionTaken:
     """The call: the rung over nominal that all cylinders go to, and the figures it rests on, in words."""
 
@@ -293,7 +294,7 @@ class DecisionTaken:
     kind: Literal["decision_taken"] = "decision_taken"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class HoneStepBegan:
     """A cylinder goes to step ``step`` (from 0) of its honing practice; strokes count from nought again."""
 
@@ -302,7 +303,7 @@ class HoneStepBegan:
     kind: Literal["hone_step_began"] = "hone_step_began"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class CheckLogged:
     """Double strokes so far in this step, and the sizes then, top to bottom, at the block's own temperature."""
 
@@ -312,14 +313,14 @@ class CheckLogged:
     kind: Literal["check_logged"] = "check_logged"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class StepStamped:
     step: str
     initials: str
     kind: Literal["step_stamped"] = "step_stamped"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class EntryStruck:
     """Entry ``seq`` no longer counts. It stays in the ledger, struck through."""
 
@@ -328,7 +329,7 @@ class EntryStruck:
     kind: Literal["entry_struck"] = "entry_struck"
 
 
-@dataclass(frozen=True, kw_only=True)
+@frozen(kw_only=True)
 class EntryRestored:
     """Entry ``seq``, struck before, counts again."""
 
@@ -370,7 +371,7 @@ Entry = (
 )
 
 
-@dataclass(frozen=True)
+@frozen
 class Record:
     """An entry as it stands in the ledger: its place (from 1), when (ISO 8601 with zone), who, with what, how warm,
     and what was typed."""

@@ -10,7 +10,6 @@ from redline_bore.core.block import ring_travel
 from redline_bore.core.errors import FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.fit import ClearanceWindow
-from redline_bore.core.gauge_study import StudyValue
 from redline_bore.core.gauging import LevelPlan, plan_of
 from redline_bore.core.thermal import GaugeSetting, master_drift, size_at_20
 from redline_bore.job import entries as e
@@ -241,6 +240,8 @@ def _study_began(draft: dict[str, Any], record: e.Record, entry: e.StudyBegan) -
 
 
 def _study_reading(draft: dict[str, Any], record: e.Record, entry: e.StudyReadingBooked) -> None:
+    from redline_bore.core.gauge_study import StudyValue  # few jobs have a study: not at the start
+
     if draft["studies"]:
         value = StudyValue(record.person, entry.spot, entry.value_mm)
         draft["studies"][-1] = replace(draft["studies"][-1], values=(*draft["studies"][-1].values, value))

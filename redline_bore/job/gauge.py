@@ -170,6 +170,22 @@ def _what_is_hidden(state: JobState, cylinder: int, show: Show) -> list[str]:
     return ["Two points cannot show three lobes or a crooked bore; sweep it if the rings never seated."]
 
 
+def _axial_lines(state: JobState, shape: CylinderShape, show: Show) -> list[WorkLine]:
+    """The straight line and the bulge, each with its uncertainty."""
+    doubt = shape_doubt(state, shape).axial
+    if doubt is None or shape.axial is None:
+        return []
+    line = _sure(shape.axial.line_taper_mm, 2.0 * doubt.line_taper_mm, show)
+    lines = [
+        WorkLine(f"taper by the straight line through all levels, over ring travel = {line}", "methods 4; GUM, k = 2")
+    ]
+    if shape.axial.bulge_mm is not None and doubt.bulge_mm is not None:
+        word = "barrel" if shape.axial.bulge_mm > 0 else "hourglass"
+        bulge = _sure(abs(shape.axial.bulge_mm), 2.0 * doubt.bulge_mm, show)
+        lines.append(WorkLine(f"bulge, middle less ends of the parabola = {bulge}, {word}", "methods 4; GUM, k = 2"))
+    return lines
+
+
 def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) -> tuple[WorkLine, ...]:
     lines = []
     if shape.wear is not None and shape.largest is not None:
@@ -191,6 +207,7 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
                 "methods 4; limits.toml, starting point",
             )
         )
+        lines += _axial_lines(state, shape, show)
     for level in shape.levels:
         fit = level.fit
         axis = f", long axis {fit.long_axis_deg:.0f}°" if fit.long_axis_deg is not None else ", no oval can be told"

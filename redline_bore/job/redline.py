@@ -12,8 +12,6 @@ from redline_bore.core.fit import (
     finish_size,
     window_from_bore,
 )
-from redline_bore.core.gauge_study import drift_sd_mm
-from redline_bore.job.doubt import GAUGE_RESOLUTION_MM, known_drift, study_of
 from redline_bore.job.state import JobState, Piston
 
 WINDOW_SOURCES = ("piston sheet", "manual", "habit", "share of bore")
@@ -66,6 +64,9 @@ def clearance_doubt(state: JobState, bore_mm: float, piston_mm: float) -> float:
     The gauge's starting U stands for repeatability and master together until a gauge study replaces it; the drift of
     its zero counts as far as it is known.
     """
+    from redline_bore.core.gauge_study import drift_sd_mm  # when a clearance is asked for, not at the start
+    from redline_bore.job.doubt import GAUGE_RESOLUTION_MM, known_drift, study_of
+
     f, found, drift = state.figures, study_of(state), drift_sd_mm(known_drift(state))
     doubt_c = f.number("gauging.temperature_doubt")
     own = f.number("gauging.bore_gauge_u") / 2.0 if found is None else found.reading_sd_mm

@@ -178,9 +178,11 @@ def _figures(state: JobState, cut: Slice, fit: CylinderFit | None, show: Show) -
             lines.append(FigureLine("three lobes, on radius", show.unit(show.size(t.lobe_mm))))
     if cut.swept is not None and cut.swept.fit is not None:
         s = cut.swept.fit
-        lines.append(FigureLine("swept, least squares Ø", show.size(s.least_squares.diameter_mm)))
-        lines.append(FigureLine("roundness, least squares", show.size(s.roundness_ls_mm)))
-        lines.append(FigureLine("roundness, minimum zone", show.size(s.roundness_mz_mm)))
+        mean_sd = 0.0 if s.order_sd_mm is None else math.sqrt(2.0) * s.order_sd_mm
+        lines.append(FigureLine("swept Ø, least squares", _with(s.least_squares.diameter_mm, mean_sd, show)))
+        for name, found in (("least squares", s.roundness_ls_mm), ("minimum zone", s.roundness_mz_mm)):
+            text = show.size(found) if s.roundness_sd_mm is None else _with(found, s.roundness_sd_mm, show)
+            lines.append(FigureLine(f"roundness, {name}", text))
     if fit is not None:
         crooked = is_crooked(state, fit)
         value = _with(fit.axis.drift_mm, fit.drift_sd_mm, show)

@@ -3,26 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from redline_bore.core.block import BlockSpec, RingTravel, ring_travel
+from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.figures import Figures
 from redline_bore.core.fit import ClearanceWindow
-from redline_bore.core.gauge_study import StudyValue
+from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import LevelPlan
 from redline_bore.core.lengths import Units
-from redline_bore.core.plate import ClampSetUp
 from redline_bore.core.thermal import GaugeSetting
 from redline_bore.job.entries import TWO_POINT, BookIn, OtherReadingBooked, SecondOpinionOpened
+
+if TYPE_CHECKING:
+    from redline_bore.core.gauge_study import StudyValue
 
 T = TypeVar("T")
 STEPS = ("book_in", "gauge", "call", "hone", "sign_off")
 STEP_TITLES = {"book_in": "Book in", "gauge": "Gauge", "call": "Call", "hone": "Hone", "sign_off": "Sign off"}
 
 
-@dataclass(frozen=True)
+@frozen
 class Reading:
     """A reading: as read, and at 20 C (block_c None: not known, taken as 20 C). ``clock_deg`` repeats every 180
     degrees with a two-point gauge, every 120 with a three-point one."""
@@ -43,7 +46,7 @@ class Reading:
         return self.seq  # readings are looked up often; equality still compares everything
 
 
-@dataclass(frozen=True)
+@frozen
 class Sweep:
     """Radii in mm at 20 C from the axis of spindle set-up ``set_up``."""
 
@@ -56,7 +59,7 @@ class Sweep:
     plate_on: bool
 
 
-@dataclass(frozen=True)
+@frozen
 class SpindleSetUp:
     seq: int
     cylinder: int
@@ -64,7 +67,7 @@ class SpindleSetUp:
     based_on: str
 
 
-@dataclass(frozen=True)
+@frozen
 class ZeroSpan:
     """A stretch of the ledger between looks at the master: how far the zero was off at its start and at its end, mm.
 
@@ -81,7 +84,7 @@ class ZeroSpan:
         return None if self.end_off_mm is None else max(abs(self.start_off_mm), abs(self.end_off_mm))
 
 
-@dataclass(frozen=True)
+@frozen
 class Photo:
     seq: int
     of_seq: int
@@ -90,7 +93,7 @@ class Photo:
     sha256: str
 
 
-@dataclass(frozen=True)
+@frozen
 class SecondOpinion:
     """What somebody else measured: under which conditions, their readings as written, their pistons by cylinder."""
 
@@ -99,7 +102,7 @@ class SecondOpinion:
     pistons: tuple[tuple[int, float], ...] = ()
 
 
-@dataclass(frozen=True)
+@frozen
 class Study:
     """A gauge study: every reading of it. ``resolution_mm``: the gauge's last digit."""
 
@@ -109,7 +112,7 @@ class Study:
     values: tuple[StudyValue, ...] = ()
 
 
-@dataclass(frozen=True)
+@frozen
 class Tightened:
     at: str
     person: str
@@ -117,14 +120,14 @@ class Tightened:
     torques_nm: tuple[float, ...]
 
 
-@dataclass(frozen=True)
+@frozen
 class RingGap:
     cylinder: int
     depth_mm: float
     gap_mm: float
 
 
-@dataclass(frozen=True)
+@frozen
 class Defect:
     cylinder: int
     what: str
@@ -142,7 +145,7 @@ class Defect:
         return self.deep_low_mm == self.deep_high_mm
 
 
-@dataclass(frozen=True)
+@frozen
 class WallReading:
     cylinder: int
     clock_deg: float
@@ -151,7 +154,7 @@ class WallReading:
     zone: str
 
 
-@dataclass(frozen=True)
+@frozen
 class Piston:
     """A measured piston, at 20 C. ``warm_known``: its temperature was taken."""
 
@@ -162,7 +165,7 @@ class Piston:
     warm_known: bool
 
 
-@dataclass(frozen=True)
+@frozen
 class Check:
     """A hone check: double strokes in its step, sizes top to bottom at 20 C, block temperature then."""
 
@@ -181,14 +184,14 @@ class Check:
         return max(self.sizes_mm)
 
 
-@dataclass(frozen=True)
+@frozen
 class Stamp:
     step: str
     initials: str
     at: str
 
 
-@dataclass(frozen=True)
+@frozen
 class Decision:
     seq: int
     oversize_mm: float
@@ -198,7 +201,7 @@ class Decision:
     person: str
 
 
-@dataclass(frozen=True)
+@frozen
 class JobState:
     """All that counts of a job now. Mappings by cylinder are plain tuples to stay hashable."""
 

@@ -14,10 +14,10 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
+from redline_bore.core.clamping import NM_PER_LBF_FT, ClampSetUp
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import LevelPlan, checked_plan
 from redline_bore.core.lengths import Units, parse_length
-from redline_bore.core.plate import NM_PER_LBF_FT, ClampSetUp
 from redline_bore.job import entries as e
 from redline_bore.job.fold import STANDARD_PLANS, standard_plan
 from redline_bore.job.measures import clock, count, depth, plain, temperature

@@ -120,12 +120,18 @@ class Logbook:
     def _migrate(self) -> None:
         from alembic import command  # here: half a second that only a new or old logbook needs
         from alembic.config import Config
+        from alembic.util import CommandError
 
         config = Config()
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
         with self._begun() as connection:
             config.attributes["connection"] = connection
-            command.upgrade(config, "head")
+            try:
+                command.upgrade(config, "head")
+            except CommandError as error:
+                raise EnvironmentTrouble(
+                    f"The logbook {self.path} was written by a newer version of this program; nothing in it was touched"
+                ) from error
 
     @contextmanager
     def _begun(self) -> Iterator[sa.Connection]:

@@ -9,12 +9,16 @@ from redline_bore.job.state import JobState
 from redline_bore.store.templating import template
 
 
+MOST_COLUMNS = 6  # as many readings as half a page is wide
+
+
 def opinion_html(state: JobState, show: Show, printing: bool = False) -> str:
     """The half page. Raises InputError when nobody else's readings can be set against ours."""
     shop, rows = newest(state), comparisons(state)
     if shop is None or not rows:
         raise InputError("There is no second opinion to write: book their readings first")
+    shown = sorted(sorted(rows, key=lambda r: -abs(r.opinion.gap_mm))[:MOST_COLUMNS], key=rows.index)
     return template("opinion.html").render(
-        state=state, show=show, shop=shop, rows=rows, next=settle_next(state, rows), printing=printing,
+        state=state, show=show, shop=shop, rows=shown, left_out=len(rows) - len(shown), next=settle_next(state, rows), printing=printing,
         all_explained=all(r.opinion.explained for r in rows),
     )  # fmt: skip

@@ -5,12 +5,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from redline_bore.core.clamping import NM_PER_LBF_FT, ClampSetUp, clamp_force_kn
 from redline_bore.core.errors import FitError, InputError
 from redline_bore.core.plate import (
-    NM_PER_LBF_FT,
-    ClampSetUp,
     bearing_deg,
-    clamp_force_kn,
     compare_clamping,
     customer_reads,
     nearest_bearings,

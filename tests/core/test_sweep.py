@@ -105,6 +105,14 @@ def test_a_longer_indicator_moves_the_size_only(parts, added):
     assert moved.roundness_mz_mm == pytest.approx(plain.roundness_mz_mm, abs=1e-6)
 
 
+@settings(max_examples=25)
+@given(holes)
+def test_inches_or_millimetres_are_the_same_hole(parts):
+    mm_fit, inch_fit = fit_sweep(TURN, lobed(*parts)), fit_sweep(TURN, lobed(*parts) / 25.4)
+    assert inch_fit.roundness_mz_mm * 25.4 == pytest.approx(mm_fit.roundness_mz_mm, abs=1e-6)
+    assert inch_fit.largest_order == mm_fit.largest_order
+
+
 @given(st.floats(0.001, 0.05), st.floats(0, 120))
 def test_a_three_lobe_is_seen_by_sweeps_and_three_points_and_not_by_two(lobe, crest):
     two, three = what_gauges_see(TURN, 92.0, [3], [lobe], [crest])

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from redline_bore.core.plate import ClampSetUp
+from redline_bore.core.clamping import ClampSetUp
 from redline_bore.demo.walls import wall_2036, wall_2041
 from redline_bore.job import defects, gauge_study, plate, second_opinion, side_by_side
 from redline_bore.job import entries as e

@@ -92,6 +92,13 @@ def test_a_logbook_of_the_first_version_grows_and_keeps_its_jobs(demo_path):
     book.close()
 
 
+def test_a_logbook_of_a_newer_version_is_told_and_left_alone(demo_path):
+    with sqlite3.connect(demo_path) as raw:
+        raw.execute("UPDATE alembic_version SET version_num = '9999'")
+    with pytest.raises(EnvironmentTrouble, match="newer version"):
+        Logbook(demo_path)
+
+
 def test_sweeps_go_out_and_come_in_again(state_of):
     state = state_of("2041")
     rows = readings_from_csv(sweeps_to_csv(state), state)
@@ -118,6 +125,6 @@ def test_three_point_readings_are_told_apart_in_a_file(state_of):
 def test_the_half_page_says_both_sides(state_of):
     state = state_of("2036")
     html = opinion_html(state, Show(state.units))
-    assert "Both are right" in html and "owner" in html and html.count("<tr>") == 5
+    assert "Both are right" in html and "owner" in html and html.count("<tr>") == 15
     with pytest.raises(BenchError, match="no second opinion"):
         opinion_html(state_of("2041"), Show(state.units))

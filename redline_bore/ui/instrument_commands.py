@@ -1,0 +1,69 @@
+"""What the keys and the menu do with instruments: the stand-ins, and a gauge of one's own."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from redline_bore.job.entries import TWO_POINT, GaugeSet
+
+if TYPE_CHECKING:
+    from redline_bore.ui.main_window import MainWindow
+
+
+class InstrumentCommands:
+    """Connecting instruments, and pressing the stand-in's button."""
+
+    window: MainWindow
+
+    def simulated(self) -> None:
+        self._start_gauge(TWO_POINT)
+
+    def simulated_three(self) -> None:
+        self._start_gauge("three-point")
+
+    def simulated_spindle(self) -> None:
+        self._start_gauge("spindle")
+
+    def simulated_thermometer(self) -> None:
+        """Start the thermometer; what it reads is the block's temperature."""
+        state = self.window.session.job
+        warm = state.block_c if state.block_c is not None else 20.4
+        self.window.thermometer.start_simulated("thermometer", warm)
+        self.window.thermometer.ask()
+
+    def _start_gauge(self, kind: str) -> None:
+        """Start a stand-in on this job's true wall, zeroed on a master of the nominal bore (a spindle: its radius)."""
+        from redline_bore.demo.walls import true_wall
+
+        session, state = self.window.session, self.window.session.job
+        warm = state.block_c if state.block_c is not None else 20.4
+        wall = true_wall(state.number, state.block, state.travel, state.coefficient_1e6)
+        if kind == "spindle":
+            here = state.spindle is not None and state.spindle.cylinder == session.bench.cylinder
+            radius = state.spindle.zero_radius_mm if here and state.spindle is not None else state.block.bore_mm / 2.0
+            self.window.gauge.start_simulated(kind, warm, wall, radius)
+            return
+        if state.gauge is None or state.gauge_kind != kind:
+            session.book(GaugeSet(master_20_mm=state.block.bore_mm, master_c=20.0, gauge=kind))
+        zero = session.job.gauge
+        assert zero is not None
+        size = zero.master_20_mm * (1.0 + zero.master_1e6 * 1e-6 * (zero.master_c - 20.0))
+        self.window.gauge.start_simulated(kind, warm, wall, size)
+
+    def port(self) -> None:
+        self.window.line.field.setText("port /dev/ttyUSB0")
+        self.window.line.field.setFocus()
+        self.window.line.tell("Put the gauge's device path behind “port”, then Enter.", False)
+
+    def port_with_pattern(self, port: str, kind: str, unit: str, pattern: str) -> str:
+        """``port /dev/ttyUSB0 two-point in {value}``: a real gauge by its own line pattern."""
+        from redline_bore.instruments.line_protocol import LinePattern
+
+        line, _, ask = (pattern or "{value}").partition(" ask ")
+        self.window.gauge.connect_port(port, LinePattern(kind, unit, line, ask.strip()))
+        self.window.settings.setValue(f"port/{port.replace('/', '_')}", f"{kind} {unit} {pattern}")
+        return f"A {kind} gauge at {port}, read as {line}, in {unit}. Its own button books at once."
+
+    def press(self) -> None:
+        """Press the button of the stand-in that is connected."""
+        self.window.gauge.tell_stand_in("press")

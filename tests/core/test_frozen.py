@@ -1,0 +1,51 @@
+"""Frozen records behave as the standard ones do."""
+
+from dataclasses import FrozenInstanceError, fields, is_dataclass, replace
+from functools import cached_property
+
+import pytest
+
+from redline_bore.core.frozen import frozen
+
+
+@frozen(kw_only=True)
+class Reading:
+    cylinder: int
+    size_mm: float = 0.0
+
+    @cached_property
+    def twice(self) -> float:
+        return 2 * self.size_mm
+
+
+@frozen
+class Other:
+    cylinder: int
+    size_mm: float = 0.0
+
+    def __hash__(self) -> int:
+        return self.cylinder
+
+
+def test_it_is_a_dataclass_that_compares_and_hashes_by_value():
+    a, b = Reading(cylinder=1, size_mm=92.0), Reading(cylinder=1, size_mm=92.0)
+    assert is_dataclass(a) and [f.name for f in fields(a)] == ["cylinder", "size_mm"]
+    assert a == b and hash(a) == hash(b) and a != replace(a, cylinder=2) and a != Other(1, 92.0)
+    assert repr(a) == "Reading(cylinder=1, size_mm=92.0)" and a.twice == 184.0 and hash(Other(7)) == 7
+
+
+def test_nothing_is_changed_or_taken_away():
+    a = Reading(cylinder=1)
+    with pytest.raises(FrozenInstanceError):
+        a.cylinder = 2
+    with pytest.raises(FrozenInstanceError):
+        a.size_mm = 5.0
+    with pytest.raises(FrozenInstanceError):
+        del a.cylinder
+    assert a.cylinder == 1
+
+
+def test_keywords_are_asked_for_where_they_should_be():
+    with pytest.raises(TypeError):
+        Reading(1)
+    assert Other(1, 2.0).size_mm == 2.0
