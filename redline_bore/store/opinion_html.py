@@ -8,7 +8,6 @@ from redline_bore.job.second_opinion import comparisons, newest, settle_next
 from redline_bore.job.state import JobState
 from redline_bore.store.templating import template
 
-
 MOST_COLUMNS = 6  # as many readings as half a page is wide
 
 
