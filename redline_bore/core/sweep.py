@@ -221,25 +221,40 @@ def exchange(basis_of, start: Array, kind: str) -> Array:  # type: ignore[no-unt
     extreme points and takes in whatever sticks out, so that thousands of points cost little. Raises FitError when
     the programme has no answer.
     """
-    at, scale = np.array(start, dtype=float), None
+    at = np.array(start, dtype=float)
+    away, slope = basis_of(at)
+    best, best_at, reach = _objective(away, kind), at, 4.0
+    scale = np.maximum(np.abs(slope).max(axis=0), 1e-12)  # tilts and shifts alike, for the solver
     for _ in range(STEPS):
+        step, spread = _programme(away, slope / scale, kind, reach)
+        at = best_at + step / scale
         away, slope = basis_of(at)
-        if scale is None:
-            scale = np.maximum(np.abs(slope).max(axis=0), 1e-12)  # tilts and shifts alike, for the solver
-        step, spread = _programme(away, slope / scale, kind)
-        at = at + step / scale
-        if np.abs(step).max() < 1e-8 + 1e-6 * spread:
+        now = _objective(away, kind)
+        gained, reach = best - now, reach * (0.5 if now < best else 0.1)  # where many do as well, it must not wander
+        if now < best:
+            best, best_at = now, at
+        else:
+            away, slope = basis_of(best_at)
+        if np.abs(step).max() < 1e-8 + 1e-6 * spread or (0.0 <= gained < 1e-9) or reach < 1e-6:
             break
-    return at
+    return best_at
 
 
-def _programme(away: Array, slope: Array, kind: str) -> tuple[Array, float]:
-    """One linear programme about the present parameters: the step, and the width of the zone found, mm."""
+def _objective(away: Array, kind: str) -> float:
+    """What is made small: the width of the zone, the outer radius, or minus the inner one."""
+    return float({"zone": np.ptp(away), "circumscribed": away.max(), "inscribed": -away.min()}[kind])
+
+
+def _programme(away: Array, slope: Array, kind: str, reach: float) -> tuple[Array, float]:
+    """One linear programme about the present parameters: the step, and the width of the zone found, mm.
+
+    reach: how far a step may go, in spreads of the distances.
+    """
     unit = max(float(np.ptp(away)), 1e-6)  # the solver's tolerance is absolute: it works in shares of the spread
     rest, active = (away - away.mean()) / unit, _extremes(away, 2 * slope.shape[1] + 4)
     wanted = {"zone": (-1.0, 1.0), "circumscribed": (0.0, 1.0), "inscribed": (-1.0, 0.0)}[kind]
     while True:
-        step, low, high = _solve(rest[active], slope[active], wanted)
+        step, low, high = _solve(rest[active], slope[active], wanted, reach)
         moved = rest + slope @ step
         below, above = low - moved if wanted[0] else -moved - np.inf, moved - high if wanted[1] else moved - np.inf
         out = np.maximum(below, above)
@@ -256,7 +271,7 @@ def _extremes(away: Array, count: int) -> NDArray[np.int64]:
     return np.unique(np.concatenate([order[:count], order[-count:], spread]))
 
 
-def _solve(away: Array, slope: Array, wanted: tuple[float, float]) -> tuple[Array, float, float]:
+def _solve(away: Array, slope: Array, wanted: tuple[float, float], reach: float) -> tuple[Array, float, float]:
     from scipy.optimize import linprog  # here, not above: SciPy costs a second at start
 
     count, rows, limits = slope.shape[1], [], []
@@ -267,7 +282,7 @@ def _solve(away: Array, slope: Array, wanted: tuple[float, float]) -> tuple[Arra
         rows.append(np.column_stack([slope, np.zeros(away.size), -np.ones(away.size)]))
         limits.append(-away)
     cost = np.concatenate([np.zeros(count), wanted])
-    bounds = [(-4.0, 4.0)] * count + [(None, None) if w else (0.0, 0.0) for w in wanted]
+    bounds = [(-reach, reach)] * count + [(None, None) if w else (0.0, 0.0) for w in wanted]
     found = linprog(cost, A_ub=np.vstack(rows), b_ub=np.concatenate(limits), bounds=bounds, method="highs")
     if not found.success:
         raise FitError("The sweep does not carry a zone; sweep it again")

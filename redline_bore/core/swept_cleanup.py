@@ -162,7 +162,10 @@ def shadow_depth(wall_radius_mm: ArrayLike, size_mm: float, skin_mm: float, offs
 
     wall_radius_mm: distance of the wall from the cut's axis; offset_mm: what defects add to it.
     """
-    return np.asarray(wall_radius_mm, dtype=float) + np.asarray(offset_mm, dtype=float) + skin_mm - size_mm / 2.0
+    depth: Array = (
+        np.asarray(wall_radius_mm, dtype=float) + np.asarray(offset_mm, dtype=float) + skin_mm - size_mm / 2.0
+    )
+    return depth
 
 
 def axis_through(x_mm: float, y_mm: float) -> CutAxis:

@@ -36,10 +36,18 @@ def wall_after(
     return left
 
 
-def largest_diameter(spots: Sequence[WallSpot], limit_by_zone_mm: dict[str, float]) -> float | None:
-    """The largest bore in mm, about the present axis, that leaves every spot its zone's limit; None: nothing read.
-
-    Source: methods 6, solved for the diameter.
+def largest_diameter(
+    spots: Sequence[WallSpot], limit_by_zone_mm: dict[str, float], axis_x_mm: float = 0.0, axis_y_mm: float = 0.0
+) -> float | None:
+    """The largest bore in mm, about an axis moved by (x, y) mm, that leaves every spot its zone's limit; None: nothing
+    read. Source: methods 6, solved for the diameter.
     """
-    sizes = [2.0 * (s.radius_mm + s.wall_mm - limit_by_zone_mm[s.zone]) for s in spots if s.zone in limit_by_zone_mm]
+    sizes = []
+    for spot in spots:
+        if spot.zone not in limit_by_zone_mm:
+            continue
+        t, reach = np.deg2rad(spot.clock_deg), spot.radius_mm + spot.wall_mm - limit_by_zone_mm[spot.zone]
+        along = axis_x_mm * np.cos(t) + axis_y_mm * np.sin(t)
+        aside = -axis_x_mm * np.sin(t) + axis_y_mm * np.cos(t)
+        sizes.append(2.0 * float(np.hypot(max(reach - along, 0.0), aside)))
     return min(sizes) if sizes else None

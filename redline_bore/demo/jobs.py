@@ -237,4 +237,9 @@ def _job_2047(logbook: Logbook, figures: Figures) -> None:
     w.book(e.StepStamped(step="book_in", initials=WHO))
     for depth, gap in ((14.0, 0.56), (100.0, 0.43)):
         w.book(e.RingGapRead(cylinder=1, depth_mm=depth, gap_mm=gap), typed=f"{gap}")
+    rust = e.DefectMarked(
+        cylinder=1, what="rust", top_mm=30.0, bottom_mm=52.0, clock_deg=200.0, width_deg=40.0, deep_low_mm=0.003,
+        deep_high_mm=0.013, feel="can_feel",
+    )  # fmt: skip
+    w.book(rust, typed="rust can feel at 30 to 52 clock 200 wide 40")
     w.flush()

@@ -24,7 +24,6 @@ from redline_bore.core.shape import (
     oval_turn,
     wear_and_ridge,
 )
-from redline_bore.core.wall import WallSpot, largest_diameter
 from redline_bore.job.advice import Show
 from redline_bore.job.entries import TWO_POINT
 from redline_bore.job.state import Defect, JobState, Reading
@@ -264,19 +263,6 @@ def colour_scale(state: JobState, plate_on: bool | None = None) -> float:
     """One scale for all cylinders: the largest distance from nominal of any reading, mm, at least 0.01."""
     sizes = [r.size_mm for r in state.readings if plate_on in (None, r.plate_on)]
     return max([abs(s - state.block.bore_mm) for s in sizes] + [0.01])
-
-
-def wall_ceiling(state: JobState, cylinder: int) -> float | None:
-    """Largest bore in mm that leaves the wall its limits, about the present axis; None: no wall was read, unknown."""
-    mean = shape_of(state, cylinder).mean_mm
-    if mean is None:
-        return None
-    spots = [
-        WallSpot(w.clock_deg, w.depth_mm, w.wall_mm, mean / 2.0, w.zone)
-        for w in state.wall_readings
-        if w.cylinder == cylinder
-    ]
-    return largest_diameter(spots, wall_limits(state))
 
 
 def wall_limits(state: JobState) -> dict[str, float]:

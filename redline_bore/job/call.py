@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.cleanup import CleanUp, Verdict
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders, every, listed
-from redline_bore.job.analysis import CylinderShape, bound_needs, rules_of, shape_of, wall_ceiling
+from redline_bore.job.analysis import CylinderShape, bound_needs, rules_of, shape_of
+from redline_bore.job.entries import Apart, BasedOn
+from redline_bore.job.need import Need, need_of, unread_zones, wall_ceiling
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state import JobState
 
 CARE = "A cracked or thin cylinder is not a matter for opinion: pressure-test before boring."
+SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
 
 
 @dataclass(frozen=True)
@@ -23,12 +27,47 @@ class Column:
     ceiling_mm: float | None
     reason: str
     note: str
+    need: Need
+    unread: tuple[str, ...]
 
     def verdict(self, size_mm: float) -> Verdict | None:
         return self.cleanup.verdict(size_mm) if self.cleanup else None
 
     def too_thin(self, size_mm: float) -> bool:
         return self.ceiling_mm is not None and size_mm > self.ceiling_mm + 1e-9
+
+
+@dataclass(frozen=True)
+class Fate:
+    """What a call does with one cylinder: to which size (mm over nominal), how, and whether that cleans it up."""
+
+    column: Column
+    oversize_mm: float
+    way: str  # "common", "own" or "sleeve"
+    verdict: Verdict | None
+    too_thin: bool
+
+    @property
+    def cylinder(self) -> int:
+        return self.column.cylinder
+
+    @property
+    def sound(self) -> bool:
+        """It surely comes out: a new sleeve does, else it surely cleans up and is not known to be too thin."""
+        return self.way == "sleeve" or (self.verdict is Verdict.CLEANS_UP and not self.too_thin)
+
+    @property
+    def fails(self) -> bool:
+        """It is known not to come out."""
+        return self.way != "sleeve" and (self.verdict is Verdict.WILL_NOT or self.too_thin)
+
+    @property
+    def word(self) -> str:
+        if self.way == "sleeve":
+            return SLEEVED
+        if self.too_thin:
+            return TOO_THIN
+        return str(self.verdict) if self.verdict is not None else NOT_KNOWN
 
 
 @dataclass(frozen=True)
@@ -43,21 +82,31 @@ class Ladder:
     def unknown(self) -> list[int]:
         return [c.cylinder for c in self.columns if c.cleanup is None]
 
+    def fates(self, oversize_mm: float, apart: Sequence[Apart] = ()) -> tuple[Fate, ...]:
+        """What a call at a common rung, with some cylinders apart, does with each cylinder."""
+        left = {a.cylinder: a for a in apart}
+        return tuple(self._fate(column, oversize_mm, left.get(column.cylinder)) for column in self.columns)
+
+    def _fate(self, column: Column, oversize_mm: float, apart: Apart | None) -> Fate:
+        way = "common" if apart is None else apart.way
+        own = oversize_mm if apart is None or apart.oversize_mm is None else apart.oversize_mm
+        size = self.nominal_mm + own
+        return Fate(column, own, way, column.verdict(size), column.too_thin(size))
+
     def where(self, oversize_mm: float, verdict: Verdict) -> list[int]:
-        size = self.nominal_mm + oversize_mm
-        return [c.cylinder for c in self.columns if c.verdict(size) is verdict]
+        return [f.cylinder for f in self.fates(oversize_mm) if f.verdict is verdict]
 
     def thin(self, oversize_mm: float) -> list[int]:
-        return [c.cylinder for c in self.columns if c.too_thin(self.nominal_mm + oversize_mm)]
+        return [f.cylinder for f in self.fates(oversize_mm) if f.too_thin]
 
-    def sure(self, oversize_mm: float) -> bool:
-        """Every cylinder surely cleans up, and none is known to be too thin."""
-        clean = self.where(oversize_mm, Verdict.CLEANS_UP)
-        return len(clean) == len(self.columns) and not self.thin(oversize_mm)
+    def sure(self, oversize_mm: float, apart: Sequence[Apart] = ()) -> bool:
+        """Every cylinder surely comes out."""
+        return all(f.sound for f in self.fates(oversize_mm, apart))
 
-    def possible(self, oversize_mm: float) -> bool:
-        """No cylinder is known to fail, and all are known."""
-        return not (self.unknown or self.where(oversize_mm, Verdict.WILL_NOT) or self.thin(oversize_mm))
+    def possible(self, oversize_mm: float, apart: Sequence[Apart] = ()) -> bool:
+        """No cylinder is known to fail, and all that are not sleeved are known."""
+        fates = self.fates(oversize_mm, apart)
+        return not any(f.fails or (f.way != "sleeve" and f.verdict is None) for f in fates)
 
     @property
     def smallest_sure(self) -> float | None:
@@ -66,6 +115,17 @@ class Ladder:
     @property
     def smallest_possible(self) -> float | None:
         return next((r for r in self.rungs_mm if self.possible(r)), None)
+
+    def smallest_sure_without(self, cylinder: int) -> float | None:
+        """The smallest rung that surely does for all the others."""
+        away = (Apart(cylinder=cylinder, way="sleeve"),)
+        return next((r for r in self.rungs_mm if self.sure(r, away)), None)
+
+    @property
+    def worst(self) -> Column | None:
+        """The cylinder that needs most."""
+        known = [c for c in self.columns if c.cleanup is not None]
+        return max(known, key=lambda c: c.cleanup.high_mm if c.cleanup else 0.0, default=None)
 
 
 def ladder_of(state: JobState) -> Ladder:
@@ -82,11 +142,11 @@ def _ladder_now(state: JobState) -> Ladder:
 
 
 def _column(state: JobState, cylinder: int) -> Column:
-    shape = shape_of(state, cylinder)
-    reason = "" if shape.cleanup else (shape.why_not("cleanup") or "not gauged yet")
-    if not shape.levels:
-        reason = "not gauged yet"
-    return Column(cylinder, shape, shape.cleanup, wall_ceiling(state, cylinder), reason, _note(state, shape))
+    need = need_of(state, cylinder)
+    return Column(
+        cylinder, need.shape, need.cleanup, wall_ceiling(state, cylinder), need.reason, _note(state, need.shape), need,
+        unread_zones(state, cylinder),
+    )  # fmt: skip
 
 
 def _note(state: JobState, shape: CylinderShape) -> str:
@@ -105,6 +165,52 @@ def _note(state: JobState, shape: CylinderShape) -> str:
     return "thrust wear" if 60.0 <= axis <= 120.0 else "pin-axis wear" if not 30.0 < axis < 150.0 else "wear askew"
 
 
+def based_on(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart]) -> tuple[BasedOn, ...]:
+    """What each cylinder needs and allows now, to be kept with a decision."""
+    return tuple(
+        BasedOn(
+            cylinder=f.cylinder, verdict=f.word, low_mm=f.column.cleanup.low_mm if f.column.cleanup else None,
+            high_mm=f.column.cleanup.high_mm if f.column.cleanup else None, ceiling_mm=f.column.ceiling_mm,
+        )
+        for f in ladder.fates(oversize_mm, apart)
+    )  # fmt: skip
+
+
+def contradictions(state: JobState, show: Show) -> tuple[str, ...]:
+    """Where readings booked since the call was taken speak against it; empty while it stands."""
+    decision = state.decision
+    if decision is None or not decision.based_on:
+        return ()
+    ladder = ladder_of(state)
+    then = {b.cylinder: b for b in decision.based_on}
+    return tuple(
+        text
+        for fate in ladder.fates(decision.oversize_mm, decision.apart)
+        if (text := _against(fate, then.get(fate.cylinder), show))
+    )
+
+
+_RANK = {
+    str(Verdict.WILL_NOT): 0,
+    TOO_THIN: 0,
+    str(Verdict.MAY_SHADOW): 1,
+    NOT_KNOWN: 1,
+    str(Verdict.CLEANS_UP): 2,
+    SLEEVED: 3,
+}
+
+
+def _against(fate: Fate, then: BasedOn | None, show: Show) -> str:
+    if then is None or _RANK[fate.word] >= _RANK.get(then.verdict, 1):
+        return ""
+    now, why = fate.column.cleanup, ""
+    if fate.too_thin and fate.column.ceiling_mm is not None:
+        why = f"its wall allows {show.size(fate.column.ceiling_mm)}"
+    elif now is not None and then.high_mm is not None:
+        why = f"it needed {show.size(then.high_mm)} at most, now {show.size(now.high_mm)}"
+    return f"Cylinder {fate.cylinder} at {show.step(fate.oversize_mm)}: {fate.word}, was {then.verdict}; {why or 'its readings changed'}."
+
+
 def first_rung(state: JobState) -> float:
     """Where the redline stands before anyone moves it: the decision, else the smallest sure or possible rung."""
     ladder = ladder_of(state)
@@ -116,9 +222,12 @@ def first_rung(state: JobState) -> float:
     return ladder.rungs_mm[-1] if ladder.rungs_mm else 0.0
 
 
-def within_leave_limits(state: JobState) -> bool:
-    """Every cylinder is gauged, known, without defects, and inside the limits for leaving and re-ringing."""
-    limit = {key: state.figures.number(f"limits.rering_{key}") for key in ("out_of_round", "taper", "bulge")}
+def within_limits(state: JobState, kind: str = "rering") -> bool:
+    """Every cylinder is gauged, known, without defects, and inside a set of limits on the hole.
+
+    kind: everyday (nothing to do), deglaze, or rering.
+    """
+    limit = {key: state.figures.number(f"limits.{kind}_{key}") for key in ("out_of_round", "taper", "bulge")}
     for cylinder in state.cylinders:
         shape = shape_of(state, cylinder)
         if (
@@ -131,76 +240,101 @@ def within_leave_limits(state: JobState) -> bool:
         oval = max(v.fit.out_of_round_raw_mm for v in shape.levels)
         wear_ok = shape.wear.largest_reading_mm <= limit["taper"]
         shape_ok = abs(shape.axial.taper_mm) <= limit["taper"] and abs(shape.axial.bulge_mm) <= limit["bulge"]
-        if not (wear_ok and shape_ok and oval <= limit["out_of_round"]) or state.defects_of(cylinder):
+        if not (wear_ok and shape_ok and oval <= limit["out_of_round"]) or _marked_deep(state, cylinder, kind):
             return False
     return True
 
 
-def advise(state: JobState, cylinder: int, oversize_mm: float, show: Show) -> Advice:
-    """The call with the redline at ``oversize_mm`` over nominal, mm."""
+def advise(state: JobState, cylinder: int, oversize_mm: float, show: Show, apart: Sequence[Apart] = ()) -> Advice:
+    """The call with the redline at ``oversize_mm`` over nominal, mm, and some cylinders apart from it."""
     ladder = ladder_of(state)
-    sentence, mark = sentence_for(state, ladder, oversize_mm, show)
+    sentence, mark = sentence_for(state, ladder, oversize_mm, show, apart)
     column = ladder.columns[cylinder - 1]
+    fate = ladder.fates(oversize_mm, apart)[cylinder - 1]
     return Advice(
         "Call · block",
         sentence,
-        _figures(state, ladder, column, oversize_mm, show),
-        _changes(state, ladder, oversize_mm, show),
-        _working(state, column, oversize_mm, show),
-        "Take the call" if can_take(ladder, oversize_mm) else "",
+        _figures(state, ladder, fate, show),
+        _changes(state, ladder, oversize_mm, show, apart),
+        _working(state, column, fate.oversize_mm, show),
+        "Take the call" if can_take(ladder, oversize_mm, apart) else "",
         CARE,
         mark,
     )
 
 
-def can_take(ladder: Ladder, oversize_mm: float) -> bool:
+def can_take(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart] = ()) -> bool:
     """A call can be taken when every cylinder is known and none is known to fail at that size."""
-    return bool(ladder.rungs_mm) and ladder.possible(oversize_mm)
+    return bool(ladder.rungs_mm) and ladder.possible(oversize_mm, apart)
 
 
-def sentence_for(state: JobState, ladder: Ladder, oversize_mm: float, show: Show) -> tuple[str, Mark]:
+def sentence_for(
+    state: JobState, ladder: Ladder, oversize_mm: float, show: Show, apart: Sequence[Apart] = ()
+) -> tuple[str, Mark]:
     """The call in one or two sentences."""
-    step = show.step(oversize_mm).lstrip("+")
-    if ladder.unknown:
-        first = ladder.columns[ladder.unknown[0] - 1]
-        if len(ladder.unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns):
+    step, fates = show.step(oversize_mm).lstrip("+"), ladder.fates(oversize_mm, apart)
+    unknown = [f for f in fates if f.way != "sleeve" and f.verdict is None]
+    if unknown:
+        first = unknown[0].column
+        if len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns):
             return "Not gauged yet. No size can be called.", Mark.LOOK
         return f"Cylinder {first.cylinder} is not known: {first.reason[0].lower()}{first.reason[1:]}.", Mark.LOOK
-    if within_leave_limits(state):
+    if within_limits(state) and not apart:
         return "Nothing asks for boring: leave it and re-ring.", Mark.SOUND
     if not ladder.rungs_mm:
         return "No piston sizes are listed. Ask which exist.", Mark.LOOK
-    if thin := ladder.thin(oversize_mm):
+    if thin := [f.cylinder for f in fates if f.way != "sleeve" and f.too_thin]:
         return f"{step} over leaves {cylinders(thin)} too thin.", Mark.STOP
-    if fails := ladder.where(oversize_mm, Verdict.WILL_NOT):
+    if fails := [f.cylinder for f in fates if f.fails]:
         return f"{step} over will not clean up {cylinders(fails)}.", Mark.STOP
-    return _possible_sentence(ladder, oversize_mm, show)
+    return _possible_sentence(ladder, oversize_mm, show, apart, fates)
 
 
-def _possible_sentence(ladder: Ladder, oversize_mm: float, show: Show) -> tuple[str, Mark]:
+def _possible_sentence(
+    ladder: Ladder, oversize_mm: float, show: Show, apart: Sequence[Apart], fates: Sequence[Fate]
+) -> tuple[str, Mark]:
     step = show.step(oversize_mm).lstrip("+")
-    many = every(len(ladder.columns))
-    worst = max(ladder.columns, key=lambda c: c.cleanup.high_mm if c.cleanup else 0.0)
-    if shadow := ladder.where(oversize_mm, Verdict.MAY_SHADOW):
+    if shadow := [f.cylinder for f in fates if f.way != "sleeve" and f.verdict is Verdict.MAY_SHADOW]:
         needs = next((n for n in (bound_needs(c.shape, show) for c in ladder.columns) if n), "")
         then = f" First {needs}." if needs else f" Measure {cylinders(shadow)} first."
         return f"{step} over may leave a shadow in {listed(shadow)}.{then}", Mark.LOOK
-    smaller = ladder.smallest_possible
+    common = [f for f in fates if f.way == "common"]
+    what = (
+        f"Bore {every(len(common)) if not apart else 'the rest'} {step} over"
+        if common
+        else "No cylinder is at the common size"
+    )
+    told = [_apart_words(f, show) for f in fates if f.way != "common"]
+    if told:
+        return f"{what}; {', '.join(told)}.", Mark.SOUND
+    worst, smaller = ladder.worst, ladder.smallest_possible
+    decides = "" if worst is None else f" Cylinder {worst.cylinder} decides it"
     if smaller is not None and smaller < oversize_mm:
-        less = show.step(smaller).lstrip("+")
-        return f"Bore {many} {step} over. Cylinder {worst.cylinder} decides it; {less} may do.", Mark.SOUND
-    return f"Bore {many} {step} over. Cylinder {worst.cylinder} decides it.", Mark.SOUND
+        return f"{what}.{decides}; {show.step(smaller).lstrip('+')} may do.", Mark.SOUND
+    return f"{what}.{decides}.", Mark.SOUND
 
 
-def _figures(state: JobState, ladder: Ladder, column: Column, oversize_mm: float, show: Show) -> tuple[FigureLine, ...]:
-    size, lines = ladder.nominal_mm + oversize_mm, []
+def _apart_words(fate: Fate, show: Show) -> str:
+    if fate.way == "sleeve":
+        return f"sleeve {fate.cylinder}"
+    return f"{fate.cylinder} to {show.step(fate.oversize_mm)}"
+
+
+def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[FigureLine, ...]:
+    column, size, lines = fate.column, ladder.nominal_mm + fate.oversize_mm, []
     if column.cleanup is not None:
         c = column.cleanup
         upper = f"–{show.size(c.high_mm)}" if c.is_bound else " or more"
         lines.append(FigureLine(f"{column.cylinder} cleans up at", f"{show.size(c.low_mm)}{upper}"))
-        verdict = c.verdict(size)
-        marks = {Verdict.CLEANS_UP: Mark.SOUND, Verdict.MAY_SHADOW: Mark.LOOK, Verdict.WILL_NOT: Mark.STOP}
-        lines.append(FigureLine(f"{column.cylinder} at {show.step(oversize_mm)}", str(verdict), marks[verdict]))
+        marks = {
+            Verdict.CLEANS_UP: Mark.SOUND,
+            Verdict.MAY_SHADOW: Mark.LOOK,
+            Verdict.WILL_NOT: Mark.STOP,
+            None: Mark.LOOK,
+        }
+        mark = Mark.SOUND if fate.way == "sleeve" else marks[fate.verdict]
+        word = SLEEVED if fate.way == "sleeve" else str(fate.verdict)
+        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", word, mark))
     else:
         lines.append(FigureLine(f"cylinder {column.cylinder}", "not known", Mark.LOOK))
     window = leading_window(state)
@@ -212,54 +346,56 @@ def _figures(state: JobState, ladder: Ladder, column: Column, oversize_mm: float
         lines.append(
             FigureLine(f"finish to piston {column.cylinder}", show.size(redline.piston.size_mm + window.aim_mm))
         )
-    if column.ceiling_mm is None:
-        lines.append(FigureLine(f"wall left in {column.cylinder}", "not read: unknown", Mark.LOOK))
-    else:
-        thin = column.too_thin(size)
-        lines.append(
-            FigureLine(
-                f"{column.cylinder} wall allows", show.size(column.ceiling_mm), Mark.STOP if thin else Mark.SOUND
-            )
-        )
-    left = sum(r > oversize_mm + 1e-9 and not ladder.thin(r) for r in ladder.rungs_mm)
+    lines.append(_wall_line(column, size, show))
+    left = sum(r > fate.oversize_mm + 1e-9 and not ladder.thin(r) for r in ladder.rungs_mm)
     lines.append(FigureLine("rebuilds left after", str(left)))
     return tuple(lines)
 
 
-def _changes(state: JobState, ladder: Ladder, oversize_mm: float, show: Show) -> tuple[str, ...]:
-    notes = []
-    known = [c for c in ladder.columns if c.cleanup is not None]
-    if known:
-        worst = max(known, key=lambda c: c.cleanup.high_mm if c.cleanup else 0.0)
-        rest = [c for c in known if c is not worst]
-        smaller = next(
-            (
-                r
-                for r in ladder.rungs_mm
-                if rest and all(c.verdict(ladder.nominal_mm + r) is Verdict.CLEANS_UP for c in rest)
-            ),
-            None,
-        )
-        if smaller is not None and smaller < oversize_mm and len(rest) == len(ladder.columns) - 1:
+def _wall_line(column: Column, size_mm: float, show: Show) -> FigureLine:
+    if column.ceiling_mm is None:
+        return FigureLine(f"wall left in {column.cylinder}", "not read: unknown", Mark.LOOK)
+    if column.too_thin(size_mm):
+        return FigureLine(f"{column.cylinder} wall allows", show.size(column.ceiling_mm), Mark.STOP)
+    if column.unread:
+        return FigureLine(f"{column.cylinder} wall, {column.unread[0]}", "not read: unknown", Mark.LOOK)
+    return FigureLine(f"{column.cylinder} wall allows", show.size(column.ceiling_mm), Mark.SOUND)
+
+
+def _changes(
+    state: JobState, ladder: Ladder, oversize_mm: float, show: Show, apart: Sequence[Apart]
+) -> tuple[str, ...]:
+    notes, worst = list(contradictions(state, show)), ladder.worst
+    if worst is not None and not apart:
+        smaller = ladder.smallest_sure_without(worst.cylinder) if len(ladder.columns) > 1 else None
+        if smaller is not None and smaller < oversize_mm:
             notes.append(f"Without cylinder {worst.cylinder} the rest clean up at {show.step(smaller)}.")
         if worst.shape.deciding_defect is not None and not worst.shape.deciding_defect.measured:
             notes.append(
                 f"Measure the {worst.shape.deciding_defect.what} in {worst.cylinder}: it is known by feel only."
             )
-    unread = [c.cylinder for c in ladder.columns if c.ceiling_mm is None]
+        if worst.need.swept is None and worst.need.cleanup is not None:
+            notes.append(f"Sweep cylinder {worst.cylinder}: two points cannot say on which side it wore.")
+    unread = [c.cylinder for c in ladder.columns if c.ceiling_mm is None or c.unread]
     if unread:
-        notes.append(f"The wall of {cylinders(unread)} is not read; read it before going up in size.")
+        notes.append(f"The wall of {cylinders(unread)} is not fully read; read it before going up in size.")
     if state.decision is not None and abs(state.decision.oversize_mm - oversize_mm) > 1e-6:
         notes.append(f"The call taken is {show.step(state.decision.oversize_mm)}; Enter replaces it.")
     window = leading_window(state)
     if window.source != state.practice("clearance"):
         notes.append(f"No {state.practice('clearance')} is stated; clearance is by {window.source}.")
-    notes.append("Sweep readings would narrow the bars: two points cannot say which side wore.")
+    swept = [c.cylinder for c in ladder.columns if c.need.swept is not None]
+    if swept:
+        notes.append(
+            f"{cylinders(swept).capitalize()}: by sweeps, bored about {ladder.columns[swept[0] - 1].need.axis_title}."
+        )
     return tuple(notes)
 
 
 def _working(state: JobState, column: Column, oversize_mm: float, show: Show) -> tuple[WorkLine, ...]:
     shape, rules = column.shape, rules_of(state)
+    if column.need.swept is not None and column.cleanup is not None:
+        return (*_swept_working(state, column, show), *_cut_lines(column, oversize_mm, show))
     if column.cleanup is None or shape.wear is None or shape.deciding is None:
         return (WorkLine(f"cylinder {column.cylinder}: {column.reason}", "methods 5"),)
     c, spot, defect = column.cleanup, shape.deciding, shape.deciding_defect
@@ -280,15 +416,43 @@ def _working(state: JobState, column: Column, oversize_mm: float, show: Show) ->
             f"cleanup.usual_share, {share.source}",
         ),
         WorkLine(f"low end = {show.fine(c.low_mm)}", "wear even, or the defect on the side that wore least"),
+    ]
+    return (*lines, *_cut_lines(column, oversize_mm, show))
+
+
+def _swept_working(state: JobState, column: Column, show: Show) -> tuple[WorkLine, ...]:
+    need = column.need
+    assert need.swept is not None and column.cleanup is not None
+    a, cut, skin = need.swept.axis, need.swept, rules_of(state).skin_mm
+    return (
+        WorkLine(
+            f"cylinder {column.cylinder}, swept: bored about {need.axis_title}, {show.away(a.deck_x_mm)} towards 0° and "
+            f"{show.away(a.deck_y_mm)} towards 90° of the spindle at the deck",
+            "practice: bored about; methods 5",
+        ),
+        WorkLine(
+            f"needs 2 × (largest true distance + defect + skin {show.fine(skin)}) = {show.fine(cut.size_mm)}, decided "
+            f"{show.down(cut.depth_mm)} at {cut.clock_deg:.0f}°",
+            "sweeps, true distances; never below the largest two-point diameter",
+        ),
+        WorkLine(
+            f"± {show.fine(column.cleanup.high_mm - column.cleanup.usual_mm)}: a radius counts twice",
+            "U of a reading, k = 2",
+        ),
+    )
+
+
+def _cut_lines(column: Column, oversize_mm: float, show: Show) -> tuple[WorkLine, ...]:
+    lines = [
         WorkLine(
             f"a cut of {show.size(oversize_mm)} on diameter is {show.size(oversize_mm / 2)} a side; "
-            "the hone follows the bored axis, the unworn bottom of the hole",
-        ),
+            f"the hone follows the bored axis, {column.need.axis_title}",
+        )
     ]
     if column.ceiling_mm is not None:
         lines.append(
             WorkLine(
-                f"wall allows {show.size(column.ceiling_mm)} about the present axis",
+                f"wall allows {show.size(column.ceiling_mm)} about that axis",
                 "methods 6; wall.toml, starting point",
             )
         )

@@ -285,12 +285,34 @@ class PistonMeasured:
 
 
 @frozen(kw_only=True)
+class Apart:
+    """A cylinder that leaves the common size: sleeved, or bored to its own step over nominal."""
+
+    cylinder: int
+    way: Literal["sleeve", "own"]
+    oversize_mm: float | None = None
+
+
+@frozen(kw_only=True)
+class BasedOn:
+    """What a cylinder was known to need and to allow when the call was taken, mm. None: not known."""
+
+    cylinder: int
+    verdict: str
+    low_mm: float | None
+    high_mm: float | None
+    ceiling_mm: float | None
+
+
+@frozen(kw_only=True)
 class DecisionTaken:
-    """The call: the rung over nominal that all cylinders go to, and the figures it rests on, in words."""
+    """The call: the rung over nominal that cylinders go to, those that leave it, and the figures it rests on."""
 
     oversize_mm: float
     sentence: str
     figures: tuple[str, ...] = ()
+    apart: tuple[Apart, ...] = ()
+    based_on: tuple[BasedOn, ...] = ()
     kind: Literal["decision_taken"] = "decision_taken"
 
 

@@ -270,7 +270,16 @@ def _piston(draft: dict[str, Any], record: e.Record, entry: e.PistonMeasured) ->
 
 
 def _decision(draft: dict[str, Any], record: e.Record, entry: e.DecisionTaken) -> None:
-    draft["decision"] = Decision(record.seq, entry.oversize_mm, entry.sentence, entry.figures, record.at, record.person)
+    draft["decision"] = Decision(
+        record.seq,
+        entry.oversize_mm,
+        entry.sentence,
+        entry.figures,
+        record.at,
+        record.person,
+        entry.apart,
+        entry.based_on,
+    )
 
 
 def _hone_step(draft: dict[str, Any], record: e.Record, entry: e.HoneStepBegan) -> None:

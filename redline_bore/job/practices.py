@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from redline_bore.core.figures import Figures
+
 
 @dataclass(frozen=True)
 class Practice:
@@ -17,7 +19,14 @@ class Practice:
     steps: tuple[str, ...] = ()
 
 
-TOPICS = {"clearance": "Clearance by", "honing": "Honing", "wear_side": "Wear on the worse side"}
+TOPICS = {
+    "clearance": "Clearance by",
+    "honing": "Honing",
+    "wear_side": "Wear on the worse side",
+    "hone_allowance": "Left for the hone",
+    "axis": "Bored about",
+    "odd_cylinder": "One odd cylinder",
+}
 
 PRACTICES: tuple[Practice, ...] = (
     Practice("clearance", "piston sheet", "piston sheet", "the maker knows the skirt and the alloy"),
@@ -45,10 +54,46 @@ PRACTICES: tuple[Practice, ...] = (
         "honing.ball_hone_short", ("deglaze",),
     ),
     Practice("wear_side", "usual share", "usual share", "most wear lies on the thrust side, some on the other"),
+    Practice(
+        "hone_allowance", "stones", "enough for stones", "takes out tool marks and torn layer with room to correct shape",
+        "boring.allowance_stones",
+    ),
+    Practice(
+        "hone_allowance", "fine bore", "a fine bore, diamond", "a slow fine feed and a stiff bar make the honing short",
+        "boring.allowance_fine_bore",
+    ),
+    Practice(
+        "hone_allowance", "half thou", "half a thou", "only with a finish feed and a proved bar: little room for marks",
+        "boring.allowance_half_thou",
+    ),
+    Practice(
+        "hone_allowance", "after sleeving", "as after sleeving", "the sleeve moves as it seats",
+        "boring.allowance_after_sleeving",
+    ),
+    Practice("axis", "unworn bottom", "the unworn bottom of the hole", "where the hole was bored; the usual"),
+    Practice("axis", "under the ridge", "the hole just under the ridge", "easy to centre in where the bottom is blind"),
+    Practice("axis", "crank line", "the crank line and bore spacing", "puts a crooked or shifted hole right, and costs metal"),
+    Practice("axis", "least metal", "least metal, square", "keeps the most wall and the most rebuilds"),
+    Practice("axis", "least metal, leaning", "least metal, leaning with the hole", "the least of all; the hole stays crooked"),
+    Practice("odd_cylinder", "goes with all", "all go to the size the worst needs", "one size, one set of pistons, one balance"),
+    Practice("odd_cylinder", "is sleeved", "the odd one is sleeved", "keeps metal and rebuilds in the rest"),
+    Practice("odd_cylinder", "own size", "the odd one gets its own size", "least metal; odd pistons weigh and cost apart"),
     Practice("wear_side", "all on one side", "all on one side", "takes nothing on trust: the high end decides"),
 )  # fmt: skip
 
-SHOP_DEFAULT = {"clearance": "piston sheet", "honing": "two steps", "wear_side": "usual share"}
+SHOP_DEFAULT = {
+    "clearance": "piston sheet", "honing": "two steps", "wear_side": "usual share", "hone_allowance": "stones",
+    "axis": "unworn bottom", "odd_cylinder": "goes with all",
+}  # fmt: skip
+
+
+def shop_practices(figures: Figures) -> dict[str, str]:
+    """The shop's own way in every topic, as its figures say; a word that is no practice is the shipped default."""
+    found = {}
+    for topic, usual in SHOP_DEFAULT.items():
+        word = figures.word(f"practices.{topic}")
+        found[topic] = word if any(p.name == word for p in options(topic)) else usual
+    return found
 
 
 def options(topic: str) -> tuple[Practice, ...]:

@@ -15,7 +15,7 @@ from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import LevelPlan
 from redline_bore.core.lengths import Units
 from redline_bore.core.thermal import GaugeSetting
-from redline_bore.job.entries import TWO_POINT, BookIn, OtherReadingBooked, SecondOpinionOpened
+from redline_bore.job.entries import TWO_POINT, Apart, BasedOn, BookIn, OtherReadingBooked, SecondOpinionOpened
 
 if TYPE_CHECKING:
     from redline_bore.core.gauge_study import StudyValue
@@ -199,6 +199,8 @@ class Decision:
     figures: tuple[str, ...]
     at: str
     person: str
+    apart: tuple[Apart, ...] = ()
+    based_on: tuple[BasedOn, ...] = ()
 
 
 @frozen

@@ -10,8 +10,9 @@ from redline_bore.demo.walls import wall_2041
 from redline_bore.job import book_in, call, gauge, hone, sign_off
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Mark, Show
-from redline_bore.job.analysis import shape_of, wall_ceiling
+from redline_bore.job.analysis import shape_of
 from redline_bore.job.fold import fold
+from redline_bore.job.need import wall_ceiling
 from redline_bore.job.redline import leading_window, redline_of
 
 MM = Show(Units.METRIC)
@@ -99,7 +100,7 @@ def test_the_rust_in_four_decides(state_of):
     [
         (0.25, "will not clean up", Mark.STOP),
         (0.50, "may leave a shadow in 4", Mark.LOOK),
-        (1.25, "too thin", Mark.STOP),
+        (1.50, "too thin", Mark.STOP),
     ],
 )
 def test_other_rungs_say_what_is_wrong_with_them(state_of, over, words, mark):
@@ -114,8 +115,8 @@ def test_the_true_hole_cleans_up_inside_the_interval(state_of):
     """About the unworn axis the truth needs twice the largest radius plus skin: it must lie between low and high."""
     state = state_of("2041")
     for column, true in zip(call.ladder_of(state).columns, wall_2041().cylinders, strict=True):
-        if column.cylinder == 4:
-            continue  # its rust is not in the true wall
+        if column.cylinder in (2, 4):
+            continue  # the rust of 4 is not in the true wall; 2 is crooked, and swept
         need = (
             2 * max(true.radius(d, c, column.shape.plate_on) for d in state.plan.depths_mm for c in range(0, 360, 2))
             + 0.026

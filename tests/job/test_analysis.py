@@ -19,10 +19,10 @@ from redline_bore.job.analysis import (
     places_read,
     rules_of,
     shape_of,
-    wall_ceiling,
     wall_limits,
 )
 from redline_bore.job.fold import fold
+from redline_bore.job.need import wall_ceiling
 from redline_bore.store.shop import shipped_figures
 from tests.job.test_fold import OPENING, ledger
 
