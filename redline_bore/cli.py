@@ -19,10 +19,11 @@ from redline_bore.core.lengths import Units, parse_length
 from redline_bore.job import entries as e
 from redline_bore.job import sign_off
 from redline_bore.job.advice import Show
-from redline_bore.job.call import advise, first_rung
+from redline_bore.job.call import advise
 from redline_bore.job.draft import FIELDS, book_in_from_draft, empty_draft
 from redline_bore.job.fold import fold
-from redline_bore.job.practices import SHOP_DEFAULT
+from redline_bore.job.ladder import first_rung
+from redline_bore.job.practices import shop_practices
 from redline_bore.job.state import JobState
 from redline_bore.store.places import default_logbook
 
@@ -106,6 +107,13 @@ def _file_commands(commands, keep: argparse.ArgumentParser) -> None:  # type: ig
     opinion.add_argument("--job", required=True)
     opinion.add_argument("--to", type=Path, required=True)
     opinion.set_defaults(run=_opinion)
+    quote = commands.add_parser("quote", parents=[keep], help="write the quote (.pdf, .html) or the order list (.csv)")
+    quote.add_argument("--job", required=True)
+    quote.add_argument(
+        "--over", metavar="SIZE", help="at this oversize, such as 0.75 or 30 thou; else as the call stands"
+    )
+    quote.add_argument("--to", type=Path, required=True)
+    quote.set_defaults(run=_quote)
     jobs = commands.add_parser("jobs", parents=[keep], help="list the jobs")
     jobs.add_argument("search", nargs="*", help="words in number, owner or engine")
     jobs.add_argument("--json", action="store_true")
@@ -137,7 +145,7 @@ def _new(given: argparse.Namespace) -> int:
     draft |= {f.name: getattr(given, f.name) for f in FIELDS if getattr(given, f.name) is not None}
     opening = e.JobOpened(
         number=draft["number"].strip(), units=Units(draft["units"]), book_in=book_in_from_draft(draft),
-        figures=figures.plain(), practices=SHOP_DEFAULT | {"honing": draft["honing"]},
+        figures=figures.plain(), practices=shop_practices(figures) | {"honing": draft["honing"]},
     )  # fmt: skip
     logbook.open_job(opening, given.person)
     print(f"Job {opening.number} is booked in {logbook.path}")
@@ -177,9 +185,7 @@ def _import(given: argparse.Namespace) -> int:
 
 def _call(given: argparse.Namespace) -> int:
     state, _ledger = _state(given)
-    rung = (
-        first_rung(state) if given.over is None else parse_length(given.over.lstrip("+"), state.units, least_mm=0.0).mm
-    )
+    rung = _rung(given, state)
     advice = advise(state, 1, rung, Show(state.units))
     if given.json:
         print(json.dumps({"job": state.number, "oversize_mm": rung, **asdict(advice)}, indent=1))
@@ -216,12 +222,10 @@ def _write(given: argparse.Namespace) -> int:
 
 
 def _write_sheet(state: JobState, show: Show, path: Path, kind: str) -> None:
-    from redline_bore.app import application, offscreen_if_no_display
     from redline_bore.store.exports import write_text
     from redline_bore.ui.paint.sheet_print import SheetPages, html_document, write_pdf
 
-    offscreen_if_no_display()
-    app = application()  # held while painting
+    app = _painting()
     assert app is not None
     sheet = sign_off.sheet_of(state)
     if kind == ".html":
@@ -231,16 +235,39 @@ def _write_sheet(state: JobState, show: Show, path: Path, kind: str) -> None:
 
 
 def _opinion(given: argparse.Namespace) -> int:
-    from redline_bore.app import application, offscreen_if_no_display
     from redline_bore.ui.exports import write_opinion
 
-    offscreen_if_no_display()
-    app = application()  # held while painting
-    assert app is not None
+    app = _painting()
     state, _ledger = _state(given)
     write_opinion(state, Show(state.units), given.to)
     print(f"Written: {given.to}")
-    return 0
+    return 0 if app is not None else 1
+
+
+def _quote(given: argparse.Namespace) -> int:
+    from redline_bore.ui.exports import write_quote
+
+    app = _painting()
+    state, _ledger = _state(given)
+    apart = () if state.decision is None or given.over is not None else state.decision.apart
+    write_quote(state, _rung(given, state), apart, Show(state.units), given.to)
+    print(f"Written: {given.to}")
+    return 0 if app is not None else 1
+
+
+def _painting() -> object:
+    """What has to be held while something is painted, with or without a display."""
+    from redline_bore.app import application, offscreen_if_no_display
+
+    offscreen_if_no_display()
+    return application()
+
+
+def _rung(given: argparse.Namespace, state: JobState) -> float:
+    """The oversize asked for in mm, else where the call's redline stands."""
+    if given.over is None:
+        return first_rung(state)
+    return parse_length(given.over.lstrip("+"), state.units, least_mm=0.0).mm
 
 
 def _jobs(given: argparse.Namespace) -> int:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from redline_bore.core.axis import HoleAxis
 from redline_bore.core.cleanup import CleanUp
 from redline_bore.core.errors import FitError
 from redline_bore.core.swept_cleanup import (
@@ -69,6 +70,24 @@ def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     if axis.startswith("least metal"):
         return least_metal(wall, skin, tilted=axis.endswith("leaning"))
     return required_about(wall, _axis(state, levels, axis), skin)
+
+
+def swept_used(state: JobState, cylinder: int) -> list[SweptLevel]:
+    """The sweeps that the need of a cylinder rests on. Raises FitError with what to sweep."""
+    return _levels(state, cylinder)
+
+
+def cut_axis(state: JobState, cylinder: int) -> HoleAxis:
+    """The cut's axis between the shallowest and the deepest sweep used. Raises FitError where it is not swept."""
+    need, levels = need_of(state, cylinder), _levels(state, cylinder)
+    if need.swept is None:
+        raise FitError(need.why_two_point)
+    a, deepest = need.swept.axis, levels[-1].sweep.depth_mm
+    share = levels[0].sweep.depth_mm / deepest
+    return HoleAxis(
+        a.deck_x_mm + share * (a.deep_x_mm - a.deck_x_mm), a.deck_y_mm + share * (a.deep_y_mm - a.deck_y_mm),
+        a.deep_x_mm, a.deep_y_mm,
+    )  # fmt: skip
 
 
 def _levels(state: JobState, cylinder: int) -> list[SweptLevel]:

@@ -12,9 +12,9 @@ from dataclasses import dataclass
 from redline_bore.core.block import bore_positions
 from redline_bore.core.lengths import Units
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders, every, listed
-from redline_bore.job.call import Fate, Ladder, ladder_of, within_limits
 from redline_bore.job.entries import Apart
 from redline_bore.job.gauge import gap_taper
+from redline_bore.job.ladder import Fate, Ladder, ladder_of, within_limits
 from redline_bore.job.practices import practice
 from redline_bore.job.redline import leading_window
 from redline_bore.job.state import JobState
@@ -253,6 +253,11 @@ def _bored(
         key, title, standing, oversize_mm, apart, tuple(reasons), tuple(dict.fromkeys(needs)), stock, rebuilds,
         len(fates), sleeves, _minutes(state, sleeves), preferred,
     )  # fmt: skip
+
+
+def call_as_option(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]) -> Option:
+    """Any call, weighed as an option."""
+    return _bored(state, ladder_of(state), "call", "", oversize_mm, apart)
 
 
 def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[str, list[str], list[str]]:

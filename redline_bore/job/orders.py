@@ -9,8 +9,9 @@ from dataclasses import dataclass
 from redline_bore.core.block import bore_positions
 from redline_bore.job.advice import Show, listed
 from redline_bore.job.book_in import ALLOYS
-from redline_bore.job.call import Fate, ladder_of, sentence_for
+from redline_bore.job.call import sentence_for
 from redline_bore.job.entries import Apart
+from redline_bore.job.ladder import Fate, ladder_of
 from redline_bore.job.options import Option, options_of
 from redline_bore.job.pistons import rings_of
 from redline_bore.job.practices import TOPICS, practice

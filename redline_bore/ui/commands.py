@@ -15,7 +15,7 @@ from redline_bore.ui.instrument_commands import InstrumentCommands
 
 if TYPE_CHECKING:
     from redline_bore.ui.main_window import MainWindow
-    from redline_bore.ui.steps.gauge import GaugeStep
+    from redline_bore.ui.steps.paged import PagedStep
 
 
 class Commands(FileCommands, InstrumentCommands):
@@ -79,30 +79,49 @@ class Commands(FileCommands, InstrumentCommands):
         self._told_by_step("next_practice")
 
     def next_page(self) -> None:
-        self._at_gauge().turn(1)
+        self._pages().turn(1)
 
     def page_before(self) -> None:
-        self._at_gauge().turn(-1)
+        self._pages().turn(-1)
 
     def swept(self) -> None:
-        self._at_gauge().tell("toggle_swept")
+        self._pages("gauge").tell("toggle_swept")
 
     def defect(self) -> None:
-        self._at_gauge().tell("mark_defect")
+        self._pages("gauge").tell("mark_defect")
 
     def keep_study(self) -> None:
-        self._at_gauge().tell("keep")
+        self._pages("gauge").tell("keep")
 
     def quick_plan(self) -> None:
-        self._at_gauge().tell("cycle_plan")
+        self._pages("gauge").tell("cycle_plan")
 
-    def _at_gauge(self) -> _AtGauge:
-        from redline_bore.ui.steps.gauge import GaugeStep
+    def sleeve(self) -> None:
+        self._pages("call").tell("toggle_sleeve")
+
+    def beside(self) -> None:
+        self._pages("call").tell("put_beside")
+
+    def axis(self) -> None:
+        self._pages("call").cycle("axis")
+
+    def wear_share(self) -> None:
+        self._pages("call").cycle("wear_side")
+
+    def hone_allowance(self) -> None:
+        self._pages("call").cycle("hone_allowance")
+
+    def odd_cylinder(self) -> None:
+        self._pages("call").cycle("odd_cylinder")
+
+    def _pages(self, step: str = "") -> _Pages:
+        """The step at hand, for commands of its pages. Raises InputError where they mean nothing."""
+        from redline_bore.ui.steps.paged import PagedStep
 
         view = self.window.step
-        if not isinstance(view, GaugeStep) or self.window.session.state is None:
-            raise InputError("That is done in the gauge step")
-        return _AtGauge(self.window, view)
+        if not isinstance(view, PagedStep) or self.window.session.state is None or (step and view.name != step):
+            raise InputError(f"That is done in the {step} step" if step else "This step has no pages")
+        return _Pages(self.window, view)
 
     def _told_by_step(self, name: str) -> None:
         """Do what the step at hand has under that name, if it has it, and say what it says."""
@@ -196,10 +215,10 @@ class Commands(FileCommands, InstrumentCommands):
             window.session.go(window.session.bench.step)
 
 
-class _AtGauge:
-    """The gauge step and the page that is on, for commands that mean something there only."""
+class _Pages:
+    """A step with pages and the page that is on, for commands that mean something there only."""
 
-    def __init__(self, window: MainWindow, view: GaugeStep):
+    def __init__(self, window: MainWindow, view: PagedStep):
         self.window, self.view = window, view
 
     def turn(self, by: int) -> None:
@@ -211,3 +230,7 @@ class _AtGauge:
         if act is None:
             raise InputError("That belongs to another page: V goes through them")
         self.window.line.tell(act(), False)
+
+    def cycle(self, topic: str) -> None:
+        """The next practice of a topic."""
+        self.window.line.tell(self.view.cycle(topic), False)  # type: ignore[attr-defined]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QRectF, QSizeF
@@ -10,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.job.advice import Show
+from redline_bore.job.entries import Apart
 from redline_bore.job.state import JobState
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -40,18 +42,39 @@ def write_export(session: Session, name: str, path: Path) -> None:
 
 def write_opinion(state: JobState, show: Show, path: Path) -> None:
     """Write the second opinion as half a page, PDF or HTML by its ending. Raises BenchError."""
-    from redline_bore.store.exports import write_text
     from redline_bore.store.opinion_html import opinion_html
+
+    kind = _kind(path, (".pdf", ".html"))
+    html = opinion_html(state, show, printing=kind == ".pdf")
+    _write_document(html, path, kind, f"Job {state.number}, second opinion")
+
+
+def write_quote(state: JobState, oversize_mm: float, apart: Sequence[Apart], show: Show, path: Path) -> None:
+    """Write the quote for a call as PDF or HTML, or its order list as CSV, by the ending. Raises BenchError."""
+    from redline_bore.job.orders import quote_of
+    from redline_bore.store.quote_html import orders_csv, quote_html
+
+    kind = _kind(path, (".pdf", ".html", ".csv"))
+    quote = quote_of(state, oversize_mm, apart, show)
+    text = orders_csv(quote) if kind == ".csv" else quote_html(quote, show, printing=kind == ".pdf")
+    _write_document(text, path, kind, f"Job {state.number}, quote")
+
+
+def _kind(path: Path, known: tuple[str, ...]) -> str:
+    kind = path.suffix.lower()
+    if kind not in known:
+        raise InputError(f"“{path.name}” does not say what to write: end it in {', '.join(known[:-1])} or {known[-1]}")
+    return kind
+
+
+def _write_document(text: str, path: Path, kind: str, title: str) -> None:
+    from redline_bore.store.exports import write_text
     from redline_bore.ui.paint.sheet_print import Pages, write_pdf
 
-    kind = path.suffix.lower()
-    if kind not in (".pdf", ".html"):
-        raise InputError(f"“{path.name}” does not say what to write: end it in .pdf or .html")
-    html = opinion_html(state, show, printing=kind == ".pdf")
-    if kind == ".html":
-        write_text(path, html)
+    if kind == ".pdf":
+        write_pdf(Pages.of_html(text), path, title)
     else:
-        write_pdf(Pages.of_html(html), path, f"Job {state.number}, second opinion")
+        write_text(path, text)
 
 
 def write_pictures(view: QWidget, folder: Path, number: str) -> list[str]:

@@ -151,6 +151,25 @@ class FileCommands:
 
         self._told(lambda: write_opinion(self.window.session.job, self.window.session.show, path), f"Written: {path}")
 
+    def quote(self) -> None:
+        """The quote for the call that is looked at, or its order list."""
+        number = self.window.session.job.number
+        path, _ = QFileDialog.getSaveFileName(
+            self.window,
+            "Save the quote",
+            str(Path.home() / f"{number}-quote.pdf"),
+            "PDF, HTML, or the order list (*.pdf *.html *.csv)",
+        )
+        if path:
+            self.write_quote(Path(path))
+
+    def write_quote(self, path: Path) -> None:
+        """Write it; the ending says as what."""
+        from redline_bore.ui.exports import write_quote
+
+        s = self.window.session
+        self._told(lambda: write_quote(s.job, s.rung_mm, s.apart, s.show, path), f"Written: {path}")
+
     def pictures(self) -> None:
         """Every picture on the screen, as PNG and SVG."""
         folder = QFileDialog.getExistingDirectory(self.window, "Folder for the pictures", str(Path.home()))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSettings, QTimer
@@ -10,7 +11,8 @@ from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from redline_bore.core.errors import BenchError, InputError
-from redline_bore.job.entries import BlockTemperature
+from redline_bore.job.advice import Advice, Mark
+from redline_bore.job.entries import BlockTemperature, Record
 from redline_bore.job.state import STEPS
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Commands
@@ -49,7 +51,7 @@ def make_step(name: str, window: MainWindow) -> StepView:
     if name == "call":
         from redline_bore.ui.steps.call import CallStep
 
-        return CallStep(session, theme)
+        return CallStep(session, theme, window.runner)
     if name == "hone":
         from redline_bore.ui.steps.hone import HoneStep
 
@@ -76,6 +78,7 @@ class MainWindow(QMainWindow):
         self.figures: ShopFigures | None = None
         self.stack = QStackedWidget()
         self.steps: dict[str, StepView] = {}
+        self._against: tuple[str, ...] = ()
         self._build()
         self._panel: Panel | None = None
         self._connect()
@@ -102,6 +105,7 @@ class MainWindow(QMainWindow):
 
     def _connect(self) -> None:
         self.session.changed.connect(self._heard)
+        self.session.kept.connect(self._tell_doubts)
         self.theme.changed.connect(self._restyle)
         self.card.pressed.connect(self.enter)
         self.card.working.connect(self.commands.working)
@@ -211,7 +215,7 @@ class MainWindow(QMainWindow):
         )
         if view is None or not ready:
             return
-        advice = view.advice()
+        advice = self._with_doubts(view.advice())
         self.card.show_advice(advice)
         if self._panel is not None:
             self._panel.renew("working", working_html(advice, self.theme))
@@ -224,6 +228,32 @@ class MainWindow(QMainWindow):
         self.line.field.words = True
         self.line.field.setText(text)
         self.line.field.setFocus()
+
+    def _with_doubts(self, advice: Advice) -> Advice:
+        """The advice, with what speaks against the call that was taken at the head of what would change it."""
+        state, view = self.session.state, self.step
+        if state is None or state.decision is None or self.session.bench.new_job:
+            return advice
+        from redline_bore.job.ladder import contradictions
+
+        against = contradictions(state, self.session.show)
+        if not against or (view is not None and view.name == "call" and self.session.bench.page == "ladder"):
+            return advice
+        head = tuple(f"The call no longer stands. {text}" for text in against)
+        return replace(advice, changes=head + advice.changes, mark=advice.mark or Mark.LOOK)
+
+    def _tell_doubts(self, record: Record) -> None:
+        """Say at once when what was just booked speaks against the call."""
+        from redline_bore.job.ladder import contradictions
+
+        state = self.session.state
+        if state is None or state.decision is None or record.seq <= state.decision.seq:
+            self._against = ()
+            return
+        against = contradictions(state, self.session.show)
+        if against and against != self._against:
+            QTimer.singleShot(0, lambda: self.line.tell(f"The call no longer stands. {against[0]}", True))
+        self._against = against
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -65,13 +65,25 @@ class Bench:
     place: Place = Place(0, 0)
     units: Units = Units.METRIC
     rung_mm: float | None = None  # None: nobody has moved the redline yet
-    page: str = "readings"  # which page of the gauge step
+    pages: dict[str, str] = field(default_factory=dict)  # which page of each step that has pages
+    apart: tuple[e.Apart, ...] | None = None  # cylinders that leave the common size; None: as the call taken has it
+    beside: tuple[float, tuple[e.Apart, ...]] | None = None  # a call that was put beside the one looked at
+    option: int = 0  # which option is looked at
     probe: tuple[float, float] | None = None  # depth mm and clock degrees that are read off the maps
     row: int = 0  # which reading of the second opinion is looked at
     defect: int = 0  # which defect of the cylinder is looked at
     pulled: int | None = None  # how many pulls of the wrench are done; None: nobody is tightening
     new_job: bool = False
     unsaid: dict[str, str] = field(default_factory=dict)  # what was typed and not yet booked, by step
+
+    def page_of(self, step: str, usual: str) -> str:
+        """The page of a step that is on; its first one until another was chosen."""
+        return self.pages.setdefault(step, usual)
+
+    @property
+    def page(self) -> str:
+        """The page of the step that is on; empty where it has none."""
+        return self.pages.get(self.step, "")
 
 
 class Session(QObject):
@@ -248,7 +260,7 @@ class Session(QObject):
         """Where the redline of the call stands, mm over nominal: as moved, else as the call has it."""
         if self.bench.rung_mm is not None:
             return self.bench.rung_mm
-        from redline_bore.job.call import first_rung
+        from redline_bore.job.ladder import first_rung
 
         return self.job.remembered("first rung", lambda: first_rung(self.job))
 
@@ -256,6 +268,36 @@ class Session(QObject):
         """Move the redline of the call; mm over nominal."""
         self.bench.rung_mm = oversize_mm
         self.changed.emit(frozenset({"rung"}))
+
+    @property
+    def apart(self) -> tuple[e.Apart, ...]:
+        """Cylinders that leave the common size: as moved, else as the call taken has it."""
+        if self.bench.apart is not None:
+            return self.bench.apart
+        decision = self.job.decision
+        return () if decision is None else decision.apart
+
+    def set_apart(self, cylinder: int, way: e.Apart | None) -> None:
+        """Take a cylinder out of the common size, or (None) put it back."""
+        rest = tuple(a for a in self.apart if a.cylinder != cylinder)
+        self.bench.apart = rest if way is None else tuple(sorted((*rest, way), key=lambda a: a.cylinder))
+        self.changed.emit(frozenset({"rung"}))
+
+    def set_call(self, oversize_mm: float, apart: tuple[e.Apart, ...]) -> None:
+        """Look at a whole call: the common rung and who leaves it."""
+        self.bench.rung_mm, self.bench.apart = oversize_mm, apart
+        self.changed.emit(frozenset({"rung"}))
+
+    def put_beside(self) -> None:
+        """Keep the call looked at, to be compared with the next one; again takes it away."""
+        now = (self.rung_mm, self.apart)
+        self.bench.beside = None if self.bench.beside == now else now
+        self.changed.emit(frozenset({"rung"}))
+
+    def set_option(self, index: int) -> None:
+        """Look at another option."""
+        self.bench.option = max(index, 0)
+        self.changed.emit(frozenset({"option"}))
 
     def set_place(self, place: Place) -> None:
         """Put the gauge at a place of the plan."""
@@ -269,7 +311,7 @@ class Session(QObject):
 
     def set_page(self, page: str) -> None:
         """Show another page of the gauge step."""
-        self.bench.page = page
+        self.bench.pages[self.bench.step] = page
         self.changed.emit(frozenset({"page"}))
 
     def set_probe(self, depth_mm: float, clock_deg: float) -> None:

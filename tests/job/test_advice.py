@@ -12,6 +12,7 @@ from redline_bore.job import entries as e
 from redline_bore.job.advice import Mark, Show
 from redline_bore.job.analysis import shape_of
 from redline_bore.job.fold import fold
+from redline_bore.job.ladder import ladder_of
 from redline_bore.job.need import wall_ceiling
 from redline_bore.job.redline import leading_window, redline_of
 
@@ -68,7 +69,7 @@ def test_two_axes_are_said_to_hide_an_oval(ledger_of, shipped):
     state = after(ledger_of("2047"), shipped, *two)
     advice = gauge.advise(state, 1, MM)
     assert any("hide an oval" in note for note in advice.changes)
-    assert call.ladder_of(state).columns[0].cleanup.verdict(80.0) is Verdict.MAY_SHADOW
+    assert ladder_of(state).columns[0].cleanup.verdict(80.0) is Verdict.MAY_SHADOW
 
 
 def test_a_warm_block_is_told_in_figures(ledger_of, shipped):
@@ -87,7 +88,7 @@ def test_working_shows_the_arithmetic_with_its_source(state_of):
 
 def test_the_rust_in_four_decides(state_of):
     state = state_of("2041")
-    ladder = call.ladder_of(state)
+    ladder = ladder_of(state)
     assert (ladder.smallest_possible, ladder.smallest_sure) == (0.5, 0.75)
     advice = call.advise(state, 4, 0.75, MM)
     assert advice.sentence == "Bore all five 0.75 over. Cylinder 4 decides it; 0.50 may do."
@@ -114,7 +115,7 @@ def test_other_rungs_say_what_is_wrong_with_them(state_of, over, words, mark):
 def test_the_true_hole_cleans_up_inside_the_interval(state_of):
     """About the unworn axis the truth needs twice the largest radius plus skin: it must lie between low and high."""
     state = state_of("2041")
-    for column, true in zip(call.ladder_of(state).columns, wall_2041().cylinders, strict=True):
+    for column, true in zip(ladder_of(state).columns, wall_2041().cylinders, strict=True):
         if column.cylinder in (2, 4):
             continue  # the rust of 4 is not in the true wall; 2 is crooked, and swept
         need = (

@@ -222,7 +222,7 @@ def test_a_defect_in_a_hole_that_was_not_gauged_costs_an_unknown(on):
         feel="catches",
     )
     state = on("2047", pit)
-    (effect,) = defects.effects_of(state, 1)
+    effect = defects.effects_of(state, 1)[-1]
     assert effect.adds_high_mm is None and "catches the nail" in defects.depth_text(effect.defect, Show(state.units))
 
 

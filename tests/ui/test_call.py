@@ -5,6 +5,7 @@ from PyQt6.QtCore import QPoint, Qt
 
 from redline_bore.job import call
 from redline_bore.job import entries as e
+from redline_bore.job.ladder import ladder_of
 from redline_bore.ui.paint.size_ladder import ladder_scale
 
 
@@ -27,7 +28,7 @@ def test_arrows_move_the_redline_and_everything_follows(calling):
 
 def test_dragging_the_redline_takes_it_to_the_nearest_rung(calling):
     view = calling.window.steps["call"].ladder
-    scale = ladder_scale(view._area(), call.ladder_of(calling.session.state), 1.0)
+    scale = ladder_scale(view._area(), ladder_of(calling.session.state), 1.0)
     start, end = (QPoint(round(scale.box.center().x()) + 40, round(scale.y(v))) for v in (0.75, 1.03))
     calling.bot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
     calling.bot.mouseMove(view, end)

@@ -163,7 +163,7 @@ def test_words_book_what_a_machinist_finds(gauging):
     gauging.type("score catches at 20 to 60 clock 90")
     gauging.type("gap 0.5 at 40")
     state = gauging.session.state
-    assert state.defects[0].deep_high_mm == 0.05 and len(state.ring_gaps) == 3
+    assert state.defects[-1].deep_high_mm == 0.05 and len(state.ring_gaps) == 3
     gauging.type("rust deep at nowhere")
     assert "Look here" in gauging.said and gauging.field.text() == "rust deep at nowhere"
 

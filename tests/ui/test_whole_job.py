@@ -6,10 +6,10 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from redline_bore.cli import main
-from redline_bore.job import call
 from redline_bore.job import entries as e
 from redline_bore.job.analysis import shape_of
 from redline_bore.job.hone import progress_of
+from redline_bore.job.ladder import ladder_of
 from redline_bore.store.logbook import Logbook
 from tests.ui.test_book_in import fill
 
@@ -56,7 +56,7 @@ def gauge(bench):
 
 def call_it(bench):
     assert bench.session.bench.step == "call" and bench.session.state.stamp("gauge").initials == "RM"
-    ladder = call.ladder_of(bench.session.state)
+    ladder = ladder_of(bench.session.state)
     assert ladder.smallest_sure == bench.session.rung_mm
     bench.key(Qt.Key.Key_W)
     assert "high end" in bench.window.panel.body.text()

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent
 
-from redline_bore.core.cleanup import Verdict
 from redline_bore.core.shape import LevelFit
 from redline_bore.job.advice import Mark, Show
 from redline_bore.job.analysis import colour_scale, places_read, shape_of
+from redline_bore.job.entries import Apart
 from redline_bore.job.state import JobState
 from redline_bore.ui.paint.deck_plan import BoreLook, Tightening, bore_at, draw_deck_plan
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
@@ -17,11 +19,13 @@ from redline_bore.ui.session import LEDGER, Session
 from redline_bore.ui.theme.theme import Theme
 
 
-def looks_of(state: JobState, step: str, show: Show, rung_mm: float | None = None) -> list[BoreLook]:
+def looks_of(
+    state: JobState, step: str, show: Show, rung_mm: float | None = None, apart: Sequence[Apart] = ()
+) -> list[BoreLook]:
     """What the plan shows under each bore at a step."""
     make = {"hone": _at_hone, "sign_off": _at_sign_off}.get(step)
     if step == "call":
-        return _at_call(state, rung_mm or 0.0, show)
+        return _at_call(state, rung_mm or 0.0, show, apart)
     return make(state, show) if make is not None else _at_gauge(state, show)
 
 
@@ -45,25 +49,21 @@ def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
     return looks
 
 
-def _at_call(state: JobState, rung_mm: float, show: Show) -> list[BoreLook]:
-    from redline_bore.job.call import ladder_of
+def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart] = ()) -> list[BoreLook]:
+    from redline_bore.job.ladder import ladder_of
 
-    ladder, looks = ladder_of(state), []
     words = {
-        Verdict.CLEANS_UP: ("cleans up", Mark.SOUND),
-        Verdict.MAY_SHADOW: ("may shadow", Mark.LOOK),
-        Verdict.WILL_NOT: ("will not clean", Mark.STOP),
-    }
-    for column in ladder.columns:
-        size = ladder.nominal_mm + rung_mm
-        verdict = column.verdict(size)
-        word, mark = words[verdict] if verdict else ("not known", Mark.LOOK)
-        if column.too_thin(size):
-            word, mark = "wall too thin", Mark.STOP
-        looks.append(
-            BoreLook(column.cylinder, _worst_fit(state, column.cylinder), show.step(rung_mm), word, mark, True)
+        "cleans up": Mark.SOUND, "sleeved": Mark.SOUND, "may leave a shadow": Mark.LOOK, "not known": Mark.LOOK,
+        "will not clean up": Mark.STOP, "wall too thin": Mark.STOP,
+    }  # fmt: skip
+    short = {"may leave a shadow": "may shadow", "will not clean up": "will not clean"}
+    return [
+        BoreLook(
+            f.cylinder, _worst_fit(state, f.cylinder), "sleeve" if f.way == "sleeve" else show.step(f.oversize_mm),
+            short.get(f.word, f.word), words[f.word], True,
         )
-    return looks
+        for f in ladder_of(state).fates(rung_mm, apart)
+    ]  # fmt: skip
 
 
 def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
@@ -120,7 +120,9 @@ class BlockPlan(Picture):
 
     def _looks(self, state: JobState) -> list[BoreLook]:
         step = self.session.bench.step
-        return looks_of(state, step, self.session.show, self.session.rung_mm if step == "call" else None)
+        if step != "call":
+            return looks_of(state, step, self.session.show)
+        return looks_of(state, step, self.session.show, self.session.rung_mm, self.session.apart)
 
     def said(self) -> str:
         if self.session.state is None:

@@ -26,11 +26,17 @@ KEYS = (
     Key("field", "Letters go to the field: a word, a piston", ("M",), "At the bench"),
     Key("next_place", "Gauge: to the next place not read", ("Home",), "At the bench"),
     Key("quick_plan", "Gauge: quick, full or race plan", ("L",), "At the bench"),
-    Key("next_page", "Gauge: the next page", ("V",), "At the bench"),
-    Key("page_before", "Gauge: the page before", ("Shift+V",), "At the bench"),
+    Key("next_page", "The next page of this step", ("V",), "At the bench"),
+    Key("page_before", "The page before", ("Shift+V",), "At the bench"),
     Key("defect", "Gauge: mark a defect where the maps are read", ("D",), "At the bench"),
     Key("swept", "Gauge: the map by sweeps, or by two points", ("T",), "At the bench"),
     Key("keep_study", "Gauge study: keep its U as the shop's own", ("K",), "At the bench"),
+    Key("sleeve", "Call: sleeve this cylinder, or not", ("S",), "At the bench"),
+    Key("beside", "Call: keep this call to compare with", ("B",), "At the bench"),
+    Key("axis", "Call: bored about which axis", ("A",), "At the bench"),
+    Key("wear_share", "Call: wear on the worse side", ("Y",), "At the bench"),
+    Key("hone_allowance", "Call: what is left for the hone", ("H",), "At the bench"),
+    Key("odd_cylinder", "Call: what one odd cylinder does", ("O",), "At the bench"),
     Key("next_step", "Hone: on to its next step", ("N",), "At the bench"),
     Key("practice", "Whose clearance leads; which honing practice", ("C",), "At the bench"),
     Key("working", "Show working", ("W",), "Looking"),
@@ -47,6 +53,7 @@ KEYS = (
     Key("pdf", "The sheet as PDF", ("Ctrl+P",), "Jobs and files"),
     Key("export", "Sheet, readings and job to a folder", ("Ctrl+E",), "Jobs and files"),
     Key("half_page", "Second opinion: the half page", ("Ctrl+H",), "Jobs and files"),
+    Key("quote", "Call: the quote, or the order list", ("Ctrl+B",), "Jobs and files"),
     Key("pictures", "Pictures as PNG and SVG", ("Ctrl+Shift+E",), "Jobs and files"),
     Key("photo", "A photo of the defect", ("Ctrl+I",), "Jobs and files"),
     Key("figures", "Shop figures", ("Ctrl+F",), "Jobs and files"),
@@ -93,7 +100,7 @@ def keys_html(size_px: int, grey: str) -> str:
             if k.group == group
         )
         parts.append(f"<p style='color:{grey}'>{group}</p><table cellpadding='2'>{rows}</table>")
-    arrows = "<p>Arrows walk the reading ring, or move the redline; Shift and arrows read the maps. Alt+1 to 9 and 0 pick a cylinder, Alt+Shift goes on from 11; in the call and at sign-off plain digits do.</p>"
+    arrows = "<p>Arrows walk the reading ring, or move the redline; Shift and arrows read the maps, or move one cylinder alone in the call. Alt+1 to 9 and 0 pick a cylinder, Alt+Shift goes on from 11; in the call and at sign-off plain digits do.</p>"
     typed = "".join(
         f"<tr><td style='padding-right:18px; white-space:nowrap'><b>{t}</b></td><td>{w}</td></tr>" for t, w in TYPED
     )

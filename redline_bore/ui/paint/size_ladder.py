@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.job.advice import Show
-from redline_bore.job.call import Column, Ladder
+from redline_bore.job.entries import Apart
+from redline_bore.job.ladder import Column, Fate, Ladder
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
 
 VERDICT_WORDS = {Verdict.CLEANS_UP: "cleans up", Verdict.MAY_SHADOW: "may shadow", Verdict.WILL_NOT: "will not"}
@@ -44,21 +46,58 @@ def column_box(scale: LadderScale, index: int, count: int) -> QRectF:
 
 
 def draw_size_ladder(
-    pencil: Pencil, area: QRectF, ladder: Ladder, oversize_mm: float, selected: int, show: Show
-) -> None:
-    """Draw the ladder with the redline at ``oversize_mm`` over nominal."""
+    pencil: Pencil, area: QRectF, ladder: Ladder, oversize_mm: float, selected: int, show: Show,
+    apart: Sequence[Apart] = (), beside: tuple[float, Sequence[Apart]] | None = None,
+) -> None:  # fmt: skip
+    """Draw the ladder with the redline at ``oversize_mm`` over nominal, some cylinders apart from it, and another call
+    put beside it as a thin broken line."""
     px, scale = pencil.px, ladder_scale(area, ladder, pencil.theme.scale)
+    count = len(ladder.columns)
     pencil.rect(scale.box, "sheet", "rule")
-    lane = column_box(scale, selected - 1, len(ladder.columns))
+    lane = column_box(scale, selected - 1, count)
     pencil.rect(lane.adjusted(px(3), px(2), -px(3), px(46)), "sheet", "ink", 1.6)
     for i, column in enumerate(ladder.columns):
-        _draw_ceiling(pencil, scale, column_box(scale, i, len(ladder.columns)), column, ladder, show)
+        _draw_ceiling(pencil, scale, column_box(scale, i, count), column, ladder, show)
     _draw_rungs(pencil, scale, ladder, oversize_mm, show)
+    fates = ladder.fates(oversize_mm, apart)
     for i, column in enumerate(ladder.columns):
-        _draw_column(pencil, scale, column_box(scale, i, len(ladder.columns)), column, ladder, show)
+        _draw_column(pencil, scale, column_box(scale, i, count), column, ladder, show)
+    if beside is not None:
+        for i, fate in enumerate(ladder.fates(*beside)):
+            box = column_box(scale, i, count)
+            y = scale.y(fate.oversize_mm)
+            pencil.line(box.left() + px(6), y, box.right() - px(6), y, "redline", 1.2, "dash")
     _draw_redline(pencil, scale, oversize_mm, show)
-    for i, column in enumerate(ladder.columns):
-        _draw_foot(pencil, scale, column_box(scale, i, len(ladder.columns)), column)
+    for i, fate in enumerate(fates):
+        _draw_apart(pencil, scale, column_box(scale, i, count), fate, show)
+        _draw_foot(pencil, scale, column_box(scale, i, count), fate.column)
+
+
+def _draw_apart(pencil: Pencil, scale: LadderScale, lane: QRectF, fate: Fate, show: Show) -> None:
+    """A cylinder that leaves the common size: its own short redline, or a sleeve standing in the hole."""
+    px = pencil.px
+    if fate.way == "common":
+        return
+    if fate.way == "own":
+        y = scale.y(fate.oversize_mm)
+        pencil.line(lane.left() + px(8), y, lane.right() - px(8), y, "redline", 3.0)
+        pencil.label(
+            lane.right() - px(8),
+            y - px(11),
+            f"own {show.step(fate.oversize_mm)}",
+            12,
+            "redline",
+            True,
+            RIGHT,
+            ground="sheet",
+            crowd=False,
+        )
+        return
+    top, base, wide = scale.y(fate.oversize_mm), scale.y(0.0), min(px(52), lane.width() * 0.46)
+    for side in (-1.0, 1.0):
+        x = lane.center().x() + side * wide / 2
+        pencil.rect(QRectF(x - px(3), top, px(6), base - top + px(10)), "graphite", "ink")
+    pencil.label(lane.center().x(), (top + base) / 2, "sleeve", 13, "ink", True, CENTRE, ground="sheet", crowd=False)
 
 
 def _draw_rungs(pencil: Pencil, scale: LadderScale, ladder: Ladder, oversize_mm: float, show: Show) -> None:

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
-
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place, chord_apart
 from redline_bore.core.lengths import with_unit
 from redline_bore.instruments.line_protocol import GaugeReading, SweepReading
 from redline_bore.job import gauge
-from redline_bore.job.advice import Advice
 from redline_bore.job.analysis import SAME_DEPTH_MM, shape_of
 from redline_bore.job.defects import KINDS as DEFECT_KINDS
 from redline_bore.job.entries import PlanChosen, ReadingBooked, SpindleSet, StepStamped, SweepBooked
@@ -19,20 +15,21 @@ from redline_bore.job.typed import size_from_typed
 from redline_bore.job.where import Where
 from redline_bore.ui.background import Runner
 from redline_bore.ui.session import Session
-from redline_bore.ui.steps.base import LineText, StepView
-from redline_bore.ui.steps.gauge_pages.base import GaugePage
+from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.gauge_pages.readings import ReadingsPage
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.steps.paged import PagedStep
 from redline_bore.ui.theme.theme import Theme
-from redline_bore.ui.walls import TOPICS, Walls
+from redline_bore.ui.walls import Walls
 
-PAGES = ("readings", "slice", "all", "plate", "defects", "second", "study")
 TITLES = {
     "readings": "Readings", "slice": "Slice", "all": "All cylinders", "plate": "Plate", "defects": "Defects",
     "second": "Second opinion", "study": "Gauge study",
 }  # fmt: skip
+PAGES = tuple(TITLES)
 
 
-def make_page(name: str, session: Session, theme: Theme, walls: Walls) -> GaugePage:
+def make_page(name: str, session: Session, theme: Theme, walls: Walls) -> StepPage:
     """A page of the gauge step, imported when it is first shown: the first picture must not wait for the others."""
     if name == "readings":
         return ReadingsPage(session, theme, walls)
@@ -45,103 +42,24 @@ def make_page(name: str, session: Session, theme: Theme, walls: Walls) -> GaugeP
     return made(session, theme, walls)
 
 
-class PageTabs(QWidget):
-    """The names of the pages in a row; the one that is on is underlined."""
-
-    def __init__(self, session: Session, theme: Theme):
-        super().__init__()
-        self.session, self.theme = session, theme
-        self.setAccessibleName("Pages of the gauge step")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        self.buttons: dict[str, QPushButton] = {}
-        for name in PAGES:
-            button = QPushButton(TITLES[name])
-            button.clicked.connect(lambda _checked, page=name: session.set_page(page))
-            button.setAccessibleName(f"{TITLES[name]} page")
-            row.addWidget(button)
-            self.buttons[name] = button
-        row.addStretch()
-        theme.changed.connect(self.restyle)
-        self.restyle()
-
-    def restyle(self) -> None:
-        c, px = self.theme.palette, self.theme.px
-        layout = self.layout()
-        assert layout is not None
-        layout.setSpacing(px(2))
-        for name, button in self.buttons.items():
-            on = name == self.session.bench.page
-            edge = c.ink if on else c.paper
-            button.setFocusPolicy(button.focusPolicy().NoFocus)
-            button.setStyleSheet(
-                f"QPushButton {{ border: 0; border-bottom: {px(3)}px solid {edge}; background: {c.paper}; "
-                f"color: {c.ink if on else c.graphite}; font-size: {px(13)}px; padding: {px(1)}px {px(7)}px; }}"
-            )
-            button.setAccessibleDescription("shown" if on else "")
-
-
-class GaugeStep(StepView):
-    """The gauge step. ``proposed`` carries words that a page puts into the field, to be finished and booked."""
+class GaugeStep(PagedStep):
+    """The gauge step."""
 
     name = "gauge"
+    titles = TITLES
     reads = True
     books_presses = True
-    topics = TOPICS
-    proposed = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme, runner: Runner):
-        super().__init__(session, theme)
-        self.walls = Walls(session, runner)
+        super().__init__(session, theme, runner)
         self._from_gauge: GaugeReading | SweepReading | None = None
-        self.tabs, self.stack = PageTabs(session, theme), QStackedWidget()
-        self.pages: dict[str, GaugePage] = {}
-        column = QVBoxLayout(self)
-        column.setSpacing(2)
-        column.addWidget(self.tabs)
-        column.addWidget(self.stack, 1)
-        session.changed.connect(self._heard)
 
-    @property
-    def page(self) -> GaugePage:
-        """The page that is on, made when it is first shown."""
-        name = self.session.bench.page
-        if name not in self.pages:
-            page = make_page(name, self.session, self.theme, self.walls)
-            if hasattr(page, "propose"):
-                page.propose = self.proposed.emit
-            self.pages[name] = page
-            self.stack.addWidget(page)
-        return self.pages[name]
-
-    def _heard(self, topics: frozenset[str]) -> None:
-        if self.session.bench.step != self.name or self.session.state is None or self.session.bench.new_job:
-            return
-        if topics & {"page", "job", "step"}:
-            self.shown()
-        elif topics & (TOPICS | {"selection"}):
-            self.walls.want(self.page.wanted())
-
-    def shown(self) -> None:
-        self.stack.setCurrentWidget(self.page)
-        self.tabs.restyle()
-        self.walls.want(self.page.wanted())
-
-    def advice(self) -> Advice:
-        return self.page.advice()
-
-    def next_page(self, by: int) -> str:
-        """V: the next page, Shift+V the one before."""
-        name = PAGES[(PAGES.index(self.session.bench.page) + by) % len(PAGES)]
-        self.session.set_page(name)
-        return f"{TITLES[name]}. V goes on, Shift+V back."
+    def make_page(self, name: str) -> StepPage:
+        return make_page(name, self.session, self.theme, self.walls)
 
     # -- what the gauge line says --------------------------------------------------------------------------------------
 
-    def line_text(self) -> LineText:
-        own = self.page.line_text()
-        if own is not None:
-            return own
+    def usual_line(self) -> LineText:
         state, bench, show = self.session.job, self.session.bench, self.session.show
         plan, place = state.plan, bench.place
         depth, clock = plan.depths_mm[place.level], plan.clocks_deg[place.clock]
@@ -295,10 +213,6 @@ class GaugeStep(StepView):
         plan, place = self.session.job.plan, self.session.bench.place
         level = min(max(place.level + down, 0), len(plan.depths_mm) - 1)
         self.session.set_place(Place(level, (place.clock + across) % len(plan.clocks_deg)))
-
-    def move_probe(self, across: int, down: int) -> None:
-        """Shift and arrows read the maps."""
-        self.page.move_probe(across, down)
 
     def cycle_plan(self) -> str:
         """L: quick, full, race and the job's own plans in turn."""

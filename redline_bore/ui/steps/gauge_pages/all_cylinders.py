@@ -14,7 +14,7 @@ from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import SMALL, draw_wall_map, wall_box
 from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session
-from redline_bore.ui.steps.gauge_pages.base import GaugePage
+from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
@@ -157,7 +157,7 @@ class SmallMaps(Picture):
             self.session.set_probe(depth, (x - wall.left()) / wall.width() * 360.0)
 
 
-class AllPage(GaugePage):
+class AllPage(StepPage):
     """Arrows walk the cylinders; Shift and arrows read one place in all of them."""
 
     name, title = "all", "All cylinders"

@@ -17,8 +17,8 @@ from redline_bore.ui.paint.wall_map import MapLook
 from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
-from redline_bore.ui.steps.gauge_pages.base import GaugePage
 from redline_bore.ui.steps.gauge_pages.maps import WallMapView
+from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
@@ -171,7 +171,7 @@ class DefectList(Picture):
             self.session.set_defect(row)
 
 
-class DefectsPage(GaugePage):
+class DefectsPage(StepPage):
     """Up and down pick a defect; D marks one at the probe; a photo goes to the one that is lit."""
 
     name, title = "defects", "Defects"
@@ -179,7 +179,6 @@ class DefectsPage(GaugePage):
     def __init__(self, session: Session, theme: Theme, walls: Walls):
         super().__init__(session, theme, walls)
         self.map, self.list = DefectMap(self), DefectList(session, theme)
-        self.propose = lambda text: None  # set by the step: puts words into the field
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.map, 52)

@@ -17,8 +17,8 @@ from redline_bore.ui.paint.wall_map import MapLook
 from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
-from redline_bore.ui.steps.gauge_pages.base import GaugePage
 from redline_bore.ui.steps.gauge_pages.maps import WallMapView
+from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
@@ -45,7 +45,7 @@ class ClampView(Picture):
         draw_clamp_lines(pencil, box, plate.match_of(self.session.job), self.session.show)
 
 
-class PlatePage(GaugePage):
+class PlatePage(StepPage):
     """Enter goes through the tightening; the words plate and head state how each is held down."""
 
     name, title = "plate", "Plate"

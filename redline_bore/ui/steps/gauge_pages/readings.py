@@ -19,8 +19,8 @@ from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.reading_ring import RingPicture, draw_reading_ring, place_near
 from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session
-from redline_bore.ui.steps.gauge_pages.base import GaugePage
 from redline_bore.ui.steps.gauge_pages.maps import WallMapView
+from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
@@ -110,7 +110,7 @@ class MeridianView(Picture):
         draw_meridians(pencil, area.adjusted(0, px(32), 0, 0), picture, spots, state.block.length_mm, self.session.show)
 
 
-class ReadingsPage(GaugePage):
+class ReadingsPage(StepPage):
     """Books readings; ``swept``: the map shows the sweeps instead."""
 
     name, title = "readings", "Readings"

@@ -14,7 +14,7 @@ from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.term_bars import draw_term_bars
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
-from redline_bore.ui.steps.gauge_pages.base import GaugePage
+from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
@@ -134,7 +134,7 @@ class TermsView(Picture):
         draw_term_bars(pencil, area.adjusted(0, pencil.px(34), 0, 0), row, self.session.show)
 
 
-class SecondOpinionPage(GaugePage):
+class SecondOpinionPage(StepPage):
     """Up and down pick a reading of theirs; Ctrl+H writes the half page."""
 
     name, title = "second", "Second opinion"

@@ -16,7 +16,7 @@ from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.polar import draw_polar, value_at
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
-from redline_bore.ui.steps.gauge_pages.base import GaugePage
+from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
@@ -40,7 +40,7 @@ class _SlicePicture(Picture):
         self._paint(pencil, area)
 
 
-class SlicePage(GaugePage):
+class SlicePage(StepPage):
     """Up and down walk the depths that were read; left and right turn the reading line."""
 
     name, title = "slice", "Slice"

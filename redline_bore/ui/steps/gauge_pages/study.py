@@ -19,7 +19,7 @@ from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.study_dots import draw_study
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
-from redline_bore.ui.steps.gauge_pages.base import GaugePage
+from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
@@ -90,7 +90,7 @@ class StudyView(Picture):
         )
 
 
-class StudyPage(GaugePage):
+class StudyPage(StepPage):
     """Enter begins a study or books a reading of it; the gauge's button does too."""
 
     name, title = "study", "Gauge study"

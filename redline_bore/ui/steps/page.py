@@ -1,8 +1,8 @@
-"""What every page of the gauge step offers. A page that has nothing of its own to say leaves it to the step."""
+"""What every page of a step offers. A page that has nothing of its own to say leaves it to the step."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 DEPTH_STEP_MM, CLOCK_STEP_DEG = 2.0, 5.0
 
 
-class GaugePage(QWidget):
+class StepPage(QWidget):
     """Base of the pages. ``name`` is its name in the session, ``title`` what stands on its tab."""
 
     name = ""
@@ -30,6 +30,7 @@ class GaugePage(QWidget):
     def __init__(self, session: Session, theme: Theme, walls: Walls):
         super().__init__()
         self.session, self.theme, self.walls = session, theme, walls
+        self.propose: Callable[[str], None] = lambda _text: None  # set by the step: puts words into the field
         self.setAccessibleName(f"{self.title} page")
 
     def advice(self) -> Advice:

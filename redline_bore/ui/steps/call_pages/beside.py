@@ -1,0 +1,127 @@
+"""Two calls side by side, and what is to be ordered for the one that is looked at."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtWidgets import QVBoxLayout
+
+from redline_bore.job import call, compare
+from redline_bore.job.advice import Advice
+from redline_bore.job.orders import order_lines
+from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
+from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.steps.base import LineText
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.walls import Walls
+
+TOPICS = LEDGER | {"rung", "selection", "page"}
+
+
+class CompareView(Picture):
+    """Each cylinder on a line, the two calls in columns, and what they cost at the foot."""
+
+    topics = TOPICS
+
+    def __init__(self, session: Session, theme: Theme):
+        super().__init__(session, theme, "Two calls")
+
+    def said(self) -> str:
+        if self.session.state is None:
+            return ""
+        beside = self.session.bench.beside
+        return "One call only" if beside is None else "Two calls side by side"
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        px, s = pencil.px, self.session
+        pencil.heading(px(4), px(6), "Two calls", "B on the ladder keeps one to compare with")
+        calls = [(s.rung_mm, s.apart)] + ([s.bench.beside] if s.bench.beside is not None else [])
+        sides = [compare.side_of(s.job, rung, apart, s.show) for rung, apart in calls]
+        width = (area.width() - px(150)) / 2
+        for i, side in enumerate(sides):
+            left = area.left() + px(150) + width * i
+            head = QRectF(left, area.top() + px(38), width - px(12), px(44))
+            pencil.text(head, pencil.fitted(side.title, head.width(), 15), 15, "ink", i == 0, LEFT | MIDDLE)
+            pencil.text(
+                QRectF(left, head.bottom() - px(6), width, px(18)),
+                "looked at" if i == 0 else "put beside",
+                12,
+                "graphite",
+            )
+        names = [line.name for line in sides[0].lines]
+        high = min(px(34), (area.height() - px(110)) / max(len(names), 1))
+        for k, name in enumerate(names):
+            y = area.top() + px(98) + high * k
+            pencil.line(area.left() + px(4), y, area.right() - px(12), y, "rule")
+            pencil.text(QRectF(area.left(), y, px(140), high), name, 13, "graphite", align=RIGHT | MIDDLE)
+            texts = [side.lines[k].value for side in sides]
+            for i, side in enumerate(sides):
+                cell = QRectF(area.left() + px(150) + width * i, y, width - px(12), high)
+                line = side.lines[k]
+                differs = len(set(texts)) > 1
+                pencil.text(cell, pencil.fitted(line.value, cell.width(), 14), 14, "ink", differs, LEFT | MIDDLE)
+
+
+class OrderView(Picture):
+    """The order list for the call that is looked at."""
+
+    topics = TOPICS
+
+    def __init__(self, session: Session, theme: Theme):
+        super().__init__(session, theme, "Order list")
+
+    def said(self) -> str:
+        if self.session.state is None:
+            return ""
+        s = self.session
+        return "; ".join(f"{v.count} {v.what} {v.size}" for v in order_lines(s.job, s.rung_mm, s.apart, s.show))
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        px, s = pencil.px, self.session
+        pencil.heading(px(4), px(6), "To order", "Ctrl+B writes the quote: PDF, HTML, or the list as CSV")
+        for i, line in enumerate(order_lines(s.job, s.rung_mm, s.apart, s.show)):
+            y = area.top() + px(38) + px(42) * i
+            if y + px(40) > area.bottom():
+                break
+            pencil.line(area.left() + px(4), y, area.right() - px(12), y, "rule")
+            pencil.text(
+                QRectF(area.left() + px(4), y, px(40), px(40)), str(line.count), 22, "ink", True, RIGHT | MIDDLE
+            )
+            pencil.text(QRectF(area.left() + px(56), y, px(130), px(40)), line.what, 15, "ink", align=LEFT | MIDDLE)
+            pencil.text(
+                QRectF(area.left() + px(190), y + px(2), px(460), px(20)), line.size, 14, "ink", align=LEFT | MIDDLE
+            )
+            pencil.text(
+                QRectF(area.left() + px(190), y + px(20), px(520), px(18)),
+                pencil.fitted(line.remark, px(500), 12),
+                12,
+                "graphite",
+                align=LEFT | MIDDLE,
+            )
+
+
+class BesidePage(StepPage):
+    """Two calls above, the order list below."""
+
+    name, title = "beside", "Compare and order"
+
+    def __init__(self, session: Session, theme: Theme, walls: Walls):
+        super().__init__(session, theme, walls)
+        self.compare, self.order = CompareView(session, theme), OrderView(session, theme)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.compare, 58)
+        column.addWidget(self.order, 42)
+
+    def advice(self) -> Advice:
+        s = self.session
+        return call.advise(s.job, s.bench.cylinder, s.rung_mm, s.show, s.apart)
+
+    def line_text(self) -> LineText | None:
+        return LineText(
+            "Compare and order", "B keeps the call looked at, or lets it go", "Ctrl+B the quote · V next page", "—"
+        )
+
+    def move(self, across: int, down: int) -> bool:
+        return True

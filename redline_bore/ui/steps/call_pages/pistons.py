@@ -1,0 +1,168 @@
+"""Pistons and clearance: the windows side by side, and every cylinder against them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtWidgets import QVBoxLayout
+
+from redline_bore.core.fit import Decision
+from redline_bore.job import pistons
+from redline_bore.job.advice import Advice
+from redline_bore.job.redline import leading_window, windows
+from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
+from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.steps.base import LineText
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.walls import Walls
+
+
+class ClearanceView(Picture):
+    """Clearance across, sources and cylinders down. A click picks a cylinder."""
+
+    topics = LEDGER | {"selection", "page"}
+
+    def __init__(self, session: Session, theme: Theme):
+        super().__init__(session, theme, "Clearance")
+
+    def said(self) -> str:
+        if self.session.state is None:
+            return ""
+        return "; ".join(
+            f"cylinder {f.cylinder} {f.decision or 'no clearance yet'}" for f in pistons.fits_of(self.session.state)
+        )
+
+    def _rows(self) -> tuple[float, float, float]:
+        """Top of the cylinders' rows, their height, and how many windows stand above."""
+        px, state = self.theme.px, self.session.job
+        top = px(40) + px(30) * len(windows(state)) + px(52)
+        room = self.height() - top - px(10)
+        return top, min(px(62), room / max(len(state.cylinders), 1)), float(len(windows(state)))
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        px, state, show = pencil.px, self.session.job, self.session.show
+        pencil.heading(px(4), px(6), "Clearance", f"{show.units.mark} on diameter at 20 °C; band: who leads, bar: ± U")
+        fits, found, lead = pistons.fits_of(state), windows(state), leading_window(state)
+        common = pistons.common_size(state)
+        values = [w.high_mm for w in found] + [f.clearance_mm for f in fits if f.clearance_mm is not None]
+        high = 1.25 * max(values + ([max(common.clearances_mm)] if common else []))
+        box = QRectF(area.left() + px(150), area.top() + px(40), area.width() - px(290), area.height() - px(54))
+
+        def x_of(value: float) -> float:
+            return box.left() + box.width() * value / high
+
+        top, row_high, _ = self._rows()
+        pencil.rect(box, "sheet", "rule")
+        pencil.rect(
+            QRectF(x_of(lead.low_mm), box.top(), x_of(lead.high_mm) - x_of(lead.low_mm), box.height()),
+            "iron",
+            alpha=0.7,
+        )
+        pencil.line(x_of(lead.aim_mm), box.top(), x_of(lead.aim_mm), box.bottom(), "redline", 1.5)
+        unit = float(show.units.mm)
+        for value in ticks(0.0, high / unit, 6):
+            pencil.label(x_of(value * unit), top - px(14), f"{value:.4g}", 12, "graphite", align=CENTRE)
+            pencil.line(x_of(value * unit), top - px(4), x_of(value * unit), box.bottom(), "rule")
+        for i, w in enumerate(found):
+            y = box.top() + px(16) + px(30) * i
+            name = QRectF(area.left(), y - px(10), px(142), px(20))
+            pencil.text(name, w.source, 13, "ink" if w == lead else "graphite", w == lead, RIGHT | MIDDLE)
+            pencil.rect(
+                QRectF(x_of(w.low_mm), y - px(6), x_of(w.high_mm) - x_of(w.low_mm), px(12)),
+                "tight" if w == lead else "graphite",
+            )
+            pencil.text(
+                QRectF(box.right() + px(8), y - px(10), px(130), px(20)),
+                f"{show.size(w.low_mm)}–{show.size(w.high_mm)}",
+                13,
+                "ink",
+                align=LEFT | MIDDLE,
+            )
+        for i, fit in enumerate(fits):
+            self._fit(
+                pencil, QRectF(area.left(), top + row_high * i, area.width() - px(8), row_high), fit, x_of, common
+            )
+
+    def _fit(self, pencil: Pencil, r: QRectF, fit: pistons.Fit, x_of, common) -> None:  # type: ignore[no-untyped-def]
+        px, show, y = pencil.px, self.session.show, r.center().y()
+        if fit.cylinder == self.session.bench.cylinder:
+            pencil.rect(r.adjusted(px(2), 2, -px(2), -2), "", "ink", 1.6)
+        pencil.text(
+            QRectF(r.left() + px(12), r.top(), px(30), r.height()), str(fit.cylinder), 17, "ink", True, LEFT | MIDDLE
+        )
+        text = "not measured" if fit.piston_mm is None else show.size(fit.piston_mm)
+        pencil.text(
+            QRectF(r.left() + px(34), r.top(), px(108), r.height()),
+            text,
+            14,
+            "ink" if fit.piston_mm else "graphite",
+            align=RIGHT | MIDDLE,
+        )
+        if common is not None:
+            x = x_of(common.clearances_mm[fit.cylinder - 1])
+            pencil.line(x, y - px(9), x, y + px(9), "graphite", 1.5, "dot")  # with one common size
+        if fit.clearance_mm is None or fit.doubt_mm is None:
+            if fit.finish_mm is not None:
+                pencil.text(
+                    QRectF(r.right() - px(140), r.top(), px(132), r.height()),
+                    f"to {show.size(fit.finish_mm)}",
+                    14,
+                    "ink",
+                    True,
+                    LEFT | MIDDLE,
+                )
+            return
+        x, u = x_of(fit.clearance_mm), x_of(fit.doubt_mm) - x_of(0.0)
+        pencil.line(x - u, y, x + u, y, "ink", 2.5)
+        pencil.circle(x, y, px(5), "sheet", "ink", 2.0)
+        words = {Decision.IN: "in", Decision.OUT: "out", Decision.TOO_CLOSE: "too close to call"}
+        mark = r.right() - px(140)
+        if fit.decision is Decision.IN:
+            pencil.tick_mark(mark, y)
+        else:
+            pencil.triangle_mark(mark, y, 12)
+        told = (
+            f"{show.size(fit.clearance_mm)} {words.get(fit.decision, '')}"
+            if fit.decision
+            else show.size(fit.clearance_mm)
+        )
+        pencil.text(QRectF(mark + px(18), r.top(), px(116), r.height()), told, 13, "ink", align=LEFT | MIDDLE)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self.session.state is None:
+            return
+        top, row_high, _ = self._rows()
+        row = int((event.position().y() - top) // row_high) + 1
+        if event.position().y() >= top:
+            self.session.select(row)
+
+
+class PistonsPage(StepPage):
+    """Up and down walk the cylinders; a figure typed is the piston of the one that is lit."""
+
+    name, title = "pistons", "Pistons"
+
+    def __init__(self, session: Session, theme: Theme, walls: Walls):
+        super().__init__(session, theme, walls)
+        self.view = ClearanceView(session, theme)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.view)
+
+    def advice(self) -> Advice:
+        return pistons.advise(self.session.job, self.session.bench.cylinder, self.session.show)
+
+    def line_text(self) -> LineText | None:
+        s = self.session
+        example = s.show.size(s.job.block.bore_mm - 0.08)
+        return LineText(
+            f"Piston {s.bench.cylinder} · at its gauge point", f"M, then {example} 21 C; sheet, manual or habit with a window",
+            "C whose clearance leads", "—",
+        )  # fmt: skip
+
+    def move(self, across: int, down: int) -> bool:
+        count = self.session.job.block.cylinders
+        self.session.select((self.session.bench.cylinder - 1 + (down or across)) % count + 1)
+        return True

@@ -1,0 +1,121 @@
+"""A step in pages: tabs over a stack; the page that is on gives the advice and takes what it can."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from redline_bore.job.advice import Advice
+from redline_bore.ui.background import Runner
+from redline_bore.ui.session import Session
+from redline_bore.ui.steps.base import LineText, StepView
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.walls import TOPICS, Walls
+
+
+class PageTabs(QWidget):
+    """The names of the pages in a row; the one that is on is underlined."""
+
+    def __init__(self, session: Session, theme: Theme, titles: Mapping[str, str]):
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setAccessibleName("Pages of this step")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        self.buttons: dict[str, QPushButton] = {}
+        for name, title in titles.items():
+            button = QPushButton(title)
+            button.clicked.connect(lambda _checked, page=name: session.set_page(page))
+            button.setAccessibleName(f"{title} page")
+            row.addWidget(button)
+            self.buttons[name] = button
+        row.addStretch()
+        theme.changed.connect(self.restyle)
+        self.restyle()
+
+    def restyle(self) -> None:
+        c, px = self.theme.palette, self.theme.px
+        layout = self.layout()
+        assert layout is not None
+        layout.setSpacing(px(2))
+        for name, button in self.buttons.items():
+            on = name == self.session.bench.page
+            edge = c.ink if on else c.paper
+            button.setFocusPolicy(button.focusPolicy().NoFocus)
+            button.setStyleSheet(
+                f"QPushButton {{ border: 0; border-bottom: {px(3)}px solid {edge}; background: {c.paper}; "
+                f"color: {c.ink if on else c.graphite}; font-size: {px(13)}px; padding: {px(1)}px {px(7)}px; }}"
+            )
+            button.setAccessibleDescription("shown" if on else "")
+
+
+class PagedStep(StepView):
+    """Base of steps with pages. ``titles``: page name to tab. ``proposed``: words a page puts into the field."""
+
+    titles: Mapping[str, str] = {}
+    topics = TOPICS
+    proposed = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme, runner: Runner):
+        super().__init__(session, theme)
+        self.walls = Walls(session, runner)
+        self.tabs, self.stack = PageTabs(session, theme, self.titles), QStackedWidget()
+        self.pages: dict[str, StepPage] = {}
+        column = QVBoxLayout(self)
+        column.setSpacing(2)
+        column.addWidget(self.tabs)
+        column.addWidget(self.stack, 1)
+        session.changed.connect(self._heard)
+
+    def make_page(self, name: str) -> StepPage:
+        """A page, made when it is first shown."""
+        raise AssertionError("a paged step makes its own pages")
+
+    @property
+    def page(self) -> StepPage:
+        """The page that is on."""
+        name = self.session.bench.page_of(self.name, next(iter(self.titles)))
+        if name not in self.pages:
+            page = self.make_page(name)
+            page.propose = self.proposed.emit
+            self.pages[name] = page
+            self.stack.addWidget(page)
+        return self.pages[name]
+
+    def _heard(self, topics: frozenset[str]) -> None:
+        if self.session.bench.step != self.name or self.session.state is None or self.session.bench.new_job:
+            return
+        if topics & {"page", "job", "step"}:
+            self.shown()
+        elif topics & (TOPICS | {"selection"}):
+            self.walls.want(self.page.wanted())
+
+    def shown(self) -> None:
+        self.stack.setCurrentWidget(self.page)
+        self.tabs.restyle()
+        self.walls.want(self.page.wanted())
+
+    def advice(self) -> Advice:
+        return self.page.advice()
+
+    def line_text(self) -> LineText:
+        own = self.page.line_text()
+        return own if own is not None else self.usual_line()
+
+    def usual_line(self) -> LineText:
+        """What the gauge line says on pages that say nothing of their own."""
+        raise AssertionError("a paged step says what Enter does")
+
+    def next_page(self, by: int) -> str:
+        """V: the next page, Shift+V the one before."""
+        names = list(self.titles)
+        name = names[(names.index(self.session.bench.page) + by) % len(names)]
+        self.session.set_page(name)
+        return f"{self.titles[name]}. V goes on, Shift+V back."
+
+    def move_probe(self, across: int, down: int) -> None:
+        """Shift and arrows, as the page has it."""
+        self.page.move_probe(across, down)
