@@ -250,7 +250,8 @@ def _quote(given: argparse.Namespace) -> int:
     app = _painting()
     state, _ledger = _state(given)
     apart = () if state.decision is None or given.over is not None else state.decision.apart
-    write_quote(state, _rung(given, state), apart, Show(state.units), given.to)
+    nothing = given.over is None and state.decision is not None and not state.decision.bores
+    write_quote(state, None if nothing else _rung(given, state), apart, Show(state.units), given.to)
     print(f"Written: {given.to}")
     return 0 if app is not None else 1
 

@@ -8,9 +8,10 @@ from redline_bore.core.cleanup import Verdict
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders, every, listed
 from redline_bore.job.analysis import bound_needs, rules_of
 from redline_bore.job.entries import Apart
-from redline_bore.job.ladder import SLEEVED, Column, Fate, Ladder, contradictions, ladder_of, within_limits
+from redline_bore.job.ladder import SLEEVED, Column, Fate, Ladder, ladder_of, within_limits
 from redline_bore.job.practices import practice
 from redline_bore.job.redline import leading_window, redline_of
+from redline_bore.job.stand_by import contradictions
 from redline_bore.job.state import JobState
 
 CARE = "A cracked or thin cylinder is not a matter for opinion: pressure-test before boring."
@@ -152,8 +153,11 @@ def _changes(
     unread = [c.cylinder for c in ladder.columns if c.ceiling_mm is None or c.unread]
     if unread:
         notes.append(f"The wall of {cylinders(unread)} is not fully read; read it before going up in size.")
-    if state.decision is not None and abs(state.decision.oversize_mm - oversize_mm) > 1e-6:
-        notes.append(f"The call taken is {show.step(state.decision.oversize_mm)}; Enter replaces it.")
+    taken = state.decision
+    if taken is not None and not taken.bores:
+        notes.append(f"The call taken: {taken.sentence} Enter replaces it.")
+    elif taken is not None and abs(taken.oversize_mm - oversize_mm) > 1e-6:
+        notes.append(f"The call taken is {show.step(taken.oversize_mm)}; Enter replaces it.")
     window = leading_window(state)
     if window.source != state.practice("clearance"):
         notes.append(f"No {state.practice('clearance')} is stated; clearance is by {window.source}.")

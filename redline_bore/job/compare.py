@@ -33,7 +33,7 @@ def side_of(state: JobState, oversize_mm: float, apart: Sequence[Apart], show: S
         SideLine(f"cylinder {f.cylinder}", f"{'sleeve' if f.way == 'sleeve' else show.step(f.oversize_mm)}, {f.word}")
         for f in fates
     ]
-    known = [s for s in option.stock_mm if s is not None]
+    known = [s for s in option.bored_stock_mm if s is not None]
     lines.append(SideLine("stock, most", show.unit(show.rough(max(known))) if known else "not known"))
     lines.append(SideLine("rebuilds left", "none" if not option.rebuilds_left else str(option.rebuilds_left)))
     lines.append(SideLine("pistons, sleeves", f"{option.pistons}, {option.sleeves or 'none'}"))

@@ -13,6 +13,19 @@ from redline_bore.core.block import BlockSpec
 from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
+from redline_bore.job.call_entries import (
+    Apart,
+    BasedOn,
+    ChamberStated,
+    ClearanceStated,
+    DecisionTaken,
+    PistonMeasured,
+    PracticeChosen,
+)
+
+__all__ = [  # the entries that other modules import from here, those of the call among them
+    "Apart", "BasedOn", "ChamberStated", "ClearanceStated", "DecisionTaken", "PistonMeasured", "PracticeChosen",
+]  # fmt: skip
 
 Plain = float | str | list[float]
 TWO_POINT, THREE_POINT = "two-point", "three-point"
@@ -258,65 +271,6 @@ class StudyReadingBooked:
 
 
 @frozen(kw_only=True)
-class PracticeChosen:
-    topic: str
-    name: str
-    kind: Literal["practice_chosen"] = "practice_chosen"
-
-
-@frozen(kw_only=True)
-class ClearanceStated:
-    """A clearance window off a piston sheet, a manual, or the machinist's habit."""
-
-    source: str
-    low_mm: float
-    high_mm: float
-    kind: Literal["clearance_stated"] = "clearance_stated"
-
-
-@frozen(kw_only=True)
-class PistonMeasured:
-    """The piston meant for a cylinder, at its gauge point and its own temperature (None: not taken)."""
-
-    cylinder: int
-    size_mm: float
-    piston_c: float | None = None
-    kind: Literal["piston_measured"] = "piston_measured"
-
-
-@frozen(kw_only=True)
-class Apart:
-    """A cylinder that leaves the common size: sleeved, or bored to its own step over nominal."""
-
-    cylinder: int
-    way: Literal["sleeve", "own"]
-    oversize_mm: float | None = None
-
-
-@frozen(kw_only=True)
-class BasedOn:
-    """What a cylinder was known to need and to allow when the call was taken, mm. None: not known."""
-
-    cylinder: int
-    verdict: str
-    low_mm: float | None
-    high_mm: float | None
-    ceiling_mm: float | None
-
-
-@frozen(kw_only=True)
-class DecisionTaken:
-    """The call: the rung over nominal that cylinders go to, those that leave it, and the figures it rests on."""
-
-    oversize_mm: float
-    sentence: str
-    figures: tuple[str, ...] = ()
-    apart: tuple[Apart, ...] = ()
-    based_on: tuple[BasedOn, ...] = ()
-    kind: Literal["decision_taken"] = "decision_taken"
-
-
-@frozen(kw_only=True)
 class HoneStepBegan:
     """A cylinder goes to step ``step`` (from 0) of its honing practice; strokes count from nought again."""
 
@@ -384,6 +338,7 @@ Entry = (
     | PracticeChosen
     | ClearanceStated
     | PistonMeasured
+    | ChamberStated
     | DecisionTaken
     | HoneStepBegan
     | CheckLogged

@@ -77,6 +77,7 @@ _WORDS: dict[type, Callable[[Any, Show], str]] = {
     e.PracticeChosen: lambda x, s: f"practice, {x.topic.replace('_', ' ')}: {x.name}",
     e.ClearanceStated: lambda x, s: f"clearance by {x.source}: {s.size(x.low_mm)}–{s.size(x.high_mm)}",
     e.PistonMeasured: lambda x, s: f"piston {x.cylinder}: {s.size(x.size_mm)}",
+    e.ChamberStated: lambda x, s: f"chamber {x.chamber_cm3:g} cm³, gasket {s.size(x.gasket_bore_mm)}",
     e.DecisionTaken: lambda x, s: f"the call: {x.sentence}",
     e.HoneStepBegan: lambda x, s: f"{x.cylinder}: honing step {x.step + 1}",
     e.CheckLogged: _check,

@@ -269,17 +269,15 @@ def _piston(draft: dict[str, Any], record: e.Record, entry: e.PistonMeasured) ->
     draft["pistons"].append(Piston(record.seq, entry.cylinder, size, record.typed, known))
 
 
+def _chamber(draft: dict[str, Any], record: e.Record, entry: e.ChamberStated) -> None:
+    draft["chamber"] = entry
+
+
 def _decision(draft: dict[str, Any], record: e.Record, entry: e.DecisionTaken) -> None:
     draft["decision"] = Decision(
-        record.seq,
-        entry.oversize_mm,
-        entry.sentence,
-        entry.figures,
-        record.at,
-        record.person,
-        entry.apart,
-        entry.based_on,
-    )
+        record.seq, entry.oversize_mm, entry.sentence, entry.figures, record.at, record.person, entry.apart,
+        entry.based_on, entry.way,
+    )  # fmt: skip
 
 
 def _hone_step(draft: dict[str, Any], record: e.Record, entry: e.HoneStepBegan) -> None:
@@ -322,6 +320,7 @@ _HANDLERS: dict[type, Callable[[dict[str, Any], e.Record, Any], None]] = {
     e.PracticeChosen: _practice,
     e.ClearanceStated: _clearance,
     e.PistonMeasured: _piston,
+    e.ChamberStated: _chamber,
     e.DecisionTaken: _decision,
     e.HoneStepBegan: _hone_step,
     e.CheckLogged: _check,

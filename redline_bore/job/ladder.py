@@ -1,4 +1,4 @@
-"""The size ladder: what each cylinder needs and allows, what a call does with it, whether a call still stands."""
+"""The size ladder: what each cylinder needs and allows, and what a call does with it."""
 
 from __future__ import annotations
 
@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.cleanup import CleanUp, Verdict
-from redline_bore.job.advice import Show
 from redline_bore.job.analysis import CylinderShape, shape_of
 from redline_bore.job.entries import Apart, BasedOn
 from redline_bore.job.need import Need, need_of, unread_zones, wall_ceiling
@@ -174,45 +173,10 @@ def based_on(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart]) -> tupl
     )  # fmt: skip
 
 
-def contradictions(state: JobState, show: Show) -> tuple[str, ...]:
-    """Where readings booked since the call was taken speak against it; empty while it stands."""
-    decision = state.decision
-    if decision is None or not decision.based_on:
-        return ()
-    ladder = ladder_of(state)
-    then = {b.cylinder: b for b in decision.based_on}
-    return tuple(
-        text
-        for fate in ladder.fates(decision.oversize_mm, decision.apart)
-        if (text := _against(fate, then.get(fate.cylinder), show))
-    )
-
-
-_RANK = {
-    str(Verdict.WILL_NOT): 0,
-    TOO_THIN: 0,
-    str(Verdict.MAY_SHADOW): 1,
-    NOT_KNOWN: 1,
-    str(Verdict.CLEANS_UP): 2,
-    SLEEVED: 3,
-}
-
-
-def _against(fate: Fate, then: BasedOn | None, show: Show) -> str:
-    if then is None or _RANK[fate.word] >= _RANK.get(then.verdict, 1):
-        return ""
-    now, why = fate.column.cleanup, ""
-    if fate.too_thin and fate.column.ceiling_mm is not None:
-        why = f"its wall allows {show.size(fate.column.ceiling_mm)}"
-    elif now is not None and then.high_mm is not None:
-        why = f"it needed {show.size(then.high_mm)} at most, now {show.size(now.high_mm)}"
-    return f"Cylinder {fate.cylinder} at {show.step(fate.oversize_mm)}: {fate.word}, was {then.verdict}; {why or 'its readings changed'}."
-
-
 def first_rung(state: JobState) -> float:
     """Where the redline stands before anyone moves it: the decision, else the smallest sure or possible rung."""
     ladder = ladder_of(state)
-    if state.decision is not None:
+    if state.decision is not None and state.decision.bores:
         return state.decision.oversize_mm
     for rung in (ladder.smallest_sure, ladder.smallest_possible):
         if rung is not None:
@@ -221,26 +185,49 @@ def first_rung(state: JobState) -> float:
 
 
 def within_limits(state: JobState, kind: str = "rering") -> bool:
-    """Every cylinder is gauged, known, without defects, and inside a set of limits on the hole.
+    """Every cylinder is gauged, known, without defects, and inside a set of limits on the hole."""
+    return against_limits(state, kind)[0] is True
+
+
+def against_limits(state: JobState, kind: str) -> tuple[bool | None, str]:
+    """Whether every cylinder is inside a set of limits, None while that is not known; and what speaks against it.
 
     kind: everyday (nothing to do), deglaze, or rering.
     """
     limit = {key: state.figures.number(f"limits.{kind}_{key}") for key in ("out_of_round", "taper", "bulge")}
+    outside, unknown = "", ""
     for cylinder in state.cylinders:
-        shape = shape_of(state, cylinder)
-        if (
-            shape.axial is None
-            or shape.wear is None
-            or shape.axial.bulge_mm is None
-            or (shape.cleanup is not None and not shape.cleanup.is_bound)
-        ):
-            return False
-        oval = max(v.fit.out_of_round_raw_mm for v in shape.levels)
-        wear_ok = shape.wear.largest_reading_mm <= limit["taper"]
-        shape_ok = abs(shape.axial.taper_mm) <= limit["taper"] and abs(shape.axial.bulge_mm) <= limit["bulge"]
-        if not (wear_ok and shape_ok and oval <= limit["out_of_round"]) or _marked_deep(state, cylinder, kind):
-            return False
-    return True
+        outside = outside or _outside(state, cylinder, kind, limit)
+        unknown = unknown or _unknown(state, cylinder)
+    return (False, outside) if outside else (None, unknown) if unknown else (True, "")
+
+
+def _outside(state: JobState, cylinder: int, kind: str, limit: dict[str, float]) -> str:
+    """What puts a cylinder outside its limits, as far as it is known."""
+    shape = shape_of(state, cylinder)
+    if _marked_deep(state, cylinder, kind):
+        return f"cylinder {cylinder} is marked with a defect"
+    if any(v.fit.out_of_round_raw_mm > limit["out_of_round"] for v in shape.levels):
+        return f"cylinder {cylinder} is too far out of round for it"
+    if shape.wear is not None and shape.wear.largest_reading_mm > limit["taper"]:
+        return f"cylinder {cylinder} is worn past the limit for it"
+    axial = shape.axial
+    bulged = axial is not None and axial.bulge_mm is not None and abs(axial.bulge_mm) > limit["bulge"]
+    if bulged or axial is not None and abs(axial.taper_mm) > limit["taper"]:
+        return f"cylinder {cylinder} is not straight enough for it"
+    return ""
+
+
+def _unknown(state: JobState, cylinder: int) -> str:
+    """What is not known yet of a cylinder that no limit can be held against."""
+    shape = shape_of(state, cylinder)
+    if not shape.levels or shape.wear is None:
+        return f"cylinder {cylinder} is not gauged fully"
+    if shape.cleanup is not None and not shape.cleanup.is_bound:
+        return f"two axes can hide an oval in cylinder {cylinder}: read it at four angles"
+    if shape.axial is None or shape.axial.bulge_mm is None:
+        return f"cylinder {cylinder} is read at too few depths to show a bulge"
+    return ""
 
 
 def _marked_deep(state: JobState, cylinder: int, kind: str) -> bool:

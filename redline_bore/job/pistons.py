@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from redline_bore.core.assign import Assignment, assign_pistons
 from redline_bore.core.errors import FitError
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band, hot_clearance, wanted_gap
-from redline_bore.core.volumes import swept_cm3
+from redline_bore.core.volumes import compression_ratio, swept_cm3
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
 from redline_bore.job.analysis import shape_of
 from redline_bore.job.redline import clearance_doubt, leading_window, planned_mm, windows
 from redline_bore.job.state import JobState
+from redline_bore.job.typed_call import chamber_of
 
 CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
 DUTY_HEAT = {"nitrous": "turbo", "marine": "performance"}  # duties without figures of their own take the nearest
@@ -186,14 +187,20 @@ def _figures(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
         lines.append(FigureLine("ring gaps, top, 2nd", f"{show.size(rings.top_mm)}, {show.size(rings.second_mm)}"))
         if (off := to_file(state, fit.cylinder, fit.finish_mm)) is not None:
             lines.append(FigureLine("to file off the top ring", show.size(max(off, 0.0))))
-        lines.append(_volume_line(state, fit.finish_mm))
+        lines += _volume_lines(state, fit.finish_mm)
     return tuple(lines)
 
 
-def _volume_line(state: JobState, finish_mm: float) -> FigureLine:
+def _volume_lines(state: JobState, finish_mm: float) -> list[FigureLine]:
+    """Swept volume before and after; compression too where the chamber was stated."""
     b = state.block
     before, after = (swept_cm3(size, b.stroke_mm) * b.cylinders for size in (b.bore_mm, finish_mm))
-    return FigureLine("swept, all", f"{before:.0f} → {after:.0f} cm³")
+    lines = [FigureLine("swept, all", f"{before:.0f} → {after:.0f} cm³")]
+    if state.chamber is not None:
+        above = chamber_of(state.chamber)
+        ratios = [compression_ratio(size, b.stroke_mm, above) for size in (b.bore_mm, finish_mm)]
+        lines.append(FigureLine("compression to 1", f"{ratios[0]:.2f} → {ratios[1]:.2f}"))
+    return lines
 
 
 def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[str, ...]:
@@ -208,6 +215,10 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
         notes.append("The window is narrower than twice the gauge's doubt: nothing can be called in.")
     if fit.hot_mm is not None and fit.hot_mm < 0.0:
         notes.append("Hot clearance is free growth, for comparing alloys and duties; it is no verdict of seizure.")
+    if state.chamber is not None and fit.finish_mm is not None and state.chamber.gasket_bore_mm < fit.finish_mm:
+        notes.append("The gasket is smaller than the finished bore: it would stand in the hole.")
+    if state.chamber is None:
+        notes.append("For the compression type M, chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35.")
     best, why = assignment_of(state)
     if best is not None and best.better_than_nearest:
         notes.append("Taking the nearest piston bore by bore would fit worse than the order shown.")

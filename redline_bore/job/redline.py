@@ -46,8 +46,8 @@ def leading_window(state: JobState) -> ClearanceWindow:
 
 
 def planned_mm(state: JobState, cylinder: int) -> float | None:
-    """Size in name that the call sends a cylinder to, mm; None before the call is taken."""
-    if state.decision is None:
+    """Size in name that the call sends a cylinder to, mm; None before the call is taken, or where nothing is bored."""
+    if state.decision is None or not state.decision.bores:
         return None
     own = next((a.oversize_mm for a in state.decision.apart if a.cylinder == cylinder), None)
     return state.block.bore_mm + (state.decision.oversize_mm if own is None else own)
@@ -57,6 +57,10 @@ def redline_of(state: JobState, cylinder: int) -> Redline:
     """Finish size of a cylinder: its measured piston plus the aim of the leading window, never a nominal number."""
     window, piston = leading_window(state), state.piston(cylinder)
     planned = planned_mm(state, cylinder)
+    if state.decision is not None and not state.decision.bores:
+        return Redline(
+            None, None, piston, window, "the call is to bore nothing; count strokes and stop by the ring's gap"
+        )
     if piston is not None and state.decision is not None:
         size = finish_size(piston.size_mm, window.aim_mm)
         return Redline(size, size, piston, window)

@@ -25,7 +25,8 @@ CARE = "A shadow at the ring's turn-around leaks and smokes; one low down may ne
 @dataclass(frozen=True)
 class Shadow:
     """Depth of shadow on radius in mm over a grid of depths and clocks, shape (ROWS, CLOCKS); plus is shadow, NaN not
-    known. ``sure``: whatever side wore; ``may``: if the wear lies all on that side. The same where it was swept."""
+    known. ``sure``: there or straight across, whatever side wore; ``may``: if the wear lies all on that side. The same
+    where it was swept."""
 
     length_mm: float
     sure_mm: NDArray[np.float64]
@@ -77,8 +78,10 @@ def _shadow_now(state: JobState, cylinder: int, size_mm: float) -> Shadow | None
     except FitError:
         return None
     reference = shape.wear.reference_mm
-    even, one_side = walls / 2.0, reference / 2.0 + np.maximum(walls - reference, 0.0)
-    return Shadow(length, shadow_depth(even, size_mm, skin, low), shadow_depth(one_side, size_mm, skin, high), False)
+    one_side = reference / 2.0 + np.maximum(walls - reference, 0.0)
+    across = np.maximum(low, np.roll(low, CLOCKS // 2, axis=1))  # of a chord, one end or the other must reach this
+    sure = np.maximum(walls / 2.0 + across / 2.0, reference / 2.0 + low)
+    return Shadow(length, shadow_depth(sure, size_mm, skin), shadow_depth(one_side, size_mm, skin, high), False)
 
 
 def _defects(
@@ -104,11 +107,11 @@ def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice
     ]
     notes = []
     if found is not None:
-        lines.append(FigureLine("shadow for sure", f"{found.sure_share:.0%} of the wall"))
+        lines.append(FigureLine("shadow for sure", _of_wall(found.sure_share)))
         if not found.swept:
-            lines.append(FigureLine("shadow, if one-sided", f"up to {found.may_share:.0%}"))
+            lines.append(FigureLine("shadow, if one-sided", _of_wall(found.may_share)))
             notes.append(
-                "Close hatching: shadow whatever side wore. Open hatching: shadow if the wear lies all on that side."
+                "Close hatching: shadow there or straight across, whatever side wore. Open: if the wear lies all on that side."
             )
         deepest = float(np.nanmax(found.may_mm))
         if deepest > 0.0:
@@ -127,6 +130,12 @@ def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice
         ),
     )
     return Advice(f"Call · cylinder {cylinder}", sentence, tuple(lines), tuple(notes), working, "", CARE, mark)
+
+
+def _of_wall(share: float) -> str:
+    if share <= 0.0:
+        return "none"
+    return "under 1% of the wall" if share < 0.01 else f"{share:.0%} of the wall"
 
 
 def _sentence(cylinder: int, size_mm: float, found: Shadow | None, show: Show) -> tuple[str, Mark]:

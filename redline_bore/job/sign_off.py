@@ -92,10 +92,11 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
     notes = []
     if state.decision is None:
         notes.append("The call has not been taken.")
+    light = state.decision is not None and not state.decision.bores
     for text, numbers in (
         ("not gauged", [r.cylinder for r in rows if not r.shape.levels]),
-        ("piston not measured", [r.cylinder for r in rows if state.piston(r.cylinder) is None]),
-        ("no hone check", [r.cylinder for r in rows if r.final_mm is None]),
+        ("piston not measured", [r.cylinder for r in rows if not light and state.piston(r.cylinder) is None]),
+        ("no hone check", [r.cylinder for r in rows if not light and r.final_mm is None]),
         (
             "not at size",
             [r.cylinder for r in rows if r.final_mm is not None and not (r.progress.at_size or r.progress.over)],
@@ -124,6 +125,8 @@ def advise(state: JobState, show: Show) -> Advice:
             if mark is Mark.SOUND
             else f"Signed off by {stamp.initials}, but look: {later}"
         )
+    elif state.decision is not None and not state.decision.bores:
+        sentence, mark = "Nothing is bored here. Sign off once it is washed and its rings are gapped.", Mark.PLAIN
     elif len(done) < len(sheet.rows):
         missing = [r.cylinder for r in sheet.rows if r.final_mm is None]
         sentence, mark = f"Not finished: {cylinders(missing)} without a final size.", Mark.LOOK
@@ -131,8 +134,14 @@ def advise(state: JobState, show: Show) -> Advice:
         sentence, mark = _all_done(sheet)
     return Advice(
         "Call · block", sentence, tuple(_line(r, show) for r in sheet.rows[:8]), sheet.open_points,
-        _working(sheet, show), "" if stamp is not None or len(done) < len(sheet.rows) else "Sign off", CARE, mark,
+        _working(sheet, show), "" if stamp is not None or not can_sign(sheet) else "Sign off", CARE, mark,
     )  # fmt: skip
+
+
+def can_sign(sheet: Sheet) -> bool:
+    """Every cylinder has a final size, or the call was to bore nothing."""
+    taken = sheet.state.decision
+    return all(r.final_mm is not None for r in sheet.rows) or (taken is not None and not taken.bores)
 
 
 def _all_done(sheet: Sheet) -> tuple[str, Mark]:

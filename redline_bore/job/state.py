@@ -15,7 +15,15 @@ from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import LevelPlan
 from redline_bore.core.lengths import Units
 from redline_bore.core.thermal import GaugeSetting
-from redline_bore.job.entries import TWO_POINT, Apart, BasedOn, BookIn, OtherReadingBooked, SecondOpinionOpened
+from redline_bore.job.entries import (
+    TWO_POINT,
+    Apart,
+    BasedOn,
+    BookIn,
+    ChamberStated,
+    OtherReadingBooked,
+    SecondOpinionOpened,
+)
 
 if TYPE_CHECKING:
     from redline_bore.core.gauge_study import StudyValue
@@ -201,6 +209,12 @@ class Decision:
     person: str
     apart: tuple[Apart, ...] = ()
     based_on: tuple[BasedOn, ...] = ()
+    way: str = "bore"
+
+    @property
+    def bores(self) -> bool:
+        """Whether the call is to cut to a size; else the hole stays as it is but for its finish."""
+        return self.way == "bore"
 
 
 @frozen
@@ -233,6 +247,7 @@ class JobState:
     studies: tuple[Study, ...] = ()
     windows: tuple[ClearanceWindow, ...] = ()
     pistons: tuple[Piston, ...] = ()
+    chamber: ChamberStated | None = None
     decision: Decision | None = None
     hone_steps: tuple[tuple[int, int], ...] = ()  # cylinder, step it is in
     checks: tuple[Check, ...] = ()

@@ -3,7 +3,7 @@
 Everywhere: ``22.9 C`` or ``73 F`` (block temperature).
 Gauge: ``105.214``, ``+0.214`` (from the gauge's zero), ``+21`` (oversize), ``gap 0.56 at 14``,
 ``wall 4.6 at 60 clock 90``, ``rust 0.18 at 60 to 75 clock 250 wide 60``, ``score catches at 30 to 90 clock 90``.
-Call: ``105.92`` (piston of this cylinder), ``piston 105.92 21 C``, ``sheet 0.065 0.085``, ``manual ...``, ``habit ...``.
+Call: in ``typed_call``.
 Hone: ``42 106.012`` (double strokes, then sizes from the top down).
 """
 
@@ -12,12 +12,12 @@ from __future__ import annotations
 import re
 
 from redline_bore.core.errors import InputError
-from redline_bore.core.fit import ClearanceWindow
 from redline_bore.core.lengths import parse_length, with_unit
 from redline_bore.core.thermal import GaugeSetting, gauge_size_at_part
 from redline_bore.job import entries as e
 from redline_bore.job.measures import clock, depth, plain, temperature
 from redline_bore.job.state import JobState
+from redline_bore.job.typed_call import entry_at_call
 from redline_bore.job.typed_gauge import words_at_gauge
 from redline_bore.job.where import Where
 
@@ -28,8 +28,6 @@ _DEFECT = re.compile(
 )
 _GAP = re.compile(r"gap\s+(?P<gap>.+?)\s+at\s+(?P<depth>.+)", re.IGNORECASE)
 _WALL = re.compile(r"wall\s+(?P<wall>.+?)\s+at\s+(?P<depth>.+?)\s+clock\s+(?P<clock>[\d.]+)", re.IGNORECASE)
-_WINDOW = re.compile(r"(?P<source>sheet|manual|habit)\s+(?P<low>\S+)\s+(?P<high>\S+)", re.IGNORECASE)
-_PISTON = re.compile(r"(?:piston\s+)?(?P<size>.+?)(?:\s+(?P<warm>[\d.,]+\s*°?\s*[cf]))?", re.IGNORECASE)
 _CLASSES = {
     "can't feel": "cant_feel",
     "cant feel": "cant_feel",
@@ -37,7 +35,6 @@ _CLASSES = {
     "catches": "catches",
     "catches hard": "catches_hard",
 }
-_SOURCES = {"sheet": "piston sheet", "manual": "manual", "habit": "habit"}
 DEFECT_WIDE_DEG = 20.0
 
 
@@ -48,7 +45,7 @@ def entry_from_typed(step: str, text: str, state: JobState, where: Where) -> e.E
     if step == "gauge":
         return _at_gauge(text, state, where)
     if step == "call":
-        return _at_call(text, state, where)
+        return entry_at_call(text, state, where)
     if step == "hone":
         return _at_hone(text, state, where)
     raise InputError("Only a block temperature is typed here, like 22.9 C")
@@ -108,22 +105,6 @@ def _defect(found: re.Match[str], state: JobState, where: Where) -> e.DefectMark
         cylinder=where.cylinder, what=found["what"].lower(), top_mm=top, bottom_mm=bottom, clock_deg=clock(found["clock"]),
         width_deg=clock(found["wide"]) if found["wide"] else DEFECT_WIDE_DEG, deep_low_mm=low, deep_high_mm=high, feel=feel or "",
     )  # fmt: skip
-
-
-def _at_call(text: str, state: JobState, where: Where) -> e.Entry:
-    if found := _WINDOW.fullmatch(text.strip()):
-        low, high = (plain(found[end], where) for end in ("low", "high"))
-        ClearanceWindow(low, high, _SOURCES[found["source"].lower()])
-        if high > 0.01 * state.block.bore_mm:
-            raise InputError(f"A clearance of {found['high']} is more than a hundredth of the bore; check the unit")
-        return e.ClearanceStated(source=_SOURCES[found["source"].lower()], low_mm=low, high_mm=high)
-    found = _PISTON.fullmatch(" ".join(text.split()))
-    if found is None:
-        raise InputError("Nothing is typed; the piston's size at its gauge point is wanted")
-    size = parse_length(found["size"], where.units, state.block.bore_mm, "reading").mm
-    return e.PistonMeasured(
-        cylinder=where.cylinder, size_mm=size, piston_c=temperature(found["warm"]) if found["warm"] else None
-    )
 
 
 def _at_hone(text: str, state: JobState, where: Where) -> e.Entry:

@@ -168,7 +168,7 @@ class FileCommands:
         from redline_bore.ui.exports import write_quote
 
         s = self.window.session
-        self._told(lambda: write_quote(s.job, s.rung_mm, s.apart, s.show, path), f"Written: {path}")
+        self._told(lambda: write_quote(s.job, s.call_mm, s.apart, s.show, path), f"Written: {path}")
 
     def pictures(self) -> None:
         """Every picture on the screen, as PNG and SVG."""

@@ -234,7 +234,7 @@ class MainWindow(QMainWindow):
         state, view = self.session.state, self.step
         if state is None or state.decision is None or self.session.bench.new_job:
             return advice
-        from redline_bore.job.ladder import contradictions
+        from redline_bore.job.stand_by import contradictions
 
         against = contradictions(state, self.session.show)
         if not against or (view is not None and view.name == "call" and self.session.bench.page == "ladder"):
@@ -244,7 +244,7 @@ class MainWindow(QMainWindow):
 
     def _tell_doubts(self, record: Record) -> None:
         """Say at once when what was just booked speaks against the call."""
-        from redline_bore.job.ladder import contradictions
+        from redline_bore.job.stand_by import contradictions
 
         state = self.session.state
         if state is None or state.decision is None or record.seq <= state.decision.seq:

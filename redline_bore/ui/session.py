@@ -48,6 +48,7 @@ TOPICS: dict[type, str] = {
     e.PracticeChosen: "practice",
     e.ClearanceStated: "practice",
     e.PistonMeasured: "pistons",
+    e.ChamberStated: "pistons",
     e.DecisionTaken: "decision",
     e.HoneStepBegan: "checks",
     e.CheckLogged: "checks",
@@ -263,6 +264,13 @@ class Session(QObject):
         from redline_bore.job.ladder import first_rung
 
         return self.job.remembered("first rung", lambda: first_rung(self.job))
+
+    @property
+    def call_mm(self) -> float | None:
+        """The common size of the call looked at, mm over nominal; None while the call taken, to bore nothing, stands."""
+        decision = self.job.decision
+        stands = self.bench.rung_mm is None and decision is not None and not decision.bores
+        return None if stands else self.rung_mm
 
     def set_rung(self, oversize_mm: float) -> None:
         """Move the redline of the call; mm over nominal."""

@@ -15,15 +15,9 @@ from redline_bore.job.fold import fold
 from redline_bore.job.ladder import ladder_of
 from redline_bore.job.need import wall_ceiling
 from redline_bore.job.redline import leading_window, redline_of
+from tests.job.benches import after
 
 MM = Show(Units.METRIC)
-
-
-def after(ledger, shipped, *entries, block_c=20.0):
-    book = list(ledger)
-    for entry in entries:
-        book.append(e.Record(len(book) + 1, "2026-11-24T08:00:00.000+00:00", "RM", entry, block_c=block_c))
-    return fold(book, shipped)
 
 
 def label(advice, start):

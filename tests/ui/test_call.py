@@ -27,7 +27,7 @@ def test_arrows_move_the_redline_and_everything_follows(calling):
 
 
 def test_dragging_the_redline_takes_it_to_the_nearest_rung(calling):
-    view = calling.window.steps["call"].ladder
+    view = calling.window.steps["call"].page.ladder
     scale = ladder_scale(view._area(), ladder_of(calling.session.state), 1.0)
     start, end = (QPoint(round(scale.box.center().x()) + 40, round(scale.y(v))) for v in (0.75, 1.03))
     calling.bot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
@@ -86,6 +86,6 @@ def test_c_changes_whose_clearance_leads(calling):
 
 def test_the_redline_is_red_and_nothing_else_is(calling):
     red = calling.window.theme.palette.redline.lower()
-    assert calling.colours(calling.window.steps["call"].ladder).get(red, 0) > 100
+    assert calling.colours(calling.window.steps["call"].page.ladder).get(red, 0) > 100
     calling.go("gauge")
     assert red not in calling.colours(calling.window)  # no call yet, so no redline anywhere

@@ -42,7 +42,9 @@ def test_undo_stops_at_the_opening_of_the_job(session):
     kinds = []
     while (record := session.undo()) is not None:
         kinds.append(record.entry.kind)
-    assert kinds == ["ring_gap_read", "ring_gap_read", "step_stamped"] and session.state.number == "2047"
+    assert (
+        kinds == ["defect_marked", "ring_gap_read", "ring_gap_read", "step_stamped"] and session.state.number == "2047"
+    )
 
 
 def test_a_job_opens_where_its_work_stands(session):

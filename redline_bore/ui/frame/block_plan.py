@@ -11,6 +11,7 @@ from redline_bore.core.shape import LevelFit
 from redline_bore.job.advice import Mark, Show
 from redline_bore.job.analysis import colour_scale, places_read, shape_of
 from redline_bore.job.entries import Apart
+from redline_bore.job.redline import planned_mm
 from redline_bore.job.state import JobState
 from redline_bore.ui.paint.deck_plan import BoreLook, Tightening, bore_at, draw_deck_plan
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
@@ -45,7 +46,7 @@ def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
             figure, word, mark = f"{read}/{count}", "places read", Mark.PLAIN
         else:
             figure, word, mark = "—", "gaps only" if gaps else "not read", Mark.LOOK
-        looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, state.decision is not None))
+        looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, planned_mm(state, c) is not None))
     return looks
 
 
@@ -102,6 +103,9 @@ def _at_sign_off(state: JobState, show: Show) -> list[BoreLook]:
     return looks
 
 
+LIGHT_WORDS = {"leave": "left as it is", "deglaze": "deglaze", "rering": "re-ring"}
+
+
 class BlockPlan(Picture):
     """The plan on the left. A click selects a cylinder."""
 
@@ -122,6 +126,12 @@ class BlockPlan(Picture):
         step = self.session.bench.step
         if step != "call":
             return looks_of(state, step, self.session.show)
+        decision = state.decision
+        if decision is not None and self.session.call_mm is None:
+            return [
+                BoreLook(c, _worst_fit(state, c), "—", LIGHT_WORDS[decision.way], Mark.PLAIN, False)
+                for c in state.cylinders
+            ]
         return looks_of(state, step, self.session.show, self.session.rung_mm, self.session.apart)
 
     def said(self) -> str:

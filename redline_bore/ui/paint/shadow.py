@@ -21,7 +21,7 @@ def shadow_image(shadow: Shadow, width: int, height: int, colour: int, scale: fl
         (np.arange(width) + 0.5) / width * shadow.sure_mm.shape[1], shadow.sure_mm.shape[1] - 1
     ).astype(int)
     sure, may = (np.nan_to_num(g, nan=-1.0)[np.ix_(rows, columns)] > 0.0 for g in (shadow.sure_mm, shadow.may_mm))
-    across = np.add.outer(np.arange(height), np.arange(width))
+    across = np.subtract.outer(np.arange(height), np.arange(width))  # leans against the hatching of defects
     close, wide = max(round(CLOSE_PX * scale), 3), max(round(OPEN_PX * scale), 5)
     hatched = (sure & (across % close == 0)) | (may & ~sure & (across % wide == 0))
     edge = may & ~(np.roll(may, 1, 0) & np.roll(may, -1, 0) & np.roll(may, 1, 1) & np.roll(may, -1, 1))

@@ -56,9 +56,9 @@ def draw_size_ladder(
     pencil.rect(scale.box, "sheet", "rule")
     lane = column_box(scale, selected - 1, count)
     pencil.rect(lane.adjusted(px(3), px(2), -px(3), px(46)), "sheet", "ink", 1.6)
+    _draw_rungs(pencil, scale, ladder, oversize_mm, show)
     for i, column in enumerate(ladder.columns):
         _draw_ceiling(pencil, scale, column_box(scale, i, count), column, ladder, show)
-    _draw_rungs(pencil, scale, ladder, oversize_mm, show)
     fates = ladder.fates(oversize_mm, apart)
     for i, column in enumerate(ladder.columns):
         _draw_column(pencil, scale, column_box(scale, i, count), column, ladder, show)

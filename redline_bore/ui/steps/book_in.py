@@ -22,6 +22,7 @@ from redline_bore.job import book_in
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show
 from redline_bore.job.draft import FIELDS, LABELS, Field, block_from_draft, book_in_from_draft, draft_of, empty_draft
 from redline_bore.job.entries import BookInRevised, JobOpened, PracticeChosen, StepStamped
+from redline_bore.job.practices import shop_practices
 from redline_bore.job.typed import temperature
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
@@ -296,7 +297,7 @@ class BookInStep(StepView):
         draft, found = self._checked()
         opening = JobOpened(
             number=draft["number"].strip(), units=Units(draft["units"]), book_in=found,  # type: ignore[arg-type]
-            figures=self.session.figures.plain(), practices={"honing": draft["honing"]},
+            figures=self.session.figures.plain(), practices=shop_practices(self.session.figures) | {"honing": draft["honing"]},
         )  # fmt: skip
         self.session.new_job(opening)
         self.session.book(StepStamped(step="book_in", initials=self.session.person))

@@ -75,12 +75,12 @@ class OrderView(Picture):
         if self.session.state is None:
             return ""
         s = self.session
-        return "; ".join(f"{v.count} {v.what} {v.size}" for v in order_lines(s.job, s.rung_mm, s.apart, s.show))
+        return "; ".join(f"{v.count} {v.what} {v.size}" for v in order_lines(s.job, s.call_mm, s.apart, s.show))
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, s = pencil.px, self.session
         pencil.heading(px(4), px(6), "To order", "Ctrl+B writes the quote: PDF, HTML, or the list as CSV")
-        for i, line in enumerate(order_lines(s.job, s.rung_mm, s.apart, s.show)):
+        for i, line in enumerate(order_lines(s.job, s.call_mm, s.apart, s.show)):
             y = area.top() + px(38) + px(42) * i
             if y + px(40) > area.bottom():
                 break

@@ -36,7 +36,7 @@ class LadderView(Picture):
 
     def _area(self) -> QRectF:
         px = self.theme.px
-        return QRectF(self.rect()).adjusted(0, px(36), 0, -px(48))
+        return QRectF(self.rect()).adjusted(0, px(36), 0, -px(66))
 
     def said(self) -> str:
         if self.session.state is None:
@@ -62,7 +62,7 @@ class LadderView(Picture):
     def _draw_practices(self, pencil: Pencil, area: QRectF) -> None:
         """The practices that matter here, each with its key."""
         px, state = pencil.px, self.session.job
-        x, y = area.left() + px(6), area.bottom() - px(40)
+        x, y = area.left() + px(6), area.bottom() - px(62)
         for topic, key in PRACTICE_KEYS.items():
             title = practice(topic, state.practice(topic)).title
             words = f"{PRACTICE_TOPICS[topic].lower()} {title}"

@@ -7,9 +7,10 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job import options
+from redline_bore.job import options, options_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.options import MAY, NO, SURE, Option
+from redline_bore.job.entries import BasedOn, DecisionTaken, StepStamped
+from redline_bore.job.option import MAY, NO, SURE, Option
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import LEDGER, Session
@@ -41,7 +42,12 @@ class OptionList(Picture):
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, rows = pencil.px, options.options_of(self.session.job)
         pencil.heading(px(4), px(6), "What can be done", "surest first, then by practice, then least metal")
-        most = max([o.most_stock_mm for o in rows] + [0.01])
+        right, y = area.right() - px(22), area.top() + px(22)
+        pencil.label(right, y, "bench", 12, "graphite", align=RIGHT, crowd=False)
+        pencil.label(
+            right - px(136), y, f"most stock, {self.session.show.units.mark}", 12, "graphite", align=RIGHT, crowd=False
+        )
+        most = max([o.most_stock_mm or 0.0 for o in rows] + [0.01])
         first = self._first(len(rows))
         for i, option in enumerate(rows[first:]):
             top = area.top() + px(36) + px(ROW_PX) * i
@@ -74,7 +80,7 @@ class OptionList(Picture):
         words = o.reasons[0] if o.reasons else ""
         if o.standing == MAY and o.needs:
             words = f"{words}; {o.needs[0]}"
-        room = r.width() - px(36) - px(250)
+        room = r.width() - px(36) - px(250 if o.oversize_mm is not None else 90)
         pencil.text(
             QRectF(r.left() + px(36), r.top() + half - px(2), room, half),
             pencil.fitted(words, room, 12),
@@ -92,9 +98,15 @@ class OptionList(Picture):
         )
         if o.oversize_mm is None:
             return
+        if o.most_stock_mm is None or not o.bored_stock_mm:
+            word = "?" if o.bored_stock_mm else "sleeves"
+            pencil.text(QRectF(right - px(136), r.top(), px(66), r.height()), word, 13, "graphite", align=LEFT | MIDDLE)
+            return
         bar = QRectF(right - px(230), middle - px(5), px(90), px(10))  # metal to take, against the most of any option
         pencil.rect(bar, "iron", "rule")
-        pencil.rect(QRectF(bar.left(), bar.top(), bar.width() * o.most_stock_mm / most_mm, bar.height()), "tight")
+        pencil.rect(
+            QRectF(bar.left(), bar.top(), bar.width() * max(o.most_stock_mm, 0.0) / most_mm, bar.height()), "tight"
+        )
         pencil.text(
             QRectF(bar.right() + px(4), r.top(), px(66), r.height()),
             show.rough(o.most_stock_mm),
@@ -125,11 +137,14 @@ class OptionsPage(StepPage):
         column.addWidget(self.list)
 
     def advice(self) -> Advice:
-        return options.advise(self.session.job, self.session.bench.option, self.session.show)
+        return options_advice.advise(self.session.job, self.session.bench.option, self.session.show)
 
     def line_text(self) -> LineText | None:
         return LineText(
-            "Options · the best on top", "↑ ↓ pick one; Enter puts the redline there", "V next page · W working", "—"
+            "Options · the best on top",
+            "↑ ↓ pick one; Enter puts the redline there, or takes a call that bores nothing",
+            "V next page · W working",
+            "—",
         )
 
     def move(self, across: int, down: int) -> bool:
@@ -140,12 +155,21 @@ class OptionsPage(StepPage):
     def enter_empty(self) -> str | None:
         rows = options.options_of(self.session.job)
         chosen = rows[min(self.session.bench.option, len(rows) - 1)]
-        if chosen.oversize_mm is None or chosen.standing == NO:
-            raise InputError(
-                f"{chosen.title} needs no redline on the ladder"
-                if chosen.oversize_mm is None
-                else f"{chosen.title}: {chosen.reasons[0]}"
-            )
+        if not options_advice.can_pick(chosen):
+            raise InputError(f"{chosen.title}: {chosen.reasons[0]}")
+        if chosen.oversize_mm is None:
+            return self._take(chosen)
         self.session.set_call(chosen.oversize_mm, chosen.apart)
         self.session.set_page("ladder")
         return f"{chosen.title}: the redline stands there. Enter takes the call."
+
+    def _take(self, chosen: Option) -> str:
+        """A call that bores nothing."""
+        s, advice = self.session, self.advice()
+        sentence = f"{chosen.title}."
+        decision = DecisionTaken(
+            oversize_mm=0.0, way=chosen.key, sentence=sentence, figures=(*chosen.reasons, *(f.value for f in advice.figures[:1])),
+            based_on=tuple(BasedOn(cylinder=c, verdict=chosen.standing, low_mm=None, high_mm=None, ceiling_mm=None) for c in s.job.cylinders),
+        )  # type: ignore[arg-type]  # fmt: skip
+        s.book(decision, StepStamped(step="call", initials=s.person))
+        return f"Call taken: {sentence}"

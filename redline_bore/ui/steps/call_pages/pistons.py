@@ -48,7 +48,8 @@ class ClearanceView(Picture):
         common = pistons.common_size(state)
         values = [w.high_mm for w in found] + [f.clearance_mm for f in fits if f.clearance_mm is not None]
         high = 1.25 * max(values + ([max(common.clearances_mm)] if common else []))
-        box = QRectF(area.left() + px(150), area.top() + px(40), area.width() - px(290), area.height() - px(54))
+        box = QRectF(area.left() + px(150), area.top() + px(40), area.width() - px(290), 0.0)
+        box.setBottom(self._rows()[0] + self._rows()[1] * len(fits) + px(8))
 
         def x_of(value: float) -> float:
             return box.left() + box.width() * value / high
@@ -117,7 +118,7 @@ class ClearanceView(Picture):
         x, u = x_of(fit.clearance_mm), x_of(fit.doubt_mm) - x_of(0.0)
         pencil.line(x - u, y, x + u, y, "ink", 2.5)
         pencil.circle(x, y, px(5), "sheet", "ink", 2.0)
-        words = {Decision.IN: "in", Decision.OUT: "out", Decision.TOO_CLOSE: "too close to call"}
+        words = {Decision.IN: "inside", Decision.OUT: "outside", Decision.TOO_CLOSE: "too close to call"}
         mark = r.right() - px(140)
         if fit.decision is Decision.IN:
             pencil.tick_mark(mark, y)
