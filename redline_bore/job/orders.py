@@ -14,6 +14,7 @@ from redline_bore.job.entries import Apart
 from redline_bore.job.ladder import Fate, ladder_of
 from redline_bore.job.option import Option
 from redline_bore.job.options import options_of
+from redline_bore.job.options_advice import close_call
 from redline_bore.job.pistons import rings_of
 from redline_bore.job.practices import TOPICS, practice
 from redline_bore.job.state import JobState
@@ -104,12 +105,22 @@ def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart],
         chosen = next((o for o in options if _is_call(o, oversize_mm, apart)), None)
         sentence, _ = sentence_for(state, ladder, oversize_mm, show, apart)
         fates = ladder.fates(oversize_mm, apart)
-    others = tuple(o for o in options if o is not chosen and o.key != "scrap")[:OPTIONS_SHOWN]
+    close = close_call(options)
+    rest = [o for o in options if o is not chosen and o is not close and o.key != "scrap"]
+    others = ([close] if close is not None and close is not chosen else []) + rest
     practices = tuple(
         (title, practice(topic, state.practice(topic)).title, practice(topic, state.practice(topic)).reason)
         for topic, title in TOPICS.items()
     )
-    return Quote(state, sentence, fates, order_lines(state, oversize_mm, apart, show), chosen, others, practices)
+    return Quote(
+        state,
+        sentence,
+        fates,
+        order_lines(state, oversize_mm, apart, show),
+        chosen,
+        tuple(others[:OPTIONS_SHOWN]),
+        practices,
+    )
 
 
 def _is_call(option: Option, oversize_mm: float, apart: Sequence[Apart]) -> bool:

@@ -149,16 +149,19 @@ def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, s
     missing = [f.cylinder for f in fits if f.piston_mm is None]
     if missing:
         return f"Measure the pistons of {cylinders(missing)}. Have them in hand before the bar turns.", Mark.LOOK
+    best, _ = assignment_of(state)
+    swaps = ""
+    if best is not None and best.piston_for_bore != tuple(range(len(fits))) and all(f.bore_mm for f in fits):
+        told = ", ".join(f"{p + 1} to bore {b + 1}" for b, p in enumerate(best.piston_for_bore) if p != b)
+        swaps = f"Change pistons about: {told}."
     out = [f.cylinder for f in fits if f.decision is Decision.OUT]
     if out:
-        return f"The clearance of {cylinders(out)} is out of {window.source}.", Mark.STOP
+        return f"The clearance of {cylinders(out)} is out of {window.source}. {swaps}".strip(), Mark.STOP
+    if swaps:
+        return swaps, Mark.LOOK
     close = [f.cylinder for f in fits if f.decision is Decision.TOO_CLOSE]
     if close:
         return f"{cylinders(close).capitalize()}: too close to call with this gauge.", Mark.LOOK
-    best, _ = assignment_of(state)
-    if best is not None and best.piston_for_bore != tuple(range(len(fits))) and all(f.bore_mm for f in fits):
-        swaps = ", ".join(f"{p + 1} to bore {b + 1}" for b, p in enumerate(best.piston_for_bore) if p != b)
-        return f"Change pistons about: {swaps}.", Mark.LOOK
     common = common_size(state)
     if common is not None and common.all_in:
         return f"One size would do for all: {show.unit(show.size(common.size_mm))}.", Mark.SOUND

@@ -81,7 +81,8 @@ def _shadow_now(state: JobState, cylinder: int, size_mm: float) -> Shadow | None
     one_side = reference / 2.0 + np.maximum(walls - reference, 0.0)
     across = np.maximum(low, np.roll(low, CLOCKS // 2, axis=1))  # of a chord, one end or the other must reach this
     sure = np.maximum(walls / 2.0 + across / 2.0, reference / 2.0 + low)
-    return Shadow(length, shadow_depth(sure, size_mm, skin), shadow_depth(one_side, size_mm, skin, high), False)
+    may = np.maximum(one_side + high, sure)
+    return Shadow(length, shadow_depth(sure, size_mm, skin), shadow_depth(may, size_mm, skin), False)
 
 
 def _defects(
