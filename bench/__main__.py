@@ -115,6 +115,18 @@ def repaint(path: Path) -> list[Measure]:
     ]
 
 
+def ladder(path: Path) -> Measure:
+    """The redline moved on the size ladder until all is painted anew; floor: filling the window's ground."""
+    found = subprocess.run(
+        [sys.executable, "-m", "bench.ladder", str(path)], env=ENV, capture_output=True, text=True, check=True
+    )
+    middle, p95, bare, pace = (float(v) for v in found.stdout.split())
+    note = (
+        f"middle {middle:.1f} ms; filling its ground takes {bare:.2f} ms; machine at {pace:.1f} of the reference time"
+    )
+    return Measure("redline moved, all following, 95 %", p95, 30.0, "ms", note)
+
+
 def best(work: Callable[[], object]) -> float:
     """The shortest of sixty runs, seconds."""
     found = []
@@ -148,7 +160,15 @@ def main() -> int:
     """Run all measures; returns 1 when one passes its limit."""
     with tempfile.TemporaryDirectory() as folder:
         path = demo_logbook(Path(folder))
-        measures = [first_paint(path), analysis(), cylinder(), memory(path), *repaint(path), enter_to_kept(path)]
+        measures = [
+            first_paint(path),
+            analysis(),
+            cylinder(),
+            memory(path),
+            *repaint(path),
+            ladder(path),
+            enter_to_kept(path),
+        ]
     for m in measures:
         print(
             f"{'kept  ' if m.kept else 'PASSED'}  {m.name:36} {m.value:8.2f} {m.unit:6} (limit {m.limit:g})  {m.note}"

@@ -23,6 +23,7 @@ from redline_bore.job.call import advise
 from redline_bore.job.draft import FIELDS, book_in_from_draft, empty_draft
 from redline_bore.job.fold import fold
 from redline_bore.job.ladder import first_rung
+from redline_bore.job.options import options_of
 from redline_bore.job.practices import shop_practices
 from redline_bore.job.state import JobState
 from redline_bore.store.places import default_logbook
@@ -188,13 +189,18 @@ def _call(given: argparse.Namespace) -> int:
     rung = _rung(given, state)
     advice = advise(state, 1, rung, Show(state.units))
     if given.json:
-        print(json.dumps({"job": state.number, "oversize_mm": rung, **asdict(advice)}, indent=1))
+        ways = [asdict(o) for o in options_of(state)]
+        print(json.dumps({"job": state.number, "oversize_mm": rung, **asdict(advice), "options": ways}, indent=1))
         return 0
     print(advice.sentence)
     for line in advice.figures:
         print(f"  {line.label}: {line.value}" + (f" ({line.mark})" if line.mark else ""))
     for note in advice.changes:
         print(f"  – {note}")
+    print("Every way there is, the best first:")
+    for option in options_of(state):
+        told = "; ".join((*option.reasons, *(f"to be sure: {need}" for need in option.needs)))
+        print(f"  {option.title}: {option.standing} ({told})")
     return 0
 
 

@@ -105,6 +105,27 @@ def gauge_pages(camera: Camera) -> None:
     session.bench.probe = None
 
 
+def call_pages(camera: Camera) -> None:
+    """The pages of the call step, before the call is taken."""
+    session = camera.window.session
+    camera.go("call", 4)
+    camera.take("call")
+    camera.page("options")
+    camera.take("call-options")
+    camera.page("shadow")
+    session.set_rung(0.5)
+    camera.take("call-shadow")
+    camera.page("ladder")
+    camera.key(Qt.Key.Key_S)
+    camera.key(Qt.Key.Key_B)  # half a millimetre with 4 sleeved, kept beside
+    camera.key(Qt.Key.Key_S)
+    camera.key(Qt.Key.Key_Up)
+    camera.page("beside")
+    camera.take("call-compare")
+    camera.page("ladder")
+    camera.key(Qt.Key.Key_B)
+
+
 def work_2041(camera: Camera) -> None:
     """Take the call, measure the pistons, and hone cylinders 1 to 3 some of the way down."""
     camera.key(Qt.Key.Key_Return)
@@ -135,21 +156,17 @@ def main(folder: Path) -> None:
         camera.take("book-in")
         camera.go("gauge", 4)
         camera.take("gauge")
-        camera.key(Qt.Key.Key_W)
-        camera.take("working")
-        camera.key(Qt.Key.Key_W)
         camera.key(Qt.Key.Key_D, CTRL)
         camera.take("gauge-night")
         camera.key(Qt.Key.Key_D, CTRL)
         gauge_pages(camera)
-        camera.go("call", 4)
-        camera.take("call")
+        call_pages(camera)
         work_2041(camera)
+        camera.go("call", 2)
+        camera.page("pistons")
+        camera.take("call-pistons")
         camera.go("hone", 2)
         camera.take("hone")
-        camera.key(Qt.Key.Key_F1)
-        camera.take("keys")
-        camera.key(Qt.Key.Key_Escape)
         camera.key(Qt.Key.Key_J, CTRL)
         camera.take("jobs")
         camera.key(Qt.Key.Key_F, CTRL)
@@ -160,9 +177,6 @@ def main(folder: Path) -> None:
         camera.take("second-opinion")
         camera.go("sign_off", 1)
         camera.take("sign-off")
-        camera.window.session.open_job("2047")
-        camera.go("gauge", 1)
-        camera.take("gauge-begun")
         camera.key(Qt.Key.Key_N, CTRL)
         camera.take("new-job")
         camera.window.close()

@@ -50,7 +50,7 @@ class Option:
     def rank(self) -> tuple[int, int, float, float]:
         return (
             RANK[self.standing],
-            0 if self.preferred else 1,
+            2 if self.key == "scrap" else 0 if self.preferred else 1,
             (self.most_stock_mm or self.oversize_mm or 0.0) + 0.3 * self.sleeves,
             self.minutes,
         )

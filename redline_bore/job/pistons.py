@@ -32,6 +32,14 @@ class Fit:
     decision: Decision | None
     hot_mm: float | None
 
+    @property
+    def to_come_mm(self) -> float | None:
+        """Metal still to come off before the finish size; None where there is none, or no size."""
+        if self.bore_mm is None or self.finish_mm is None or self.decision is Decision.IN:
+            return None
+        left = self.finish_mm - self.bore_mm
+        return left if left > 0.0 else None
+
 
 @dataclass(frozen=True)
 class CommonSize:
@@ -154,9 +162,12 @@ def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, s
     if best is not None and best.piston_for_bore != tuple(range(len(fits))) and all(f.bore_mm for f in fits):
         told = ", ".join(f"{p + 1} to bore {b + 1}" for b, p in enumerate(best.piston_for_bore) if p != b)
         swaps = f"Change pistons about: {told}."
-    out = [f.cylinder for f in fits if f.decision is Decision.OUT]
+    out = [f.cylinder for f in fits if f.decision is Decision.OUT and f.to_come_mm is None]
     if out:
-        return f"The clearance of {cylinders(out)} is out of {window.source}. {swaps}".strip(), Mark.STOP
+        return f"The clearance of {cylinders(out)} is over {window.source}. {swaps}".strip(), Mark.STOP
+    if tight := [f for f in fits if f.to_come_mm is not None and f.decision is Decision.OUT]:
+        left = ", ".join(show.size(f.to_come_mm or 0.0) for f in tight)
+        return f"{cylinders([f.cylinder for f in tight]).capitalize()}: {left} still to come off.", Mark.PLAIN
     if swaps:
         return swaps, Mark.LOOK
     close = [f.cylinder for f in fits if f.decision is Decision.TOO_CLOSE]
@@ -179,10 +190,9 @@ def _figures(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
         lines.append(FigureLine("finish to it", show.size(fit.finish_mm)))
         if fit.clearance_mm is not None:
             marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
+            mark = Mark.PLAIN if fit.to_come_mm is not None else marks[fit.decision]
             lines.append(
-                FigureLine(
-                    "clearance now", f"{show.size(fit.clearance_mm)} ± {show.size(fit.doubt_mm)}", marks[fit.decision]
-                )
+                FigureLine("clearance now", f"{show.size(fit.clearance_mm)} ± {show.size(fit.doubt_mm)}", mark)
             )
         if fit.hot_mm is not None:
             lines.append(FigureLine("hot, free growth", show.unit(show.away(fit.hot_mm))))

@@ -57,6 +57,23 @@ def test_sheets_and_jobs_are_written(run, tmp_path):
     )
 
 
+def test_a_call_lists_every_way_there_is(run):
+    said = run("call", "--job", "2047")[1]
+    assert "Not gauged yet" in said and "Deglaze only: may do (taper by ring gaps 0.041" in said
+    ways = json.loads(run("call", "--job", "2041", "--json")[1])["options"]
+    assert ways[0]["key"] == "rung:0.7500" and ways[0]["standing"] == "sure" and len(ways) == 15
+
+
+def test_quotes_are_written_for_the_call_or_any_size(run, tmp_path):
+    for name, mark in (("q.pdf", b"%PDF"), ("q.html", b"<!DOCTYPE html>"), ("q.csv", b"what,count")):
+        assert run("quote", "--job", "2041", "--to", str(tmp_path / name))[0] == 0
+        assert (tmp_path / name).read_bytes().startswith(mark)
+    assert "Bore all five 0.75 over" in (tmp_path / "q.html").read_text()
+    assert run("quote", "--job", "2041", "--over", "+0.50", "--to", str(tmp_path / "half.html"))[0] == 0
+    assert "may leave a shadow in 4" in (tmp_path / "half.html").read_text()
+    assert run("quote", "--job", "9999", "--to", str(tmp_path / "x.pdf"))[0] == 2
+
+
 def test_the_demo_command_writes_them_once(tmp_path, capsys):
     path = tmp_path / "new.sqlite"
     assert main(["--logbook", str(path), "demo"]) == 0 and main(["demo", "--logbook", str(path)]) == 0

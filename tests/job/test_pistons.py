@@ -104,9 +104,14 @@ def test_verdicts_keep_the_gauge_s_doubt(ledger_of, shipped, bore, decision):
     fit = pistons.fits_of(state)[0]
     assert fit.decision is decision and fit.clearance_mm == pytest.approx(bore - 105.67)
     sentence = pistons.advise(state, 1, MM).sentence
-    assert {Decision.OUT: "is out of piston sheet", Decision.TOO_CLOSE: "too close to call"}.get(
-        decision, ""
-    ) in sentence
+    assert {Decision.OUT: "is over piston sheet", Decision.TOO_CLOSE: "too close to call"}.get(decision, "") in sentence
+
+
+def test_a_bore_still_on_its_way_is_no_stop(ledger_of, shipped):
+    book = [*measured(105.67, 105.67, 105.67, 105.67, 105.67), *checks(105.725, 105.746)]
+    advice = pistons.advise(after(ledger_of("2041"), shipped, *book), 1, MM)
+    assert advice.sentence == "Cylinder 1: 0.020 still to come off." and advice.mark is Mark.PLAIN
+    assert figure(advice, "clearance now").mark is Mark.PLAIN
 
 
 def test_hot_clearance_is_told_as_free_growth(ledger_of, shipped):

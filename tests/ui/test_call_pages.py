@@ -165,7 +165,7 @@ def test_an_option_that_fails_is_refused_with_its_reason(calling):
 
 def test_a_click_picks_an_option(calling):
     rows = to(calling, "options")
-    calling.bot.mouseClick(rows.list, Qt.MouseButton.LeftButton, pos=QPoint(200, 36 + 46 * 2 + 20))
+    calling.bot.mouseClick(rows.list, Qt.MouseButton.LeftButton, pos=QPoint(200, 36 + 39 * 2 + 20))
     assert calling.session.bench.option == 2
 
 

@@ -19,7 +19,7 @@ from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
 
-ROW_PX = 46.0
+ROW_PX = 39.0
 
 
 class OptionList(Picture):

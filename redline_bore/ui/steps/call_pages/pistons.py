@@ -43,7 +43,12 @@ class ClearanceView(Picture):
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state, show = pencil.px, self.session.job, self.session.show
-        pencil.heading(px(4), px(6), "Clearance", f"{show.units.mark} on diameter at 20 °C; band: who leads, bar: ± U")
+        pencil.heading(
+            px(4),
+            px(6),
+            "Clearance",
+            f"{show.units.mark} on diameter at 20 °C; band: who leads, bar: ± U, dots: one size for all",
+        )
         fits, found, lead = pistons.fits_of(state), windows(state), leading_window(state)
         common = pistons.common_size(state)
         values = [w.high_mm for w in found] + [f.clearance_mm for f in fits if f.clearance_mm is not None]
@@ -107,7 +112,7 @@ class ClearanceView(Picture):
         if fit.clearance_mm is None or fit.doubt_mm is None:
             if fit.finish_mm is not None:
                 pencil.text(
-                    QRectF(r.right() - px(140), r.top(), px(132), r.height()),
+                    QRectF(r.right() - px(126), r.top(), px(120), r.height()),
                     f"to {show.size(fit.finish_mm)}",
                     14,
                     "ink",
@@ -118,18 +123,24 @@ class ClearanceView(Picture):
         x, u = x_of(fit.clearance_mm), x_of(fit.doubt_mm) - x_of(0.0)
         pencil.line(x - u, y, x + u, y, "ink", 2.5)
         pencil.circle(x, y, px(5), "sheet", "ink", 2.0)
-        words = {Decision.IN: "inside", Decision.OUT: "outside", Decision.TOO_CLOSE: "too close to call"}
-        mark = r.right() - px(140)
-        if fit.decision is Decision.IN:
-            pencil.tick_mark(mark, y)
+        at, middle = r.right() - px(126), fit.to_come_mm
+        if middle is not None:
+            told = f"{show.size(middle)} to come"
         else:
-            pencil.triangle_mark(mark, y, 12)
-        told = (
-            f"{show.size(fit.clearance_mm)} {words.get(fit.decision, '')}"
-            if fit.decision
-            else show.size(fit.clearance_mm)
-        )
-        pencil.text(QRectF(mark + px(18), r.top(), px(116), r.height()), told, 13, "ink", align=LEFT | MIDDLE)
+            words = {Decision.IN: "inside", Decision.OUT: "over", Decision.TOO_CLOSE: "too close"}
+            told = f"{show.size(fit.clearance_mm)} {words[fit.decision] if fit.decision else ''}"
+            self._mark(pencil, at, y, fit.decision)
+        pencil.text(QRectF(at + px(18), r.top(), px(108), r.height()), told, 13, "ink", align=LEFT | MIDDLE)
+
+    def _mark(self, pencil: Pencil, x: float, y: float, decision: Decision | None) -> None:
+        """Inside, over, or too close to call."""
+        px = pencil.px
+        if decision is Decision.IN:
+            pencil.tick_mark(x, y)
+        elif decision is Decision.OUT:
+            pencil.hatch(QRectF(x - px(1), y - px(7), px(14), px(14)), "ink", "ink")
+        else:
+            pencil.triangle_mark(x, y, 12)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.session.state is None:
