@@ -7,7 +7,8 @@ each circle's own centre: a linear fit invents e^2/(2R). Roundness is on radius,
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -44,21 +45,48 @@ class Circle:
 class SweepFit:
     """What one sweep says. Roundness and harmonics on radius; ``cos_mm[k]`` belongs to order k + 2.
 
+    ``points_mm``: the points (x, y), shape (2, n). The minimum zone and the outer and inner circle are worked out when
+    they are asked for: they cost a linear programme each.
+
     centre_sd_mm, order_sd_mm: standard deviation of the centre and of a harmonic's amplitude, from what the
     harmonics leave over; None when there are no points to spare.
     """
 
     least_squares: Circle
     roundness_ls_mm: float
-    minimum_zone: Circle
-    roundness_mz_mm: float
-    circumscribed: Circle
-    inscribed: Circle
+    points_mm: Array = field(compare=False, repr=False)
     cos_mm: tuple[float, ...]
     sin_mm: tuple[float, ...]
     points: int
     centre_sd_mm: float | None
     order_sd_mm: float | None
+
+    @cached_property
+    def _zone(self) -> tuple[float, float, float, float]:
+        return zone(self.points_mm[0], self.points_mm[1], "zone", self.least_squares)
+
+    @property
+    def minimum_zone(self) -> Circle:
+        """The circle in the middle of the narrowest ring that holds every point. Source: ISO 12181-1."""
+        low, high, x, y = self._zone
+        return Circle(x, y, (low + high) / 2.0)
+
+    @property
+    def roundness_mz_mm(self) -> float:
+        """Width of that ring, on radius."""
+        return self._zone[1] - self._zone[0]
+
+    @cached_property
+    def circumscribed(self) -> Circle:
+        """The smallest circle round every point."""
+        _, high, x, y = zone(self.points_mm[0], self.points_mm[1], "circumscribed", self.least_squares)
+        return Circle(x, y, high)
+
+    @cached_property
+    def inscribed(self) -> Circle:
+        """The largest circle inside every point: the plug that would go in."""
+        low, _, x, y = zone(self.points_mm[0], self.points_mm[1], "inscribed", self.least_squares)
+        return Circle(x, y, low)
 
     @property
     def amplitudes_mm(self) -> tuple[float, ...]:
@@ -134,26 +162,17 @@ def fit_sweep(clock_deg: ArrayLike, radius_mm: ArrayLike) -> SweepFit:
     circle = least_squares_circle(x, y)
     away = np.hypot(x - circle.x_mm, y - circle.y_mm)
     cos, sin, left_sd = _harmonics(x, y, circle)
-    low, high, zone_x, zone_y = zone(x, y, "zone", circle)
     count = x.size
     return SweepFit(
         circle,
         float(away.max() - away.min()),
-        Circle(zone_x, zone_y, (low + high) / 2.0),
-        high - low,
-        Circle(*_centre_first(zone(x, y, "circumscribed", circle), outer=True)),
-        Circle(*_centre_first(zone(x, y, "inscribed", circle), outer=False)),
+        np.array([x, y]),
         tuple(cos.tolist()),
         tuple(sin.tolist()),
         count,
         None if left_sd is None else left_sd * math.sqrt(2.0 / count),
         None if left_sd is None else left_sd * math.sqrt(2.0 / count),
     )
-
-
-def _centre_first(found: tuple[float, float, float, float], outer: bool) -> tuple[float, float, float]:
-    low, high, x, y = found
-    return x, y, high if outer else low
 
 
 def least_squares_circle(x: Array, y: Array) -> Circle:

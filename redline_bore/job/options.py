@@ -158,8 +158,9 @@ def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[str,
         standing = MAY if standing == SURE else standing
     for f in fates:
         if f.way == "sleeve":
-            standing, more, wants = _seat(state, f, thick, standing)
-            reasons += more
+            seat, more, wants = _seat(state, f, thick)
+            reasons = [*more, *reasons] if seat == NO else [*reasons, *more]
+            standing = max(standing, seat, key=lambda s: RANK[s])
             needs += wants
             if f.column.cleanup is None and standing != NO:
                 standing = UNKNOWN  # it may not need a sleeve at all
@@ -179,19 +180,18 @@ def _need_of(fate: Fate, show: Show) -> str:
     return f"sweep cylinder {fate.cylinder}{where}"
 
 
-def _seat(state: JobState, fate: Fate, thick: bool, standing: str) -> tuple[str, list[str], list[str]]:
+def _seat(state: JobState, fate: Fate, thick: bool) -> tuple[str, list[str], list[str]]:
     """Whether the parent wall can carry a sleeve: what is left of the wall read behind it."""
     f = state.figures
     wall, least = f.number("sleeves.repair_wall" if thick else "sleeves.wall"), f.number("sleeves.parent_least")
     read = [w.wall_mm for w in state.wall_readings if w.cylinder == fate.cylinder]
     if not read:
-        return (MAY if standing == SURE else standing), [f"the parent wall of {fate.cylinder} is unknown"], [
-            f"read the wall of cylinder {fate.cylinder}"
-        ]  # fmt: skip
+        wanted = f"read the wall of cylinder {fate.cylinder}"
+        return MAY, [f"the parent wall of {fate.cylinder} is unknown"], [wanted]
     left = min(read) - wall
     if left < least:
         return NO, [f"behind a sleeve in {fate.cylinder} only {left:.1f} mm of parent would stand"], []
-    return standing, [f"{left:.1f} mm of parent stand behind the sleeve in {fate.cylinder}"], []
+    return SURE, [f"{left:.1f} mm of parent stand behind the sleeve in {fate.cylinder}"], []
 
 
 def _minutes(state: JobState, sleeves: int) -> float:

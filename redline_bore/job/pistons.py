@@ -104,13 +104,14 @@ def assignment_of(state: JobState) -> tuple[Assignment | None, str]:
 
 def _assignment_now(state: JobState) -> tuple[Assignment | None, str]:
     fits = fits_of(state)
-    bores = [f.bore_mm if f.bore_mm is not None else shape_of(state, f.cylinder).mean_mm for f in fits]
+    to_hone = state.decision is not None and state.decision.bores  # worn sizes say nothing about who fits where then
+    bores = [f.bore_mm if f.bore_mm is not None or to_hone else shape_of(state, f.cylinder).mean_mm for f in fits]
     pistons = [f.piston_mm for f in fits]
     if any(p is None for p in pistons):
         missing = [f.cylinder for f in fits if f.piston_mm is None]
         return None, f"measure the pistons meant for {cylinders(missing)}"
     if any(b is None for b in bores):
-        return None, "gauge every bore first"
+        return None, "who fits where can be told once every bore is honed" if to_hone else "gauge every bore first"
     try:
         known = [b for b in bores if b is not None]
         return assign_pistons(known, [p for p in pistons if p is not None], leading_window(state).aim_mm), ""
@@ -233,14 +234,21 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
     if state.chamber is None:
         notes.append("For the compression type M, chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35.")
     best, why = assignment_of(state)
-    if best is not None and best.better_than_nearest:
-        notes.append("Taking the nearest piston bore by bore would fit worse than the order shown.")
+    if best is not None:
+        notes.append(_order_words(best, show))
     elif why:
         notes.append(f"{why[0].upper()}{why[1:]}.")
     piston = state.piston(fit.cylinder)
     if piston is not None and not piston.warm_known:
         notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
     return tuple(notes)
+
+
+def _order_words(best: Assignment, show: Show) -> str:
+    """The best order of pistons, beside what taking the nearest one bore by bore would do."""
+    order = ", ".join(f"{p + 1} to {b + 1}" for b, p in enumerate(best.piston_for_bore))
+    told = f"Best fit, piston to bore: {order}; worst {show.size(best.worst_miss_mm)} off the aim."
+    return told + (" Taking the nearest bore by bore would fit worse." if best.better_than_nearest else "")
 
 
 def _working(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[WorkLine, ...]:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from redline_bore.core.axis import CylinderFit, fit_cylinder
 from redline_bore.core.doubt import LevelDoubt
@@ -62,6 +63,7 @@ def _swept_now(state: JobState, cylinder: int, plate_on: bool | None) -> tuple[S
     return tuple(_swept(newest[depth]) for depth in sorted(newest))
 
 
+@lru_cache(maxsize=512)  # a sweep never changes, so neither does what it says
 def _swept(sweep: Sweep) -> SweptLevel:
     try:
         return SweptLevel(sweep, fit_sweep(sweep.clock_deg, sweep.radius_mm), "")

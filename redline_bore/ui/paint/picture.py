@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, QTimer
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QPainter, QPaintEvent, QShowEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from redline_bore.ui.paint.pencil import Pencil
@@ -26,7 +26,7 @@ class Picture(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the field to type in keeps it
         self._saying = QTimer(self)
         self._saying.setSingleShot(True)
-        self._saying.timeout.connect(lambda: self.setAccessibleDescription(self.said()))
+        self._saying.timeout.connect(self._say)
         session.changed.connect(self._heard)
 
     def _heard(self, topics: frozenset[str]) -> None:
@@ -37,6 +37,15 @@ class Picture(QWidget):
         """Bring what is shown up to date; repaint first, then say it in words."""
         self.update()
         self._saying.start()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._saying.start()
+
+    def _say(self) -> None:
+        """Say it in words, once it is looked at: what is hidden is not worked out."""
+        if self.isVisible():
+            self.setAccessibleDescription(self.said())
 
     def said(self) -> str:
         """The picture in words."""
