@@ -100,3 +100,9 @@ def bench_on(qtbot, demo_path, tmp_path):
 @pytest.fixture
 def bench(bench_on):
     return bench_on()
+
+
+@pytest.fixture
+def gauging(bench):
+    bench.go("gauge")
+    return bench

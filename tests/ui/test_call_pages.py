@@ -5,6 +5,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication
 
 from redline_bore.job import entries as e
+from redline_bore.job.advice import Mark
 from redline_bore.job.options import options_of
 from redline_bore.job.practices import SHOP_DEFAULT, options
 from tests.ui.test_book_in import CARD, fill
@@ -57,6 +58,26 @@ def test_every_page_says_in_words_what_it_draws(calling):
         for picture in to(calling, name).pictures():
             assert picture.said(), name
             assert len(calling.colours(picture)) > 3
+
+
+@pytest.mark.parametrize("number", ["2036", "2047"])
+@pytest.mark.parametrize("night", [False, True])
+def test_every_page_draws_a_finished_and_an_empty_job(bench_on, number, night):
+    bench = bench_on(number)
+    if night:
+        bench.key(K.Key_D, CTRL)
+    bench.go("call")
+    for name in ("ladder", "options", "pistons", "shadow", "beside"):
+        view = to(bench, name)
+        assert bench.call and all(len(bench.colours(p)) > 3 and p.said() for p in view.pictures()), name
+
+
+@pytest.mark.parametrize("percent", [80, 200])
+def test_the_pages_stand_any_scale(calling, percent):
+    calling.window.theme.set_scale(percent / 100)
+    for name in ("ladder", "options", "pistons", "shadow", "beside"):
+        for picture in to(calling, name).pictures():
+            assert len(calling.colours(picture)) > 3, name
 
 
 # -- the ladder ----------------------------------------------------------------------------------------------------
@@ -222,6 +243,14 @@ def test_the_shadow_goes_as_the_redline_goes_up(calling):
     assert "no shadow stays" in calling.call and shown.map.grab().toImage() != hatched
     calling.key(K.Key_Right)
     assert calling.session.bench.cylinder == 5
+
+
+def test_a_sleeved_cylinder_has_no_shadow_to_fear(calling):
+    calling.key(K.Key_4)
+    calling.key(K.Key_Down)
+    calling.key(K.Key_S)
+    advice = to(calling, "shadow").advice()
+    assert advice.changes[0].startswith("Cylinder 4 is to be sleeved") and advice.mark is Mark.PLAIN
 
 
 def test_two_calls_side_by_side(calling):

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.job import shadow
-from redline_bore.job.advice import Advice
+from redline_bore.job.advice import Advice, Mark
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.shadow import draw_shadow
 from redline_bore.ui.paint.wall_picture import WallKey, WallPicture
@@ -90,7 +91,12 @@ class ShadowPage(StepPage):
         return [self.key()]
 
     def advice(self) -> Advice:
-        return shadow.advise(self.session.job, self.session.bench.cylinder, self.size_mm(), self.session.show)
+        s = self.session
+        advice = shadow.advise(s.job, s.bench.cylinder, self.size_mm(), s.show)
+        if any(a.cylinder == s.bench.cylinder and a.way == "sleeve" for a in s.apart):
+            note = f"Cylinder {s.bench.cylinder} is to be sleeved; this is what boring it instead would leave."
+            return replace(advice, changes=(note, *advice.changes), mark=Mark.PLAIN)
+        return advice
 
     def line_text(self) -> LineText | None:
         return LineText(

@@ -1,0 +1,141 @@
+"""The gauge's own button, the other instruments, and the study, in the real window."""
+
+import pytest
+from PyQt6.QtCore import Qt
+
+from redline_bore.core.gauging import Place
+from redline_bore.job import entries as e
+from redline_bore.job.gauge import waiting_cylinders
+from tests.ui.gauging import connect, page, press
+
+CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
+
+
+# -- the gauge's own button --------------------------------------------------------------------------------------------
+
+
+def test_five_cylinders_are_gauged_with_the_button_alone(bench):
+    bench.go("gauge")
+    bench.key(Qt.Key.Key_L)  # full to race or quick: until it is quick
+    while bench.session.state.plan.name != "quick":
+        bench.key(Qt.Key.Key_L)
+    bench.session.book(e.BlockTemperature(block_c=20.4))
+    connect(bench, Qt.Key.Key_G)
+    waiting = sum(6 for _ in waiting_cylinders(bench.session.state))
+    assert waiting == 30 or bench.session.state.readings
+    bench.session.select(1)
+    before = len(bench.session.records)
+    presses = 0
+    while waiting_cylinders(bench.session.state) and presses < 40:
+        press(bench)
+        presses += 1
+    assert not waiting_cylinders(bench.session.state)
+    booked = [r.entry for r in bench.session.records[before:]]
+    assert len(booked) == presses and all(isinstance(x, e.ReadingBooked) for x in booked)
+    assert bench.call == "All cylinders are read. Go to the call."
+
+
+def test_a_press_is_struck_with_one_key(gauging):
+    connect(gauging, Qt.Key.Key_G)
+    before = len(gauging.session.state.readings)
+    press(gauging)
+    assert len(gauging.session.state.readings) == before + 1 and "booked by the button" in gauging.said
+    gauging.key(Qt.Key.Key_Backspace)
+    assert len(gauging.session.state.readings) == before
+
+
+@pytest.mark.parametrize("word, told", [("noise", "no reading"), ("half", "no reading"), ("double", "counted once")])
+def test_a_bad_line_is_said_and_books_nothing_wrong(gauging, word, told):
+    connect(gauging, Qt.Key.Key_G)
+    before = len(gauging.session.records)
+    press(gauging, word)
+    gauging.bot.waitUntil(lambda: told in gauging.said, timeout=3000)
+    assert len(gauging.session.records) - before == (1 if word == "double" else 0)
+
+
+def test_a_gauge_in_the_wrong_unit_is_not_believed(gauging):
+    connect(gauging, Qt.Key.Key_G)
+    gauging.session.select(4)
+    gauging.session.set_place(Place(1, 3))  # 0.22 over: in inches that would be 5.6 mm
+    before = len(gauging.session.records)
+    press(gauging, "inch")
+    assert "other unit" in gauging.said and "Nothing was booked" in gauging.said
+    assert len(gauging.session.records) == before
+
+
+def test_a_silent_gauge_is_said(gauging):
+    gauging.session.figures = gauging.session.figures.with_own({"gauging.silent_s": 0.3})
+    connect(gauging, Qt.Key.Key_G)
+    gauging.window.gauge.tell_stand_in("silent")
+    gauging.key(Qt.Key.Key_Space)
+    gauging.bot.waitUntil(lambda: "silent" in gauging.said, timeout=4000)
+    gauging.type("105.010")
+    assert gauging.session.records[-1].typed == "105.010"
+
+
+def test_g_without_a_stand_in_says_what_to_do(gauging):
+    gauging.key(Qt.Key.Key_G)
+    assert "Ctrl+G connects one" in gauging.said
+
+
+def test_a_spindle_sweeps_and_the_axis_follows(gauging):
+    gauging.session.select(3)
+    connect(gauging, Qt.Key.Key_4)
+    view = page(gauging, "slice")
+    gauging.key(Qt.Key.Key_Space)
+    gauging.bot.waitUntil(lambda: "sweep of 72" in gauging.field.text(), timeout=5000)
+    gauging.key(Qt.Key.Key_Return)
+    assert len(gauging.session.state.sweeps_of(3)) == 1 and "two depths" in view.axis.said()
+    press(gauging)
+    assert len(gauging.session.state.sweeps_of(3)) == 2 and "axis moves" in view.axis.said()
+    assert gauging.session.state.spindle.cylinder == 3
+
+
+def test_a_three_point_gauge_reads_its_own_places(gauging):
+    connect(gauging, Qt.Key.Key_3)
+    assert gauging.session.state.gauge_kind == "three-point"
+    press(gauging)
+    assert len(gauging.session.state.three_points) == 1 and gauging.session.bench.place == Place(0, 1)
+    assert len(gauging.window.step.page.ring.picture().readings) == 1
+    assert "three-point" in gauging.window.line.what.text() or "booked by the button" in gauging.said
+
+
+def test_the_thermometer_books_the_blocks_temperature(gauging):
+    gauging.key(Qt.Key.Key_T, CTRL)
+    gauging.bot.waitUntil(lambda: gauging.session.records[-1].instrument == "thermometer", timeout=8000)
+    assert gauging.session.state.block_c == pytest.approx(20.4, abs=0.6) and "it is booked" in gauging.said
+
+
+# -- gauge study -------------------------------------------------------------------------------------------------------
+
+
+def test_the_study_is_read_with_the_button_and_replaces_the_starting_u(gauging):
+    gauging.session.select(1)
+    page(gauging, "study")
+    connect(gauging, Qt.Key.Key_G)
+    gauging.key(Qt.Key.Key_K)
+    assert "no study with a result" in gauging.said
+    gauging.key(Qt.Key.Key_Return)
+    readings = len(gauging.session.state.readings)
+    for _ in range(15):
+        press(gauging)
+    assert len(gauging.session.state.studies[0].values) == 15 and len(gauging.session.state.readings) == readings
+    assert gauging.call.startswith("A reading is sure to")
+    gauging.key(Qt.Key.Key_K)
+    assert "the shop's own" in gauging.said
+    assert gauging.session.figures.figure("gauging.bore_gauge_u").own
+    gauging.type("who TB")
+    assert "TB reads B 0°" in gauging.window.line.where.text()
+
+
+def test_a_study_is_typed_too_and_refuses_what_is_no_reading(gauging):
+    page(gauging, "study")
+    gauging.type("105.01")
+    assert "Begin the study first" in gauging.said
+    gauging.field.clear()
+    gauging.key(Qt.Key.Key_Return)
+    gauging.type("105.011")
+    gauging.type("21.5 C")  # a temperature is still a temperature
+    assert len(gauging.session.state.studies[0].values) == 1 and gauging.session.state.block_c == 21.5
+    gauging.key(Qt.Key.Key_Return)
+    assert "Take a reading" in gauging.said
