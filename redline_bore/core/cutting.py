@@ -1,0 +1,90 @@
+"""A cut at the boring bar: speed, time, marks it leaves, the window it stands in, how stock is split (methods 8).
+
+Lengths in mm, stock on diameter, depths of a pass on radius, feed in mm a turn.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from redline_bore.core.errors import InputError
+
+LAST_SHARE, LEAST_LAST_MM = 0.7, 0.05  # the last pass: this share of an even one, never less than this a side
+MARKS_DEEP = 6.0  # on diameter: torn layer and marks reach three times Rt a side
+MOST_PASSES = 200
+
+
+@dataclass(frozen=True)
+class Cut:
+    """What one cut does."""
+
+    speed_m_per_min: float
+    minutes: float
+    rt_um: float
+    allowance_needed_mm: float
+
+
+def cut_of(bore_mm: float, feed_mm: float, nose_radius_mm: float, path_mm: float, rpm: float) -> Cut:
+    """Speed at the wall, minutes over ``path_mm`` (length, approach and run-off), ideal roughness Rt = f^2 / (8 r), and
+    the hone allowance on diameter that the marks and the torn layer need. Raises InputError on what cannot turn."""
+    for name, value in (("bore", bore_mm), ("feed", feed_mm), ("nose radius", nose_radius_mm), ("speed", rpm)):
+        if not (math.isfinite(value) and value > 0.0):
+            raise InputError(f"The {name} has to be more than nought")
+    rt = feed_mm**2 / (8.0 * nose_radius_mm)
+    return Cut(math.pi * bore_mm * rpm / 1000.0, path_mm / (feed_mm * rpm), 1000.0 * rt, MARKS_DEEP * rt)
+
+
+@dataclass(frozen=True)
+class Window:
+    """Speeds in turns a minute and feeds in mm a turn that an insert is meant for, at this bore."""
+
+    rpm_low: float
+    rpm_high: float
+    feed_low_mm: float
+    feed_high_mm: float
+
+    @property
+    def rpm_high_for_sleeve_parent(self) -> float:
+        """A sleeve's seat is cut in the lower half of the window."""
+        return (self.rpm_low + self.rpm_high) / 2.0
+
+    def feed_call(self, feed_mm: float) -> str:
+        """Where a feed stands: rubs, in window, or too coarse."""
+        if feed_mm < self.feed_low_mm:
+            return "rubs"
+        return "in window" if feed_mm <= self.feed_high_mm else "too coarse"
+
+
+def window_at(
+    bore_mm: float, reference_bore_mm: float, rpm: tuple[float, float], feed_mm: tuple[float, float]
+) -> Window:
+    """The window of an insert at a bore: turns scaled so that the surface speed is that of the reference bore."""
+    if bore_mm <= 0.0 or reference_bore_mm <= 0.0:
+        raise InputError("A bore has to be more than nought")
+    scale = reference_bore_mm / bore_mm
+    return Window(rpm[0] * scale, rpm[1] * scale, *feed_mm)
+
+
+def split_passes(stock_mm: float, limit_mm: float) -> tuple[float, ...]:
+    """Radial depths of the passes that take ``stock_mm`` off the diameter, none over ``limit_mm`` a side, the last the
+    lightest (0.7 of an even one, at least 0.05 mm). They add up to half the stock. Raises InputError. Source: methods 8.
+    """
+    if not (stock_mm > 0.0 and limit_mm > 0.0 and math.isfinite(stock_mm) and math.isfinite(limit_mm)):
+        raise InputError("Stock and the deepest pass have to be more than nought")
+    radial = stock_mm / 2.0
+    count = max(math.ceil(radial / limit_mm - 1e-9), 1)
+    while count <= MOST_PASSES:
+        passes = even_passes(radial, count)
+        if max(passes) <= limit_mm * (1.0 + 1e-9):
+            return passes
+        count += 1
+    raise InputError(f"More than {MOST_PASSES} passes: the deepest pass of {limit_mm:g} mm is too small for this stock")
+
+
+def even_passes(radial_mm: float, count: int) -> tuple[float, ...]:
+    """``count`` passes on radius, the last the lightest and the rest even, whatever the limit."""
+    if count == 1:
+        return (radial_mm,)
+    last = min(max(LAST_SHARE * radial_mm / count, LEAST_LAST_MM), radial_mm / count)
+    return (*([(radial_mm - last) / (count - 1)] * (count - 1)), last)
