@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Sequence
 from dataclasses import asdict
@@ -38,6 +39,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
     given.logbook = Path(given.logbook) if given.logbook else default_logbook()
     try:
         return int(given.run(given))
+    except BrokenPipeError:  # whoever was reading has seen enough: nothing is wrong
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
     except FaultyInput as error:
         print("Nothing was taken in:", file=sys.stderr)
         for fault in error.faults:

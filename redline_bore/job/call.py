@@ -9,7 +9,8 @@ from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cy
 from redline_bore.job.analysis import bound_needs, rules_of
 from redline_bore.job.entries import Apart
 from redline_bore.job.ladder import SLEEVED, Column, Fate, Ladder, ladder_of, within_limits
-from redline_bore.job.practices import practice
+from redline_bore.job.need import needed_about
+from redline_bore.job.practices import options, practice
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.stand_by import contradictions
 from redline_bore.job.state import JobState
@@ -76,14 +77,23 @@ def _possible_sentence(
         if common
         else "No cylinder is at the common size"
     )
+    unread = [f.cylinder for f in fates if f.column.ceiling_mm is None or f.column.unread]
+    wall = (
+        f" But first read the wall of {cylinders(unread) if len(unread) < len(fates) else every(len(unread))}."
+        if unread
+        else ""
+    )
+    mark = Mark.LOOK if unread else Mark.SOUND  # what is not known is never drawn as fine
     told = [_apart_words(f, show) for f in fates if f.way != "common"]
     if told:
-        return f"{what}; {', '.join(told)}.", Mark.SOUND
+        return f"{what}; {', '.join(told)}.{wall}", mark
     worst, smaller = ladder.worst, ladder.smallest_possible
     decides = "" if worst is None else f" Cylinder {worst.cylinder} decides it"
+    may = ""
     if smaller is not None and smaller < oversize_mm:
-        return f"{what}.{decides}; {show.step(smaller).lstrip('+')} may do.", Mark.SOUND
-    return f"{what}.{decides}.", Mark.SOUND
+        less = show.step(smaller).lstrip("+")
+        may = f"; {less} would do" if ladder.sure(smaller) else f"; {less} may do"
+    return f"{what}.{decides}{may}.{wall}", mark
 
 
 def _apart_words(fate: Fate, show: Show) -> str:
@@ -142,7 +152,7 @@ def _changes(
     notes, worst = list(contradictions(state, show)), ladder.worst
     if worst is not None and not apart:
         smaller = ladder.smallest_sure_without(worst.cylinder) if len(ladder.columns) > 1 else None
-        if smaller is not None and smaller < oversize_mm:
+        if smaller is not None and smaller < min(oversize_mm, ladder.smallest_sure or oversize_mm):
             notes.append(f"Without cylinder {worst.cylinder} the rest clean up at {show.step(smaller)}.")
         if worst.shape.deciding_defect is not None and not worst.shape.deciding_defect.measured:
             notes.append(
@@ -216,7 +226,19 @@ def _swept_working(state: JobState, column: Column, show: Show) -> tuple[WorkLin
             f"± {show.fine(column.cleanup.high_mm - column.cleanup.usual_mm)}: a radius counts twice",
             "U of a reading, k = 2",
         ),
+        *_other_axes(state, column.cylinder, show),
     )
+
+
+def _other_axes(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]:
+    """What the same sweeps ask for about every other axis."""
+    lines = []
+    for way in options("axis"):
+        if way.name == state.practice("axis"):
+            continue
+        size, why = needed_about(state, cylinder, way.name)
+        lines.append(WorkLine(f"about {way.title}: {show.fine(size) if size is not None else why}", way.reason))
+    return tuple(lines)
 
 
 def _cut_lines(column: Column, oversize_mm: float, show: Show) -> tuple[WorkLine, ...]:

@@ -20,6 +20,7 @@ from redline_bore.core.swept_cleanup import (
 from redline_bore.core.wall import WallSpot, largest_diameter
 from redline_bore.job.analysis import CylinderShape, rules_of, shape_of, wall_limits
 from redline_bore.job.doubt import reading_doubt
+from redline_bore.job.practices import practice
 from redline_bore.job.round import SweptLevel, swept_levels
 from redline_bore.job.state import JobState
 
@@ -60,7 +61,7 @@ def _need_now(state: JobState, cylinder: int) -> Need:
     least = 0.0 if shape.largest is None else shape.largest.size_mm + 2.0 * rules_of(state).skin_mm
     size = max(cut.size_mm, least)
     cleanup = CleanUp(max(size - u, least), size, size + u, -1, True)
-    return Need(cylinder, shape, cleanup, cut, state.practice("axis"), "", "")
+    return Need(cylinder, shape, cleanup, cut, practice("axis", state.practice("axis")).title, "", "")
 
 
 def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
@@ -70,6 +71,18 @@ def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     if axis.startswith("least metal"):
         return least_metal(wall, skin, tilted=axis.endswith("leaning"))
     return required_about(wall, _axis(state, levels, axis), skin)
+
+
+def needed_about(state: JobState, cylinder: int, axis: str) -> tuple[float | None, str]:
+    """The size in mm that sweeps ask for about an axis, or None and what to sweep; to set axes side by side."""
+
+    def work() -> tuple[float | None, str]:
+        try:
+            return swept_cut(state, cylinder, axis).size_mm, ""
+        except FitError as error:
+            return None, str(error)
+
+    return state.remembered(("needed about", cylinder, axis), work)
 
 
 def swept_used(state: JobState, cylinder: int) -> list[SweptLevel]:

@@ -13,8 +13,10 @@ from redline_bore.job.state import JobState
 
 
 def close_call(options: Sequence[Option]) -> Option | None:
-    """The runner-up, where one measurement could put it first: it needs something and takes less metal or no sleeve."""
+    """The runner-up to a sure best, where one measurement could put it first: it needs something and takes less metal."""
     best = options[0]
+    if best.standing != SURE:
+        return None
     return next(
         (
             o

@@ -64,6 +64,15 @@ def test_a_call_lists_every_way_there_is(run):
     assert ways[0]["key"] == "rung:0.7500" and ways[0]["standing"] == "sure" and len(ways) == 15
 
 
+def test_a_reader_who_has_seen_enough_is_no_fault(demo_path):
+    import subprocess
+    import sys
+
+    words = f"{sys.executable} -m redline_bore call --logbook {demo_path} --job 2041 | head -1"
+    done = subprocess.run(["bash", "-c", words], capture_output=True, text=True)
+    assert done.stdout.startswith("Bore all five 0.75 over.") and done.stderr == ""
+
+
 def test_quotes_are_written_for_the_call_or_any_size(run, tmp_path):
     for name, mark in (("q.pdf", b"%PDF"), ("q.html", b"<!DOCTYPE html>"), ("q.csv", b"what,count")):
         assert run("quote", "--job", "2041", "--to", str(tmp_path / name))[0] == 0

@@ -239,3 +239,22 @@ def test_any_call_can_be_weighed(state_of):
     option = call_as_option(state_of("2041"), 0.5, apart)
     assert option.standing == SURE and option.pistons == 5
     assert call_as_option(state_of("2041"), 0.25, ()).standing == NO
+
+
+def test_an_unread_wall_is_asked_for_before_the_bar_turns(state_of):
+    from redline_bore.job import call
+
+    advice = call.advise(state_of("2036"), 1, 0.508, Show(Units.INCH))
+    assert advice.mark is Mark.LOOK and advice.sentence.endswith("0.010 would do. But first read the wall of both.")
+    assert not any(c.startswith("Without cylinder 1") for c in advice.changes)  # it holds nobody back there
+
+
+def test_the_working_sets_the_axes_side_by_side(state_of):
+    from redline_bore.job import call
+
+    advice = call.advise(state_of("2041"), 2, 0.75, MM)
+    told = {w.text.split(":")[0]: w.text for w in advice.working if w.text.startswith("about ")}
+    assert set(told) == {f"about {p.title}" for p in options("axis") if p.name != "unworn bottom"}
+    sizes = {k: float(v.rsplit(" ", 1)[1]) for k, v in told.items()}
+    assert min(sizes, key=sizes.get) == "about least metal, leaning with the hole"
+    assert any("bored about the unworn bottom of the hole" in c for c in advice.changes)
