@@ -86,6 +86,7 @@ TYPED = (
     ("wall 4.6 at 60 clock 90", "gauge: wall thickness by ultrasound"),
     ("105.92  ·  105.92 21 C", "call: the piston of this cylinder at its gauge point"),
     ("sheet 0.065 0.085", "call: a clearance window; also manual, habit"),
+    ("chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35", "call: what lies above the piston, volumes in cm³; for the compression"),
     ("42 106.012 106.010", "hone: double strokes, then sizes from the top down"),
 )
 
