@@ -13,6 +13,7 @@ from redline_bore.core.block import BlockSpec
 from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
+from redline_bore.job.bore_entries import BarSet, HoleBored
 from redline_bore.job.call_entries import (
     Apart,
     BasedOn,
@@ -23,8 +24,8 @@ from redline_bore.job.call_entries import (
     PracticeChosen,
 )
 
-__all__ = [  # the entries that other modules import from here, those of the call among them
-    "Apart", "BasedOn", "ChamberStated", "ClearanceStated", "DecisionTaken", "PistonMeasured", "PracticeChosen",
+__all__ = [  # the entries that other modules import from here, those of the call and the bar among them
+    "Apart", "BarSet", "BasedOn", "ChamberStated", "ClearanceStated", "DecisionTaken", "HoleBored", "PistonMeasured", "PracticeChosen",
 ]  # fmt: skip
 
 Plain = float | str | list[float]
@@ -340,6 +341,8 @@ Entry = (
     | PistonMeasured
     | ChamberStated
     | DecisionTaken
+    | BarSet
+    | HoleBored
     | HoneStepBegan
     | CheckLogged
     | StepStamped

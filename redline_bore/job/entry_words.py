@@ -79,6 +79,10 @@ _WORDS: dict[type, Callable[[Any, Show], str]] = {
     e.PistonMeasured: lambda x, s: f"piston {x.cylinder}: {s.size(x.size_mm)}",
     e.ChamberStated: lambda x, s: f"chamber {x.chamber_cm3:g} cm³, gasket {s.size(x.gasket_bore_mm)}",
     e.DecisionTaken: lambda x, s: f"the call: {x.sentence}",
+    e.BarSet: lambda x, s: (
+        f"bar: {x.insert}, {s.fine(x.feed_mm)} a turn, {x.rpm:g} turns a minute, on the {x.based_on}"
+    ),
+    e.HoleBored: lambda x, s: f"{x.cylinder}: bored, set to {s.size(x.set_mm)}, came {s.size(max(x.sizes_mm))}",
     e.HoneStepBegan: lambda x, s: f"{x.cylinder}: honing step {x.step + 1}",
     e.CheckLogged: _check,
     e.StepStamped: lambda x, s: f"{STEP_TITLES.get(x.step, x.step)} stamped by {x.initials}",

@@ -15,6 +15,7 @@ from redline_bore.core.thermal import GaugeSetting, master_drift, size_at_20
 from redline_bore.job import entries as e
 from redline_bore.job.practices import SHOP_DEFAULT
 from redline_bore.job.state import (
+    Bored,
     Check,
     Decision,
     Defect,
@@ -35,7 +36,7 @@ from redline_bore.job.state import (
 
 _LISTS = (
     "readings", "three_points", "sweeps", "zero_spans", "ring_gaps", "defects", "photos", "wall_readings",
-    "second_opinions", "studies", "windows", "pistons", "checks", "stamps",
+    "second_opinions", "studies", "windows", "pistons", "bored", "checks", "stamps",
 )  # fmt: skip
 STANDARD_PLANS = ("quick", "full", "race")
 _CHANGE_THE_PAST = (e.EntryStruck, e.EntryRestored, e.BookInRevised)
@@ -280,6 +281,15 @@ def _decision(draft: dict[str, Any], record: e.Record, entry: e.DecisionTaken) -
     )  # fmt: skip
 
 
+def _bar(draft: dict[str, Any], record: e.Record, entry: e.BarSet) -> None:
+    draft["bar"] = entry
+
+
+def _bored(draft: dict[str, Any], record: e.Record, entry: e.HoleBored) -> None:
+    sizes = tuple(_to_20(draft, size, record.block_c) for size in entry.sizes_mm)
+    draft["bored"].append(Bored(record.seq, entry.cylinder, entry.set_mm, sizes, record.at[:10]))
+
+
 def _hone_step(draft: dict[str, Any], record: e.Record, entry: e.HoneStepBegan) -> None:
     draft["hone_steps"] = tuple((dict(draft["hone_steps"]) | {entry.cylinder: entry.step}).items())
 
@@ -322,6 +332,8 @@ _HANDLERS: dict[type, Callable[[dict[str, Any], e.Record, Any], None]] = {
     e.PistonMeasured: _piston,
     e.ChamberStated: _chamber,
     e.DecisionTaken: _decision,
+    e.BarSet: _bar,
+    e.HoleBored: _bored,
     e.HoneStepBegan: _hone_step,
     e.CheckLogged: _check,
     e.StepStamped: _stamped,

@@ -18,6 +18,7 @@ from redline_bore.core.thermal import GaugeSetting
 from redline_bore.job.entries import (
     TWO_POINT,
     Apart,
+    BarSet,
     BasedOn,
     BookIn,
     ChamberStated,
@@ -29,8 +30,10 @@ if TYPE_CHECKING:
     from redline_bore.core.gauge_study import StudyValue
 
 T = TypeVar("T")
-STEPS = ("book_in", "gauge", "call", "hone", "sign_off")
-STEP_TITLES = {"book_in": "Book in", "gauge": "Gauge", "call": "Call", "hone": "Hone", "sign_off": "Sign off"}
+STEP_TITLES = {
+    "book_in": "Book in", "gauge": "Gauge", "call": "Call", "bore": "Bore", "hone": "Hone", "sign_off": "Sign off",
+}  # fmt: skip
+STEPS = tuple(STEP_TITLES)
 
 
 @frozen
@@ -218,6 +221,21 @@ class Decision:
 
 
 @frozen
+class Bored:
+    """A hole as it came off the bar, sizes in mm at 20 C, top to bottom; ``day`` as YYYY-MM-DD."""
+
+    seq: int
+    cylinder: int
+    set_mm: float
+    sizes_mm: tuple[float, ...]
+    day: str
+
+    @property
+    def mean_mm(self) -> float:
+        return sum(self.sizes_mm) / len(self.sizes_mm)
+
+
+@frozen
 class JobState:
     """All that counts of a job now. Mappings by cylinder are plain tuples to stay hashable."""
 
@@ -249,6 +267,8 @@ class JobState:
     pistons: tuple[Piston, ...] = ()
     chamber: ChamberStated | None = None
     decision: Decision | None = None
+    bar: BarSet | None = None
+    bored: tuple[Bored, ...] = ()
     hone_steps: tuple[tuple[int, int], ...] = ()  # cylinder, step it is in
     checks: tuple[Check, ...] = ()
     stamps: tuple[Stamp, ...] = ()

@@ -52,6 +52,10 @@ def make_step(name: str, window: MainWindow) -> StepView:
         from redline_bore.ui.steps.call import CallStep
 
         return CallStep(session, theme, window.runner)
+    if name == "bore":
+        from redline_bore.ui.steps.bore import BoreStep
+
+        return BoreStep(session, theme)
     if name == "hone":
         from redline_bore.ui.steps.hone import HoneStep
 

@@ -50,6 +50,8 @@ TOPICS: dict[type, str] = {
     e.PistonMeasured: "pistons",
     e.ChamberStated: "pistons",
     e.DecisionTaken: "decision",
+    e.BarSet: "bore",
+    e.HoleBored: "bore",
     e.HoneStepBegan: "checks",
     e.CheckLogged: "checks",
     e.StepStamped: "stamps",
@@ -355,15 +357,18 @@ class Session(QObject):
 
 
 def _first_step(state: JobState) -> str:
-    """The first step that has no stamp; the last one when all have."""
-    done = {s.step for s in state.stamps}
-    return next((step for step in STEPS if step not in done), STEPS[-1])
+    """The step after the last one that has a stamp; the last one when that has."""
+    done = [STEPS.index(s.step) for s in state.stamps if s.step in STEPS]
+    return STEPS[min(max(done, default=-1) + 1, len(STEPS) - 1)]
 
 
 def _first_cylinder(state: JobState, step: str) -> int:
     if step == "gauge":
         full = frozenset(state.plan.places())
         return next((c for c in state.cylinders if places_read(state, c, state.plate_on, state.gauge_kind) != full), 1)
+    if step == "bore":
+        holes = {b.cylinder for b in state.bored}
+        return next((c for c in state.cylinders if c not in holes), 1)
     if step == "hone":
         return next((c for c in state.cylinders if not state.checks_of(c)), 1)
     return 1

@@ -45,7 +45,7 @@ def test_the_shipped_type_is_used_and_digits_line_up(bench):
     assert all(metrics.inFont(c) for c in "µ°±Øˮ×–→≤≥Δπ½↑↓"[:5])
 
 
-@pytest.mark.parametrize("step", ["book_in", "gauge", "call", "hone", "sign_off"])
+@pytest.mark.parametrize("step", ["book_in", "gauge", "call", "bore", "hone", "sign_off"])
 @pytest.mark.parametrize("number", ["2041", "2036", "2047"])
 def test_every_step_draws_in_both_themes_and_every_scale(bench_on, step, number):
     bench = bench_on(number)
@@ -184,7 +184,7 @@ def test_a_full_disk_is_said_and_nothing_typed_is_lost(bench, monkeypatch):
 
 
 def test_everything_on_the_screen_has_a_name(bench):
-    for step in ("book_in", "gauge", "call", "hone", "sign_off"):
+    for step in ("book_in", "gauge", "call", "bore", "hone", "sign_off"):
         bench.go(step)
         for widget in bench.window.findChildren(QWidget):
             if (
@@ -198,7 +198,7 @@ def test_everything_on_the_screen_has_a_name(bench):
 
 def test_no_word_is_cut_off_at_the_usual_size(bench):
     """Labels of the card and the line have the room their text asks for, in every step of the worked job."""
-    for step in ("book_in", "gauge", "call", "hone", "sign_off"):
+    for step in ("book_in", "gauge", "call", "bore", "hone", "sign_off"):
         bench.go(step)
         for label in (bench.window.line.where, bench.window.line.keys, bench.window.line.kept):
             assert label.sizeHint().width() <= label.width() + 1, f"{step}: {label.text()}"

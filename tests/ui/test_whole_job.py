@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from redline_bore.cli import main
 from redline_bore.job import entries as e
 from redline_bore.job.analysis import shape_of
+from redline_bore.job.bore import plan_of
 from redline_bore.job.hone import progress_of
 from redline_bore.job.ladder import ladder_of
 from redline_bore.store.logbook import Logbook
@@ -25,6 +26,7 @@ def test_a_block_from_end_to_end(bench_on, tmp_path, capsys):
     book_in(bench)
     gauge(bench)
     call_it(bench)
+    bore_it(bench)
     hone(bench)
     sign_off(bench, tmp_path)
     look_it_up_without_a_window(bench, tmp_path, capsys)
@@ -69,8 +71,18 @@ def call_it(bench):
     bench.type(f"{92 + decision.oversize_mm - 0.055:.3f} 20 C")
 
 
-def hone(bench):
+def bore_it(bench):
     bench.key(Qt.Key.Key_PageDown)
+    bench.type("bar TPG 321 feed 0.1 rpm 1000 mains")
+    target = plan_of(bench.session.state, 1).target_mm
+    assert "Prove this first hole" in bench.call
+    bench.type(f"{target:.3f} {target - 0.001:.3f}")
+    assert "is left for the hone" in bench.call
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.bench.step == "hone" and bench.session.state.stamp("bore").initials == "RM"
+
+
+def hone(bench):
     redline = progress_of(bench.session.state, 1).redline.size_mm
     assert redline == pytest.approx(92 + bench.session.state.decision.oversize_mm + 0.005, abs=1e-6)
     warm = 1 + 11e-6 * 0.6

@@ -24,7 +24,7 @@ def looks_of(
     state: JobState, step: str, show: Show, rung_mm: float | None = None, apart: Sequence[Apart] = ()
 ) -> list[BoreLook]:
     """What the plan shows under each bore at a step."""
-    make = {"hone": _at_hone, "sign_off": _at_sign_off}.get(step)
+    make = {"bore": _at_bore, "hone": _at_hone, "sign_off": _at_sign_off}.get(step)
     if step == "call":
         return _at_call(state, rung_mm or 0.0, show, apart)
     return make(state, show) if make is not None else _at_gauge(state, show)
@@ -65,6 +65,24 @@ def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart]
         )
         for f in ladder_of(state).fates(rung_mm, apart)
     ]  # fmt: skip
+
+
+def _at_bore(state: JobState, show: Show) -> list[BoreLook]:
+    from redline_bore.job.bore import plan_of
+
+    looks = []
+    for c in state.cylinders:
+        p = plan_of(state, c)
+        if p.done is not None and p.redline_mm is not None:
+            left = p.redline_mm - max(p.done.sizes_mm)
+            mark = Mark.STOP if left <= 0.0 else Mark.SOUND if left >= p.left_mm[0] - 1e-9 else Mark.LOOK
+            figure, word = show.size(left), "left to hone"
+        elif p.target_mm is not None and p.passes_mm:
+            figure, word, mark = show.size(p.target_mm), "bore to", Mark.PLAIN
+        else:
+            figure, word, mark = "—", "not yet", Mark.LOOK
+        looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, p.redline_mm is not None))
+    return looks
 
 
 def _at_hone(state: JobState, show: Show) -> list[BoreLook]:

@@ -86,7 +86,18 @@ TYPED = (
     ("wall 4.6 at 60 clock 90", "gauge: wall thickness by ultrasound"),
     ("105.92  ·  105.92 21 C", "call: the piston of this cylinder at its gauge point"),
     ("sheet 0.065 0.085", "call: a clearance window; also manual, habit"),
-    ("chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35", "call: what lies above the piston, volumes in cm³; for the compression"),
+    (
+        "chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35",
+        "call: what lies above the piston, volumes in cm³; for the compression",
+    ),
+    (
+        "bar TPG 321 feed 0.1 rpm 900 mains",
+        "bore: the insert by its inch code (or: radius 0.4 positive), feed a turn, speed, squared to what",
+    ),
+    (
+        "105.612 105.610  ·  set 105.600 105.612",
+        "bore: what the hole came out at, top to bottom; with the setting where it was another",
+    ),
     ("42 106.012 106.010", "hone: double strokes, then sizes from the top down"),
 )
 
