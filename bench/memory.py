@@ -26,7 +26,7 @@ if len(sys.argv) > 1:
     )
     window.show()
     warm_up(window)
-    for step in ("book_in", "gauge", "call", "hone", "sign_off", "gauge"):
+    for step in ("book_in", "gauge", "call", "bore", "hone", "sign_off", "gauge"):
         window.session.go(step)
         while window.runner._tokens:
             app.processEvents()

@@ -19,8 +19,10 @@ from PyQt6.QtTest import QTest  # noqa: E402
 
 from redline_bore.app import application, build_window  # noqa: E402
 from redline_bore.demo.jobs import write_demo  # noqa: E402
+from redline_bore.job.bore import plan_of  # noqa: E402
 from redline_bore.store.logbook import Logbook  # noqa: E402
 from redline_bore.store.shop import shipped_figures  # noqa: E402
+from redline_bore.ui.steps.bore import today  # noqa: E402
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -127,12 +129,25 @@ def call_pages(camera: Camera) -> None:
 
 
 def work_2041(camera: Camera) -> None:
-    """Take the call, measure the pistons, and hone cylinders 1 to 3 some of the way down."""
+    """Take the call, measure the pistons, bore all five, and hone cylinders 1 to 3 some of the way down."""
     camera.key(Qt.Key.Key_Return)
     for cylinder in range(1, 6):
         camera.window.session.select(cylinder)
         camera.type(f"{105.670 + 0.002 * (cylinder % 3):.3f} 20.5 C")
-    camera.window.session.go("hone")
+    session = camera.window.session
+    session.go("bore")
+    session.select(2)
+    camera.type("bar TPG 321 feed 0.1 rpm 900 mains")
+    for cylinder, over in ((2, 0.014), (4, 0.001)):
+        session.select(cylinder)
+        setting = plan_of(session.job, cylinder, today()).setting_mm or 0.0
+        camera.type(" ".join(f"{setting + over + tip:.3f}" for tip in (0.002, 0.0, 0.001)))
+    camera.key(Qt.Key.Key_Return)
+    camera.take("bore")
+    for cylinder in (1, 5, 3):
+        session.select(cylinder)
+        camera.type(f"{plan_of(session.job, cylinder, today()).target_mm or 0.0:.3f}")
+    camera.key(Qt.Key.Key_Return)
     chance = random.Random(41)
     for cylinder, last, rate in ((1, 70, 0.00068), (2, 50, 0.00074), (3, 20, 0.00070)):
         camera.window.session.select(cylinder)
@@ -167,8 +182,6 @@ def main(folder: Path) -> None:
         camera.take("call-pistons")
         camera.go("hone", 2)
         camera.take("hone")
-        camera.key(Qt.Key.Key_J, CTRL)
-        camera.take("jobs")
         camera.key(Qt.Key.Key_F, CTRL)
         camera.take("shop-figures")
         camera.window.session.open_job("2036")

@@ -169,10 +169,15 @@ def _job_2036(logbook: Logbook, figures: Figures) -> None:
     for part in ("head", "plate"):
         w.book(e.ClampingStated(part=part, set_up=held), typed=f"{part} fastener 7/16 torque 62")
     w.book(e.StepStamped(step="gauge", initials=WHO))
+    for cylinder in (1, 2):
+        for clock, zone, thick in ((90.0, "thrust", 6.1), (270.0, "thrust", 5.9), (0.0, "elsewhere", 5.4)):
+            wall = e.WallRead(cylinder=cylinder, clock_deg=clock, depth_mm=50.0, wall_mm=thick, zone=zone)  # type: ignore[arg-type]
+            w.book(wall, 20.0, f"wall {thick / 25.4:.3f} at 1.97 clock {clock:g}")
     w.book(e.ClearanceStated(source="piston sheet", low_mm=0.0610, high_mm=0.0865), after_s=600.0)
     _decide(w, 0.508)
     for cylinder, size in ((1, 82.9920), (2, 82.9945)):
         w.book(e.PistonMeasured(cylinder=cylinder, size_mm=size, piston_c=20.0), typed=f"{size:.4f}mm", after_s=3600.0)
+    _bore_2036(w)
     _hone_2036(w)
     w.book(e.StepStamped(step="hone", initials=WHO))
     w.book(e.StepStamped(step="sign_off", initials=WHO), after_s=1800.0)
@@ -206,6 +211,19 @@ def _decide(w: _Writer, oversize_mm: float) -> None:
     figures = tuple(f"{f.label}: {f.value}" for f in advice.figures)
     w.book(e.DecisionTaken(oversize_mm=oversize_mm, sentence=advice.sentence, figures=figures))
     w.book(e.StepStamped(step="call", initials=WHO))
+
+
+def _bore_2036(w: _Writer) -> None:
+    """A fine bore in one pass a hole; the first came out bigger than it was set, as first holes do."""
+    w.book(e.PracticeChosen(topic="hone_allowance", name="fine bore"))
+    bar = e.BarSet(insert="TPG 321", nose_radius_mm=0.396875, rake="positive", feed_mm=0.0762, rpm=1100.0)
+    w.book(bar, typed="bar TPG 321 feed 0.003 rpm 1100 mains", after_s=1200.0)
+    for cylinder, (finish, over) in enumerate(zip(FINISH_2036, (0.012, 0.001), strict=True), start=1):
+        came = finish - 0.061
+        sizes = tuple(round(came + tip, 4) for tip in (0.001, 0.0, -0.0005))
+        hole = e.HoleBored(cylinder=cylinder, set_mm=round(came - over, 4), sizes_mm=sizes)
+        w.book(hole, 20.0, " ".join(f"{s / 25.4:.4f}" for s in sizes), 900.0)
+    w.book(e.StepStamped(step="bore", initials=WHO))
 
 
 def _hone_2036(w: _Writer) -> None:

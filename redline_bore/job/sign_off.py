@@ -17,10 +17,10 @@ CARE = "Wash with hot soapy water until a white cloth stays white; dry and oil a
 
 @dataclass(frozen=True)
 class StepStock:
-    """Metal one honing step took from a cylinder, mm on diameter."""
+    """Metal the bar or a honing step took from a cylinder, mm on diameter; ``strokes`` None: it was the bar."""
 
     name: str
-    strokes: float
+    strokes: float | None
     removed_mm: float
 
 
@@ -76,8 +76,14 @@ def _row(state: JobState, cylinder: int) -> SheetRow:
 
 
 def step_stock(state: JobState, cylinder: int, progress: Progress) -> tuple[StepStock, ...]:
-    """Metal taken by each honing step, from the last size before it to the last size in it."""
-    found, before = [], None
+    """Metal taken by the bar and by each honing step, from the last size before it to the last size in it."""
+    found: list[StepStock] = []
+    before: float | None = None
+    hole = next((b for b in reversed(state.bored) if b.cylinder == cylinder), None)
+    worn = shape_of(state, cylinder).mean_mm
+    if hole is not None and worn is not None:
+        before = max(hole.sizes_mm)  # the hone begins where the bar left it, so that the steps add up
+        found.append(StepStock("bored", None, before - worn))
     for step, name in enumerate(progress.practice.steps):
         checks = state.checks_of(cylinder, step)
         if not checks:

@@ -31,3 +31,8 @@ def swept(cylinder, depth_mm, across_mm, off_x_mm=0.0, wear_mm=0.0):
 def spindle(cylinder, based_on="deck"):
     """The spindle stands over a cylinder; the sweeps that follow share its axis."""
     return e.SpindleSet(cylinder=cylinder, zero_radius_mm=52.5, based_on=based_on)
+
+
+def unread(ledger):
+    """The ledger with every wall reading struck out: nobody put an ultrasonic probe on this block."""
+    return longer(ledger, *(e.EntryStruck(seq=r.seq) for r in ledger if isinstance(r.entry, e.WallRead)))

@@ -6,6 +6,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.job import entries as e
 from redline_bore.job import options_advice
 from redline_bore.job.advice import Mark, Show
+from redline_bore.job.fold import fold
 from redline_bore.job.ladder import ladder_of
 from redline_bore.job.light_options import by_ring_gaps, stop_rule
 from redline_bore.job.need import need_of
@@ -13,7 +14,7 @@ from redline_bore.job.option import MAY, NO, SURE, UNKNOWN
 from redline_bore.job.options import call_as_option, options_of
 from redline_bore.job.options_advice import can_pick, close_call
 from redline_bore.job.practices import SHOP_DEFAULT, TOPICS, options, shop_practices
-from tests.job.benches import after, spindle, swept
+from tests.job.benches import after, spindle, swept, unread
 
 MM = Show(Units.METRIC)
 
@@ -66,11 +67,11 @@ def test_own_pistons_go_to_the_nearest_hundredth_or_thousandth(state_of):
     assert "made" in custom.reasons[1]
 
 
-def test_a_sleeve_needs_parent_wall_and_an_unread_wall_is_no_yes(state_of):
+def test_a_sleeve_needs_parent_wall_and_an_unread_wall_is_no_yes(state_of, ledger_of, shipped):
     assert found(state_of("2041"), "repair:4").standing == NO
     assert "0.8 mm of parent" in found(state_of("2041"), "repair:4").reasons[0]
-    unread = found(state_of("2036"), "sleeve_all")
-    assert unread.standing == MAY and unread.needs == ("read the wall of cylinder 1", "read the wall of cylinder 2")
+    bare = found(fold(unread(ledger_of("2036")), shipped), "sleeve_all")
+    assert bare.standing == MAY and bare.needs == ("read the wall of cylinder 1", "read the wall of cylinder 2")
 
 
 def test_a_cracked_block_is_pressure_tested_before_anything(ledger_of, shipped):
@@ -241,10 +242,10 @@ def test_any_call_can_be_weighed(state_of):
     assert call_as_option(state_of("2041"), 0.25, ()).standing == NO
 
 
-def test_an_unread_wall_is_asked_for_before_the_bar_turns(state_of):
+def test_an_unread_wall_is_asked_for_before_the_bar_turns(ledger_of, shipped):
     from redline_bore.job import call
 
-    advice = call.advise(state_of("2036"), 1, 0.508, Show(Units.INCH))
+    advice = call.advise(fold(unread(ledger_of("2036")), shipped), 1, 0.508, Show(Units.INCH))
     assert advice.mark is Mark.LOOK and advice.sentence.endswith("0.010 would do. But first read the wall of both.")
     assert not any(c.startswith("Without cylinder 1") for c in advice.changes)  # it holds nobody back there
 

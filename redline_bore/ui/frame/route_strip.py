@@ -133,9 +133,11 @@ class RouteStrip(Picture):
             )
             if step in stamps:
                 at = datetime.fromisoformat(stamps[step].at).astimezone()
-                words, last = f"{stamps[step].initials} {at:%H:%M}", i == len(STEPS) - 1
-                box = QRectF(x - px(95) if last else x + px(5), base - px(31), px(90), px(16))
-                pencil.text(box, words, 12, "graphite", align=(RIGHT if last else LEFT) | MIDDLE)
+                words, side = f"{stamps[step].initials} {at:%H:%M}", CENTRE
+                if i in (0, len(STEPS) - 1):
+                    side = RIGHT if i else LEFT  # the ends stand inside, clear of the plate and the buttons
+                left = {LEFT: x, CENTRE: x - px(50), RIGHT: x - px(100)}[side]
+                pencil.text(QRectF(left, base - px(31), px(100), px(16)), words, 12, "graphite", align=side | MIDDLE)
         x = self._x(here)
         pencil.polygon([(x, base), (x - px(6), base - px(13)), (x + px(6), base - px(13))], "ink")
 
