@@ -3,15 +3,14 @@ ladder, the block plan and the call card are painted anew, in ms at the referenc
 picture takes that only fills the window's ground, and the pace."""
 
 import os
-import statistics
 import sys
 import time
 from pathlib import Path
 
 from PyQt6.QtCore import QSettings
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtGui import QImage
 
-from bench.pace import REFERENCE_SPIN_S, spin
+from bench.pace import fill_ms, report, spin
 from redline_bore.app import application, build_window
 
 MOVES = 60
@@ -34,18 +33,6 @@ for i in range(MOVES):
     window.repaint()  # all of it, at once: what a drag asks for, and more
     times.append((time.perf_counter() - start) * 1000)
     app.processEvents()
-    start = time.perf_counter()
-    painter = QPainter(floor)
-    painter.fillRect(floor.rect(), window.theme.colour("paper"))
-    painter.end()
-    floors.append((time.perf_counter() - start) * 1000)
-pace = statistics.median(paces) / REFERENCE_SPIN_S
-found = sorted(times[5:])
-print(
-    statistics.median(found) / pace,
-    found[int(0.95 * len(found))] / pace,
-    statistics.median(floors) / pace,
-    pace,
-    flush=True,
-)
+    floors.append(fill_ms(floor, window.theme.colour("paper")))
+report(times, floors, paces)
 os._exit(0)

@@ -3,15 +3,14 @@ pictures take to paint for one reading, in ms at the reference pace (bench/pace.
 only fills its ground, and the pace."""
 
 import os
-import statistics
 import sys
 import time
 from pathlib import Path
 
 from PyQt6.QtCore import QSettings
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent
+from PyQt6.QtGui import QImage, QPaintEvent
 
-from bench.pace import REFERENCE_SPIN_S, spin
+from bench.pace import fill_ms, report, spin
 from redline_bore.app import application, build_window
 from redline_bore.job.entries import ReadingBooked
 from redline_bore.ui.paint.picture import Picture
@@ -57,21 +56,9 @@ for i in range(READINGS):
     while len(spent) < len(pictures):
         app.processEvents()
     times.append(sum(spent))
-    start = time.perf_counter()
-    painter = QPainter(floor)
-    painter.fillRect(floor.rect(), window.theme.colour("paper"))
-    painter.end()
-    floors.append((time.perf_counter() - start) * 1000)
+    floors.append(fill_ms(floor, window.theme.colour("paper")))
     next_at += EVERY_S
     while time.perf_counter() < next_at:
         app.processEvents()
-pace = statistics.median(paces) / REFERENCE_SPIN_S
-found = sorted(times[5:])
-print(
-    statistics.median(found) / pace,
-    found[int(0.95 * len(found))] / pace,
-    statistics.median(floors) / pace,
-    pace,
-    flush=True,
-)
+report(times, floors, paces)
 os._exit(0)

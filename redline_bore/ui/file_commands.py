@@ -135,15 +135,15 @@ class FileCommands:
 
     def half_page(self) -> None:
         """The second opinion as half a page to hand over."""
-        number = self.window.session.job.number
-        path, _ = QFileDialog.getSaveFileName(
-            self.window,
-            "Save the half page",
-            str(Path.home() / f"{number}-second-opinion.pdf"),
-            "PDF or HTML (*.pdf *.html)",
-        )
-        if path:
-            self.write_half_page(Path(path))
+        path = self._save_as("Save the half page", "second-opinion.pdf", "PDF or HTML (*.pdf *.html)")
+        if path is not None:
+            self.write_half_page(path)
+
+    def _save_as(self, title: str, ending: str, kinds: str) -> Path | None:
+        """Where a paper of this job is to go; None when nobody says."""
+        offered = str(Path.home() / f"{self.window.session.job.number}-{ending}")
+        path, _ = QFileDialog.getSaveFileName(self.window, title, offered, kinds)
+        return Path(path) if path else None
 
     def write_half_page(self, path: Path) -> None:
         """Write it; the ending says as what."""
@@ -153,15 +153,9 @@ class FileCommands:
 
     def quote(self) -> None:
         """The quote for the call that is looked at, or its order list."""
-        number = self.window.session.job.number
-        path, _ = QFileDialog.getSaveFileName(
-            self.window,
-            "Save the quote",
-            str(Path.home() / f"{number}-quote.pdf"),
-            "PDF, HTML, or the order list (*.pdf *.html *.csv)",
-        )
-        if path:
-            self.write_quote(Path(path))
+        path = self._save_as("Save the quote", "quote.pdf", "PDF, HTML, or the order list (*.pdf *.html *.csv)")
+        if path is not None:
+            self.write_quote(path)
 
     def write_quote(self, path: Path) -> None:
         """Write it; the ending says as what."""

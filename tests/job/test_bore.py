@@ -182,3 +182,29 @@ def test_what_cannot_be_is_refused_with_the_reason(called, shipped, text, reason
 def test_a_hole_without_a_setting_asks_for_it(ledger_of, shipped):
     with pytest.raises(InputError, match="has no setting: take the call first"):
         typed(fold(ledger_of("2041"), shipped), "105.640")
+
+
+def test_the_banks_of_a_vee_are_bored_one_after_the_other(ledger_of, shipped):
+    from dataclasses import replace
+
+    from redline_bore.core.block import BlockSpec, Layout
+
+    opening = next(r.entry for r in ledger_of("2041") if isinstance(r.entry, e.JobOpened))
+    block = BlockSpec(Layout.VEE, 8, 100.0, 90.0, 160.0, "grey_iron")
+    vee = replace(opening.book_in, block=block)
+    state = after(ledger_of("2041")[:1], shipped, e.BookInRevised(book_in=vee))
+    first, second = still_to_bore(state)
+    assert first == (2, 4, 1, 3) and second == (6, 8, 5, 7)
+
+
+def test_a_hole_bored_again_counts_as_it_came_last(called, shipped):
+    state = after(called, shipped, hole(1, 105.56), hole(1, 105.64))
+    assert plan_of(state, 1).done.sizes_mm == (105.64,)
+    assert "0.105 mm is left for the hone" in bore.advise(state, 1, MM, DAY).sentence
+
+
+def test_a_hole_with_no_stock_is_the_hone_s_work(called, shipped):
+    small = e.PistonMeasured(cylinder=3, size_mm=105.05, piston_c=20.0)
+    plan = plan_of(after(called, shipped, small), 3)
+    assert plan.stock_mm <= 0.0 and plan.passes_mm == () and "the hone's work" in plan.missing
+    assert bore.advise(after(called, shipped, small), 3, MM, DAY).mark is Mark.LOOK

@@ -75,3 +75,52 @@ def test_a_struck_hole_is_to_bore_again(boring):
     assert "is bored" in boring.call
     boring.key(K.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert boring.call.startswith("Set ") and boring.session.job.bored == ()
+
+
+@pytest.mark.parametrize("percent", [80, 150])
+@pytest.mark.parametrize("night", [False, True])
+def test_the_bore_step_stands_any_light_and_scale(bench_on, percent, night):
+    bench = bench_on("2036")
+    if night:
+        bench.key(K.Key_D, Qt.KeyboardModifier.ControlModifier)
+    bench.window.theme.set_scale(percent / 100)
+    bench.go("bore")
+    view = bench.window.step
+    assert view.setting.said() == "Cylinder 1: left for the hone 0.0024" and "left for the hone" in bench.call
+    red = bench.window.theme.palette.redline.lower()
+    assert bench.colours(view.layers).get(red, 0) > 4  # everything is shown as distance to the redline
+    assert all(len(bench.colours(v)) > 3 for v in (view.setting, view.layers, view.feed))
+
+
+def test_inches_are_set_in_tenths(bench_on):
+    bench = bench_on("2036")
+    bench.go("bore")
+    bench.key(K.Key_Z, Qt.KeyboardModifier.ControlModifier)  # strikes what the owner said last, nothing of the bar
+    state = bench.session.job
+    setting = bore.setting_for(state, 83.0, "2026-10-12") / 0.00254
+    assert setting == pytest.approx(round(setting), abs=1e-6)
+
+
+def test_a_hidden_picture_works_nothing_out(boring, monkeypatch):
+    from redline_bore.ui.steps.call_pages.ladder import LadderView
+
+    asked = []
+    monkeypatch.setattr(LadderView, "said", lambda self: asked.append(1) or "")
+    boring.type("24.0 C")
+    boring.bot.wait(30)
+    assert not asked
+    boring.go("call")
+    boring.bot.wait(30)
+    assert asked
+
+
+def test_a_call_that_bores_nothing_leaves_the_bar_idle(bench_on):
+    bench = bench_on("2047")
+    bench.go("call")
+    bench.session.set_page("options")
+    bench.settle()
+    bench.key(K.Key_Return)
+    bench.go("bore")
+    assert "to bore nothing" in bench.call and not bench.window.card.button.isVisible()
+    with pytest.raises(Exception, match="has no setting"):
+        bench.window.step.entered("78.1")
