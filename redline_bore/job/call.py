@@ -12,7 +12,6 @@ from redline_bore.job.ladder import SLEEVED, Column, Fate, Ladder, ladder_of, wi
 from redline_bore.job.need import needed_about
 from redline_bore.job.practices import options, practice
 from redline_bore.job.redline import leading_window, redline_of
-from redline_bore.job.stand_by import contradictions
 from redline_bore.job.state import JobState
 
 CARE = "A cracked or thin cylinder is not a matter for opinion: pressure-test before boring."
@@ -146,10 +145,19 @@ def _wall_line(column: Column, size_mm: float, show: Show) -> FigureLine:
     return FigureLine(f"{column.cylinder} wall allows", show.size(column.ceiling_mm), Mark.SOUND)
 
 
+def _doubts(state: JobState, show: Show) -> tuple[str, ...]:
+    """What speaks against the call that was taken."""
+    if state.decision is None:
+        return ()
+    from redline_bore.job.stand_by import contradictions  # once there is a call, not at the start
+
+    return contradictions(state, show)
+
+
 def _changes(
     state: JobState, ladder: Ladder, oversize_mm: float, show: Show, apart: Sequence[Apart]
 ) -> tuple[str, ...]:
-    notes, worst = list(contradictions(state, show)), ladder.worst
+    notes, worst = list(_doubts(state, show)), ladder.worst
     if worst is not None and not apart:
         smaller = ladder.smallest_sure_without(worst.cylinder) if len(ladder.columns) > 1 else None
         if smaller is not None and smaller < min(oversize_mm, ladder.smallest_sure or oversize_mm):
