@@ -7,12 +7,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.sweep import SETTLED_MM, STEPS, exchange, points_of
 
 if TYPE_CHECKING:
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@frozen
 class HoleAxis:
     """Where a hole's axis lies off the spindle axis, at the shallowest and the deepest level swept, mm."""
 
@@ -41,7 +41,7 @@ class HoleAxis:
         return math.degrees(math.atan2(self.bottom_y_mm - self.top_y_mm, self.bottom_x_mm - self.top_x_mm)) % 360.0
 
 
-@dataclass(frozen=True)
+@frozen
 class CylinderFit:
     """Least-squares and minimum-zone cylinder, and the axis of the largest straight plug that goes in: wear leaves that
     one alone. ``drift_sd_mm`` is the standard deviation of the least-squares axis's drift."""

@@ -6,10 +6,10 @@ the engine from the front bore of its bank, ``across`` grows to the right with t
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 
 from redline_bore.core.errors import Fault, FaultyInput
+from redline_bore.core.frozen import frozen
 
 
 class Layout(StrEnum):
@@ -43,7 +43,7 @@ MATERIALS = {
 }
 
 
-@dataclass(frozen=True)
+@frozen
 class BlockSpec:
     """What is known of a block. Lengths in mm; None means not known, never nought."""
 
@@ -64,7 +64,7 @@ class BlockSpec:
     fasteners: int = 4  # head fasteners round each bore, shared with its neighbours
 
 
-@dataclass(frozen=True)
+@frozen
 class BorePosition:
     """Cylinder ``number`` (from 1) on ``bank`` (0 or 1), centre in mm on that bank's own deck."""
 
@@ -74,7 +74,7 @@ class BorePosition:
     across_mm: float
 
 
-@dataclass(frozen=True)
+@frozen
 class FastenerPosition:
     """A head fastener on ``bank``; mm on that bank's deck."""
 
@@ -83,7 +83,7 @@ class FastenerPosition:
     across_mm: float
 
 
-@dataclass(frozen=True)
+@frozen
 class RingTravel:
     """The stretch of wall that rings rub, as depths in mm from the deck."""
 

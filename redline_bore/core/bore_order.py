@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 COUNTS_PER_MM = 10000  # distances are compared in tenths of a micron, so that equal ones are equal
 MOST_HOLES = 12
 
 
-@dataclass(frozen=True)
+@frozen
 class BoreOrder:
     """The order, and how far the bar moves: the shortest step between two holes in turn, and all of them, mm."""
 

@@ -5,13 +5,13 @@ A two-point gauge cannot say on which side the wear lies, so the answer is an in
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike
@@ -25,7 +25,7 @@ class Verdict(StrEnum):
     WILL_NOT = "will not clean up"
 
 
-@dataclass(frozen=True)
+@frozen
 class CleanUp:
     """Bored diameter in mm that a hole needs: surely not under ``low_mm``, usually ``usual_mm``, at most ``high_mm``.
 

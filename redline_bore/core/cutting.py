@@ -6,16 +6,16 @@ Lengths in mm, stock on diameter, depths of a pass on radius, feed in mm a turn.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 LAST_SHARE, LEAST_LAST_MM = 0.7, 0.05  # the last pass: this share of an even one, never less than this a side
 MARKS_DEEP = 6.0  # on diameter: torn layer and marks reach three times Rt a side
 MOST_PASSES = 200
 
 
-@dataclass(frozen=True)
+@frozen
 class Cut:
     """What one cut does."""
 
@@ -35,7 +35,7 @@ def cut_of(bore_mm: float, feed_mm: float, nose_radius_mm: float, path_mm: float
     return Cut(math.pi * bore_mm * rpm / 1000.0, path_mm / (feed_mm * rpm), 1000.0 * rt, MARKS_DEEP * rt)
 
 
-@dataclass(frozen=True)
+@frozen
 class Window:
     """Speeds in turns a minute and feeds in mm a turn that an insert is meant for, at this bore."""
 

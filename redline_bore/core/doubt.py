@@ -7,12 +7,12 @@ round, taper, wear and ridge carry the part that each reading has for itself.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.shape import LevelFit, bulge_of, level_inverse
 
 if TYPE_CHECKING:
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@frozen
 class ReadingDoubt:
     """Standard deviations of a reading, mm: ``own_mm`` new with each reading, ``shared_mm`` common to all of them."""
 
@@ -38,7 +38,7 @@ class ReadingDoubt:
         return 2.0 * self.single_mm
 
 
-@dataclass(frozen=True)
+@frozen
 class LevelDoubt:
     """Standard deviations at one level, mm and degrees, without what all readings share. None: not carried."""
 
@@ -64,7 +64,7 @@ def level_doubt(clock_deg: ArrayLike, counts: ArrayLike, fit: LevelFit, own_sd_m
     return LevelDoubt(math.sqrt(float(cover[0, 0])), math.sqrt(2.0) * float(sd.max()), oval, axis)
 
 
-@dataclass(frozen=True)
+@frozen
 class AxialDoubt:
     """Standard deviations of taper, of the line's taper and of the bulge, mm on diameter."""
 

@@ -6,16 +6,16 @@ The TOML files lie in ``core/defaults``; this module only turns their tables int
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Any
 
 from redline_bore.core.errors import Fault, FaultyInput, InputError
+from redline_bore.core.frozen import frozen
 
 Value = float | str | tuple[float, ...]
 
 
-@dataclass(frozen=True)
+@frozen
 class Figure:
     """One figure: ``key`` is topic.name, ``value`` a number, a word, or a row of numbers (a range or a list)."""
 
@@ -27,7 +27,7 @@ class Figure:
     own: bool = False  # the shop's own, not the shipped one
 
 
-@dataclass(frozen=True)
+@frozen
 class Figures:
     """An immutable set of figures by key."""
 

@@ -6,10 +6,10 @@ Clearance is on diameter, mm, piston measured at its gauge point, everything at 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from enum import StrEnum
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.thermal import size_at
 
 
@@ -19,7 +19,7 @@ class Decision(StrEnum):
     TOO_CLOSE = "too close to call"
 
 
-@dataclass(frozen=True)
+@frozen
 class ClearanceWindow:
     """A clearance window in mm and where it comes from (piston sheet, manual, habit, or a fraction of the bore)."""
 
@@ -49,7 +49,7 @@ def finish_size(piston_20_mm: float, clearance_mm: float) -> float:
     return piston_20_mm + clearance_mm
 
 
-@dataclass(frozen=True)
+@frozen
 class GaugeDoubt:
     """Doubt of one measurement: repeatability and resolution in mm, master U (k = 2) in mm, temperature sd in C."""
 

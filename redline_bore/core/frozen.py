@@ -8,7 +8,7 @@ each; the standard one where records are made by the thousand.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import FrozenInstanceError, dataclass
+from dataclasses import FrozenInstanceError, dataclass, field
 from typing import Any, TypeVar, dataclass_transform, overload
 
 T = TypeVar("T")
@@ -50,7 +50,7 @@ _SHARED = {
 def frozen(cls: type[T]) -> type[T]: ...
 @overload
 def frozen(*, kw_only: bool = False) -> Callable[[type[T]], type[T]]: ...
-@dataclass_transform(frozen_default=True)
+@dataclass_transform(frozen_default=True, field_specifiers=(field,))
 def frozen(cls: type[T] | None = None, *, kw_only: bool = False) -> type[T] | Callable[[type[T]], type[T]]:
     """A frozen dataclass. Methods the class writes itself are kept. Setting a field again raises FrozenInstanceError."""
 
@@ -58,6 +58,7 @@ def frozen(cls: type[T] | None = None, *, kw_only: bool = False) -> type[T] | Ca
         for name, method in _SHARED.items():
             if name not in kind.__dict__:
                 setattr(kind, name, method)
+        kind.__doc__ = kind.__doc__ or kind.__name__  # else the decorator works out a signature to put there
         return dataclass(kind, eq=False, repr=False, kw_only=kw_only)
 
     return made if cls is None else made(cls)

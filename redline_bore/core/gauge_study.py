@@ -8,16 +8,16 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 
 LEAST_REPEATS = 5
 
 
-@dataclass(frozen=True)
+@frozen
 class StudyValue:
     """One reading of the study: who, which spot, what, mm."""
 
@@ -26,7 +26,7 @@ class StudyValue:
     value_mm: float
 
 
-@dataclass(frozen=True)
+@frozen
 class StudyResult:
     """What a study found. operator_sd_mm None: only one operator took part, so nothing is known of others.
 

@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from decimal import ROUND_HALF_EVEN, Decimal
 from enum import StrEnum
 from fractions import Fraction
 from functools import lru_cache
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 MM_PER_INCH = Fraction("25.4")
 _RANGES = {
@@ -79,7 +79,7 @@ class LengthError(InputError):
         self.guess = guess
 
 
-@dataclass(frozen=True)
+@frozen
 class Length:
     """A length with what was typed beside it. ``exact`` is in millimetres, without rounding."""
 

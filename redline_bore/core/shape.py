@@ -7,7 +7,6 @@ Clock angles in degrees, depths and diameters in mm. A two-point reading is a di
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
@@ -15,6 +14,7 @@ import numpy as np
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -27,7 +27,7 @@ MAX_HARMONIC = 3
 MAX_CONDITION = 30.0  # evenly spread chords give 1.4; beyond this the readings do not carry the harmonic
 
 
-@dataclass(frozen=True)
+@frozen
 class LevelFit:
     """``d(t) = mean + sum_k cos_mm[k-1] cos 2kt + sin_mm[k-1] sin 2kt``, diameters in mm.
 
@@ -83,7 +83,7 @@ def _design(clock_deg: Array, harmonics: int) -> Array:
 _ROUND = _design(np.arange(0.0, 180.0, 0.25), MAX_HARMONIC)  # the whole curve, for its largest and smallest
 
 
-@dataclass(frozen=True)
+@frozen
 class _Solver:
     """Least squares for one set of clock angles: the same plan is read at every level of every cylinder."""
 
@@ -152,7 +152,7 @@ def _inside(depths: Array, travel: RingTravel) -> NDArray[np.bool_]:
     return np.asarray((depths >= travel.top_mm - 1e-6) & (depths <= travel.bottom_mm + 1e-6))
 
 
-@dataclass(frozen=True)
+@frozen
 class AxialLimits:
     """What still counts as straight: mm on diameter."""
 
@@ -161,7 +161,7 @@ class AxialLimits:
     bell_mm: float
 
 
-@dataclass(frozen=True)
+@frozen
 class AxialShape:
     """Shape along the axis inside ring travel. Taper is top minus bottom; bulge plus is a barrel. On diameter, mm."""
 
@@ -223,7 +223,7 @@ def oval_turn(top_deg: float, bottom_deg: float) -> float:
     return min(apart, 180.0 - apart)
 
 
-@dataclass(frozen=True)
+@frozen
 class Wear:
     """Wear against the unworn reference, on diameter, mm. ``reference_from`` is below or above ring travel."""
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.shape import MAX_HARMONIC, LevelFit
 
 if TYPE_CHECKING:
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@frozen
 class WallSurface:
     """The wall for drawing: Fourier in angle, monotone cubic in depth, never beyond the levels read."""
 
@@ -51,7 +51,7 @@ def wall_surface(depth_mm: ArrayLike, fits: list[LevelFit]) -> WallSurface:
     return WallSurface(tuple(float(z) for z in depths), PchipInterpolator(depths, rows, axis=0, extrapolate=False))
 
 
-@dataclass(frozen=True)
+@frozen
 class SweptSurface:
     """The wall from sweeps, on radius about a straight axis; never beyond the depths swept."""
 

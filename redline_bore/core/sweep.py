@@ -7,13 +7,14 @@ each circle's own centre: a linear fit invents e^2/(2R). Roundness is on radius,
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import field
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -28,7 +29,7 @@ SETTLED_MM = 1e-9
 MAX_CONDITION = 100.0  # even angles give 1.4; beyond this the highest order is not told apart and is left out
 
 
-@dataclass(frozen=True)
+@frozen
 class Circle:
     """A circle about (x, y) from the spindle axis, mm."""
 
@@ -41,7 +42,7 @@ class Circle:
         return 2.0 * self.radius_mm
 
 
-@dataclass(frozen=True)
+@frozen
 class SweepFit:
     """What one sweep says. Roundness and harmonics on radius; ``cos_mm[k]`` belongs to order k + 2.
 

@@ -8,12 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.sweep import exchange, points_of
 
 if TYPE_CHECKING:
@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 SLACK_MM = 1e-6  # how much of the least size may be given up to stay near the present hole
 
 
-@dataclass(frozen=True)
+@frozen
 class CutAxis:
     """Where the bar stands: at the deck and at the deepest level, mm off the spindle's axis."""
 
@@ -34,7 +34,7 @@ class CutAxis:
     deep_y_mm: float
 
 
-@dataclass(frozen=True)
+@frozen
 class PointDefect:
     """A defect on the wall: where its deepest place lies, and how deep on radius it is."""
 
@@ -43,7 +43,7 @@ class PointDefect:
     deep_mm: float
 
 
-@dataclass(frozen=True)
+@frozen
 class SweptWall:
     """Every point swept: place x, y, depth z (mm), its clock angle (degrees), and what a defect adds on radius."""
 
@@ -58,7 +58,7 @@ class SweptWall:
         return float(self.z_mm.max())
 
 
-@dataclass(frozen=True)
+@frozen
 class RequiredCut:
     """The smallest size that leaves no shadow about an axis, and the place that decides it."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from redline_bore.core.frozen import frozen
 
 REFERENCE_C = 20.0
 
@@ -22,7 +22,7 @@ def size_at(size_20_mm: float, coefficient_1e6: float, part_c: float) -> float:
     return size_20_mm * growth(coefficient_1e6, part_c)
 
 
-@dataclass(frozen=True)
+@frozen
 class GaugeSetting:
     """How a comparative gauge was zeroed: the master's own size at 20 C, its coefficient, its temperature.
 

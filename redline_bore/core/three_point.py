@@ -6,12 +6,12 @@ Such a gauge reads the mean of an oval hole, so it tells taper and wear well and
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike
@@ -20,7 +20,7 @@ SAME_LEG_DEG = 1.0
 MAX_CONDITION = 30.0
 
 
-@dataclass(frozen=True)
+@frozen
 class ThreePointFit:
     """``d(t) = mean + 2 lobe cos 3(t - crest)``; lobe on radius, mm. None: fewer than three angles, not carried."""
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
+
+from redline_bore.core.frozen import frozen
 
 WEIGHT = 0.4
 
 
-@dataclass(frozen=True)
+@frozen
 class BoredHole:
     """What the setting micrometer said and what the hole measured at 20 C."""
 
@@ -17,7 +19,7 @@ class BoredHole:
     first_of_day: bool
 
 
-@dataclass(frozen=True)
+@frozen
 class Correction:
     """How much a bar cuts over its setting, plus is bigger; the first hole of a day by so much more.
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 
+from redline_bore.core.frozen import frozen
 
-@dataclass(frozen=True)
+
+@frozen
 class WallSpot:
     """A wall thickness read at a clock angle (deg) and depth (mm), where the wall lies ``radius_mm`` from the axis."""
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units, format_length
 
 
@@ -18,14 +18,14 @@ class Mark(StrEnum):
     STOP = "stop"
 
 
-@dataclass(frozen=True)
+@frozen
 class FigureLine:
     label: str
     value: str
     mark: Mark = Mark.PLAIN
 
 
-@dataclass(frozen=True)
+@frozen
 class WorkLine:
     """A line of pencil arithmetic, with the source of the rule or figure it uses."""
 
@@ -33,7 +33,7 @@ class WorkLine:
     source: str = ""
 
 
-@dataclass(frozen=True)
+@frozen
 class Advice:
     """What to do now. ``button`` is what Enter does; ``care`` a short line of care where the work can hurt."""
 
@@ -47,7 +47,7 @@ class Advice:
     mark: Mark = Mark.PLAIN
 
 
-@dataclass(frozen=True)
+@frozen
 class Show:
     """Writes lengths in the units being looked at."""
 

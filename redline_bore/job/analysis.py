@@ -6,13 +6,13 @@ Pure functions of frozen inputs; results are cached by what they depend on.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TypeVar
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.cleanup import CHORDS_FOR_A_BOUND, CleanUp, cleanup_two_point
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import LevelPlan, Place, chord_apart
 from redline_bore.core.shape import (
     AxialLimits,
@@ -33,7 +33,7 @@ SAME_DEPTH_MM = 0.5
 REPEAT_LIMIT = 2
 
 
-@dataclass(frozen=True)
+@frozen
 class Rules:
     """The figures an analysis rests on."""
 
@@ -45,7 +45,7 @@ class Rules:
     twist_deg: float
 
 
-@dataclass(frozen=True)
+@frozen
 class Spot:
     """One place read: mean of its readings at 20 C, how many, and their spread (largest less smallest), mm."""
 
@@ -56,14 +56,14 @@ class Spot:
     spread_mm: float
 
 
-@dataclass(frozen=True)
+@frozen
 class Level:
     depth_mm: float
     fit: LevelFit
     spots: tuple[Spot, ...]
 
 
-@dataclass(frozen=True)
+@frozen
 class CylinderShape:
     """Everything two-point readings of one cylinder tell. A None has its reason in ``unknown`` under its name."""
 

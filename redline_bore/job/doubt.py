@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.doubt import AxialDoubt, LevelDoubt, ReadingDoubt, axial_doubt, level_doubt
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.gauge_study import StudyResult, drift_sd_mm, study
 from redline_bore.job.analysis import CylinderShape
 from redline_bore.job.state import JobState, Study
@@ -63,7 +63,7 @@ def known_drift(state: JobState, seq: int | None = None) -> float:
     return max((abs(v) for z in state.zero_spans for v in (z.start_off_mm, z.end_off_mm or 0.0)), default=0.0)
 
 
-@dataclass(frozen=True)
+@frozen
 class ShapeDoubt:
     """Expanded uncertainty (k = 2), mm, of what a cylinder's readings say. None: the figure itself is not known."""
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from redline_bore.core.cleanup import CleanUp, Verdict
+from redline_bore.core.frozen import frozen
 from redline_bore.job.analysis import CylinderShape, shape_of
 from redline_bore.job.entries import Apart, BasedOn
 from redline_bore.job.need import Need, need_of, unread_zones, wall_ceiling
@@ -14,7 +14,7 @@ from redline_bore.job.state import JobState
 SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
 
 
-@dataclass(frozen=True)
+@frozen
 class Column:
     """One cylinder on the ladder. cleanup None: not known, and ``reason`` says why."""
 
@@ -34,7 +34,7 @@ class Column:
         return self.ceiling_mm is not None and size_mm > self.ceiling_mm + 1e-9
 
 
-@dataclass(frozen=True)
+@frozen
 class Fate:
     """What a call does with one cylinder: to which size (mm over nominal), how, and whether that cleans it up."""
 
@@ -67,7 +67,7 @@ class Fate:
         return str(self.verdict) if self.verdict is not None else NOT_KNOWN
 
 
-@dataclass(frozen=True)
+@frozen
 class Ladder:
     """All cylinders side by side over the rungs (steps over nominal, mm) that pistons exist for."""
 

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from redline_bore.core.axis import HoleAxis
 from redline_bore.core.cleanup import CleanUp
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.swept_cleanup import (
     CutAxis,
     PointDefect,
@@ -27,7 +26,7 @@ from redline_bore.job.state import JobState
 LEAST_SWEEPS = 2
 
 
-@dataclass(frozen=True)
+@frozen
 class Need:
     """What cleans a cylinder up. ``cleanup`` None: not known, ``reason`` says why.
 

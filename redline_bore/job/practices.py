@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from redline_bore.core.figures import Figures
+from redline_bore.core.frozen import frozen
 
 
-@dataclass(frozen=True)
+@frozen
 class Practice:
     """One way of doing a thing. ``figures`` names the figures it is worked with, where it has any."""
 

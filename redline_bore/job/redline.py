@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from redline_bore.core.fit import (
     ClearanceWindow,
@@ -12,13 +11,14 @@ from redline_bore.core.fit import (
     finish_size,
     window_from_bore,
 )
+from redline_bore.core.frozen import frozen
 from redline_bore.job.state import JobState, Piston
 
 WINDOW_SOURCES = ("piston sheet", "manual", "habit", "share of bore")
 HARD_DUTIES = ("turbo", "nitrous", "marine")
 
 
-@dataclass(frozen=True)
+@frozen
 class Redline:
     """The finish size of a cylinder, or None with the reason. ``planned_mm`` is for drawing only, never for a cut."""
 

@@ -6,12 +6,12 @@ What each gauge cannot see is said beside what it tells. Roundness is on radius,
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
 from redline_bore.core.axis import CylinderFit, fit_cylinder
 from redline_bore.core.doubt import LevelDoubt
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.sweep import SweepFit, fit_sweep
 from redline_bore.core.three_point import ThreePointFit, fit_three_point
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
@@ -27,7 +27,7 @@ BLIND = {
 CARE = "Lock the spindle's drive before sweeping by hand. Fingers out of the hole while it turns."
 
 
-@dataclass(frozen=True)
+@frozen
 class SweptLevel:
     """A sweep and what it says; ``fit`` None with its reason where it carries no circle."""
 
@@ -36,13 +36,13 @@ class SweptLevel:
     why_not: str
 
 
-@dataclass(frozen=True)
+@frozen
 class ThreePointLevel:
     depth_mm: float
     fit: ThreePointFit
 
 
-@dataclass(frozen=True)
+@frozen
 class Slice:
     """All that was read nearest to a depth in one cylinder: by two points, by three, by a sweep."""
 

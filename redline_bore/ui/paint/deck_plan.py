@@ -3,19 +3,19 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.block import BlockSpec, BorePosition, bore_positions, fastener_positions, pitch_of
+from redline_bore.core.frozen import frozen
 from redline_bore.core.shape import LevelFit
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 
 OUTLINE_PX = 9.0  # how far the largest deviation of the job stands off the nominal circle
 
 
-@dataclass(frozen=True)
+@frozen
 class BoreLook:
     """What the plan shows of one bore. ``fit``: its most worn level, deviations scaled by ``scale_mm``."""
 
@@ -27,7 +27,7 @@ class BoreLook:
     redline: bool
 
 
-@dataclass(frozen=True)
+@frozen
 class PlanScale:
     """Where bores lie on the screen; banks side by side."""
 
@@ -63,7 +63,7 @@ def bore_at(area: QRectF, block: BlockSpec, x: float, y: float, scale: float) ->
     return None
 
 
-@dataclass(frozen=True)
+@frozen
 class Tightening:
     """The order in which fasteners are pulled: place in the order (from 1) by fastener, the one that is next, and
     those that are done in this stage."""

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.cleanup import Verdict
+from redline_bore.core.frozen import frozen
 from redline_bore.job.advice import Show
 from redline_bore.job.entries import Apart
 from redline_bore.job.ladder import Column, Fate, Ladder
@@ -16,7 +16,7 @@ from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
 VERDICT_WORDS = {Verdict.CLEANS_UP: "cleans up", Verdict.MAY_SHADOW: "may shadow", Verdict.WILL_NOT: "will not"}
 
 
-@dataclass(frozen=True)
+@frozen
 class LadderScale:
     """From oversize in mm to the screen and back."""
 

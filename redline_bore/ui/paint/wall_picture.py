@@ -7,13 +7,13 @@ Kinds of wall: as gauged with the plate on or off, the difference the plate make
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.surface import swept_surface, wall_surface
 from redline_bore.job.analysis import CylinderShape, colour_scale, shape_of
@@ -28,7 +28,7 @@ ROWS, CLOCKS = 110, 181
 KINDS = ("now", "on", "off", "plate", "swept")
 
 
-@dataclass(frozen=True)
+@frozen
 class WallKey:
     """Which wall: its kind and its cylinder."""
 
@@ -36,7 +36,7 @@ class WallKey:
     cylinder: int
 
 
-@dataclass(frozen=True)
+@frozen
 class Contour:
     """A line of equal deviation in mm: points as shares of the wall's width and height, shape (n, 2)."""
 
@@ -44,7 +44,7 @@ class Contour:
     points: NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@frozen
 class WallPicture:
     """A wall ready to be drawn: deviations from the reference in mm, shape (ROWS, CLOCKS), NaN where not known."""
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.job.advice import Advice
 from redline_bore.job.entries import ReadingBooked
 from redline_bore.ui.session import Session
@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from redline_bore.instruments.line_protocol import GaugeReading
 
 
-@dataclass(frozen=True)
+@frozen
 class LineText:
     """What the gauge line says: where to, what Enter does, which keys matter, and the hint in the empty field."""
 

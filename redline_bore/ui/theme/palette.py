@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from redline_bore.core.frozen import frozen
 
 
-@dataclass(frozen=True)
+@frozen
 class Palette:
     """A colour for each role, as #rrggbb."""
 
