@@ -16,8 +16,6 @@ from redline_bore.job.redline import redline_of
 from redline_bore.job.state import Bored, JobState
 
 CARE = "Chips off the locating faces; bit to the front and bar back before raising it. Long sleeves and gloves away."
-LARGE_NOSE_MM = 0.6  # nose radii from here on are fed as the large ones
-ALIKE_MM, WARMING_MM, WRONG_MM = 0.010, 0.008, 0.030
 
 
 @dataclass(frozen=True)
@@ -132,22 +130,25 @@ def window_now(state: JobState) -> tuple[str, Window] | None:
     """The window that the insert in the bar belongs to."""
     if state.bar is None:
         return None
-    large = state.bar.nose_radius_mm >= LARGE_NOSE_MM
+    large = state.bar.nose_radius_mm >= state.figures.number("boring.large_nose")
     name = "large_negative" if state.bar.rake == "negative" else "large_positive" if large else "small_positive"
     return name, windows_of(state)[name]
 
 
 def diagnosis(state: JobState) -> str:
     """What the holes bored say of the bar: taper, a warm tool, a wrong micrometer; empty while they say nothing."""
-    limit, holes = state.figures.number("boring.taper_told"), [b for b in state.bored if len(b.sizes_mm) > 1]
+    limit, warming, wrong, alike = (
+        state.figures.number(f"boring.{k}") for k in ("taper_told", "warming_told", "wrong_told", "alike")
+    )
+    holes = [b for b in state.bored if len(b.sizes_mm) > 1]
     tapers = [b.sizes_mm[0] - b.sizes_mm[-1] for b in holes]
     if len(tapers) >= 2 and abs(sum(tapers) / len(tapers)) > limit and (min(tapers) > 0 or max(tapers) < 0):
         wide = "top" if tapers[0] > 0 else "bottom"
         return f"Every hole is wider at the {wide}: the bar cuts taper. Look to its square and its slide"
     over = [b.mean_mm - b.set_mm for b, first in _with_first(state) if not first]
-    if len(over) >= 3 and all(b > a for a, b in zip(over, over[1:], strict=False)) and over[-1] - over[0] > WARMING_MM:
+    if len(over) >= 3 and all(b > a for a, b in zip(over, over[1:], strict=False)) and over[-1] - over[0] > warming:
         return "Each hole comes bigger than the one before: the tool is warming. Let it cool, or set it smaller"
-    if len(over) >= 2 and min(abs(v) for v in over) > WRONG_MM and max(over) - min(over) < ALIKE_MM:
+    if len(over) >= 2 and min(abs(v) for v in over) > wrong and max(over) - min(over) < alike:
         return "Every hole is off by as much: look to the setting micrometer before the bar"
     return ""
 

@@ -59,12 +59,16 @@ class JobOpened:
 
 @frozen(kw_only=True)
 class BookInRevised:
+    """What was booked in is corrected; everything already read is worked out anew with it."""
+
     book_in: BookIn
     kind: Literal["book_in_revised"] = "book_in_revised"
 
 
 @frozen(kw_only=True)
 class PlanChosen:
+    """The depths and clock angles that are read from now on, by name."""
+
     name: str
     depths_mm: tuple[float, ...]
     clocks_deg: tuple[float, ...]
@@ -96,12 +100,16 @@ class MasterChecked:
 
 @frozen(kw_only=True)
 class BlockTemperature:
+    """The block was found at this temperature; readings from now on are taken at it."""
+
     block_c: float
     kind: Literal["block_temperature"] = "block_temperature"
 
 
 @frozen(kw_only=True)
 class PlateChanged:
+    """The torque plate goes on or comes off."""
+
     on: bool
     kind: Literal["plate_changed"] = "plate_changed"
 
@@ -292,6 +300,8 @@ class CheckLogged:
 
 @frozen(kw_only=True)
 class StepStamped:
+    """A step of the route is stamped by whoever did it."""
+
     step: str
     initials: str
     kind: Literal["step_stamped"] = "step_stamped"
