@@ -9,6 +9,8 @@ from redline_bore.core.frozen import frozen
 
 @frozen(kw_only=True)
 class PracticeChosen:
+    """Where schools differ, this way is followed from now on."""
+
     topic: str
     name: str
     kind: Literal["practice_chosen"] = "practice_chosen"
