@@ -19,7 +19,6 @@ from redline_bore.job.pistons import rings_of
 from redline_bore.job.practices import TOPICS, practice
 from redline_bore.job.state import JobState
 
-GASKET_ROOM_MM = 1.0  # a gasket's fire ring stands clear of the finished bore by this, on diameter
 OPTIONS_SHOWN = 5
 
 
@@ -88,7 +87,7 @@ def _set_of(state: JobState, over: float, count: int, where: list[int], show: Sh
 
 def _gaskets(state: JobState, over: float, show: Show) -> OrderLine:
     banks = len({b.bank for b in bore_positions(state.block)})
-    least = state.block.bore_mm + over + GASKET_ROOM_MM
+    least = state.block.bore_mm + over + state.figures.number("pistons.gasket_room")
     return OrderLine(
         "head gaskets", banks, f"bore {show.unit(show.rough(least))} or more", "clear of the finished bore all round"
     )
