@@ -22,7 +22,7 @@ from redline_bore.demo.jobs import write_demo  # noqa: E402
 from redline_bore.job.bore import plan_of  # noqa: E402
 from redline_bore.store.logbook import Logbook  # noqa: E402
 from redline_bore.store.shop import shipped_figures  # noqa: E402
-from redline_bore.ui.steps.bore import today  # noqa: E402
+from redline_bore.ui.session import today  # noqa: E402
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 

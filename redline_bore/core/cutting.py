@@ -6,6 +6,7 @@ Lengths in mm, stock on diameter, depths of a pass on radius, feed in mm a turn.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
@@ -64,6 +65,37 @@ def window_at(
         raise InputError("A bore has to be more than nought")
     scale = reference_bore_mm / bore_mm
     return Window(rpm[0] * scale, rpm[1] * scale, *feed_mm)
+
+
+def window_by_speed(bore_mm: float, speed_m_per_min: tuple[float, float], feed_mm: tuple[float, float]) -> Window:
+    """The window of an insert that is known by its surface speed, m/min, at a bore."""
+    if bore_mm <= 0.0:
+        raise InputError("A bore has to be more than nought")
+    low, high = (1000.0 * v / (math.pi * bore_mm) for v in speed_m_per_min)
+    return Window(low, high, *feed_mm)
+
+
+def snapped_speed(wanted_rpm: float, steps_rpm: Sequence[float]) -> float:
+    """The machine's step at or under the wanted turns a minute, its slowest where all are faster; as wanted where it has
+    no steps."""
+    under = [s for s in steps_rpm if s <= wanted_rpm * (1.0 + 1e-9)]
+    return max(under) if under else min(steps_rpm, default=wanted_rpm)
+
+
+def chatter_reason(reach_mm: float, bar_mm: float, slender_most: float, large_nose: bool, feed_call: str) -> str:
+    """Why a bar would chatter here; empty where nothing says so. reach_mm: how far it stands out, bar_mm: how thick.
+
+    A slender bar springs; a large nose fed too lightly rubs and makes it sing. Source: job.md, methods 8.
+    """
+    if not (reach_mm > 0.0 and bar_mm > 0.0):
+        raise InputError("How far the bar reaches and how thick it is have to be more than nought")
+    slender = reach_mm / bar_mm
+    if slender > slender_most:
+        less = "smaller nose" if large_nose else "lower speed"
+        return f"it reaches {slender:.1f} times its thickness: a {less}, or a thicker bar"
+    if large_nose and feed_call == "rubs":
+        return "a large nose fed so lightly rubs: more feed, or a smaller nose"
+    return ""
 
 
 def split_passes(stock_mm: float, limit_mm: float) -> tuple[float, ...]:

@@ -65,3 +65,44 @@ def insert_from_code(text: str) -> Insert:
         name, corner, RELIEFS[found["relief"]], float(found["circle"]) / 8.0 * MM_PER_INCH,
         float(found["thick"]) / 16.0 * MM_PER_INCH, radius,
     )  # fmt: skip
+
+
+USES = ("through", "blind", "seat", "offset")
+
+
+@dataclass(frozen=True)
+class Suits:
+    """How far an insert suits a use: "yes", "with care" or "no", and why."""
+
+    use: str
+    word: str
+    reason: str
+
+
+def suitability(nose_radius_mm: float, rake: str, large_nose_mm: float) -> tuple[Suits, ...]:
+    """What an insert is fit for: through holes, blind flat bottoms, sleeve seats, cutting off centre. Source: job.md."""
+    if not nose_radius_mm > 0.0:
+        raise InputError("The nose radius has to be more than nought")
+    small, positive = nose_radius_mm < large_nose_mm, rake == "positive"
+    if not positive:
+        corner = "a negative corner pushes the bar away and leaves its radius at the bottom"
+        return (
+            Suits("through", "yes", "many edges, and the fastest where it can run out"),
+            Suits("blind", "no", corner),
+            Suits("seat", "no", corner),
+            Suits("offset", "with care", "it pushes hard, and hardest on the side that is cut most"),
+        )
+    if small:
+        return (
+            Suits("through", "yes", "fine marks; slow in a deep cut"),
+            Suits("blind", "yes", "its small corner cuts close to a flat bottom"),
+            Suits("seat", "yes", "light pressure keeps the seat round, its small corner squares the step"),
+            Suits("offset", "with care", "the small corner chips where the cut comes and goes"),
+        )
+    fillet = f"its corner leaves {nose_radius_mm:.2f} mm of fillet at the bottom"
+    return (
+        Suits("through", "yes", "a strong corner that carries more feed"),
+        Suits("blind", "no", fillet),
+        Suits("seat", "no", f"{fillet}, and the sleeve would stand on it"),
+        Suits("offset", "yes", "a strong corner for a cut that comes and goes"),
+    )

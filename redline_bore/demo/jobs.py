@@ -1,58 +1,28 @@
-"""The sample jobs of this version: 2041, 2036 and 2047, written into a logbook entry by entry with a fixed seed."""
+"""The sample jobs of this version: 2041, 2036, 2044 and 2047, written into a logbook entry by entry with a fixed seed."""
 
 from __future__ import annotations
 
 import random
 from collections.abc import Iterator
 from dataclasses import replace
-from datetime import datetime, timedelta
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout
 from redline_bore.core.clamping import NM_PER_LBF_FT, ClampSetUp
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units
+from redline_bore.demo.job_2044 import job_2044
 from redline_bore.demo.walls import FINISH_2036, wall_2036, wall_2041
+from redline_bore.demo.writer import GAUGE_SD_MM, NORTH, SEED, WHO, Writer
 from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job import entries as e
-from redline_bore.job.advice import Show
-from redline_bore.job.call import advise
-from redline_bore.job.fold import fold
-from redline_bore.store.logbook import Draft, Logbook
-
-SEED = 2041
-GAUGE_SD_MM = 0.0008
-WHO = "RM"
-
-
-class _Writer:
-    """Books entries one after another, a little later each."""
-
-    def __init__(self, logbook: Logbook, opening: e.JobOpened, at: str, shipped: Figures):
-        self.at, self.logbook, self.shipped = datetime.fromisoformat(at), logbook, shipped
-        self.drafts: list[Draft] = []
-        self.job_id = logbook.open_job(opening, WHO, self.stamp(0))
-
-    def stamp(self, seconds: float) -> str:
-        self.at += timedelta(seconds=seconds)
-        return self.at.isoformat(timespec="milliseconds")
-
-    def book(self, entry: e.Entry, block_c: float | None = None, typed: str = "", after_s: float = 20.0) -> None:
-        instrument = "bore gauge" if isinstance(entry, (e.ReadingBooked, e.CheckLogged)) else ""
-        self.drafts.append(Draft(entry, WHO, instrument, block_c, typed, self.stamp(after_s)))
-
-    def flush(self) -> None:
-        self.logbook.append(self.job_id, 0, self.drafts)
-        self.drafts = []
-
-    def ledger(self) -> tuple[e.Record, ...]:
-        self.flush()
-        return self.logbook.ledger(self.job_id)
+from redline_bore.store.logbook import Logbook
 
 
 def write_demo(logbook: Logbook, figures: Figures) -> None:
     """Write the sample jobs. Raises InputError when one of their numbers is taken."""
     _job_2047(logbook, figures)
     _job_2036(logbook, figures)
+    job_2044(logbook, figures)
     _job_2041(logbook, figures)
 
 
@@ -91,7 +61,7 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
         duty="long_haul", piston_alloy="piston_cast", oversizes_mm=(0.25, 0.50, 0.75, 1.00, 1.25, 1.50),
     )  # fmt: skip
     opening = e.JobOpened(number="2041", units=Units.METRIC, book_in=book_in, figures=figures.plain())
-    w = _Writer(logbook, opening, "2026-11-23T09:40:00.000+00:00", figures)
+    w = Writer(logbook, opening, "2026-11-23T09:40:00.000+00:00", figures)
     w.book(e.StepStamped(step="book_in", initials=WHO))
     depths, clocks = (10.0, 24.0, 60.0, 110.0, 196.0), (0.0, 30.0, 60.0, 90.0, 120.0, 150.0)
     w.book(e.PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
@@ -123,7 +93,7 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
     w.flush()
 
 
-def _sweep_2041(w: _Writer) -> None:
+def _sweep_2041(w: Writer) -> None:
     """Cylinder 2 never seated its rings: an indicator on a spindle set up on the mains, five depths, 36 points each."""
     chance, wall = random.Random(SEED + 2), wall_2041()
     w.book(e.SpindleSet(cylinder=2, zero_radius_mm=52.5), 20.4, "spindle mains", 1200.0)
@@ -154,7 +124,7 @@ def _job_2036(logbook: Logbook, figures: Figures) -> None:
         oversizes_mm=(0.254, 0.508, 0.762, 1.016),
     )  # fmt: skip
     opening = e.JobOpened(number="2036", units=Units.INCH, book_in=book_in, figures=figures.plain())
-    w = _Writer(logbook, opening, "2026-10-12T08:15:00.000+00:00", figures)
+    w = Writer(logbook, opening, "2026-10-12T08:15:00.000+00:00", figures)
     w.book(e.StepStamped(step="book_in", initials=WHO))
     depths, clocks = (7.0, 18.0, 50.0, 85.0, 140.0), (0.0, 30.0, 60.0, 90.0, 120.0, 150.0)
     w.book(e.PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
@@ -174,7 +144,7 @@ def _job_2036(logbook: Logbook, figures: Figures) -> None:
             wall = e.WallRead(cylinder=cylinder, clock_deg=clock, depth_mm=50.0, wall_mm=thick, zone=zone)  # type: ignore[arg-type]
             w.book(wall, 20.0, f"wall {thick / 25.4:.3f} at 1.97 clock {clock:g}")
     w.book(e.ClearanceStated(source="piston sheet", low_mm=0.0610, high_mm=0.0865), after_s=600.0)
-    _decide(w, 0.508)
+    w.decide(0.508)
     for cylinder, size in ((1, 82.9920), (2, 82.9945)):
         w.book(e.PistonMeasured(cylinder=cylinder, size_mm=size, piston_c=20.0), typed=f"{size:.4f}mm", after_s=3600.0)
     _bore_2036(w)
@@ -185,7 +155,7 @@ def _job_2036(logbook: Logbook, figures: Figures) -> None:
     w.flush()
 
 
-def _owner_2036(w: _Writer) -> None:
+def _owner_2036(w: Writer) -> None:
     """The owner measured in his shed: no plate, 58 F, along the pin axis and across it near the top, aiming looser."""
     chance, wall, cold = random.Random(SEED + 58), wall_2036(FINISH_2036, False), (58.0 - 32.0) / 1.8
     typed = "other owner plate off block 58 F pistons 58 F aim 0.0032"
@@ -205,28 +175,28 @@ def _owner_2036(w: _Writer) -> None:
             )  # fmt: skip
 
 
-def _decide(w: _Writer, oversize_mm: float) -> None:
-    state = fold(w.ledger(), w.shipped)
-    advice = advise(state, 1, oversize_mm, Show(state.units))
-    figures = tuple(f"{f.label}: {f.value}" for f in advice.figures)
-    w.book(e.DecisionTaken(oversize_mm=oversize_mm, sentence=advice.sentence, figures=figures))
-    w.book(e.StepStamped(step="call", initials=WHO))
-
-
-def _bore_2036(w: _Writer) -> None:
+def _bore_2036(w: Writer) -> None:
     """A fine bore in one pass a hole; the first came out bigger than it was set, as first holes do."""
     w.book(e.PracticeChosen(topic="hone_allowance", name="fine bore"))
-    bar = e.BarSet(insert="TPG 321", nose_radius_mm=0.396875, rake="positive", feed_mm=0.0762, rpm=1100.0)
-    w.book(bar, typed="bar TPG 321 feed 0.003 rpm 1100 mains", after_s=1200.0)
+    w.book(NORTH, typed="machine north thick 2.362 reach 9.84 speeds 110 150 210 300 420 600 850 1200", after_s=60.0)
+    shelved = e.InsertShelved(
+        insert="TPG 321", nose_radius_mm=0.396875, rake="positive", edges=3, grade="coated", count=5
+    )
+    w.book(shelved, typed="insert TPG 321 coated 5")
+    bar = e.BarSet(
+        insert="TPG 321", nose_radius_mm=0.396875, rake="positive", feed_mm=0.0762, rpm=1200.0, machine="north"
+    )
+    w.book(bar, typed="bar TPG 321 feed 0.003 rpm 1200 mains", after_s=1200.0)
     for cylinder, (finish, over) in enumerate(zip(FINISH_2036, (0.012, 0.001), strict=True), start=1):
         came = finish - 0.061
         sizes = tuple(round(came + tip, 4) for tip in (0.001, 0.0, -0.0005))
         hole = e.HoleBored(cylinder=cylinder, set_mm=round(came - over, 4), sizes_mm=sizes)
         w.book(hole, 20.0, " ".join(f"{s / 25.4:.4f}" for s in sizes), 900.0)
+    w.book(e.EdgeTurned(insert="TPG 321", why="worn"), typed="turn worn")
     w.book(e.StepStamped(step="bore", initials=WHO))
 
 
-def _hone_2036(w: _Writer) -> None:
+def _hone_2036(w: Writer) -> None:
     """Coarse in even bites to a hair under, then a plateau of light strokes; sizes as read in a slightly warm block."""
     chance = random.Random(SEED + 360)
     for cylinder, finish in enumerate(FINISH_2036, start=1):
@@ -251,7 +221,7 @@ def _job_2047(logbook: Logbook, figures: Figures) -> None:
     opening = e.JobOpened(
         number="2047", units=Units.METRIC, book_in=book_in, figures=figures.plain(), practices={"honing": "ball hone"}
     )
-    w = _Writer(logbook, opening, "2026-11-20T17:05:00.000+00:00", figures)
+    w = Writer(logbook, opening, "2026-11-20T17:05:00.000+00:00", figures)
     w.book(e.StepStamped(step="book_in", initials=WHO))
     for depth, gap in ((14.0, 0.56), (100.0, 0.43)):
         w.book(e.RingGapRead(cylinder=1, depth_mm=depth, gap_mm=gap), typed=f"{gap}")

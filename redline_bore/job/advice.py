@@ -100,6 +100,11 @@ class Show:
         return f"{text} {self.units.mark}"
 
 
+def celsius(value: float) -> str:
+    """A temperature in whole degrees, with its unit."""
+    return f"{value:.0f} °C".replace("-", "−")
+
+
 def count_word(count: int) -> str:
     """Small counts as words, as they are said."""
     words = ("none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")

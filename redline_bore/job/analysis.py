@@ -165,6 +165,12 @@ def _or_reason(unknown: list[tuple[str, str]], name: str, work: Callable[[], T])
         return None
 
 
+def start_of(state: JobState, cylinder: int) -> float | None:
+    """The hole that bar and hone begin with, mean in mm at 20 C: its sleeve as it sits, else as it was gauged."""
+    after = state.sleeving.after_of(cylinder)
+    return shape_of(state, cylinder).mean_mm if after is None else after.mean_mm
+
+
 def levels_of(readings: tuple[Reading, ...]) -> tuple[Level, ...]:
     """Readings grouped by depth (half a millimetre counts as one level), shallowest first, each fitted."""
     groups: list[list[Reading]] = []

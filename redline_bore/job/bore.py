@@ -7,15 +7,25 @@ from dataclasses import dataclass
 
 from redline_bore.core.block import bore_positions, room_below
 from redline_bore.core.bore_order import BoreOrder, bore_order
-from redline_bore.core.cutting import Cut, Window, cut_of, split_passes, window_at
+from redline_bore.core.cutting import (
+    Cut,
+    Window,
+    chatter_reason,
+    cut_of,
+    snapped_speed,
+    split_passes,
+    window_at,
+    window_by_speed,
+)
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
-from redline_bore.job.analysis import shape_of
+from redline_bore.job.analysis import start_of
+from redline_bore.job.option import minutes_for
 from redline_bore.job.practices import practice
 from redline_bore.job.redline import redline_of
+from redline_bore.job.route import sleeved
 from redline_bore.job.state import Bored, JobState
 
-CARE = "Chips off the locating faces; bit to the front and bar back before raising it. Long sleeves and gloves away."
+SIZES = ("small_positive", "large_positive", "large_negative")
 
 
 @dataclass(frozen=True)
@@ -38,39 +48,67 @@ class BorePlan:
 
 def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
     """The plan of a cylinder; ``day`` (YYYY-MM-DD) tells whether the next hole is the first of the day."""
-    low, high = state.figures.row(practice("hone_allowance", state.practice("hone_allowance")).figures)
-    redline, done = (
-        redline_of(state, cylinder),
-        next((b for b in reversed(state.bored) if b.cylinder == cylinder), None),
-    )
-    if _sleeved(state, cylinder):
-        return BorePlan(cylinder, None, None, None, (), None, (low, high), "it is to be sleeved", done)
+    left, redline = left_for_hone(state, cylinder), redline_of(state, cylinder)
+    low, high = left
+    done = hole_of(state, cylinder)
+    if awaits_sleeve(state, cylinder):
+        return BorePlan(cylinder, None, None, None, (), None, left, "it is to be sleeved", None)
     if redline.size_mm is None:
-        return BorePlan(cylinder, None, None, None, (), None, (low, high), redline.missing, done)
-    target, mean = redline.size_mm - (low + high) / 2.0, shape_of(state, cylinder).mean_mm
+        return BorePlan(cylinder, None, None, None, (), None, left, redline.missing, done)
+    target, mean = redline.size_mm - (low + high) / 2.0, start_of(state, cylinder)
     if mean is None:
-        return BorePlan(cylinder, redline.size_mm, target, None, (), None, (low, high), "it is not gauged", done)
+        return BorePlan(cylinder, redline.size_mm, target, None, (), None, left, "it is not gauged", done)
     stock = target - mean
     passes = split_passes(stock, state.figures.number("boring.deepest_pass")) if stock > 0.0 else ()
     why = "" if stock > 0.0 else "there is no stock for the bar: it is the hone's work"
-    return BorePlan(
-        cylinder, redline.size_mm, target, stock, passes, setting_for(state, target, day), (low, high), why, done
-    )
+    return BorePlan(cylinder, redline.size_mm, target, stock, passes, setting_for(state, target, day), left, why, done)
 
 
-def _sleeved(state: JobState, cylinder: int) -> bool:
-    return state.decision is not None and any(
-        a.cylinder == cylinder and a.way == "sleeve" for a in state.decision.apart
-    )
+def left_for_hone(state: JobState, cylinder: int) -> tuple[float, float]:
+    """What the bar leaves, mm on diameter: by the practice, and in a sleeve by the one for sleeves."""
+    name = "after sleeving" if sleeved(state, cylinder) else state.practice("hone_allowance")
+    low, high = state.figures.row(practice("hone_allowance", name).figures)
+    return low, high
+
+
+def hole_of(state: JobState, cylinder: int) -> Bored | None:
+    """The hole as the bar left it last, none from before a sleeve went in."""
+    after = state.sleeving.after_of(cylinder)
+    since = 0 if after is None else after.seq
+    return next((b for b in reversed(state.bored) if b.cylinder == cylinder and b.seq > since), None)
+
+
+def awaits_sleeve(state: JobState, cylinder: int) -> bool:
+    """Sleeved by the call, and its sleeve was not read since it went in: the finish cut cannot be planned yet."""
+    return sleeved(state, cylinder) and state.sleeving.after_of(cylinder) is None
+
+
+def for_the_bar(state: JobState, cylinder: int) -> bool:
+    """Whether the bar has to do with a cylinder now: not while it waits for a sleeve, nor where only the hone is wanted."""
+    if awaits_sleeve(state, cylinder):
+        return False
+    return not sleeved(state, cylinder) or hole_of(state, cylinder) is not None or not plan_of(state, cylinder).missing
+
+
+def tool_of(state: JobState) -> tuple[str, str]:
+    """Machine and insert that are in use."""
+    return ("", "") if state.bar is None else (state.bar.machine, state.bar.insert)
 
 
 def correction_of(state: JobState) -> Correction:
-    """What this bar has taught on this job; the first hole of a day by the shop's figure until it has taught its own."""
-    start = Correction(0.0, state.figures.number("boring.first_hole_over"))
-    return learned([BoredHole(b.set_mm, b.mean_mm, first) for b, first in _with_first(state)], start)
+    """What this machine and insert have taught, on earlier jobs in this metal and on this one; the first hole of a day
+    by the shop's figure until they have taught their own."""
+    usual, first = 0.0, state.figures.number("boring.first_hole_over")
+    bar = state.bar
+    start = Correction(usual, first)
+    if bar is not None:
+        start = Correction(bar.usual_mm, first if bar.first_mm is None else bar.first_mm, bar.holes, bar.firsts)
+    mine = [BoredHole(b.set_mm, b.mean_mm, f) for b, f in with_first(state) if b.tool == tool_of(state)]
+    return learned(mine, start)
 
 
-def _with_first(state: JobState) -> list[tuple[Bored, bool]]:
+def with_first(state: JobState) -> list[tuple[Bored, bool]]:
+    """Every hole of the job, and whether it was the first of its day."""
     days: set[str] = set()
     found = []
     for hole in state.bored:
@@ -92,196 +130,135 @@ def setting_for(state: JobState, target_mm: float, day: str) -> float:
 
 
 def order_of(state: JobState) -> tuple[BoreOrder, ...]:
-    """In which order the cylinders are bored, bank by bank, those that are sleeved left out."""
+    """In which order the cylinders are bored, bank by bank, those left out that the bar has nothing to do with."""
     banks: dict[int, list[tuple[int, float]]] = {}
     for at in bore_positions(state.block):
-        if not _sleeved(state, at.number):
+        if for_the_bar(state, at.number):
             banks.setdefault(at.bank, []).append((at.number, at.along_mm))
     return tuple(bore_order([n for n, _ in holes], [x for _, x in holes]) for _, holes in sorted(banks.items()))
 
 
 def still_to_bore(state: JobState) -> tuple[tuple[int, ...], ...]:
     """What is left of that order, bank by bank: it stays the order that was begun."""
-    done = {b.cylinder for b in state.bored}
-    left = (tuple(n for n in order.numbers if n not in done) for order in order_of(state))
+    left = (tuple(n for n in order.numbers if hole_of(state, n) is None) for order in order_of(state))
     return tuple(numbers for numbers in left if numbers)
+
+
+def all_bored(state: JobState) -> bool:
+    """Every cylinder that the bar has to do with now was bored and measured."""
+    wanted = [c for c in state.cylinders if for_the_bar(state, c)]
+    return bool(state.bored) and all(hole_of(state, c) is not None for c in wanted)
+
+
+def path_mm(state: JobState) -> float:
+    """How far the tool goes at feed: approach, hole, run-off."""
+    f = state.figures
+    return state.block.length_mm + f.number("boring.approach") + stop_of(state)[1]
+
+
+def stop_of(state: JobState) -> tuple[float, float, bool]:
+    """Depth of the stop under the deck and the run-off in it, mm, and whether the room below is known."""
+    run_off, room = state.figures.number("boring.run_off"), room_below(state.block)
+    out = run_off if room is None else min(run_off, room)
+    return state.block.length_mm + out, out, room is not None
+
+
+def chamfer_mm(state: JobState, finish_mm: float) -> float:
+    """Diameter of the broken edge at the top of a finished hole."""
+    return finish_mm + 2.0 * state.figures.number("boring.chamfer")
 
 
 def cut_now(state: JobState, bore_mm: float) -> Cut | None:
     """The cut of the bar as it is set up; None before it is."""
-    bar, f = state.bar, state.figures
-    if bar is None:
-        return None
-    path = state.block.length_mm + f.number("boring.approach") + f.number("boring.run_off")
-    return cut_of(bore_mm, bar.feed_mm, bar.nose_radius_mm, path, bar.rpm)
+    bar = state.bar
+    return None if bar is None else cut_of(bore_mm, bar.feed_mm, bar.nose_radius_mm, path_mm(state), bar.rpm)
 
 
-def windows_of(state: JobState) -> dict[str, Window]:
-    """The windows of the inserts that are known, at this bore, by name."""
-    f, names = state.figures, ("small_positive", "large_positive", "large_negative")
+def windows_of(state: JobState, grade: str = "") -> dict[str, Window]:
+    """The windows of the inserts that are known, at this bore, by name; ``grade`` empty: that of the insert in the bar."""
+    f, bore = state.figures, state.block.bore_mm
+    grade = grade or ("coated" if state.bar is None else state.bar.grade)
     found = {}
-    for name in names:
+    for name in SIZES:
         (slow, fast), (fine, coarse) = f.row(f"boring.{name}_rpm"), f.row(f"boring.{name}_feed")
-        found[name] = window_at(state.block.bore_mm, f.number("boring.reference_bore"), (slow, fast), (fine, coarse))
+        if grade == "plain":
+            low, high = f.row("boring.plain_speed")
+            found[name] = window_by_speed(bore, (low, high), (fine, coarse))
+        else:
+            found[name] = window_at(bore, f.number("boring.reference_bore"), (slow, fast), (fine, coarse))
     return found
+
+
+def window_name(state: JobState, nose_radius_mm: float, rake: str) -> str:
+    """Which window an insert belongs to."""
+    large = nose_radius_mm >= state.figures.number("boring.large_nose")
+    return "large_negative" if rake == "negative" else "large_positive" if large else "small_positive"
 
 
 def window_now(state: JobState) -> tuple[str, Window] | None:
     """The window that the insert in the bar belongs to."""
     if state.bar is None:
         return None
-    large = state.bar.nose_radius_mm >= state.figures.number("boring.large_nose")
-    name = "large_negative" if state.bar.rake == "negative" else "large_positive" if large else "small_positive"
+    name = window_name(state, state.bar.nose_radius_mm, state.bar.rake)
     return name, windows_of(state)[name]
 
 
-def diagnosis(state: JobState) -> str:
-    """What the holes bored say of the bar: taper, a warm tool, a wrong micrometer; empty while they say nothing."""
-    limit, warming, wrong, alike = (
-        state.figures.number(f"boring.{k}") for k in ("taper_told", "warming_told", "wrong_told", "alike")
+def speeds_of(state: JobState) -> tuple[float, ...]:
+    """The steps of the machine's gearbox: as stated, else the shop's figure."""
+    return state.figures.row("boring.machine_speeds") if state.machine is None else state.machine.speeds_rpm
+
+
+def proposed_cut(state: JobState, nose_radius_mm: float, rake: str, grade: str) -> tuple[float, float]:
+    """Feed in mm a turn and turns a minute for an insert here: the middle of its window, no coarser than the hone's
+    stock takes out; for a sleeve's seat the lower half of the speeds; a step of the machine."""
+    window = windows_of(state, grade)[window_name(state, nose_radius_mm, rake)]
+    least_left = min(left_for_hone(state, c)[0] for c in state.cylinders)
+    finest = math.sqrt(least_left / 6.0 * 8.0 * nose_radius_mm)
+    feed = max(min((window.feed_low_mm + window.feed_high_mm) / 2.0, finest), window.feed_low_mm)
+    fast = (
+        window.rpm_high_for_sleeve_parent if any(awaits_sleeve(state, c) for c in state.cylinders) else window.rpm_high
     )
-    holes = [b for b in state.bored if len(b.sizes_mm) > 1]
-    tapers = [b.sizes_mm[0] - b.sizes_mm[-1] for b in holes]
-    if len(tapers) >= 2 and abs(sum(tapers) / len(tapers)) > limit and (min(tapers) > 0 or max(tapers) < 0):
-        wide = "top" if tapers[0] > 0 else "bottom"
-        return f"Every hole is wider at the {wide}: the bar cuts taper. Look to its square and its slide"
-    over = [b.mean_mm - b.set_mm for b, first in _with_first(state) if not first]
-    if len(over) >= 3 and all(b > a for a, b in zip(over, over[1:], strict=False)) and over[-1] - over[0] > warming:
-        return "Each hole comes bigger than the one before: the tool is warming. Let it cool, or set it smaller"
-    if len(over) >= 2 and min(abs(v) for v in over) > wrong and max(over) - min(over) < alike:
-        return "Every hole is off by as much: look to the setting micrometer before the bar"
-    return ""
+    return round(feed, 3), snapped_speed((window.rpm_low + fast) / 2.0, speeds_of(state))
 
 
-def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:
-    """What the bar does now."""
-    plan = plan_of(state, cylinder, day)
-    sentence, mark = _sentence(state, plan, show)
-    return Advice(
-        f"Call · cylinder {cylinder}", sentence, _figures(state, plan, show), _changes(state, plan, show),
-        _working(state, plan, show, day), "Stamp and go to the hone" if all_bored(state) else "", CARE, mark,
-    )  # fmt: skip
+def chatters(state: JobState) -> str:
+    """Why the bar as it is set up would chatter; empty where nothing says so."""
+    found, f = window_now(state), state.figures
+    if found is None or state.bar is None:
+        return ""
+    thick, reach = f.number("boring.bar_thick"), f.number("boring.bar_reach")
+    if state.machine is not None:
+        thick, reach = state.machine.thick_mm, state.machine.reach_mm
+    large = state.bar.nose_radius_mm >= f.number("boring.large_nose")
+    reach = max(reach, state.block.length_mm)
+    return chatter_reason(reach, thick, f.number("boring.slender_most"), large, found[1].feed_call(state.bar.feed_mm))
 
 
-def all_bored(state: JobState) -> bool:
-    """Every cylinder that the bar has to do with was bored and measured."""
-    done = {b.cylinder for b in state.bored}
-    wanted = [c for c in state.cylinders if not _sleeved(state, c)]
-    return bool(done) and all(c in done for c in wanted)
+def minutes_left(state: JobState, day: str = "") -> float:
+    """Rough minutes the bar still needs for the block: set-up of each bank, handling and cutting of each hole."""
+    cut, total = cut_now(state, state.block.bore_mm), 0.0
+    for numbers in still_to_bore(state):
+        total += minutes_for(state, "set_up_bar") if len(numbers) > 0 and not state.bored else 0.0
+        for n in numbers:
+            passes = len(plan_of(state, n, day).passes_mm)
+            cutting = minutes_for(state, "cutting") if cut is None else cut.minutes * passes
+            total += minutes_for(state, "bore") + cutting
+    return total
 
 
-def _sentence(state: JobState, plan: BorePlan, show: Show) -> tuple[str, Mark]:
-    if plan.done is not None:
-        return _done_sentence(plan, plan.done, show)
-    if plan.target_mm is None or plan.setting_mm is None or not plan.passes_mm:
-        return f"Cylinder {plan.cylinder} is not bored yet: {plan.missing}.", Mark.LOOK
-    if state.bar is None:
-        return "Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK
-    first = " Prove this first hole before trusting the setting." if not state.bored else ""
-    return f"Set {show.size(plan.setting_mm)} and bore cylinder {plan.cylinder}.{first}", Mark.PLAIN
+def deck_lean(state: JobState) -> float | None:
+    """How far a hole squared to the deck leans over its length, mm, by the deck heights that were read; None: not read."""
+    out = [
+        max(h for row in d.rows_mm for h in row) - min(h for row in d.rows_mm for h in row)
+        for d in state.sleeving.decks
+    ]
+    if not out:
+        return None
+    per_bank = state.block.cylinders // len({b.bank for b in bore_positions(state.block)})
+    span = max(per_bank * (state.block.pitch_mm or 1.2 * state.block.bore_mm), 1.3 * state.block.bore_mm)
+    return max(out) * state.block.length_mm / span
 
 
-def _done_sentence(plan: BorePlan, hole: Bored, show: Show) -> tuple[str, Mark]:
-    if plan.redline_mm is None:
-        return f"Cylinder {plan.cylinder} is bored; its redline is not known: {plan.missing}.", Mark.LOOK
-    left = plan.redline_mm - max(hole.sizes_mm)
-    if left <= 0.0:
-        return f"Cylinder {plan.cylinder} is bored {show.unit(show.size(-left))} over its redline.", Mark.STOP
-    if left < plan.left_mm[0] - 1e-9:
-        low = show.size(plan.left_mm[0])
-        return f"Only {show.unit(show.size(left))} is left for the hone in {plan.cylinder}; it wants {low}.", Mark.LOOK
-    if left > plan.left_mm[1] + 1e-9:
-        return (
-            f"Cylinder {plan.cylinder}: {show.unit(show.size(left))} is left, more than the hone is meant to take.",
-            Mark.LOOK,
-        )
-    return f"Cylinder {plan.cylinder} is bored: {show.unit(show.size(left))} is left for the hone.", Mark.SOUND
-
-
-def _figures(state: JobState, plan: BorePlan, show: Show) -> tuple[FigureLine, ...]:
-    lines = []
-    if plan.target_mm is not None:
-        lines.append(FigureLine("bore to", show.size(plan.target_mm)))
-    if plan.stock_mm is not None:
-        lines.append(FigureLine("stock on diameter", show.unit(show.size(plan.stock_mm))))
-    if plan.passes_mm:
-        lines.append(FigureLine("passes, a side", ", ".join(show.size(p) for p in plan.passes_mm)))
-    if plan.done is not None:
-        lines.append(FigureLine("came out at", ", ".join(show.size(s) for s in plan.done.sizes_mm)))
-        lines.append(FigureLine("over its setting", show.away(plan.done.mean_mm - plan.done.set_mm)))
-    cut, found = cut_now(state, state.block.bore_mm), window_now(state)
-    if cut is not None and found is not None and state.bar is not None:
-        fits = cut.allowance_needed_mm <= plan.left_mm[0]
-        lines.append(
-            FigureLine("marks need of the hone", show.size(cut.allowance_needed_mm), Mark.SOUND if fits else Mark.STOP)
-        )
-        call = found[1].feed_call(state.bar.feed_mm)
-        lines.append(FigureLine("feed", call, Mark.SOUND if call == "in window" else Mark.LOOK))
-        lines.append(FigureLine("at the wall", f"{cut.speed_m_per_min:.0f} m/min"))
-        if plan.passes_mm:
-            lines.append(FigureLine("cutting, this hole", f"{cut.minutes * len(plan.passes_mm):.1f} min"))
-    return tuple(lines)
-
-
-def _changes(state: JobState, plan: BorePlan, show: Show) -> tuple[str, ...]:
-    notes = [f"{told}." for told in [diagnosis(state)] if told]
-    if orders := still_to_bore(state):
-        told = "; then the other bank ".join(", ".join(map(str, numbers)) for numbers in orders)
-        notes.append(f"Order that spreads the heat: {told}.")
-    run_off, room = state.figures.number("boring.run_off"), room_below(state.block)
-    if room is None:
-        notes.append(
-            f"How much room there is below is not known; set the stop {show.rough(run_off)} under the hole only once it is."
-        )
-    elif room < run_off:
-        notes.append(f"There is {show.rough(room)} of room below: set the stop before that.")
-    found = window_now(state)
-    if state.bar is not None and found is not None:
-        if not found[1].rpm_low <= state.bar.rpm <= found[1].rpm_high:
-            notes.append(f"This insert turns at {found[1].rpm_low:.0f} to {found[1].rpm_high:.0f} in this bore.")
-        base = {
-            "mains": "Squared to the mains: the holes stand square to the crank, whatever the deck does.",
-            "deck": "Squared to the deck: the holes are only as square to the crank as the deck is.",
-        }
-        notes.append(base[state.bar.based_on])
-    return tuple(notes)
-
-
-def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[WorkLine, ...]:
-    lines = []
-    way = practice("hone_allowance", state.practice("hone_allowance"))
-    if plan.redline_mm is not None and plan.target_mm is not None:
-        low, high = plan.left_mm
-        lines.append(
-            WorkLine(
-                f"bore to = redline {show.fine(plan.redline_mm)} − the middle of {show.fine(low)}–{show.fine(high)} = {show.fine(plan.target_mm)}",
-                f"{way.title}: {way.reason}; boring.toml",
-            )
-        )
-    if plan.setting_mm is not None and plan.target_mm is not None:
-        c = correction_of(state)
-        first = f" − first hole {show.fine(c.first_mm)}" if first_today(state, day) else ""
-        lines.append(
-            WorkLine(
-                f"setting = {show.fine(plan.target_mm)} − correction {show.fine(c.usual_mm)}{first}, taken down to the least count = {show.fine(plan.setting_mm)}",
-                f"methods 8; learned from {c.holes} holes and {c.firsts} first holes",
-            )
-        )
-    if plan.passes_mm:
-        told = " + ".join(show.fine(p) for p in plan.passes_mm)
-        lines.append(
-            WorkLine(
-                f"passes a side: {told} = half of {show.fine(plan.stock_mm or 0.0)}",
-                "the last the lightest; boring.deepest_pass",
-            )
-        )
-    cut = cut_now(state, state.block.bore_mm)
-    if cut is not None and state.bar is not None:
-        f, r = show.fine(state.bar.feed_mm), show.fine(state.bar.nose_radius_mm)
-        lines.append(
-            WorkLine(
-                f"Rt = {f}² / (8 × {r}) = {cut.rt_um:.1f} µm; marks and torn layer reach 3 Rt a side",
-                "ideal, methods 8",
-            )
-        )
-    return tuple(lines)
+def snapped_to_machine(state: JobState, rpm: float) -> float:
+    """A speed as the machine can turn it, where its steps were stated; else as it was typed."""
+    return rpm if state.machine is None else snapped_speed(rpm, state.machine.speeds_rpm)

@@ -13,7 +13,15 @@ from redline_bore.core.block import BlockSpec
 from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
-from redline_bore.job.bore_entries import BarSet, HoleBored
+from redline_bore.job.bore_entries import (
+    BarSet,
+    CutNoted,
+    EdgeTurned,
+    HoleBored,
+    InsertShelved,
+    MachineStated,
+    RunChecked,
+)
 from redline_bore.job.call_entries import (
     Apart,
     BasedOn,
@@ -23,9 +31,25 @@ from redline_bore.job.call_entries import (
     PistonMeasured,
     PracticeChosen,
 )
+from redline_bore.job.sleeve_entries import (
+    AfterPressRead,
+    CounterboreRead,
+    DeckFaced,
+    DeckRead,
+    OldSleeveMeasured,
+    ParentOutsideStated,
+    ParentRead,
+    ProtrusionStated,
+    SleeveCold,
+    SleeveMeasured,
+    SleeveWayTaken,
+)
 
-__all__ = [  # the entries that other modules import from here, those of the call and the bar among them
-    "Apart", "BarSet", "BasedOn", "ChamberStated", "ClearanceStated", "DecisionTaken", "HoleBored", "PistonMeasured", "PracticeChosen",
+__all__ = [  # the entries that other modules import from here, those of the call, the bar and the sleeves among them
+    "AfterPressRead", "Apart", "BarSet", "BasedOn", "ChamberStated", "ClearanceStated", "CounterboreRead", "CutNoted",
+    "DeckFaced", "DeckRead", "DecisionTaken", "EdgeTurned", "HoleBored", "InsertShelved", "MachineStated",
+    "OldSleeveMeasured", "ParentOutsideStated", "ParentRead", "PistonMeasured", "PracticeChosen", "ProtrusionStated",
+    "RunChecked", "SleeveCold", "SleeveMeasured", "SleeveWayTaken",
 ]  # fmt: skip
 
 Plain = float | str | list[float]
@@ -351,8 +375,24 @@ Entry = (
     | PistonMeasured
     | ChamberStated
     | DecisionTaken
+    | MachineStated
+    | InsertShelved
+    | EdgeTurned
     | BarSet
     | HoleBored
+    | RunChecked
+    | CutNoted
+    | OldSleeveMeasured
+    | ParentRead
+    | ParentOutsideStated
+    | SleeveMeasured
+    | DeckRead
+    | DeckFaced
+    | CounterboreRead
+    | ProtrusionStated
+    | SleeveWayTaken
+    | SleeveCold
+    | AfterPressRead
     | HoneStepBegan
     | CheckLogged
     | StepStamped

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from redline_bore.job import entries as e
-from redline_bore.job.advice import Show
+from redline_bore.job.advice import Show, celsius
 from redline_bore.job.state import STEP_TITLES
 
 
@@ -79,6 +79,22 @@ _WORDS: dict[type, Callable[[Any, Show], str]] = {
     e.PistonMeasured: lambda x, s: f"piston {x.cylinder}: {s.size(x.size_mm)}",
     e.ChamberStated: lambda x, s: f"chamber {x.chamber_cm3:g} cm³, gasket {s.size(x.gasket_bore_mm)}",
     e.DecisionTaken: lambda x, s: f"the call: {x.sentence}",
+    e.MachineStated: lambda x, s: f"machine {x.name}: bar {s.rough(x.thick_mm)} thick, reaches {s.rough(x.reach_mm)}",
+    e.InsertShelved: lambda x, s: f"{x.count} inserts {x.insert} onto the shelf, {x.edges} edges each, {x.grade}",
+    e.EdgeTurned: lambda x, s: f"an edge of {x.insert} is {x.why}",
+    e.RunChecked: lambda x, s: f"{x.cylinder or 'set-up'}: {x.step} check, {x.check}",
+    e.CutNoted: lambda x, s: f"{x.cylinder}: {x.what}" + ("" if x.depth_mm is None else f" {s.down(x.depth_mm)}"),
+    e.OldSleeveMeasured: lambda x, s: f"{x.cylinder}: old sleeve {s.size(x.outside_mm)} outside",
+    e.ParentRead: lambda x, s: f"{x.cylinder}: parent {' '.join(s.size(v) for v in x.sizes_mm)} {s.down(x.depth_mm)}",
+    e.ParentOutsideStated: lambda x, s: f"parent's outside {s.rough(x.low_mm)} to {s.rough(x.high_mm)}",
+    e.SleeveMeasured: lambda x, s: f"{x.cylinder}: sleeve {s.size(x.outside_mm)} × {s.size(x.bore_mm)}",
+    e.DeckRead: lambda x, s: f"deck of bank {x.bank + 1} read at {sum(len(r) for r in x.rows_mm)} places",
+    e.DeckFaced: lambda x, s: f"deck of bank {x.bank + 1} faced by {s.size(x.cut_mm)}",
+    e.CounterboreRead: lambda x, s: f"{x.cylinder}: counterbore {s.size(x.depth_mm)} deep",
+    e.ProtrusionStated: lambda x, s: f"flanges stand {s.size(x.low_mm)}–{s.size(x.high_mm)} proud",
+    e.SleeveWayTaken: lambda x, s: f"{x.cylinder}: {x.way}" + (", a step left at the bottom" if x.step_left else ""),
+    e.SleeveCold: lambda x, s: f"sleeves at {celsius(x.sleeve_c)}",
+    e.AfterPressRead: lambda x, s: f"{x.cylinder}: sleeve in, reads {' '.join(s.size(v) for v in x.sizes_mm)}",
     e.BarSet: lambda x, s: (
         f"bar: {x.insert}, {s.fine(x.feed_mm)} a turn, {x.rpm:g} turns a minute, on the {x.based_on}"
     ),

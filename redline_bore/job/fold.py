@@ -13,9 +13,9 @@ from redline_bore.core.fit import ClearanceWindow
 from redline_bore.core.gauging import LevelPlan, plan_of
 from redline_bore.core.thermal import GaugeSetting, master_drift, size_at_20
 from redline_bore.job import entries as e
+from redline_bore.job.fold_cut import HANDLERS, to_20
 from redline_bore.job.practices import SHOP_DEFAULT
 from redline_bore.job.state import (
-    Bored,
     Check,
     Decision,
     Defect,
@@ -36,7 +36,7 @@ from redline_bore.job.state import (
 
 _LISTS = (
     "readings", "three_points", "sweeps", "zero_spans", "ring_gaps", "defects", "photos", "wall_readings",
-    "second_opinions", "studies", "windows", "pistons", "bored", "checks", "stamps",
+    "second_opinions", "studies", "windows", "pistons", "bored", "run_checks", "cut_notes", "checks", "stamps",
 )  # fmt: skip
 STANDARD_PLANS = ("quick", "full", "race")
 _CHANGE_THE_PAST = (e.EntryStruck, e.EntryRestored, e.BookInRevised)
@@ -124,11 +124,6 @@ def standard_plan(book_in: e.BookIn, figures: Figures, name: str) -> LevelPlan:
     return plan_of(book_in.block, travel, name, levels, chords)
 
 
-def _to_20(draft: dict[str, Any], size_mm: float, block_c: float | None) -> float:
-    coefficient = draft["figures"].number(f"thermal.{draft['materials'].block.material}")
-    return size_mm if block_c is None else size_at_20(size_mm, coefficient, block_c)
-
-
 def _revised(draft: dict[str, Any], record: e.Record, entry: e.BookInRevised) -> None:
     changed = entry.book_in.block != draft["book_in"].block
     draft["book_in"] = entry.book_in
@@ -166,7 +161,7 @@ def _plate(draft: dict[str, Any], record: e.Record, entry: e.PlateChanged) -> No
 
 
 def _reading(draft: dict[str, Any], record: e.Record, entry: e.ReadingBooked) -> None:
-    size = _to_20(draft, entry.diameter_mm, record.block_c)
+    size = to_20(draft, entry.diameter_mm, record.block_c)
     two = entry.gauge == e.TWO_POINT
     draft["readings" if two else "three_points"].append(
         Reading(
@@ -183,7 +178,7 @@ def _spindle(draft: dict[str, Any], record: e.Record, entry: e.SpindleSet) -> No
 def _sweep(draft: dict[str, Any], record: e.Record, entry: e.SweepBooked) -> None:
     spindle: SpindleSetUp | None = draft.get("spindle")
     set_up = spindle.seq if spindle is not None and spindle.cylinder == entry.cylinder else record.seq
-    radii = tuple(_to_20(draft, r, record.block_c) for r in entry.radius_mm)
+    radii = tuple(to_20(draft, r, record.block_c) for r in entry.radius_mm)
     draft["sweeps"].append(
         Sweep(record.seq, entry.cylinder, set_up, entry.depth_mm, entry.clock_deg, radii, entry.plate_on)
     )
@@ -250,7 +245,7 @@ def _study_reading(draft: dict[str, Any], record: e.Record, entry: e.StudyReadin
 
 def _wall(draft: dict[str, Any], record: e.Record, entry: e.WallRead) -> None:
     draft["wall_readings"].append(
-        WallReading(entry.cylinder, entry.clock_deg, entry.depth_mm, entry.wall_mm, entry.zone)
+        WallReading(entry.cylinder, entry.clock_deg, entry.depth_mm, entry.wall_mm, entry.zone, record.seq)
     )
 
 
@@ -281,21 +276,12 @@ def _decision(draft: dict[str, Any], record: e.Record, entry: e.DecisionTaken) -
     )  # fmt: skip
 
 
-def _bar(draft: dict[str, Any], record: e.Record, entry: e.BarSet) -> None:
-    draft["bar"] = entry
-
-
-def _bored(draft: dict[str, Any], record: e.Record, entry: e.HoleBored) -> None:
-    sizes = tuple(_to_20(draft, size, record.block_c) for size in entry.sizes_mm)
-    draft["bored"].append(Bored(record.seq, entry.cylinder, entry.set_mm, sizes, record.at[:10]))
-
-
 def _hone_step(draft: dict[str, Any], record: e.Record, entry: e.HoneStepBegan) -> None:
     draft["hone_steps"] = tuple((dict(draft["hone_steps"]) | {entry.cylinder: entry.step}).items())
 
 
 def _check(draft: dict[str, Any], record: e.Record, entry: e.CheckLogged) -> None:
-    sizes = tuple(_to_20(draft, size, record.block_c) for size in entry.sizes_mm)
+    sizes = tuple(to_20(draft, size, record.block_c) for size in entry.sizes_mm)
     step = dict(draft["hone_steps"]).get(entry.cylinder, 0)
     draft["checks"].append(
         Check(record.seq, entry.cylinder, step, entry.strokes, sizes, record.block_c, record.at, record.person)
@@ -332,11 +318,10 @@ _HANDLERS: dict[type, Callable[[dict[str, Any], e.Record, Any], None]] = {
     e.PistonMeasured: _piston,
     e.ChamberStated: _chamber,
     e.DecisionTaken: _decision,
-    e.BarSet: _bar,
-    e.HoleBored: _bored,
     e.HoneStepBegan: _hone_step,
     e.CheckLogged: _check,
     e.StepStamped: _stamped,
+    **HANDLERS,
 }
 
 UNDOABLE = tuple(_HANDLERS)

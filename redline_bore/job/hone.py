@@ -15,7 +15,7 @@ from redline_bore.core.stock import (
     theil_sen,
 )
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
-from redline_bore.job.analysis import shape_of
+from redline_bore.job.analysis import start_of
 from redline_bore.job.doubt import reading_doubt
 from redline_bore.job.practices import Practice, practice
 from redline_bore.job.redline import Redline, redline_of
@@ -268,5 +268,5 @@ def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
 
 def stock_removed(state: JobState, cylinder: int) -> float | None:
     """Metal taken on diameter, mm, from the mean as gauged to the last check; None when either is not known."""
-    start, checks = shape_of(state, cylinder).mean_mm, state.checks_of(cylinder)
+    start, checks = start_of(state, cylinder), state.checks_of(cylinder)
     return checks[-1].largest_mm - start if start is not None and checks else None

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
-from redline_bore.job.analysis import CylinderShape, shape_of
+from redline_bore.job.analysis import CylinderShape, shape_of, start_of
+from redline_bore.job.bore import hole_of
 from redline_bore.job.hone import Progress, progress_of, stock_removed
 from redline_bore.job.practices import TOPICS, practice
 from redline_bore.job.redline import clearance_doubt
@@ -79,10 +80,9 @@ def step_stock(state: JobState, cylinder: int, progress: Progress) -> tuple[Step
     """Metal taken by the bar and by each honing step, from the last size before it to the last size in it."""
     found: list[StepStock] = []
     before: float | None = None
-    hole = next((b for b in reversed(state.bored) if b.cylinder == cylinder), None)
-    worn = shape_of(state, cylinder).mean_mm
+    hole, worn = hole_of(state, cylinder), start_of(state, cylinder)
     if hole is not None and worn is not None:
-        before = max(hole.sizes_mm)  # the hone begins where the bar left it, so that the steps add up
+        before = hole.largest_mm  # the hone begins where the bar left it, so that the steps add up
         found.append(StepStock("bored", None, before - worn))
     for step, name in enumerate(progress.practice.steps):
         checks = state.checks_of(cylinder, step)

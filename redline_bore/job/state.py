@@ -22,16 +22,19 @@ from redline_bore.job.entries import (
     BasedOn,
     BookIn,
     ChamberStated,
+    MachineStated,
     OtherReadingBooked,
     SecondOpinionOpened,
 )
+from redline_bore.job.sleeve_state import Sleeving
 
 if TYPE_CHECKING:
     from redline_bore.core.gauge_study import StudyValue
 
 T = TypeVar("T")
 STEP_TITLES = {
-    "book_in": "Book in", "gauge": "Gauge", "call": "Call", "bore": "Bore", "hone": "Hone", "sign_off": "Sign off",
+    "book_in": "Book in", "gauge": "Gauge", "call": "Call", "bore": "Bore", "sleeve": "Sleeve", "hone": "Hone",
+    "sign_off": "Sign off",
 }  # fmt: skip
 STEPS = tuple(STEP_TITLES)
 
@@ -163,6 +166,7 @@ class WallReading:
     depth_mm: float
     wall_mm: float
     zone: str
+    seq: int = 0
 
 
 @frozen
@@ -222,17 +226,52 @@ class Decision:
 
 @frozen
 class Bored:
-    """A hole as it came off the bar, sizes in mm at 20 C, top to bottom; ``day`` as YYYY-MM-DD."""
+    """A hole as it came off the bar, sizes in mm at 20 C, top to bottom; ``day`` as YYYY-MM-DD.
+
+    across_mm: the same places at a second angle. block_c: how warm it was. ``tool``: machine and insert.
+    """
 
     seq: int
     cylinder: int
     set_mm: float
     sizes_mm: tuple[float, ...]
     day: str
+    across_mm: tuple[float, ...] = ()
+    block_c: float | None = None
+    tool: tuple[str, str] = ("", "")
+
+    @property
+    def all_mm(self) -> tuple[float, ...]:
+        return (*self.sizes_mm, *self.across_mm)
+
+    @property
+    def largest_mm(self) -> float:
+        """The size that meets the redline first."""
+        return max(self.all_mm)
 
     @property
     def mean_mm(self) -> float:
-        return sum(self.sizes_mm) / len(self.sizes_mm)
+        return sum(self.all_mm) / len(self.all_mm)
+
+
+@frozen
+class RunCheck:
+    """A check of a run sheet; cylinder 0: it counts for the whole set-up."""
+
+    seq: int
+    step: str
+    cylinder: int
+    check: str
+    person: str
+    at: str
+
+
+@frozen
+class CutNote:
+    seq: int
+    cylinder: int
+    what: str
+    depth_mm: float | None
 
 
 @frozen
@@ -267,8 +306,12 @@ class JobState:
     pistons: tuple[Piston, ...] = ()
     chamber: ChamberStated | None = None
     decision: Decision | None = None
+    machine: MachineStated | None = None
     bar: BarSet | None = None
     bored: tuple[Bored, ...] = ()
+    run_checks: tuple[RunCheck, ...] = ()
+    cut_notes: tuple[CutNote, ...] = ()
+    sleeving: Sleeving = Sleeving()
     hone_steps: tuple[tuple[int, int], ...] = ()  # cylinder, step it is in
     checks: tuple[Check, ...] = ()
     stamps: tuple[Stamp, ...] = ()

@@ -3,7 +3,7 @@
 Everywhere: ``22.9 C`` or ``73 F`` (block temperature).
 Gauge: ``105.214``, ``+0.214`` (from the gauge's zero), ``+21`` (oversize), ``gap 0.56 at 14``,
 ``wall 4.6 at 60 clock 90``, ``rust 0.18 at 60 to 75 clock 250 wide 60``, ``score catches at 30 to 90 clock 90``.
-Call: in ``typed_call``. Bore: in ``typed_bore``.
+Call: in ``typed_call``. Bore: in ``typed_bore``. Sleeve: in ``typed_sleeve``.
 Hone: ``42 106.012`` (double strokes, then sizes from the top down).
 """
 
@@ -20,6 +20,7 @@ from redline_bore.job.state import JobState
 from redline_bore.job.typed_bore import entry_at_bar
 from redline_bore.job.typed_call import entry_at_call
 from redline_bore.job.typed_gauge import words_at_gauge
+from redline_bore.job.typed_sleeve import entry_at_sleeve
 from redline_bore.job.where import Where
 
 _DEFECT = re.compile(
@@ -49,6 +50,8 @@ def entry_from_typed(step: str, text: str, state: JobState, where: Where) -> e.E
         return entry_at_call(text, state, where)
     if step == "bore":
         return entry_at_bar(text, state, where)
+    if step == "sleeve":
+        return entry_at_sleeve(text, state, where)
     if step == "hone":
         return _at_hone(text, state, where)
     raise InputError("Only a block temperature is typed here, like 22.9 C")

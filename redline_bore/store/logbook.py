@@ -200,6 +200,13 @@ class Logbook:
         with self._begun() as connection:
             return self._records(connection, job_id, after)
 
+    def ledgers_with(self, kinds: Sequence[str]) -> tuple[tuple[Record, ...], ...]:
+        """The ledgers of every job that holds an entry of one of these kinds, the oldest job first."""
+        query = sa.select(entry_table.c.job_id).where(entry_table.c.kind.in_(kinds)).distinct()
+        with self._begun() as connection:
+            found = sorted(connection.execute(query).scalars())
+            return tuple(self._records(connection, job_id, 0) for job_id in found)
+
     def _records(self, connection: sa.Connection, job_id: int, after: int) -> tuple[Record, ...]:
         columns = [entry_table.c[name] for name in ENTRY_COLUMNS]
         query = sa.select(*columns).where(entry_table.c.job_id == job_id, entry_table.c.seq > after)

@@ -91,7 +91,11 @@ class Commands(FileCommands, InstrumentCommands):
         self._pages("gauge").tell("mark_defect")
 
     def keep_study(self) -> None:
-        self._pages("gauge").tell("keep")
+        """K: in the study its U becomes the shop's own; at the machine the next check is stamped."""
+        if getattr(self.window.step, "stamp_check", None) is not None and self.window.session.state is not None:
+            self._told_by_step("stamp_check")
+        else:
+            self._pages("gauge").tell("keep")
 
     def quick_plan(self) -> None:
         self._pages("gauge").tell("cycle_plan")

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVB
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.job.advice import Advice, Mark
 from redline_bore.job.entries import BlockTemperature, Record
-from redline_bore.job.state import STEPS
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Commands
 from redline_bore.ui.frame.block_plan import BlockPlan
@@ -55,7 +54,15 @@ def make_step(name: str, window: MainWindow) -> StepView:
     if name == "bore":
         from redline_bore.ui.steps.bore import BoreStep
 
-        return BoreStep(session, theme)
+        bore_step = BoreStep(session, theme, window.runner)
+        bore_step.proposed.connect(window.propose)
+        return bore_step
+    if name == "sleeve":
+        from redline_bore.ui.steps.sleeve import SleeveStep
+
+        sleeve_step = SleeveStep(session, theme, window.runner)
+        sleeve_step.proposed.connect(window.propose)
+        return sleeve_step
     if name == "hone":
         from redline_bore.ui.steps.hone import HoneStep
 
@@ -336,8 +343,9 @@ class MainWindow(QMainWindow):
     def walk(self, by: int) -> None:
         """To the step before or after."""
         if self.session.state is not None:
-            place = STEPS.index(self.session.bench.step) + by
-            self.session.go(STEPS[min(max(place, 0), len(STEPS) - 1)])
+            steps = self.session.steps
+            place = steps.index(self.session.bench.step) + by
+            self.session.go(steps[min(max(place, 0), len(steps) - 1)])
 
     def open_job(self, number: str) -> None:
         try:

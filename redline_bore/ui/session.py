@@ -5,6 +5,7 @@ from __future__ import annotations
 import getpass
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -18,9 +19,11 @@ from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
 from redline_bore.job.analysis import places_read
 from redline_bore.job.fold import fold, fold_on, last_struck, last_undoable, standard_plan
-from redline_bore.job.state import STEPS, JobState
+from redline_bore.job.route import first_step, sleeved_cylinders, steps_of
+from redline_bore.job.state import JobState
 
 if TYPE_CHECKING:
+    from redline_bore.job.tools import ShelfLine
     from redline_bore.store.logbook import Logbook
     from redline_bore.store.readings_csv import ReadRow
 
@@ -50,8 +53,24 @@ TOPICS: dict[type, str] = {
     e.PistonMeasured: "pistons",
     e.ChamberStated: "pistons",
     e.DecisionTaken: "decision",
+    e.MachineStated: "bore",
+    e.InsertShelved: "bore",
+    e.EdgeTurned: "bore",
     e.BarSet: "bore",
     e.HoleBored: "bore",
+    e.RunChecked: "bore",
+    e.CutNoted: "bore",
+    e.OldSleeveMeasured: "sleeve",
+    e.ParentRead: "sleeve",
+    e.ParentOutsideStated: "sleeve",
+    e.SleeveMeasured: "sleeve",
+    e.DeckRead: "sleeve",
+    e.DeckFaced: "sleeve",
+    e.CounterboreRead: "sleeve",
+    e.ProtrusionStated: "sleeve",
+    e.SleeveWayTaken: "sleeve",
+    e.SleeveCold: "sleeve",
+    e.AfterPressRead: "sleeve",
     e.HoneStepBegan: "checks",
     e.CheckLogged: "checks",
     e.StepStamped: "stamps",
@@ -124,6 +143,11 @@ class Session(QObject):
     def show(self) -> Show:
         return Show(self.bench.units)
 
+    @property
+    def steps(self) -> tuple[str, ...]:
+        """The steps of the open job's route."""
+        return steps_of(None if self.bench.new_job else self.state)
+
     def close(self) -> None:
         if self._logbook is not None:
             self._logbook.close()
@@ -132,7 +156,7 @@ class Session(QObject):
         """Take up a job whose ledger has been read."""
         state = fold(records, self.figures)
         self.job_id, self.records, self.state = job_id, records, state
-        self.bench = Bench(step=_first_step(state), units=state.units)
+        self.bench = Bench(step=first_step(state), units=state.units)
         self.bench.cylinder = _first_cylinder(state, self.bench.step)
         self.bench.place = self._next_place()
         self.changed.emit(LEDGER | {"job", "selection", "step", "units", "rung"})
@@ -197,7 +221,9 @@ class Session(QObject):
         topics = frozenset(TOPICS.get(type(r.entry), "all") for r in new)
         if advance:
             self.bench.place = self._next_place()
-        self.changed.emit(LEDGER if "all" in topics else topics)
+        if self.bench.step not in self.steps:  # the step was needed only by what was struck
+            self.bench.step, topics = "call", topics | {"step"}
+        self.changed.emit(LEDGER | topics if "all" in topics else topics)
 
     def look_again(self) -> None:
         """Take in what another program may have booked into this job meanwhile."""
@@ -235,6 +261,32 @@ class Session(QObject):
             return None
         return e.PlanChosen(name=last.plan.name, depths_mm=last.plan.depths_mm, clocks_deg=last.plan.clocks_deg)
 
+    def tool_ledgers(self) -> tuple[tuple[e.Record, ...], ...]:
+        """The ledgers of every job in which a machine, an insert or a bar was booked."""
+        from redline_bore.job.tools import KINDS
+
+        return self.logbook.ledgers_with(KINDS)
+
+    def shelf(self) -> tuple[ShelfLine, ...]:
+        """The shop's inserts, counted over all jobs."""
+        from redline_bore.job.tools import shelf_of
+
+        in_bar = "" if self.job.bar is None else self.job.bar.insert
+        return self.job.remembered("shelf", lambda: shelf_of(self.tool_ledgers(), in_bar))
+
+    def shop_machine(self) -> e.MachineStated | None:
+        """The boring bar that was stated last in any job."""
+        from redline_bore.job.tools import last_machine
+
+        return last_machine(self.tool_ledgers())
+
+    def taught(self, entry: e.BarSet) -> e.BarSet:
+        """A bar's set-up with what its machine and insert taught on the other jobs of the logbook."""
+        from redline_bore.job.tools import taught
+
+        jobs = [fold(ledger, self.figures) for ledger in self.tool_ledgers()]
+        return taught(entry, jobs, self.job.block.material, self.job.number)
+
     def select(self, cylinder: int) -> None:
         """Look at another cylinder."""
         if self.state is not None and cylinder in self.state.cylinders and cylinder != self.bench.cylinder:
@@ -244,7 +296,7 @@ class Session(QObject):
 
     def go(self, step: str) -> None:
         """Go to a step of the route."""
-        if step in STEPS:
+        if step in self.steps:
             self.bench.step = step
             self.bench.new_job = False
             self.changed.emit(frozenset({"step"}))
@@ -356,10 +408,9 @@ class Session(QObject):
         return next_place(self.state.plan, taken) or Place(0, 0)
 
 
-def _first_step(state: JobState) -> str:
-    """The step after the last one that has a stamp; the last one when that has."""
-    done = [STEPS.index(s.step) for s in state.stamps if s.step in STEPS]
-    return STEPS[min(max(done, default=-1) + 1, len(STEPS) - 1)]
+def today() -> str:
+    """The day as the ledger counts it."""
+    return datetime.now(UTC).date().isoformat()
 
 
 def _first_cylinder(state: JobState, step: str) -> int:
@@ -369,6 +420,8 @@ def _first_cylinder(state: JobState, step: str) -> int:
     if step == "bore":
         holes = {b.cylinder for b in state.bored}
         return next((c for c in state.cylinders if c not in holes), 1)
+    if step == "sleeve":
+        return next(iter(sleeved_cylinders(state)), 1)
     if step == "hone":
         return next((c for c in state.cylinders if not state.checks_of(c)), 1)
     return 1

@@ -8,7 +8,9 @@ from redline_bore.core.lengths import Units
 from redline_bore.job import bore
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Mark, Show
-from redline_bore.job.bore import all_bored, correction_of, diagnosis, plan_of, setting_for, still_to_bore
+from redline_bore.job.bore import all_bored, correction_of, plan_of, setting_for, still_to_bore
+from redline_bore.job.bore_advice import advise
+from redline_bore.job.bore_lessons import diagnosis
 from redline_bore.job.fold import fold
 from redline_bore.job.typed import entry_from_typed
 from redline_bore.job.where import Where
@@ -50,8 +52,8 @@ def test_nothing_is_bored_for_a_piston_nobody_measured(ledger_of, state_of, ship
     state = after(ledger_of("2041"), shipped, e.DecisionTaken(oversize_mm=0.75, sentence="Bore."), BAR)
     plan = plan_of(state, 1)
     assert plan.target_mm is None and plan.missing == "measure piston 1 at its gauge point"
-    assert bore.advise(state, 1, MM).mark is Mark.LOOK
-    assert "take the call first" in bore.advise(state_of("2041"), 1, MM).sentence
+    assert advise(state, 1, MM).mark is Mark.LOOK
+    assert "take the call first" in advise(state_of("2041"), 1, MM).sentence
 
 
 def test_a_sleeved_cylinder_is_not_the_bar_s_now(called, shipped):
@@ -96,7 +98,7 @@ def test_the_order_that_was_begun_is_kept(called, shipped):
     ],
 )
 def test_a_bored_hole_is_judged_by_what_the_hone_gets(called, shipped, size, mark, words):
-    advice = bore.advise(after(called, shipped, hole(1, size - 0.002, size)), 1, MM, DAY)
+    advice = advise(after(called, shipped, hole(1, size - 0.002, size)), 1, MM, DAY)
     assert advice.mark is mark and words in advice.sentence
     assert figure(advice, "came out at").value == f"{size - 0.002:.3f}, {size:.3f}"
 
@@ -122,10 +124,10 @@ def test_the_holes_tell_taper_warmth_and_a_wrong_micrometer_apart(called, shippe
 
 def test_marks_that_the_hone_cannot_remove_are_a_stop(called, shipped):
     coarse = e.BarSet(insert="TPG 322", nose_radius_mm=0.79, rake="positive", feed_mm=0.3, rpm=900.0)
-    advice = bore.advise(after(called, shipped, coarse), 1, MM, DAY)
+    advice = advise(after(called, shipped, coarse), 1, MM, DAY)
     assert figure(advice, "marks need").mark is Mark.STOP  # 6 x 0.3^2 / (8 x 0.79) is 0.085 of at least 0.08
-    assert figure(bore.advise(fold(called, shipped), 1, MM, DAY), "marks need").mark is Mark.SOUND
-    rubs = bore.advise(
+    assert figure(advise(fold(called, shipped), 1, MM, DAY), "marks need").mark is Mark.SOUND
+    rubs = advise(
         after(called, shipped, typed(fold(called, shipped), "bar radius 0.8 positive feed 0.1 rpm 900")), 1, MM
     )
     assert figure(rubs, "feed").value == "rubs" and figure(rubs, "feed").mark is Mark.LOOK
@@ -133,21 +135,21 @@ def test_marks_that_the_hone_cannot_remove_are_a_stop(called, shipped):
 
 def test_speed_room_and_reference_are_told(called, shipped):
     slow = typed(fold(called, shipped), "bar TPG 321 feed 0.1 rpm 300 deck")
-    notes = bore.advise(after(called, shipped, slow), 1, MM, DAY).changes
+    notes = advise(after(called, shipped, slow), 1, MM, DAY).changes
     assert any("turns at 774 to 1161 in this bore" in n for n in notes)
     assert any("only as square to the crank as the deck is" in n for n in notes)
 
 
 def test_the_working_says_where_the_setting_comes_from(called, shipped):
-    texts = [w.text for w in bore.advise(fold(called, shipped), 1, MM, DAY).working]
+    texts = [w.text for w in advise(fold(called, shipped), 1, MM, DAY).working]
     assert any("setting = 105.6400 − correction 0.0000 − first hole 0.0130" in t for t in texts)
     assert any("bore to = redline 105.7450" in t for t in texts) and any("Rt = " in t for t in texts)
 
 
 def test_all_bored_leads_to_the_hone(called, shipped):
     state = after(called, shipped, *(hole(c, 105.64) for c in range(1, 6)))
-    assert all_bored(state) and bore.advise(state, 1, MM).button == "Stamp and go to the hone"
-    assert not all_bored(fold(called, shipped)) and not bore.advise(fold(called, shipped), 1, MM).button
+    assert all_bored(state) and advise(state, 1, MM).button == "Stamp and go to the hone"
+    assert not all_bored(fold(called, shipped)) and not advise(fold(called, shipped), 1, MM).button
 
 
 # -- typed ---------------------------------------------------------------------------------------------------------
@@ -200,11 +202,11 @@ def test_the_banks_of_a_vee_are_bored_one_after_the_other(ledger_of, shipped):
 def test_a_hole_bored_again_counts_as_it_came_last(called, shipped):
     state = after(called, shipped, hole(1, 105.56), hole(1, 105.64))
     assert plan_of(state, 1).done.sizes_mm == (105.64,)
-    assert "0.105 mm is left for the hone" in bore.advise(state, 1, MM, DAY).sentence
+    assert "0.105 mm is left for the hone" in advise(state, 1, MM, DAY).sentence
 
 
 def test_a_hole_with_no_stock_is_the_hone_s_work(called, shipped):
     small = e.PistonMeasured(cylinder=3, size_mm=105.05, piston_c=20.0)
     plan = plan_of(after(called, shipped, small), 3)
     assert plan.stock_mm <= 0.0 and plan.passes_mm == () and "the hone's work" in plan.missing
-    assert bore.advise(after(called, shipped, small), 3, MM, DAY).mark is Mark.LOOK
+    assert advise(after(called, shipped, small), 3, MM, DAY).mark is Mark.LOOK

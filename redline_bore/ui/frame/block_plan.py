@@ -24,7 +24,7 @@ def looks_of(
     state: JobState, step: str, show: Show, rung_mm: float | None = None, apart: Sequence[Apart] = ()
 ) -> list[BoreLook]:
     """What the plan shows under each bore at a step."""
-    make = {"bore": _at_bore, "hone": _at_hone, "sign_off": _at_sign_off}.get(step)
+    make = {"bore": _at_bore, "sleeve": _at_sleeve, "hone": _at_hone, "sign_off": _at_sign_off}.get(step)
     if step == "call":
         return _at_call(state, rung_mm or 0.0, show, apart)
     return make(state, show) if make is not None else _at_gauge(state, show)
@@ -68,20 +68,38 @@ def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart]
 
 
 def _at_bore(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.bore import plan_of
+    from redline_bore.job.bore import awaits_sleeve, plan_of
 
     looks = []
     for c in state.cylinders:
         p = plan_of(state, c)
         if p.done is not None and p.redline_mm is not None:
-            left = p.redline_mm - max(p.done.sizes_mm)
+            left = p.redline_mm - p.done.largest_mm
             mark = Mark.STOP if left <= 0.0 else Mark.SOUND if left >= p.left_mm[0] - 1e-9 else Mark.LOOK
             figure, word = show.size(left), "left to hone"
         elif p.target_mm is not None and p.passes_mm:
             figure, word, mark = show.size(p.target_mm), "bore to", Mark.PLAIN
         else:
-            figure, word, mark = "—", "not yet", Mark.LOOK
+            figure, word, mark = "—", "waits for sleeve" if awaits_sleeve(state, c) else "not yet", Mark.LOOK
         looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, p.redline_mm is not None))
+    return looks
+
+
+def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
+    from redline_bore.job.route import sleeved
+    from redline_bore.job.sleeve_fit import fit_of
+    from redline_bore.job.sleeve_run import stage_of
+
+    looks = []
+    for c in state.cylinders:
+        grip = fit_of(state, c).grip
+        if not sleeved(state, c):
+            figure, word, mark = "—", "no sleeve", Mark.PLAIN
+        else:
+            stage = stage_of(state, c)
+            figure = "—" if grip is None else show.size(grip.interference_mm)
+            word, mark = stage.word, stage.mark
+        looks.append(BoreLook(c, None, figure, word, mark, False))
     return looks
 
 
@@ -188,7 +206,16 @@ class BlockPlan(Picture):
             self.session.bench.cylinder,
             colour_scale(state),
             self._tightening(state),
+            self._path(state),
         )
+
+    def _path(self, state: JobState) -> tuple[tuple[int, ...], ...]:
+        """The way of the bar over the block, bank by bank, at the bore step."""
+        if self.session.bench.step != "bore":
+            return ()
+        from redline_bore.job.bore import order_of
+
+        return tuple(order.numbers for order in order_of(state) if len(order.numbers) > 1)
 
     def _tightening(self, state: JobState) -> Tightening | None:
         """The order of the fasteners, while the plate is looked at."""

@@ -30,7 +30,7 @@ KEYS = (
     Key("page_before", "The page before", ("Shift+V",), "At the bench"),
     Key("defect", "Gauge: mark a defect where the maps are read", ("D",), "At the bench"),
     Key("swept", "Gauge: the map by sweeps, or by two points", ("T",), "At the bench"),
-    Key("keep_study", "Gauge study: keep its U as the shop's own", ("K",), "At the bench"),
+    Key("keep_study", "Bore and Sleeve: stamp the next check; gauge study: keep its U", ("K",), "At the bench"),
     Key("sleeve", "Call: sleeve this cylinder, or not", ("S",), "At the bench"),
     Key("beside", "Call: keep this call to compare with", ("B",), "At the bench"),
     Key("axis", "Call: bored about which axis", ("A",), "At the bench"),
@@ -91,13 +91,27 @@ TYPED = (
         "call: what lies above the piston, volumes in cm³; for the compression",
     ),
     (
-        "bar TPG 321 feed 0.1 rpm 900 mains",
-        "bore: the insert by its inch code (or: radius 0.4 positive), feed a turn, speed, squared to what",
+        "bar TPG 321  ·  bar radius 0.4 positive plain feed 0.1 rpm 900 deck",
+        "bore: the insert by its inch code or by hand; feed and speed are proposed where they are not typed",
+    ),
+    ("insert TPG 321 coated 5  ·  turn worn", "bore: five inserts come onto the shelf; an edge is used up"),
+    ("machine north thick 60 reach 250 speeds 110 150 210", "bore: the bar and the steps of its gearbox"),
+    (
+        "105.612 105.610 105.611 across 105.611 105.609 105.610  ·  set 105.600 105.612",
+        "bore: what the hole came out at, top to bottom, at two angles; with the setting where it was another",
+    ),
+    ("note hit and skip at 120  ·  note web at 190", "bore: what was heard or seen at the cut"),
+    ("old 3.682  ·  parent 3.680 3.681 3.680 3.679 at 1.5", "sleeve: the old sleeve's outside; a ring of the parent"),
+    ("sleeve 3.6833 x 3.470 flange 0.250 long 6.3 20 C", "sleeve: outside and bore of the sleeve that goes in"),
+    (
+        "outside 110 to 118  ·  cold -75 C  ·  protrusion 0.001 0.003",
+        "sleeve: the parent's outside; how cold; the flange",
     ),
     (
-        "105.612 105.610  ·  set 105.600 105.612",
-        "bore: what the hole came out at, top to bottom; with the setting where it was another",
+        "deck 0 0.002 / 0.004 0.006  ·  faced 0.004  ·  counterbore 0.2484",
+        "sleeve: heights front to back; what came off",
     ),
+    ("after 3.4862 3.4860 3.4861", "sleeve: its bore once it sits and is cold"),
     ("42 106.012 106.010", "hone: double strokes, then sizes from the top down"),
 )
 

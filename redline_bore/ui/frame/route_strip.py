@@ -9,10 +9,10 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from redline_bore.job.advice import Show
-from redline_bore.job.state import STEP_TITLES, STEPS
+from redline_bore.job.state import STEP_TITLES
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import Session
+from redline_bore.ui.session import LEDGER, Session
 from redline_bore.ui.theme.theme import Theme
 
 PLATE_PX, RIGHT_PX = 292.0, 372.0
@@ -22,7 +22,7 @@ class RouteStrip(Picture):
     """The strip. A click on a graduation goes there."""
 
     needs_job = False
-    topics = frozenset({"step", "stamps", "units", "plate", "temperature", "book_in", "new_job"})
+    topics = LEDGER | {"step", "new_job"}
 
     def __init__(self, session: Session, theme: Theme):
         super().__init__(session, theme, "Route of the job")
@@ -73,14 +73,15 @@ class RouteStrip(Picture):
     def _x(self, index: int) -> float:
         px = self.theme.px
         left, right = px(PLATE_PX + 30), self.width() - px(RIGHT_PX + 34)
-        return left + (right - left) * index / (len(STEPS) - 1)
+        return left + (right - left) * index / (len(self.session.steps) - 1)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.session.state is None:
             return
-        near = min(range(len(STEPS)), key=lambda i: abs(self._x(i) - event.position().x()))
+        steps = self.session.steps
+        near = min(range(len(steps)), key=lambda i: abs(self._x(i) - event.position().x()))
         if abs(self._x(near) - event.position().x()) < self.theme.px(44):
-            self.session.go(STEPS[near])
+            self.session.go(steps[near])
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         pencil.rect(area, "sheet")
@@ -108,20 +109,21 @@ class RouteStrip(Picture):
     def _draw_scale(self, pencil: Pencil) -> None:
         state, px, base = self.session.state, pencil.px, pencil.px(34)
         stamps = {} if self.session.bench.new_job or state is None else {s.step: s for s in state.stamps}
-        here = STEPS.index(self.session.bench.step)
-        pencil.line(self._x(0), base, self._x(len(STEPS) - 1), base, "graphite")
-        for i in range((len(STEPS) - 1) * 10 + 1):
-            x = self._x(0) + (self._x(len(STEPS) - 1) - self._x(0)) * i / ((len(STEPS) - 1) * 10)
-            passed = STEPS[i // 10] in stamps and i % 10
+        steps = self.session.steps
+        here = steps.index(self.session.bench.step)
+        pencil.line(self._x(0), base, self._x(len(steps) - 1), base, "graphite")
+        for i in range((len(steps) - 1) * 10 + 1):
+            x = self._x(0) + (self._x(len(steps) - 1) - self._x(0)) * i / ((len(steps) - 1) * 10)
+            passed = steps[i // 10] in stamps and i % 10
             high = 13 if i % 10 == 0 else 7 if i % 5 == 0 else 4
             pencil.line(
                 x,
                 base,
                 x,
                 base - px(high),
-                "ink" if passed or STEPS[min(i // 10, len(STEPS) - 1)] in stamps else "rule",
+                "ink" if passed or steps[min(i // 10, len(steps) - 1)] in stamps else "rule",
             )
-        for i, step in enumerate(STEPS):
+        for i, step in enumerate(steps):
             x = self._x(i)
             pencil.text(
                 QRectF(x - px(50), base + px(3), px(100), px(18)),
@@ -134,7 +136,7 @@ class RouteStrip(Picture):
             if step in stamps:
                 at = datetime.fromisoformat(stamps[step].at).astimezone()
                 words, side = f"{stamps[step].initials} {at:%H:%M}", CENTRE
-                if i in (0, len(STEPS) - 1):
+                if i in (0, len(steps) - 1):
                     side = RIGHT if i else LEFT  # the ends stand inside, clear of the plate and the buttons
                 left = {LEFT: x, CENTRE: x - px(50), RIGHT: x - px(100)}[side]
                 pencil.text(QRectF(left, base - px(31), px(100), px(16)), words, 12, "graphite", align=side | MIDDLE)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 from PyQt6.QtCore import QRectF
@@ -75,9 +76,10 @@ class Tightening:
 
 def draw_deck_plan(
     pencil: Pencil, area: QRectF, block: BlockSpec, looks: list[BoreLook], selected: int, scale_mm: float,
-    tightening: Tightening | None = None,
+    tightening: Tightening | None = None, paths: Sequence[Sequence[int]] = (),
 ) -> None:  # fmt: skip
-    """Draw the block from above with each bore's measured outline; with ``tightening``, the order at each fastener."""
+    """Draw the block from above with each bore's measured outline; with ``tightening``, the order at each fastener;
+    with ``paths``, the way of the bar from bore to bore, one path a bank."""
     s = plan_scale(area, block, pencil.theme.scale)
     bores = bore_positions(block)
     for bank in sorted({b.bank for b in bores}):
@@ -87,9 +89,27 @@ def draw_deck_plan(
             pencil.circle(x, y, pencil.px(4), "graphite")
     for bore, look in zip(bores, looks, strict=True):
         _bore(pencil, s, block, bore, look, bore.number == selected, scale_mm, len({b.bank for b in bores}) == 1, area)
+    for path in paths:
+        _way(pencil, s, block, [s.at(next(b for b in bores if b.number == n)) for n in path])
     for number, (x, y) in enumerate(_fasteners_at(s, block), start=1):
         if tightening is not None:
             _fastener(pencil, x, y, number, tightening)
+
+
+def _way(pencil: Pencil, s: PlanScale, block: BlockSpec, at: list[tuple[float, float]]) -> None:
+    """The way of the bar: bows beside the bores, each further out, an arrow at its end; each bore's place in the order."""
+    px, r = pencil.px, block.bore_mm / 2 * s.per_mm
+    for i, ((x, y1), (_, y2)) in enumerate(zip(at, at[1:], strict=False)):
+        bow = x - r * (1.08 + 0.26 * (i + 1) / len(at))
+        aside = math.copysign(px(6), y2 - y1)
+        start, end = (x - r, y1 + aside), (x - r * 1.01, y2 - aside)
+        pencil.polyline([start, (bow, start[1]), (bow, end[1]), end], "graphite", 1.4)
+        tip = px(5)
+        pencil.polygon([end, (end[0] - tip, end[1] - tip * 0.7), (end[0] - tip, end[1] + tip * 0.7)], "graphite")
+    for i, (x, y) in enumerate(at, 1):
+        pencil.circle(x + r * 0.55, y - r * 0.55, px(9), "sheet", "graphite", 1.2)
+        box = QRectF(x + r * 0.55 - px(12), y - r * 0.55 - px(9), px(24), px(18))
+        pencil.text(box, f"{i}.", 12, "ink", align=CENTRE | MIDDLE)
 
 
 def _fasteners_at(s: PlanScale, block: BlockSpec) -> list[tuple[float, float]]:
@@ -158,10 +178,12 @@ def _figure(
     if beside:
         left = x + block.bore_mm * 0.72 * s.per_mm + px(4)
         box = QRectF(left, y - px(22), area.right() - left - px(4), px(26))
+    elif len(bore_positions(block)) == 2:  # one bore a bank: under its deck
+        box = QRectF(x - px(60), y + pitch_of(block) * 0.5 * s.per_mm + px(6), px(120), px(22))
     else:
         r = block.bore_mm / 2 * s.per_mm
         box = QRectF(x - px(60), y + r * 0.34, px(120), px(20))
-    size = 21.0 if beside else 14.0
+    size = 21.0 if beside or len(bore_positions(block)) == 2 else 14.0
     while size > 13 and pencil.width_of(look.figure, size, True) > box.width():
         size -= 1
     pencil.text(box, look.figure, size, "ink", True, CENTRE | MIDDLE)

@@ -1,0 +1,57 @@
+"""Books the entries of a sample job one after another, as a person at the bench would have."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from redline_bore.core.figures import Figures
+from redline_bore.job import entries as e
+from redline_bore.job.advice import Show
+from redline_bore.job.call import advise
+from redline_bore.job.fold import fold
+from redline_bore.job.state import JobState
+from redline_bore.store.logbook import Draft, Logbook
+
+SEED = 2041
+GAUGE_SD_MM = 0.0008
+WHO = "RM"
+NORTH = e.MachineStated(
+    name="north", thick_mm=60.0, reach_mm=250.0, speeds_rpm=(110.0, 150.0, 210.0, 300.0, 420.0, 600.0, 850.0, 1200.0)
+)
+
+
+class Writer:
+    """Books entries one after another, a little later each."""
+
+    def __init__(self, logbook: Logbook, opening: e.JobOpened, at: str, shipped: Figures):
+        self.at, self.logbook, self.shipped = datetime.fromisoformat(at), logbook, shipped
+        self.drafts: list[Draft] = []
+        self.job_id = logbook.open_job(opening, WHO, self.stamp(0))
+
+    def stamp(self, seconds: float) -> str:
+        self.at += timedelta(seconds=seconds)
+        return self.at.isoformat(timespec="milliseconds")
+
+    def book(self, entry: e.Entry, block_c: float | None = None, typed: str = "", after_s: float = 20.0) -> None:
+        instrument = "bore gauge" if isinstance(entry, (e.ReadingBooked, e.CheckLogged)) else ""
+        self.drafts.append(Draft(entry, WHO, instrument, block_c, typed, self.stamp(after_s)))
+
+    def flush(self) -> None:
+        self.logbook.append(self.job_id, 0, self.drafts)
+        self.drafts = []
+
+    def ledger(self) -> tuple[e.Record, ...]:
+        self.flush()
+        return self.logbook.ledger(self.job_id)
+
+    def state(self) -> JobState:
+        """The job as it stands so far."""
+        return fold(self.ledger(), self.shipped)
+
+    def decide(self, oversize_mm: float, apart: tuple[e.Apart, ...] = ()) -> None:
+        """Take the call with the words the program itself has for it, and stamp it."""
+        state = self.state()
+        advice = advise(state, 1, oversize_mm, Show(state.units), apart)
+        figures = tuple(f"{f.label}: {f.value}" for f in advice.figures)
+        self.book(e.DecisionTaken(oversize_mm=oversize_mm, sentence=advice.sentence, figures=figures, apart=apart))
+        self.book(e.StepStamped(step="call", initials=WHO))

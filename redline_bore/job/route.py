@@ -1,0 +1,62 @@
+"""The route of a job: the steps it needs, in the order of the bench, and where it stands."""
+
+from __future__ import annotations
+
+from redline_bore.job.sleeve_state import Sleeving
+from redline_bore.job.state import STEPS, JobState
+
+NOT_BORED = ("deglaze", "re-ring", "finish-hone only")
+
+
+def steps_of(state: JobState | None) -> tuple[str, ...]:
+    """The steps of a job; a job shows only those it needs. Without a job, those that every job has."""
+    left_out = {
+        name
+        for name, needed in (("bore", _bores(state)), ("sleeve", state is not None and sleeves(state)))
+        if not needed
+    }
+    return tuple(step for step in STEPS if step not in left_out)
+
+
+def _bores(state: JobState | None) -> bool:
+    if state is None or state.bored or state.stamp("bore") is not None:
+        return True
+    if state.decision is not None:
+        return state.decision.bores
+    return state.book_in.purpose not in NOT_BORED
+
+
+def sleeves(state: JobState) -> bool:
+    """Whether a sleeve has to do with this job: by the call, by its purpose until the call is taken, or by its ledger."""
+    if state.sleeving != Sleeving() or state.stamp("sleeve") is not None:
+        return True
+    if state.decision is not None:
+        return any(a.way == "sleeve" for a in state.decision.apart)
+    return state.book_in.purpose == "sleeve"
+
+
+def sleeved(state: JobState, cylinder: int) -> bool:
+    """Whether the call, or a sleeve that was measured for it, says that a cylinder is sleeved."""
+    by_call = state.decision is not None and any(
+        a.cylinder == cylinder and a.way == "sleeve" for a in state.decision.apart
+    )
+    by_purpose = state.decision is None and state.book_in.purpose == "sleeve"
+    return by_call or by_purpose or state.sleeving.sleeve_of(cylinder) is not None
+
+
+def sleeved_cylinders(state: JobState) -> tuple[int, ...]:
+    return tuple(c for c in state.cylinders if sleeved(state, c))
+
+
+def first_step(state: JobState) -> str:
+    """The step after the last one that has a stamp; the last one when that has."""
+    steps = steps_of(state)
+    done = [steps.index(s.step) for s in state.stamps if s.step in steps]
+    return steps[min(max(done, default=-1) + 1, len(steps) - 1)]
+
+
+def next_step(state: JobState, step: str) -> str:
+    """The first step after one that has no stamp yet; the next one where all have."""
+    steps = steps_of(state)
+    ahead = steps[steps.index(step) + 1 :] or steps[-1:]
+    return next((s for s in ahead if state.stamp(s) is None), ahead[0])

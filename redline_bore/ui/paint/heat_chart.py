@@ -1,0 +1,81 @@
+"""Temperature against assembly gap: how hot the block has to be for each cold of the sleeve, and for how long."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF
+
+from redline_bore.job.advice import Show, celsius
+from redline_bore.job.sleeve_heat import Cold, HeatPlan
+from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
+
+COLDEST_C, WARMEST_C = -200.0, 30.0
+
+
+def draw_heat_chart(pencil: Pencil, area: QRectF, plan: HeatPlan, show: Show) -> None:
+    """Sleeve temperature across, block temperature up; above the full line the sleeve drops in with its gap."""
+    px = pencil.px
+    box = QRectF(area.left() + px(58), area.top() + px(10), area.width() - px(80), area.height() - px(64))
+    top_c = max(1.15 * plan.hottest_c, min(1.05 * max(c.block_c for c in plan.colds), 2.0 * plan.hottest_c))
+
+    def x_of(c: float) -> float:
+        return box.left() + box.width() * (c - COLDEST_C) / (WARMEST_C - COLDEST_C)
+
+    def y_of(c: float) -> float:
+        return box.bottom() - box.height() * (c - 0.0) / top_c
+
+    pencil.rect(box, "sheet", "rule")
+    over = QRectF(box.left(), box.top(), box.width(), max(y_of(plan.hottest_c) - box.top(), 0.0))
+    pencil.hatch(over)
+    pencil.label(box.left() + px(8), over.bottom() - px(12), f"the block is not heated over {celsius(plan.hottest_c)}", 12, "ink",
+                 align=LEFT, ground="sheet")  # fmt: skip
+    for value in ticks(0.0, top_c, 6):
+        pencil.line(box.left(), y_of(value), box.right(), y_of(value), "rule")
+        pencil.label(box.left() - px(8), y_of(value), f"{value:.0f}", 12, "graphite", align=RIGHT)
+    for value in (-196.0, -150.0, -100.0, -50.0, 0.0, 20.0):
+        pencil.label(x_of(value), box.bottom() + px(13), f"{value:.0f}".replace("-", "−"), 12, "graphite", align=CENTRE)
+    below = QRectF(box.left(), box.bottom() + px(24), box.width(), px(18))
+    pencil.text(below, "sleeve, °C", 12, "graphite", align=CENTRE | MIDDLE)
+    pencil.text(QRectF(area.left(), box.top() - px(8), px(120), px(16)), "block, °C", 12, "graphite")
+    pencil.line(box.left(), y_of(20.0), box.right(), y_of(20.0), "graphite", 1.0, "dot")
+    pencil.label(box.left() + px(8), y_of(20.0) + px(12), "the shop, 20 °C", 12, "graphite", align=LEFT)
+    _line(pencil, box, x_of, y_of, plan, plan.gap_mm, "tight", 2.6, "")
+    _line(pencil, box, x_of, y_of, plan, 0.0, "graphite", 1.4, "dash")
+    at = plan.drop.parent_c_for(0.0, 0.0)
+    pencil.label(x_of(0.0), y_of(at) + px(18), "touches", 12, "graphite", align=CENTRE, ground="sheet")
+    for cold in plan.colds:
+        _mark(pencil, box, x_of, y_of, cold, abs(cold.sleeve_c - plan.chosen.sleeve_c) < 0.5)
+    if all(abs(cold.sleeve_c - plan.chosen.sleeve_c) >= 0.5 for cold in plan.colds):
+        _mark(pencil, box, x_of, y_of, plan.chosen, True)
+    told = f"full line: drops in with {show.unit(show.size(plan.gap_mm))} to spare"
+    pencil.text(
+        QRectF(box.right() - px(330), box.bottom() - px(26), px(322), px(18)), told, 12, "tight", align=RIGHT | MIDDLE
+    )
+
+
+def _line(
+    pencil: Pencil, box: QRectF, x_of, y_of, plan: HeatPlan, gap: float, colour: str, width: float, dash: str
+) -> None:  # type: ignore[no-untyped-def]
+    points = []
+    for i in range(61):
+        sleeve = -196.0 + (20.0 + 196.0) * i / 60
+        y = y_of(plan.drop.parent_c_for(gap, sleeve))
+        if box.top() <= y <= y_of(20.0):
+            points.append((x_of(sleeve), y))
+    if len(points) > 1:
+        pencil.polyline(points, colour, width, dash)
+
+
+def _mark(pencil: Pencil, box: QRectF, x_of, y_of, cold: Cold, chosen: bool) -> None:  # type: ignore[no-untyped-def]
+    px = pencil.px
+    x, y = x_of(cold.sleeve_c), max(y_of(cold.block_c), box.top() + px(16))
+    if chosen:
+        pencil.line(x, y, x, box.bottom(), "ink", 1.4, "dot")
+        pencil.line(box.left(), y, x, y, "ink", 1.4, "dot")
+    pencil.circle(x, y, px(8 if chosen else 5), "ink" if chosen else "sheet", "ink", 2.0)
+    held = "too hot" if cold.too_hot else f"{celsius(cold.block_c)}, {cold.seconds:.0f} s"
+    near_right, near_left = x > box.right() - px(120), x < box.left() + px(90)
+    side = RIGHT if near_right else LEFT if near_left else CENTRE
+    shift = -px(14) if near_right else px(14) if near_left else 0.0
+    up = -px(34) if side == CENTRE else -px(30)
+    pencil.label(x + shift, y + up, cold.name, 13, "ink", chosen, side, ground="sheet", crowd=False)
+    pencil.label(x + shift, y + up + px(16), held, 13, "ink", chosen, side, ground="sheet", crowd=False)

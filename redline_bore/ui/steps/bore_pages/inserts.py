@@ -1,0 +1,165 @@
+"""Inserts and bars of the shop: edges used and left, what each is fit for and why, the window at this bore."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtWidgets import QVBoxLayout
+
+from redline_bore.core.cutting import Window
+from redline_bore.core.inserts import suitability
+from redline_bore.job import bore, bore_advice
+from redline_bore.job.advice import Advice
+from redline_bore.job.tools import ShelfLine
+from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
+from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.session import LEDGER, Session, today
+from redline_bore.ui.steps.base import LineText
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.walls import Walls
+
+USES = {"through": "through", "blind": "blind", "seat": "seat", "offset": "off centre"}
+MARKS = {"yes": "sound", "with care": "look here", "no": "stop"}
+
+
+class ShelfView(Picture):
+    """The shelf: one strip an insert, its edges as marks, its uses beside it; the machine's speeds below."""
+
+    topics = LEDGER | {"selection", "step", "page"}
+
+    def __init__(self, session: Session, theme: Theme):
+        super().__init__(session, theme, "Inserts and bar")
+
+    def said(self) -> str:
+        if self.session.state is None:
+            return ""
+        lines = self.session.shelf()
+        return "; ".join(f"{s.insert}, {_edges_words(s)}" for s in lines) or "no insert is on the shelf yet"
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        px, lines = pencil.px, self.session.shelf()
+        pencil.heading(px(4), px(6), "Inserts", "edges counted over all jobs")
+        top, foot = area.top() + px(44), px(190)
+        if not lines:
+            told = "Nothing is on the shelf: M, then insert TPG 321 coated 5 puts five there."
+            pencil.text(QRectF(px(8), top, area.width() - px(30), px(60)), told, 15, "graphite", wrap=True)
+        high = min(px(118), (area.height() - px(50) - foot) / max(len(lines), 1))
+        for i, line in enumerate(lines):
+            self._insert(pencil, QRectF(area.left() + px(4), top + high * i, area.width() - px(14), high), line)
+        self._machine(pencil, QRectF(area.left() + px(4), area.bottom() - foot, area.width() - px(14), foot - px(6)))
+
+    def _insert(self, pencil: Pencil, r: QRectF, line: ShelfLine) -> None:
+        px, show, f = pencil.px, self.session.show, self.session.job.figures
+        frame = r.adjusted(0, px(3), 0, -px(3))
+        pencil.rect(frame, "sheet", "ink" if line.in_bar else "rule", 2.0 if line.in_bar else 1.0)
+        name = line.insert + (" · in the bar" if line.in_bar else "")
+        left, y = r.left() + px(12), r.top() + px(10)
+        pencil.text(QRectF(left, y, px(260), px(22)), name, 17, "ink", True)
+        told = f"nose {show.fine(line.nose_radius_mm)} {show.units.mark}, {line.rake}, {line.grade}"
+        after = left + pencil.width_of(name, 17, True) + px(14)
+        pencil.text(QRectF(after, y, px(260), px(22)), told, 13, "graphite")
+        self._edges(pencil, r.right() - px(12), y + px(11), line)
+        across = (r.width() - px(20)) / len(USES)
+        for i, suits in enumerate(suitability(line.nose_radius_mm, line.rake, f.number("boring.large_nose"))):
+            box = QRectF(left + across * i, r.top() + px(44), across - px(14), r.height() - px(50))
+            self._use(pencil, box, USES[suits.use], suits.word, suits.reason)
+
+    def _edges(self, pencil: Pencil, right: float, y: float, line: ShelfLine) -> None:
+        """Edges as marks, the used ones filled, ending at ``right``; many are told by words alone."""
+        px, words = pencil.px, _edges_words(line)
+        left = right - pencil.width_of(words, 13)
+        pencil.text(QRectF(left, y - px(10), px(200), px(20)), words, 13, "ink")
+        if line.edges <= 15:
+            for i in range(line.edges):
+                x = left - px(12) - px(11) * (line.edges - 1 - i)
+                pencil.circle(x, y, px(4), "graphite" if i < line.used else "sheet", "ink", 1.4)
+
+    def _use(self, pencil: Pencil, r: QRectF, use: str, word: str, reason: str) -> None:
+        px, mark = pencil.px, MARKS[word]
+        y = r.top() + px(10)
+        if mark == "sound":
+            pencil.tick_mark(r.left(), y)
+        elif mark == "look here":
+            pencil.triangle_mark(r.left(), y)
+        else:
+            pencil.hatch(QRectF(r.left(), y - px(6), px(11), px(11)), "ink", "ink")
+        pencil.text(QRectF(r.left() + px(16), r.top(), r.width(), px(20)), f"{use}: {word}", 13, "ink", True)
+        below = QRectF(r.left(), r.top() + px(22), r.width(), r.height() - px(22))
+        pencil.text(below, reason, 12, "graphite", align=LEFT, wrap=True)
+
+    def _machine(self, pencil: Pencil, r: QRectF) -> None:
+        """The machine's speeds on a scale, with the window at this bore and the speed that is set."""
+        px, state, show = pencil.px, self.session.job, self.session.show
+        speeds, found = bore.speeds_of(state), bore.window_now(state)
+        m, f = state.machine, state.figures
+        name = "Machine, as the shop's figures have it" if m is None else f"Machine {m.name}"
+        thick, reach = (
+            (f.number("boring.bar_thick"), f.number("boring.bar_reach")) if m is None else (m.thick_mm, m.reach_mm)
+        )
+        aside = f"bar {show.rough(thick)} thick, reaches {show.rough(reach)}; turns a minute"
+        pencil.heading(r.left(), r.top() + px(4), name, aside)
+        y, left, right = r.top() + px(96), r.left() + px(30), r.right() - px(40)
+        top_speed = 1.08 * max([*speeds, *([found[1].rpm_high] if found else [])])
+
+        def x_of(rpm: float) -> float:
+            return left + (right - left) * rpm / top_speed
+
+        if found is not None:
+            self._window(pencil, x_of, y, found[1])
+        pencil.line(left, y, right, y, "ink", 1.4)
+        for i, rpm in enumerate(speeds):
+            pencil.line(x_of(rpm), y, x_of(rpm), y + px(9), "ink", 1.4)
+            crowded = i > 0 and x_of(rpm) - x_of(speeds[i - 1]) < px(34)
+            pencil.label(x_of(rpm), y + px(38 if crowded and i % 2 else 20), f"{rpm:g}", 12, "graphite", align=CENTRE)
+        if state.bar is not None:
+            x = x_of(state.bar.rpm)
+            pencil.polygon([(x, y - px(2)), (x - px(7), y - px(15)), (x + px(7), y - px(15))], "ink")
+            pencil.label(x, y - px(24), f"{state.bar.rpm:g}", 14, "ink", True, CENTRE, ground="sheet", crowd=False)
+        if why := bore.chatters(state):
+            pencil.triangle_mark(r.left(), r.bottom() - px(14))
+            pencil.text(
+                QRectF(r.left() + px(18), r.bottom() - px(24), r.width(), px(20)), f"The bar will sing: {why}", 13
+            )
+
+    def _window(self, pencil: Pencil, x_of, y: float, window: Window) -> None:  # type: ignore[no-untyped-def]
+        px = pencil.px
+        box = QRectF(x_of(window.rpm_low), y - px(46), x_of(window.rpm_high) - x_of(window.rpm_low), px(46))
+        pencil.rect(box, "iron", "graphite", alpha=0.7)
+        seat = x_of(window.rpm_high_for_sleeve_parent)
+        pencil.line(seat, box.top(), seat, box.bottom(), "graphite", 1.0, "dash")
+        pencil.text(
+            QRectF(box.left() - px(4), box.top() - px(20), px(300), px(18)),
+            "window of this insert here",
+            12,
+            "graphite",
+        )
+        pencil.text(
+            QRectF(seat - px(206), box.top() + px(2), px(200), px(18)), "seats", 12, "graphite", align=RIGHT | MIDDLE
+        )
+
+
+def _edges_words(line: ShelfLine) -> str:
+    if not line.edges:
+        return f"{line.used} used; how many there are is not known"
+    return f"{line.used} used, {line.left} left"
+
+
+class InsertsPage(StepPage):
+    """The shelf and the machine."""
+
+    name, title = "inserts", "Inserts and bar"
+
+    def __init__(self, session: Session, theme: Theme, walls: Walls):
+        super().__init__(session, theme, walls)
+        self.view = ShelfView(session, theme)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.view)
+
+    def advice(self) -> Advice:
+        return bore_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, today())
+
+    def line_text(self) -> LineText | None:
+        return LineText(
+            "Inserts and bar", "M, then insert TPG 321 coated 5; bar TPG 321; turn worn", "machine north thick 60 reach 250 speeds 110 …", "—"
+        )  # fmt: skip
