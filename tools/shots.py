@@ -118,14 +118,7 @@ def call_pages(camera: Camera) -> None:
     session.set_rung(0.5)
     camera.take("call-shadow")
     camera.page("ladder")
-    camera.key(Qt.Key.Key_S)
-    camera.key(Qt.Key.Key_B)  # half a millimetre with 4 sleeved, kept beside
-    camera.key(Qt.Key.Key_S)
     camera.key(Qt.Key.Key_Up)
-    camera.page("beside")
-    camera.take("call-compare")
-    camera.page("ladder")
-    camera.key(Qt.Key.Key_B)
 
 
 def work_2041(camera: Camera) -> None:
@@ -137,13 +130,22 @@ def work_2041(camera: Camera) -> None:
     session = camera.window.session
     session.go("bore")
     session.select(2)
-    camera.type("bar TPG 321 feed 0.1 rpm 900 mains")
+    camera.type("bar TPG 321")
     for cylinder, over in ((2, 0.014), (4, 0.001)):
         session.select(cylinder)
+        for _ in range(5 if cylinder == 2 else 3):
+            camera.key(Qt.Key.Key_K)
         setting = plan_of(session.job, cylinder, today()).setting_mm or 0.0
-        camera.type(" ".join(f"{setting + over + tip:.3f}" for tip in (0.002, 0.0, 0.001)))
+        tops = " ".join(f"{setting + over + tip:.3f}" for tip in (0.002, 0.0, 0.001))
+        camera.type(f"{tops} across {tops}")
+        for _ in range(2 if cylinder == 2 else 1):
+            camera.key(Qt.Key.Key_K)
     camera.key(Qt.Key.Key_Return)
     camera.take("bore")
+    camera.page("run")
+    camera.key(Qt.Key.Key_K)
+    camera.take("bore-run")
+    camera.page("cut")
     for cylinder in (1, 5, 3):
         session.select(cylinder)
         camera.type(f"{plan_of(session.job, cylinder, today()).target_mm or 0.0:.3f}")
@@ -184,14 +186,15 @@ def main(folder: Path) -> None:
         camera.take("hone")
         camera.key(Qt.Key.Key_F, CTRL)
         camera.take("shop-figures")
+        camera.window.session.open_job("2044")
+        camera.go("sleeve", 2)
+        camera.take("sleeve")
         camera.window.session.open_job("2036")
         camera.go("gauge", 1)
         camera.page("second")
         camera.take("second-opinion")
         camera.go("sign_off", 1)
         camera.take("sign-off")
-        camera.key(Qt.Key.Key_N, CTRL)
-        camera.take("new-job")
         camera.window.close()
 
 

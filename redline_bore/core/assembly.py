@@ -12,7 +12,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.press_fit import ROOM_C
 
 COLDEST_C = -196.0
-STEP_S, LONGEST_S = 0.05, 3600.0
+STEP_S, LONGEST_S = 0.05, 120.0  # after two minutes nobody is still holding it
 
 
 @dataclass(frozen=True)
@@ -89,7 +89,7 @@ class Cooling:
 
 def seconds_of_grace(drop: DropIn, cooling: Cooling, sleeve_c: float, parent_c: float, carry_s: float) -> float:
     """Seconds from taking the sleeve out until its gap is gone: carried through the air for ``carry_s``, then held in
-    the bore where the thin gap passes heat fast. Nought where there is no gap to begin with. Source: two lumped
+    the bore where the thin gap passes heat fast. Nought where there is no gap to begin with, never more than two minutes. Source: two lumped
     bodies, Newton's cooling; the sleeve takes heat on both faces in air, and through the gap in the bore.
     """
     if cooling.wall_mm <= 0.0 or cooling.block_s <= 0.0 or cooling.store <= 0.0:
@@ -100,15 +100,12 @@ def seconds_of_grace(drop: DropIn, cooling: Cooling, sleeve_c: float, parent_c: 
         gap = drop.gap_mm(sleeve, parent)
         if gap <= 0.0:
             return spent
-        inside = spent >= carry_s
-        flow = 2.0 * cooling.air_w * (ROOM_C - sleeve)
-        if inside:
+        step, passes, towards = STEP_S, 2.0 * cooling.air_w, ROOM_C
+        if spent >= carry_s:
             through = cooling.air_conducts / (gap * 1e-3 / 2.0)  # half of the gap on diameter stands on each side
-            flow = through * (parent - sleeve) + cooling.air_w * (ROOM_C - sleeve)
-            step = min(STEP_S, 0.1 * holds / through)
-        else:
-            step = min(STEP_S, carry_s - spent)
-        sleeve += flow * step / holds
+            passes = through + cooling.air_w
+            towards = (through * parent + cooling.air_w * ROOM_C) / passes
+        sleeve += (towards - sleeve) * (1.0 - math.exp(-passes * step / holds))
         parent += (ROOM_C - parent) * (1.0 - math.exp(-step / cooling.block_s))
         spent += step
     return LONGEST_S

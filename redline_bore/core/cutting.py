@@ -120,3 +120,17 @@ def even_passes(radial_mm: float, count: int) -> tuple[float, ...]:
         return (radial_mm,)
     last = min(max(LAST_SHARE * radial_mm / count, LEAST_LAST_MM), radial_mm / count)
     return (*([(radial_mm - last) / (count - 1)] * (count - 1)), last)
+
+
+def settings_in_counts(last_setting_mm: float, passes_mm: Sequence[float], least_count_mm: float) -> tuple[float, ...]:
+    """The setting of each pass, mm on diameter: whole counts of the setting micrometer, the last as given (itself a whole
+    count). Passes, on radius, are rounded so that earlier settings are never larger than the exact ones. Raises
+    InputError."""
+    if not least_count_mm > 0.0:
+        raise InputError("The least count of the setting micrometer has to be more than nought")
+    last = round(last_setting_mm / least_count_mm)
+    found, behind = [last], 0.0
+    for depth in reversed(passes_mm[1:]):
+        behind += 2.0 * depth
+        found.append(last - math.ceil(behind / least_count_mm - 1e-6))
+    return tuple(count * least_count_mm for count in reversed(found))

@@ -12,6 +12,7 @@ from redline_bore.core.cutting import (
     Window,
     chatter_reason,
     cut_of,
+    settings_in_counts,
     snapped_speed,
     split_passes,
     window_at,
@@ -32,7 +33,7 @@ SIZES = ("small_positive", "large_positive", "large_negative")
 class BorePlan:
     """What the bar does with one cylinder, mm. None: not known, and ``missing`` says why; ``done`` the hole as it came.
 
-    left_mm: range that the practice leaves for the hone. ``passes_mm`` on radius.
+    left_mm: range that the practice leaves for the hone. ``passes_mm`` on radius, ``settings_mm`` the setting of each.
     """
 
     cylinder: int
@@ -44,6 +45,7 @@ class BorePlan:
     left_mm: tuple[float, float]
     missing: str
     done: Bored | None
+    settings_mm: tuple[float, ...] = ()
 
 
 def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
@@ -61,7 +63,9 @@ def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
     stock = target - mean
     passes = split_passes(stock, state.figures.number("boring.deepest_pass")) if stock > 0.0 else ()
     why = "" if stock > 0.0 else "there is no stock for the bar: it is the hone's work"
-    return BorePlan(cylinder, redline.size_mm, target, stock, passes, setting_for(state, target, day), left, why, done)
+    setting = setting_for(state, target, day)
+    settings = settings_in_counts(setting, passes, least_count(state)) if passes else ()
+    return BorePlan(cylinder, redline.size_mm, target, stock, passes, setting, left, why, done, settings)
 
 
 def left_for_hone(state: JobState, cylinder: int) -> tuple[float, float]:
@@ -122,9 +126,14 @@ def first_today(state: JobState, day: str) -> bool:
     return not any(b.day == day for b in state.bored) if day else not state.bored
 
 
+def least_count(state: JobState) -> float:
+    """Of the shop's setting micrometer, mm."""
+    return state.figures.number(f"boring.least_count_{state.units}")
+
+
 def setting_for(state: JobState, target_mm: float, day: str) -> float:
     """The figure for the setting micrometer, taken down to its least count: less metal, never more."""
-    least = state.figures.number(f"boring.least_count_{state.units}")
+    least = least_count(state)
     exact = correction_of(state).setting_mm(target_mm, first_today(state, day))
     return math.floor(exact / least + 1e-6) * least
 

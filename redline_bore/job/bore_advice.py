@@ -21,7 +21,7 @@ from redline_bore.job.bore import (
     with_first,
 )
 from redline_bore.job.bore_lessons import diagnosis, faults_in, next_setting, proof_wants
-from redline_bore.job.bore_run import run_of
+from redline_bore.job.bore_run import run_of, setting_now
 from redline_bore.job.practices import practice
 from redline_bore.job.route import next_step
 from redline_bore.job.run_sheet import stamp_notes
@@ -35,7 +35,7 @@ NEXT = {"sleeve": "sleeves", "hone": "hone", "sign_off": "sign-off"}
 def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:
     """What the bar does now."""
     plan = plan_of(state, cylinder, day)
-    sentence, mark = _sentence(state, plan, show)
+    sentence, mark = _sentence(state, plan, show, day)
     button = f"Stamp and go to the {NEXT[next_step(state, 'bore')]}" if all_bored(state) else ""
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, plan, show), _changes(state, plan, show, day),
@@ -43,7 +43,7 @@ def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:
     )  # fmt: skip
 
 
-def _sentence(state: JobState, plan: BorePlan, show: Show) -> tuple[str, Mark]:
+def _sentence(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str, Mark]:
     if plan.done is not None:
         return _done_sentence(state, plan, plan.done, show)
     if awaits_sleeve(state, plan.cylinder):
@@ -53,6 +53,9 @@ def _sentence(state: JobState, plan: BorePlan, show: Show) -> tuple[str, Mark]:
     if state.bar is None:
         return "Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK
     first = " Prove this first hole before trusting the setting." if not state.bored else ""
+    found = setting_now(state, plan.cylinder, day)
+    if found is not None and found[1] < found[2]:
+        return f"Pass {found[1]} of {found[2]} in cylinder {plan.cylinder}: set {show.size(found[0])}.", Mark.PLAIN
     return f"Set {show.size(plan.setting_mm)} and bore cylinder {plan.cylinder}.{first}", Mark.PLAIN
 
 
@@ -91,6 +94,8 @@ def _figures(state: JobState, plan: BorePlan, show: Show) -> tuple[FigureLine, .
         lines.append(FigureLine("stock on diameter", show.unit(show.size(plan.stock_mm))))
     if plan.passes_mm and plan.done is None:
         lines.append(FigureLine("passes, a side", ", ".join(show.size(p) for p in plan.passes_mm)))
+        if len(plan.settings_mm) > 1:
+            lines.append(FigureLine("settings", ", ".join(show.size(s) for s in plan.settings_mm)))
     if plan.done is not None:
         lines += _as_it_came(plan.done, show)
     return (*lines, *_cut(state, plan, show))

@@ -52,7 +52,14 @@ def run_of(state: JobState, cylinder: int, show: Show) -> tuple[RunItem, ...]:
         Check("bit", "Cut; bit to the front, bar back, then raised", "else it scores the wall on its way up"),
     ]  # fmt: skip
     items = [stamped(state, STEP, c, cylinder) for c in checks]
-    items.insert(4, RunItem("", f"Tool set{set_to}", "", _set_words(state, cylinder, show)))
+    for i, setting in enumerate(plan.settings_mm[:-1], 1):
+        rough = Check(
+            f"pass {i}",
+            f"Pass {i}: set {show.size(setting)}, cut",
+            f"of {len(plan.settings_mm)}, the last the lightest",
+        )
+        items.insert(3 + i, stamped(state, STEP, rough, cylinder))
+    items.insert(len(items) - 1, RunItem("", f"Tool set{set_to}", "", _set_words(state, cylinder, show), how="set it"))
     items.append(
         RunItem("", "Measured at two angles", "top, middle, bottom: type the sizes", _measured(state, cylinder, show))
     )
@@ -65,6 +72,17 @@ def run_of(state: JobState, cylinder: int, show: Show) -> tuple[RunItem, ...]:
             stamped(state, STEP, Check("chamfer", f"Top edge broken to Ø {wide}", "so that rings go in"), cylinder)
         )
     return tuple(items)
+
+
+def setting_now(state: JobState, cylinder: int, day: str) -> tuple[float, int, int] | None:
+    """The setting of the pass that is next, its number and how many there are; None where there is none."""
+    plan = plan_of(state, cylinder, day)
+    if not plan.settings_mm or plan.done is not None:
+        return None
+    done = {r.check for r in state.run_checks if (r.step, r.cylinder) == (STEP, cylinder)}
+    count = len(plan.settings_mm)
+    at = next((i for i in range(count - 1) if f"pass {i + 1}" not in done), count - 1)
+    return plan.settings_mm[at], at + 1, count
 
 
 def _bank_words(of_bank: str) -> str:

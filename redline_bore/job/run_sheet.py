@@ -19,6 +19,7 @@ class RunItem:
     done: str = ""
     shared: bool = False
     cylinder: int = 0
+    how: str = "type it"
 
 
 @dataclass(frozen=True)

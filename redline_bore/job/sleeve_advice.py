@@ -40,7 +40,7 @@ def advise(state: JobState, cylinder: int, show: Show, page: str = "fit", day: s
     if all_in(state):
         bored = all_bored(state)
         button = "Stamp and go to the hone" if bored else "Stamp and go to the bar"
-    elif stage is not None and stage.key == "way" and page == "fit":
+    elif stage is not None and stage.key == "way" and page == "fit" and mark is not Mark.STOP:
         button = "Take this way"
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, cylinder, show, page, day), _changes(state, cylinder, show),
@@ -80,6 +80,9 @@ def _gauge_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Ma
 
 def _way_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
     best = ways_of(state, cylinder)[0]
+    if best.standing == NO:
+        own = next(w for w in ways_of(state, cylinder) if w.way == "touch up")
+        return f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP
     return f"{best.title}. {_upper(best.reasons[0])}.", MARKS.get(best.standing, Mark.LOOK)
 
 
@@ -102,7 +105,7 @@ def _heat_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mar
     if c.too_hot:
         return f"The block would need {celsius(c.block_c)}, more than it may have: make the sleeve colder.", Mark.STOP
     warm = "The block stays cold" if c.block_c <= 20.5 else f"Block to {celsius(c.block_c)}"
-    return f"{warm}, sleeve at {celsius(c.sleeve_c)}: then {c.seconds:.0f} s until it grips.", Mark.PLAIN
+    return f"{warm}, sleeve at {celsius(c.sleeve_c)}: then {c.time} until it grips.", Mark.PLAIN
 
 
 def _in_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
@@ -207,7 +210,7 @@ def _heat_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLin
         FigureLine("sleeve", f"{celsius(c.sleeve_c)}"),
         FigureLine("block", f"{celsius(c.block_c)}", Mark.STOP if c.too_hot else Mark.SOUND),
         FigureLine("block at most", f"{celsius(heat.hottest_c)}"),
-        FigureLine("time until it grips", f"about {c.seconds:.0f} s"),
+        FigureLine("time until it grips", f"about {c.time}"),
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from redline_bore.core.assembly import Cooling, DropIn, Growth, seconds_of_grace
+from redline_bore.core.assembly import LONGEST_S, Cooling, DropIn, Growth, seconds_of_grace
 from redline_bore.job.fold_cut import parent_material
 from redline_bore.job.sleeve_fit import SleeveFit, fit_of, in_aluminium
 from redline_bore.job.sleeve_ways import chosen_way
@@ -23,6 +23,11 @@ class Cold:
     block_c: float
     seconds: float
     too_hot: bool
+
+    @property
+    def time(self) -> str:
+        """The seconds as they are said."""
+        return "over 2 min" if self.seconds >= LONGEST_S else f"{self.seconds:.0f} s"
 
 
 @dataclass(frozen=True)

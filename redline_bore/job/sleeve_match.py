@@ -57,4 +57,4 @@ def _best(parents: dict[int, float], sleeves: dict[int, float], usual_mm: float)
     own = sum((sleeves[p] - parents[p] - usual_mm) ** 2 for p in rows)
     if own <= picked.sum_of_squares_mm2 + 1e-8:
         return tuple((p, p) for p in rows)
-    return tuple((rows[at], columns[i]) for i, at in enumerate(picked.piston_for_bore) if at >= 0)
+    return tuple(sorted((rows[at], columns[i]) for i, at in enumerate(picked.piston_for_bore)))

@@ -81,7 +81,7 @@ def stage_of(state: JobState, cylinder: int) -> Stage:
     way = chosen_way(state, cylinder)
     if way is None:
         best = ways_of(state, cylinder)[0]
-        return Stage("way", "grip", Mark.SOUND if best.way == "touch up" and best.standing == SURE else Mark.LOOK)
+        return Stage("way", "pick a way", Mark.SOUND if best.way == "touch up" and best.standing == SURE else Mark.LOOK)
     if way.standing == NO:
         return Stage("no", "does not go", Mark.STOP)
     if not parent_done(state, fit, way):
@@ -113,7 +113,7 @@ def run_of(state: JobState, cylinder: int, show: Show) -> tuple[RunItem, ...]:
     items.append(check("clean", "Parent clean and dry", "dirt is read as size"))
     items.append(RunItem("", "Parent gauged", "parent, then sizes round the clock", _parent_words(fit, show)))
     items.append(RunItem("", "Sleeve measured", "they differ: each its own", _sleeve_words(fit, show)))
-    items.append(RunItem("", "Way taken", "on the page Fit and ways, Enter", "" if way is None else way.way))
+    items.append(RunItem("", "Way taken", "on the page Fit and ways", "" if way is None else way.way, how="Enter"))
     if way is not None and way.parent_mm is not None:
         done = f"{show.size(fit.parent_mm or 0.0)}" if parent_done(state, fit, way) else ""
         why = "lower half of the speeds; measure again"
@@ -157,13 +157,14 @@ def _going_in(state: JobState, cylinder: int, fit: SleeveFit, check, show: Show)
     heat = heat_plan(state, cylinder)
     block = "hot" if heat is None else f"at {celsius(heat.chosen.block_c)}"
     cold = "cold" if heat is None else f"at {celsius(heat.chosen.sleeve_c)}"
-    grace = "" if heat is None else f"about {heat.chosen.seconds:.0f} s from the cold until it grips"
-    on = held_by(state, fit) or "depth"
+    grace = "" if heat is None else f"about {heat.chosen.time} from the cold until it grips"
+    by = held_by(state, fit)
+    down = f"Down on {by}" if by else "Down, at depth"
     after = state.sleeving.after_of(cylinder)
     items = [
         check("hot", f"Block {block}, all through", "gloves for heat; nothing that burns near it"),
         check("cold", f"Sleeve {cold}, dry, numbered {cylinder}", grace),
-        check("seated", f"Down on {on}", "one push; a sleeve that hangs is pushed out at once"),
+        check("seated", down, "one push; a sleeve that hangs is pushed out at once"),
         check("held", "Held down until both are cold", "it rides up as it grips"),
         RunItem(
             "", "Its bore read, top to bottom", "after, then sizes", "" if after is None else show.size(after.mean_mm)

@@ -71,14 +71,16 @@ def chosen_way(state: JobState, cylinder: int) -> SleeveWay | None:
 
 def _touch_up(state: JobState, fit: SleeveFit) -> SleeveWay:
     assert fit.grip is not None and fit.sleeve is not None and fit.parent_mm is not None and fit.round_clock is not None
-    show, standing, reasons, needs = Show(state.units), SURE, [], []
+    show, standing = Show(state.units), SURE
+    reasons: list[str] = []
+    needs: list[str] = []
     least, _, most = wanted_interference(state, fit.parent_mm)
     x = fit.grip.interference_mm
 
     def worse(to: str, reason: str, need: str = "") -> None:
         nonlocal standing
         standing = max(standing, to, key=lambda s: RANK[s])
-        reasons.append(reason)
+        reasons.insert(0 if to == NO else len(reasons), reason)
         if need:
             needs.append(need)
 
@@ -137,8 +139,9 @@ def _parent_wall(state: JobState, fit: SleeveFit, parent_mm: float, worse) -> No
             MAY, "the wall behind the parent was not read", "read the parent's wall from inside it, in the gauge step"
         )
     elif min(reach) - parent_mm / 2.0 < least:
-        left = Show(state.units).rough(min(reach) - parent_mm / 2.0)
-        worse(NO, f"only {left} of parent would stand, {Show(state.units).rough(least)} is the least")
+        left, show = min(reach) - parent_mm / 2.0, Show(state.units)
+        told = f"only {show.rough(left)} of parent would stand" if left > 0.0 else "nothing of the parent would stand"
+        worse(NO, f"{told}, {show.rough(least)} is the least")
 
 
 def outer_radii(state: JobState, fit: SleeveFit) -> list[float]:
@@ -165,12 +168,13 @@ def _clean_mm(state: JobState, fit: SleeveFit) -> float:
 
 def _bored(state: JobState, fit: SleeveFit, way: str, parent_mm: float, extra: str) -> SleeveWay:
     assert fit.parent_mm is not None and fit.sleeve is not None
-    standing, reasons, needs = SURE, [extra], []
+    standing, needs = SURE, list[str]()
+    reasons = [extra]
 
     def worse(to: str, reason: str, need: str = "") -> None:
         nonlocal standing
         standing = max(standing, to, key=lambda s: RANK[s])
-        reasons.append(reason)
+        reasons.insert(0 if to == NO else len(reasons), reason)
         if need:
             needs.append(need)
 

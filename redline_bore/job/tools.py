@@ -58,17 +58,22 @@ def last_machine(ledgers: Iterable[Sequence[e.Record]]) -> e.MachineStated | Non
     for ledger in ledgers:
         struck = struck_entries(ledger)
         for r in ledger:
-            if isinstance(r.entry, e.MachineStated) and r.seq not in struck and (found is None or r.at > found[0]):
+            if isinstance(r.entry, e.MachineStated) and r.seq not in struck and (found is None or r.at >= found[0]):
                 found = (r.at, r.entry)
     return None if found is None else found[1]
 
 
-def taught(entry: e.BarSet, jobs: Sequence[JobState], material: str, without: str) -> e.BarSet:
-    """The bar's set-up with what its machine and insert have taught in this metal, on all jobs but ``without``."""
+def metal_cut(job: JobState) -> str:
+    """What the bar cuts: the wall, which is iron where an iron sleeve stands in aluminium."""
+    return "grey_iron" if job.block.material == "iron_in_aluminium" else job.block.material
+
+
+def taught(entry: e.BarSet, jobs: Sequence[JobState], now: JobState) -> e.BarSet:
+    """The bar's set-up with what its machine and insert have taught in this job's metal, on all other jobs."""
     holes: list[tuple[str, BoredHole]] = []
     by: list[str] = []
     for job in jobs:
-        if job.number == without or job.block.material != material:
+        if job.number == now.number or metal_cut(job) != metal_cut(now):
             continue
         mine = [
             (hole.day, BoredHole(hole.set_mm, hole.mean_mm, first))

@@ -16,7 +16,17 @@ from redline_bore.core.block import faults_of
 from redline_bore.core.errors import BenchError, Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.job.codec import KINDS, record_to_plain
-from redline_bore.job.entries import BookInRevised, Entry, EntryRestored, EntryStruck, JobOpened, PhotoAttached, Record
+from redline_bore.job.entries import (
+    BookInRevised,
+    DeckRead,
+    Entry,
+    EntryRestored,
+    EntryStruck,
+    JobOpened,
+    PhotoAttached,
+    Record,
+    RunChecked,
+)
 from redline_bore.job.fold import fold
 from redline_bore.store.photos import PhotoBytes, photo_of
 
@@ -141,10 +151,25 @@ def _ledger_faults(ledger: tuple[Record, ...]) -> list[Fault]:
             cylinders = entry.book_in.block.cylinders
             faults += [Fault(f"{path}.entry.book_in.block.{f.path}", f.reason) for f in faults_of(entry.book_in.block)]
         number = getattr(entry, "cylinder", None)
-        if number is not None and not 1 <= number <= cylinders:
+        whole_set_up = isinstance(entry, RunChecked) and number == 0
+        if number is not None and not whole_set_up and not 1 <= number <= cylinders:
             faults.append(Fault(f"{path}.entry.cylinder", f"is {number}; the block has 1 to {cylinders}"))
         if isinstance(entry, (EntryStruck, EntryRestored, PhotoAttached)) and not 1 <= entry.seq < record.seq:
             faults.append(
                 Fault(f"{path}.entry.seq", f"is {entry.seq}; only an earlier entry can be struck, restored or pictured")
             )
+        faults += [Fault(f"{path}.entry.{name}", reason) for name, reason in _empty_figures(entry)]
     return faults
+
+
+def _empty_figures(entry: Entry) -> list[tuple[str, str]]:
+    """Figures that an entry cannot be without, and rows of a deck that do not match."""
+    found = [
+        (name, "holds no figure") for name in ("sizes_mm", "speeds_rpm", "rows_mm") if getattr(entry, name, None) == ()
+    ]
+    if isinstance(entry, DeckRead):
+        if entry.rows_mm and (len({len(row) for row in entry.rows_mm}) != 1 or not entry.rows_mm[0]):
+            found.append(("rows_mm", "every row of a deck holds as many heights"))
+        if entry.bank not in (0, 1):
+            found.append(("bank", f"is {entry.bank}; a block has banks 0 and 1"))
+    return found

@@ -193,6 +193,8 @@ class MainWindow(QMainWindow):
     def _heard(self, topics: frozenset[str]) -> None:
         if topics & {"job", "step", "new_job"}:
             self.show_step()
+        if "page" in topics:
+            self.line.clear_remark()
         self.refresh_words()
 
     def show_step(self) -> None:

@@ -285,7 +285,7 @@ class Session(QObject):
         from redline_bore.job.tools import taught
 
         jobs = [fold(ledger, self.figures) for ledger in self.tool_ledgers()]
-        return taught(entry, jobs, self.job.block.material, self.job.number)
+        return taught(entry, jobs, self.job)
 
     def select(self, cylinder: int) -> None:
         """Look at another cylinder."""

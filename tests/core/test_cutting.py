@@ -8,9 +8,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from redline_bore.core.bore_order import bore_order
-from redline_bore.core.cutting import cut_of, even_passes, split_passes, window_at
+from redline_bore.core.cutting import (
+    chatter_reason,
+    cut_of,
+    even_passes,
+    settings_in_counts,
+    snapped_speed,
+    split_passes,
+    window_at,
+    window_by_speed,
+)
 from redline_bore.core.errors import InputError
-from redline_bore.core.inserts import insert_from_code
+from redline_bore.core.inserts import insert_from_code, suitability
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
 from tests.vectors import IN, cases, check, mm
 
@@ -163,3 +172,59 @@ def test_what_cannot_turn_is_refused(wrong):
         split_passes(0.0, 0.2)
     with pytest.raises(InputError):
         window_at(0.0, 100.0, (800, 1200), (0.05, 0.15))
+
+
+def test_a_speed_is_snapped_down_to_the_machine_s_step():
+    steps = (110.0, 300.0, 850.0, 1200.0)
+    assert [snapped_speed(v, steps) for v in (1199.0, 1200.0, 5000.0, 50.0)] == [850.0, 1200.0, 1200.0, 110.0]
+    assert snapped_speed(777.0, ()) == 777.0
+
+
+@given(st.floats(40.0, 200.0), st.floats(20.0, 500.0))
+def test_a_window_by_speed_holds_that_speed_at_the_wall(bore, speed):
+    window = window_by_speed(bore, (speed / 2.0, speed), (0.05, 0.15))
+    assert cut_of(bore, 0.1, 0.4, 100.0, window.rpm_high).speed_m_per_min == pytest.approx(speed)
+
+
+def test_a_slender_bar_sings_and_so_does_a_large_nose_fed_too_lightly():
+    assert chatter_reason(300.0, 40.0, 4.5, False, "in window").startswith("it reaches 7.5 times")
+    assert "smaller nose" in chatter_reason(300.0, 40.0, 4.5, True, "in window")
+    assert "rubs" in chatter_reason(100.0, 60.0, 4.5, True, "rubs")
+    assert chatter_reason(100.0, 60.0, 4.5, False, "rubs") == chatter_reason(100.0, 60.0, 4.5, True, "in window") == ""
+    with pytest.raises(InputError):
+        chatter_reason(0.0, 60.0, 4.5, False, "rubs")
+
+
+@pytest.mark.parametrize(
+    ("radius", "rake", "words"),
+    [
+        (0.4, "positive", {"through": "yes", "blind": "yes", "seat": "yes", "offset": "with care"}),
+        (0.8, "positive", {"through": "yes", "blind": "no", "seat": "no", "offset": "yes"}),
+        (0.8, "negative", {"through": "yes", "blind": "no", "seat": "no", "offset": "with care"}),
+    ],
+)
+def test_what_an_insert_is_fit_for_has_a_reason(radius, rake, words):
+    found = suitability(radius, rake, 0.6)
+    assert {s.use: s.word for s in found} == words and all(s.reason for s in found)
+
+
+def test_a_sharp_point_suits_nothing():
+    with pytest.raises(InputError):
+        suitability(0.0, "positive", 0.6)
+
+
+@given(st.integers(10000, 30000), st.floats(0.05, 6.0), st.floats(0.05, 1.0))
+def test_settings_are_whole_counts_and_end_on_the_last(counts, stock, limit):
+    least, passes = 0.005, split_passes(stock, limit)
+    settings = settings_in_counts(counts * least, passes, least)
+    assert len(settings) == len(passes) and settings[-1] == pytest.approx(counts * least)
+    assert all(abs(s / least - round(s / least)) < 1e-6 for s in settings)
+    assert list(settings) == sorted(settings)
+    start = settings[-1] - stock
+    for setting, done in zip(settings, [sum(passes[: i + 1]) for i in range(len(passes))], strict=True):
+        assert setting <= start + 2.0 * done + 1e-6  # never deeper than the exact pass
+
+
+def test_a_micrometer_without_a_least_count_is_refused():
+    with pytest.raises(InputError):
+        settings_in_counts(105.0, (0.2, 0.1), 0.0)

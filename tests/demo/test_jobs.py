@@ -11,7 +11,7 @@ from redline_bore.store.logbook import Logbook
 def test_the_seed_gives_the_same_jobs_again(ledger_of, tmp_path, shipped):
     again = Logbook(tmp_path / "again.sqlite")
     write_demo(again, shipped)
-    for number in ("2041", "2036", "2047"):
+    for number in ("2041", "2036", "2044", "2047"):
         assert again.ledger(again.job_id(number)) == ledger_of(number)
     with pytest.raises(InputError, match="already"):
         write_demo(again, shipped)
@@ -24,6 +24,9 @@ def test_they_stand_where_the_scenario_says(state_of):
     assert [d.what for d in gauged.defects_of(4)] == ["rust ring"] and gauged.defects_of(4)[0].deep_high_mm == 0.18
     assert done.stamp("sign_off") and done.decision.oversize_mm == 0.508 and done.units == "inch"
     assert new.readings == () and len(new.ring_gaps) == 2
+    railcar = state_of("2044")
+    assert railcar.block_c == 34.0 and {a.way for a in railcar.decision.apart} == {"sleeve"}
+    assert len(railcar.checks_of(1)) > len(railcar.checks_of(2)) > 0 and railcar.stamp("hone") is None
 
 
 def test_a_stand_in_has_a_wall_for_any_block(state_of):

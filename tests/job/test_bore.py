@@ -5,7 +5,6 @@ import pytest
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job import bore
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Mark, Show
 from redline_bore.job.bore import all_bored, correction_of, plan_of, setting_for, still_to_bore
@@ -28,8 +27,8 @@ def called(ledger_of):
     return longer(ledger_of("2041"), e.DecisionTaken(oversize_mm=0.75, sentence="Bore."), *pistons, BAR)
 
 
-def hole(cylinder, *sizes, setting=105.63):
-    return e.HoleBored(cylinder=cylinder, set_mm=setting, sizes_mm=sizes)
+def hole(cylinder, *sizes, setting=105.63, across=()):
+    return e.HoleBored(cylinder=cylinder, set_mm=setting, sizes_mm=sizes, across_mm=across)
 
 
 def typed(state, text, cylinder=1):
@@ -98,9 +97,9 @@ def test_the_order_that_was_begun_is_kept(called, shipped):
     ],
 )
 def test_a_bored_hole_is_judged_by_what_the_hone_gets(called, shipped, size, mark, words):
-    advice = advise(after(called, shipped, hole(1, size - 0.002, size)), 1, MM, DAY)
+    advice = advise(after(called, shipped, hole(1, size - 0.002, size, size, across=(size, size, size))), 1, MM, DAY)
     assert advice.mark is mark and words in advice.sentence
-    assert figure(advice, "came out at").value == f"{size - 0.002:.3f}, {size:.3f}"
+    assert figure(advice, "came out").value == f"{size - 0.002:.3f}, {size:.3f}, {size:.3f}"
 
 
 def test_a_warm_hole_is_taken_to_twenty(called, shipped):

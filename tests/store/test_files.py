@@ -81,7 +81,7 @@ def test_headers_that_do_not_say_enough_are_refused(state_of, text, reason):
         readings_from_csv(text, state_of("2041"))
 
 
-@pytest.mark.parametrize("number", ["2041", "2036", "2047"])
+@pytest.mark.parametrize("number", ["2041", "2036", "2044", "2047"])
 def test_a_job_goes_to_another_logbook_whole(ledger_of, tmp_path, shipped, number):
     path = tmp_path / "job.json"
     write_text(path, job_to_json(ledger_of(number)))
@@ -127,6 +127,27 @@ def test_a_damaged_job_file_is_refused_with_its_paths(ledger_of, shipped, change
     with pytest.raises(FaultyInput) as caught:
         job_from_json(damaged(ledger_of, change), shipped)
     assert any(f.path == path and reason in f.reason for f in caught.value.faults), caught.value.faults
+
+
+@pytest.mark.parametrize(
+    "kind, change, field, reason",
+    [
+        ("deck_read", {"rows_mm": [[0.0, 0.1], [0.2]]}, "rows_mm", "as many heights"),
+        ("deck_read", {"rows_mm": []}, "rows_mm", "holds no figure"),
+        ("deck_read", {"bank": 5}, "bank", "banks 0 and 1"),
+        ("parent_read", {"sizes_mm": []}, "sizes_mm", "holds no figure"),
+        ("hole_bored", {"sizes_mm": []}, "sizes_mm", "holds no figure"),
+        ("hole_bored", {"cylinder": 0}, "cylinder", "1 to 2"),
+        ("machine_stated", {"speeds_rpm": []}, "speeds_rpm", "holds no figure"),
+    ],
+)
+def test_bar_and_sleeve_entries_without_figures_are_refused(ledger_of, shipped, kind, change, field, reason):
+    table = json.loads(job_to_json(ledger_of("2044")))
+    at = next(i for i, r in enumerate(table["ledger"]) if r["entry"]["kind"] == kind)
+    table["ledger"][at]["entry"].update(change)
+    with pytest.raises(FaultyInput) as caught:
+        job_from_json(json.dumps(table), shipped)
+    assert any(f.path == f"ledger[{at}].entry.{field}" and reason in f.reason for f in caught.value.faults)
 
 
 @pytest.mark.parametrize("text", ["", "{", "[1, 2]", '{"format": NaN}'])

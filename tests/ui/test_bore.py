@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from redline_bore.job import bore
+from redline_bore.job import entries as e
 
 K = Qt.Key
 
@@ -22,7 +23,7 @@ def boring(bench):
 
 def test_the_bar_is_asked_for_and_the_setting_stands_in_big_digits(boring):
     assert boring.call == "Say what is in the bar before it turns: its insert, feed and speed."
-    view = boring.window.step
+    view = boring.window.step.page
     assert "no setting yet" in view.setting.said()
     boring.type("bar TPG 321 feed 0.1 rpm 900 mains")
     assert boring.call == "Set 105.625 and bore cylinder 2. Prove this first hole before trusting the setting."
@@ -37,7 +38,7 @@ def test_a_block_is_bored_in_the_order_that_spreads_the_heat(boring):
     walked = []
     for _ in range(5):
         walked.append(boring.session.bench.cylinder)
-        boring.type("105.640 105.641 105.639")
+        boring.type("105.640 105.641 105.639 across 105.640 105.641 105.640")
         assert "is left for the hone" in boring.call
         if len(walked) < 5:
             boring.key(K.Key_Return)
@@ -61,17 +62,17 @@ def test_arrows_pick_a_cylinder_and_a_temperature_is_still_one(boring):
     assert boring.session.job.block_c == 24.5
 
 
-def test_the_step_draws_a_job_without_a_call(bench_on):
-    bench = bench_on("2047")
+def test_the_step_draws_a_job_without_a_call(bench):
     bench.go("bore")
     assert "take the call first" in bench.call
-    for view in (bench.window.step.setting, bench.window.step.layers, bench.window.step.feed):
+    page = bench.window.step.page
+    for view in (page.setting, page.layers, page.feed):
         assert len(bench.colours(view)) > 2 and view.said()
 
 
 def test_a_struck_hole_is_to_bore_again(boring):
     boring.type("bar TPG 321 feed 0.1 rpm 900 mains")
-    boring.type("105.640")
+    boring.type("105.640 105.640 105.640 across 105.640 105.640 105.640")
     assert "is bored" in boring.call
     boring.key(K.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert boring.call.startswith("Set ") and boring.session.job.bored == ()
@@ -85,7 +86,7 @@ def test_the_bore_step_stands_any_light_and_scale(bench_on, percent, night):
         bench.key(K.Key_D, Qt.KeyboardModifier.ControlModifier)
     bench.window.theme.set_scale(percent / 100)
     bench.go("bore")
-    view = bench.window.step
+    view = bench.window.step.page
     assert view.setting.said() == "Cylinder 1: left for the hone 0.0024" and "left for the hone" in bench.call
     red = bench.window.theme.palette.redline.lower()
     assert bench.colours(view.layers).get(red, 0) > 4  # everything is shown as distance to the redline
@@ -114,13 +115,113 @@ def test_a_hidden_picture_works_nothing_out(boring, monkeypatch):
     assert asked
 
 
-def test_a_call_that_bores_nothing_leaves_the_bar_idle(bench_on):
+def test_a_call_that_bores_nothing_takes_the_bar_off_the_route(bench_on):
     bench = bench_on("2047")
     bench.go("call")
     bench.session.set_page("options")
     bench.settle()
     bench.key(K.Key_Return)
     bench.go("bore")
-    assert "to bore nothing" in bench.call and not bench.window.card.button.isVisible()
-    with pytest.raises(Exception, match="has no setting"):
-        bench.window.step.entered("78.1")
+    assert bench.session.bench.step == "call" and "bore" not in bench.session.steps
+
+
+# -- the run sheet -----------------------------------------------------------------------------------------------------
+
+
+def test_every_check_is_stamped_by_one_key_in_its_order(boring):
+    boring.type("bar TPG 321")
+    boring.session.set_page("run")
+    page = boring.window.step.page
+    assert page.view.said() == "next: Chips off the locating faces"
+    stamped = []
+    for _ in range(5):
+        boring.key(K.Key_K)
+        stamped.append(boring.session.records[-1].entry.check)
+    assert stamped == ["faces", "feeler", "centred", "stop", "bit"]
+    assert page.view.said().startswith("next: Tool set to")
+    boring.type("105.640 105.638 105.639 across 105.641 105.637 105.640")
+    for _ in range(2):
+        boring.key(K.Key_K)
+        stamped.append(boring.session.records[-1].entry.check)
+    assert stamped[-2:] == ["proved", "chamfer"] and page.view.said() == "all done"
+    boring.key(K.Key_K)
+    assert "Every check of cylinder 2 is stamped" in boring.said
+    boring.session.select(4)
+    assert page.view.said().startswith("next: Centred")  # the block stands as it stood
+    boring.key(K.Key_Backspace)
+    assert "struck out" in boring.said
+
+
+def test_a_deep_cut_is_set_pass_by_pass(boring):
+    boring.session.book(e.PistonMeasured(cylinder=2, size_mm=107.0, piston_c=20.0))
+    boring.type("bar TPG 321")
+    plan = bore.plan_of(boring.session.job, 2, "")
+    assert len(plan.settings_mm) == 2 and boring.call.startswith("Pass 1 of 2 in cylinder 2: set")
+    first = boring.window.step.page.setting.said()
+    for _ in range(5):
+        boring.key(K.Key_K)
+    assert boring.session.records[-1].entry.check == "pass 1"
+    assert boring.window.step.page.setting.said() != first and "Set " in boring.call
+
+
+def test_the_first_hole_is_not_trusted_on_one_figure(boring):
+    boring.type("bar TPG 321")
+    boring.type("105.640")
+    assert boring.call.startswith("This first hole proves nothing yet")
+    boring.key(K.Key_Backspace)
+    boring.type("105.640 105.641 105.640 across 105.640 105.640 105.640")
+    assert "is bored" in boring.call
+    assert any("was a cold tool's" in text for text in boring.window.step.advice().changes)
+
+
+def test_what_was_heard_at_the_cut_is_noted_and_says_what_it_means(boring):
+    boring.type("note hit and skip at 120")
+    assert any("a shadow is left, or webs" in text for text in boring.window.step.advice().changes)
+    boring.type("note bang")
+    assert "hit and skip at 120" in boring.said
+
+
+# -- inserts and bar ---------------------------------------------------------------------------------------------------
+
+
+def test_the_bar_learns_from_the_jobs_before(boring):
+    boring.type("bar TPG 321")
+    assert "Taught by 2036, 2044" in boring.said
+    bar = boring.session.job.bar
+    assert bar.machine == "north" and bar.holes >= 1 and bar.firsts >= 1
+    assert boring.session.job.machine.name == "north"  # the shop's machine is kept with this job
+
+
+def test_another_insert_has_nothing_to_go_by(boring):
+    boring.type("bar radius 0.8 positive")
+    bar = boring.session.job.bar
+    assert bar.taught_by == () and bar.first_mm is None and bore.correction_of(boring.session.job).holes == 0
+
+
+def test_edges_are_counted_over_all_jobs(boring):
+    boring.type("bar TPG 321")
+    boring.session.set_page("inserts")
+    view = boring.window.step.page.view
+    assert view.said() == "TPG 321, 1 used, 14 left"
+    boring.type("turn chipped")
+    boring.type("insert SNMG 433 coated 2")
+    assert "TPG 321, 2 used, 13 left" in view.said() and "SNMG 433, 0 used, 16 left" in view.said()
+    boring.key(K.Key_Backspace)
+    assert "SNMG 433" not in view.said()
+    assert len(boring.colours(view)) > 5
+
+
+def test_speeds_are_snapped_to_the_machine_that_was_stated(boring):
+    boring.type("machine south thick 40 reach 220 speeds 200 500 900")
+    boring.type("bar TPG 321 feed 0.1 rpm 950")
+    assert boring.session.job.bar.rpm == 900.0 and boring.session.job.bar.machine == "south"
+    assert any("The bar will sing" in text for text in boring.window.step.advice().changes)
+    boring.type("bar TPG 321 feed 0.02 rpm 900")
+    assert boring.window.step.page.feed.said() == "The feed rubs"
+
+
+def test_the_path_over_the_block_is_on_the_plan_at_the_bar_only(boring):
+    boring.type("bar TPG 321")
+    assert boring.window.plan._path(boring.session.job) == ((2, 4, 1, 5, 3),)
+    boring.go("hone")
+    assert boring.window.plan._path(boring.session.job) == ()

@@ -45,11 +45,17 @@ def test_the_shipped_type_is_used_and_digits_line_up(bench):
     assert all(metrics.inFont(c) for c in "µ°±Øˮ×–→≤≥Δπ½↑↓"[:5])
 
 
-@pytest.mark.parametrize("step", ["book_in", "gauge", "call", "bore", "hone", "sign_off"])
-@pytest.mark.parametrize("number", ["2041", "2036", "2047"])
+@pytest.mark.parametrize(
+    ("number", "step"),
+    [
+        *((number, step) for number in ("2041", "2036", "2047") for step in ("book_in", "gauge", "call", "hone", "sign_off")),
+        ("2041", "bore"), ("2036", "bore"), ("2044", "call"), ("2044", "bore"), ("2044", "sleeve"), ("2044", "hone"),
+    ],
+)  # fmt: skip
 def test_every_step_draws_in_both_themes_and_every_scale(bench_on, step, number):
     bench = bench_on(number)
     bench.go(step)
+    assert bench.session.bench.step == step
     for scale in (0.8, 1.25, 2.0):
         bench.window.theme.set_scale(scale)
         bench.settle()
@@ -93,7 +99,7 @@ def test_working_comes_and_goes_and_follows_the_cylinder(bench):
 def test_jobs_are_found_and_opened_by_keys(bench):
     bench.key(Qt.Key.Key_J, CTRL)
     jobs = bench.window.jobs
-    assert jobs.list.count() == 3 and not bench.window.card.button.isVisible()
+    assert jobs.list.count() == 4 and not bench.window.card.button.isVisible()
     bench.bot.keyClicks(jobs.search, "marigold")
     assert jobs.list.count() == 1
     bench.key(Qt.Key.Key_Return)

@@ -56,4 +56,4 @@ def _marks(pencil: Pencil, box: QRectF, redline_x: float, hone_px: float, share:
     key = QRectF(box.left(), box.bottom() + px(52), px(14), px(14))
     pencil.rect(key, "look_ground", "look")
     words = QRectF(key.right() + px(8), key.top() - px(2), px(260), px(18))
-    pencil.text(words, "marks and torn layer, for the hone to take out", 12, "graphite")
+    pencil.text(words, "marks and torn layer", 12, "graphite")

@@ -72,7 +72,7 @@ def _mark(pencil: Pencil, box: QRectF, x_of, y_of, cold: Cold, chosen: bool) -> 
         pencil.line(x, y, x, box.bottom(), "ink", 1.4, "dot")
         pencil.line(box.left(), y, x, y, "ink", 1.4, "dot")
     pencil.circle(x, y, px(8 if chosen else 5), "ink" if chosen else "sheet", "ink", 2.0)
-    held = "too hot" if cold.too_hot else f"{celsius(cold.block_c)}, {cold.seconds:.0f} s"
+    held = "too hot" if cold.too_hot else f"{celsius(cold.block_c)}, {cold.time}"
     near_right, near_left = x > box.right() - px(120), x < box.left() + px(90)
     side = RIGHT if near_right else LEFT if near_left else CENTRE
     shift = -px(14) if near_right else px(14) if near_left else 0.0

@@ -48,7 +48,7 @@ def _item(pencil: Pencil, r: QRectF, item: RunItem, is_next: bool) -> None:
     pencil.circle(x, y, px(9), "sheet", "ink" if item.done or is_next else "rule", 1.6)
     if item.done:
         pencil.tick_mark(x - px(5), y, 10)
-    told = item.done or ("K" if item.key else "type it")
+    told = item.done or ("K" if item.key else item.how)
     room = r.width() - px(32) - pencil.width_of(told, 13, bool(item.done)) - px(24)
     where = QRectF(r.left() + px(32), r.top(), room, r.height())
     upper = where.adjusted(0, 0, 0, -r.height() * 0.36) if item.why else where

@@ -71,7 +71,7 @@ class BoreStep(PagedStep):
             return entry, f"{entry.insert}: {told}"
         return (
             entry,
-            f"{entry.insert}: {told} Taught by {', '.join(entry.taught_by)}: {self.session.show.away(entry.usual_mm)} over its setting.",
+            f"{entry.insert}: {told} Taught by {', '.join(entry.taught_by)}: {self.session.show.fine(entry.usual_mm)} over its setting.",
         )
 
     def stamp_check(self) -> str:

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from redline_bore.job import bore, bore_advice
 from redline_bore.job.advice import Advice
+from redline_bore.job.bore_run import setting_now
 from redline_bore.ui.paint.cut_layers import draw_cut_layers
 from redline_bore.ui.paint.feed_window import draw_feed_windows
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
@@ -33,9 +34,11 @@ class SettingView(Picture):
         plan = bore.plan_of(state, self.session.bench.cylinder, today())
         if plan.done is not None and plan.redline_mm is not None:
             return show.size(plan.redline_mm - plan.done.largest_mm), "left for the hone"
-        if plan.setting_mm is None or not plan.passes_mm or state.bar is None:
+        found = setting_now(state, self.session.bench.cylinder, today())
+        if found is None or state.bar is None:
             return "—", "no setting yet"
-        return show.size(plan.setting_mm), "set the tool to"
+        setting, number, count = found
+        return show.size(setting), "set the tool to" if count == 1 else f"pass {number} of {count}, set the tool to"
 
     def said(self) -> str:
         if self.session.state is None:

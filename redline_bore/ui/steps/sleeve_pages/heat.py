@@ -33,7 +33,7 @@ class HeatView(Picture):
         plan = None if self.session.state is None else heat_plan(self.session.state, self.session.bench.cylinder)
         if plan is None:
             return "not known yet"
-        return "; ".join(f"{c.name}: block {celsius(c.block_c)}, {c.seconds:.0f} s" for c in plan.colds)
+        return "; ".join(f"{c.name}: block {celsius(c.block_c)}, {c.time}" for c in plan.colds)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, cylinder = pencil.px, self.session.bench.cylinder
