@@ -1,17 +1,38 @@
 """Frozen records, made quickly: a ledger has some thirty kinds of entry, and the first picture waits for all of them.
 
-``@frozen`` is ``dataclasses.dataclass(frozen=True)`` at a third of its cost at import: the standard decorator compiles
-six methods a class, this one compiles ``__init__`` and shares the rest. Use it where there are many kinds and few of
-each; the standard one where records are made by the thousand.
+``@frozen`` is ``dataclasses.dataclass(frozen=True)`` at a tenth of its cost at import: the standard decorator compiles
+six methods a class, here all classes share theirs. Use it where there are many kinds and few of each; the standard one
+where records are made by the ten thousand.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import FrozenInstanceError, dataclass, field
+from dataclasses import MISSING, FrozenInstanceError, dataclass, field
 from typing import Any, TypeVar, dataclass_transform, overload
 
 T = TypeVar("T")
+
+
+def _fill(self: Any, *given: Any, **named: Any) -> None:
+    """The ``__init__`` of all. Raises TypeError on too many, unknown, doubled or missing figures."""
+    kind, values = type(self), self.__dict__
+    order, usual, made = kind._frozen_order, kind._frozen_usual, kind._frozen_made
+    if len(given) > len(order):
+        raise TypeError(f"{kind.__name__} takes {len(order)} figures by place, {len(given)} were given")
+    values.update(zip(order, given, strict=False))
+    for name, value in named.items():
+        if name in values or name not in kind.__dataclass_fields__:
+            raise TypeError(f"{kind.__name__} was given {name} twice, or has none of that name")
+        values[name] = value
+    if len(values) < len(kind.__dataclass_fields__):
+        values.update({name: value for name, value in usual.items() if name not in values})
+        values.update({name: make() for name, make in made.items() if name not in values})
+        missing = [name for name in kind.__dataclass_fields__ if name not in values]
+        if missing:
+            raise TypeError(f"{kind.__name__} lacks {', '.join(missing)}")
+    if kind._frozen_checks:
+        self.__post_init__()
 
 
 def _set(self: Any, name: str, value: Any) -> None:
@@ -42,7 +63,7 @@ def _words(self: Any) -> str:
 
 
 _SHARED = {
-    "__setattr__": _set, "__delattr__": _delete, "__eq__": _equal, "__hash__": _hash, "__repr__": _words,
+    "__init__": _fill, "__setattr__": _set, "__delattr__": _delete, "__eq__": _equal, "__hash__": _hash, "__repr__": _words,
 }  # fmt: skip
 
 
@@ -59,6 +80,12 @@ def frozen(cls: type[T] | None = None, *, kw_only: bool = False) -> type[T] | Ca
             if name not in kind.__dict__:
                 setattr(kind, name, method)
         kind.__doc__ = kind.__doc__ or kind.__name__  # else the decorator works out a signature to put there
-        return dataclass(kind, eq=False, repr=False, kw_only=kw_only)
+        made_of: Any = dataclass(kind, init=False, eq=False, repr=False, kw_only=kw_only)
+        fields = made_of.__dataclass_fields__
+        made_of._frozen_checks = hasattr(kind, "__post_init__")
+        made_of._frozen_order = tuple(name for name, f in fields.items() if not f.kw_only)
+        made_of._frozen_usual = {name: f.default for name, f in fields.items() if f.default is not MISSING}
+        made_of._frozen_made = {n: f.default_factory for n, f in fields.items() if f.default_factory is not MISSING}
+        return made_of  # type: ignore[no-any-return]
 
     return made if cls is None else made(cls)

@@ -1,6 +1,6 @@
 """Frozen records behave as the standard ones do."""
 
-from dataclasses import FrozenInstanceError, fields, is_dataclass, replace
+from dataclasses import FrozenInstanceError, field, fields, is_dataclass, replace
 from functools import cached_property
 
 import pytest
@@ -49,3 +49,36 @@ def test_keywords_are_asked_for_where_they_should_be():
     with pytest.raises(TypeError):
         Reading(1)
     assert Other(1, 2.0).size_mm == 2.0
+
+
+@frozen
+class Checked:
+    low: float
+    parts: tuple[float, ...] = field(default_factory=tuple)
+
+    def __post_init__(self) -> None:
+        if self.low < 0.0:
+            raise ValueError("under nought")
+
+
+def test_a_record_checks_itself_and_makes_its_defaults():
+    assert Checked(1.0).parts == () and Checked(1.0, parts=(2.0,)).parts == (2.0,)
+    with pytest.raises(ValueError, match="under nought"):
+        Checked(-1.0)
+    with pytest.raises(ValueError, match="under nought"):
+        replace(Checked(1.0), low=-1.0)
+
+
+@pytest.mark.parametrize(
+    ("make", "words"),
+    [
+        (lambda: Other(1, 2.0, 3.0), "takes 2 figures by place, 3 were given"),
+        (lambda: Other(1, cylinder=2), "cylinder twice"),
+        (lambda: Other(1, colour="red"), "none of that name"),
+        (lambda: Other(), "lacks cylinder"),
+        (lambda: Reading(size_mm=1.0), "lacks cylinder"),
+    ],
+)
+def test_what_does_not_fit_is_told(make, words):
+    with pytest.raises(TypeError, match=words):
+        make()
