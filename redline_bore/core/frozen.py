@@ -17,18 +17,23 @@ T = TypeVar("T")
 def _fill(self: Any, *given: Any, **named: Any) -> None:
     """The ``__init__`` of all. Raises TypeError on too many, unknown, doubled or missing figures."""
     kind, values = type(self), self.__dict__
-    order, usual, made = kind._frozen_order, kind._frozen_usual, kind._frozen_made
-    if len(given) > len(order):
-        raise TypeError(f"{kind.__name__} takes {len(order)} figures by place, {len(given)} were given")
-    values.update(zip(order, given, strict=False))
-    for name, value in named.items():
-        if name in values or name not in kind.__dataclass_fields__:
-            raise TypeError(f"{kind.__name__} was given {name} twice, or has none of that name")
-        values[name] = value
-    if len(values) < len(kind.__dataclass_fields__):
+    fields = kind.__dataclass_fields__
+    if given:
+        if len(given) > len(kind._frozen_order):
+            raise TypeError(
+                f"{kind.__name__} takes {len(kind._frozen_order)} figures by place, {len(given)} were given"
+            )
+        values.update(zip(kind._frozen_order, given, strict=False))
+    if named:
+        if not named.keys() <= fields.keys() or not values.keys().isdisjoint(named):
+            wrong = next(name for name in named if name in values or name not in fields)
+            raise TypeError(f"{kind.__name__} was given {wrong} twice, or has none of that name")
+        values.update(named)
+    if len(values) < len(fields):
+        usual, made = kind._frozen_usual, kind._frozen_made
         values.update({name: value for name, value in usual.items() if name not in values})
         values.update({name: make() for name, make in made.items() if name not in values})
-        missing = [name for name in kind.__dataclass_fields__ if name not in values]
+        missing = [name for name in fields if name not in values]
         if missing:
             raise TypeError(f"{kind.__name__} lacks {', '.join(missing)}")
     if kind._frozen_checks:
@@ -70,17 +75,19 @@ _SHARED = {
 @overload
 def frozen(cls: type[T]) -> type[T]: ...
 @overload
-def frozen(*, kw_only: bool = False) -> Callable[[type[T]], type[T]]: ...
+def frozen(*, kw_only: bool = False, often: bool = False) -> Callable[[type[T]], type[T]]: ...
 @dataclass_transform(frozen_default=True, field_specifiers=(field,))
-def frozen(cls: type[T] | None = None, *, kw_only: bool = False) -> type[T] | Callable[[type[T]], type[T]]:
-    """A frozen dataclass. Methods the class writes itself are kept. Setting a field again raises FrozenInstanceError."""
+def frozen(
+    cls: type[T] | None = None, *, kw_only: bool = False, often: bool = False
+) -> type[T] | Callable[[type[T]], type[T]]:
+    """A frozen dataclass; ``often``: it is made by the hundred, so its making is compiled after all. Methods the class writes itself are kept. Setting a field again raises FrozenInstanceError."""
 
     def made(kind: type[T]) -> type[T]:
         for name, method in _SHARED.items():
-            if name not in kind.__dict__:
+            if name not in kind.__dict__ and not (often and name == "__init__"):
                 setattr(kind, name, method)
         kind.__doc__ = kind.__doc__ or kind.__name__  # else the decorator works out a signature to put there
-        made_of: Any = dataclass(kind, init=False, eq=False, repr=False, kw_only=kw_only)
+        made_of: Any = dataclass(kind, init=often, eq=False, repr=False, kw_only=kw_only)
         fields = made_of.__dataclass_fields__
         made_of._frozen_checks = hasattr(kind, "__post_init__")
         made_of._frozen_order = tuple(name for name, f in fields.items() if not f.kw_only)

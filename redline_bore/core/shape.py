@@ -27,7 +27,7 @@ MAX_HARMONIC = 3
 MAX_CONDITION = 30.0  # evenly spread chords give 1.4; beyond this the readings do not carry the harmonic
 
 
-@frozen
+@frozen(often=True)
 class LevelFit:
     """``d(t) = mean + sum_k cos_mm[k-1] cos 2kt + sin_mm[k-1] sin 2kt``, diameters in mm.
 

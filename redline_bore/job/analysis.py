@@ -45,7 +45,7 @@ class Rules:
     twist_deg: float
 
 
-@frozen
+@frozen(often=True)
 class Spot:
     """One place read: mean of its readings at 20 C, how many, and their spread (largest less smallest), mm."""
 
@@ -56,14 +56,14 @@ class Spot:
     spread_mm: float
 
 
-@frozen
+@frozen(often=True)
 class Level:
     depth_mm: float
     fit: LevelFit
     spots: tuple[Spot, ...]
 
 
-@frozen
+@frozen(often=True)
 class CylinderShape:
     """Everything two-point readings of one cylinder tell. A None has its reason in ``unknown`` under its name."""
 

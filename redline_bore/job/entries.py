@@ -401,7 +401,7 @@ Entry = (
 )
 
 
-@frozen
+@frozen(often=True)
 class Record:
     """An entry as it stands in the ledger: its place (from 1), when (ISO 8601 with zone), who, with what, how warm,
     and what was typed."""

@@ -39,7 +39,7 @@ STEP_TITLES = {
 STEPS = tuple(STEP_TITLES)
 
 
-@frozen
+@frozen(often=True)
 class Reading:
     """A reading: as read, and at 20 C (block_c None: not known, taken as 20 C). ``clock_deg`` repeats every 180
     degrees with a two-point gauge, every 120 with a three-point one."""
