@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.block import WallKind
@@ -52,6 +53,25 @@ class SleeveWay:
         return RANK[self.standing], self.metal_mm
 
 
+class _Weighing:
+    """How a way stands while what speaks against it is gathered; what rules it out comes first."""
+
+    def __init__(self, reasons: Sequence[str] = ()):
+        self.standing, self.reasons, self.needs = SURE, list(reasons), list[str]()
+
+    def worse(self, to: str, reason: str, need: str = "") -> None:
+        """Something speaks against it; ``need``: what to measure to know better."""
+        self.standing = max(self.standing, to, key=lambda s: RANK[s])
+        self.reasons.insert(0 if to == NO else len(self.reasons), reason)
+        if need:
+            self.needs.append(need)
+
+    @property
+    def told(self) -> tuple[str, tuple[str, ...], tuple[str, ...]]:
+        """Standing, reasons, needs."""
+        return self.standing, tuple(self.reasons), tuple(self.needs)
+
+
 def ways_of(state: JobState, cylinder: int) -> tuple[SleeveWay, ...]:
     """Every way for a cylinder, the best first; empty while parent or sleeve are not measured."""
     fit = fit_of(state, cylinder)
@@ -71,77 +91,70 @@ def chosen_way(state: JobState, cylinder: int) -> SleeveWay | None:
 
 def _touch_up(state: JobState, fit: SleeveFit) -> SleeveWay:
     assert fit.grip is not None and fit.sleeve is not None and fit.parent_mm is not None and fit.round_clock is not None
-    show, standing = Show(state.units), SURE
-    reasons: list[str] = []
-    needs: list[str] = []
+    show, weighed = Show(state.units), _Weighing()
     least, _, most = wanted_interference(state, fit.parent_mm)
     x = fit.grip.interference_mm
 
-    def worse(to: str, reason: str, need: str = "") -> None:
-        nonlocal standing
-        standing = max(standing, to, key=lambda s: RANK[s])
-        reasons.insert(0 if to == NO else len(reasons), reason)
-        if need:
-            needs.append(need)
-
     if x < least:
-        worse(NO, f"it grips by {show.size(x)}, {show.size(least - x)} too little")
+        weighed.worse(NO, f"it grips by {show.size(x)}, {show.size(least - x)} too little")
     elif x > most:
-        worse(MAY, f"it grips by {show.size(x)}, {show.size(x - most)} more than usual")
-    _hoop(fit.grip, worse)
+        weighed.worse(MAY, f"it grips by {show.size(x)}, {show.size(x - most)} more than usual")
+    _hoop(fit.grip, weighed)
     if not fit.round_clock.stays_seated:
-        worse(NO, "where the parent is widest nothing presses the sleeve, even bent after it")
+        weighed.worse(NO, "where the parent is widest nothing presses the sleeve, even bent after it")
     elif fit.round_clock.share_without > 0.0:
         share = fit.round_clock.share_without
-        worse(MAY, f"by figures {share:.0%} of the wall does not grip; a thin sleeve bends after it")
+        weighed.worse(MAY, f"by figures {share:.0%} of the wall does not grip; a thin sleeve bends after it")
     if fit.oval_hidden:
-        worse(MAY, "too few angles were read to see an oval", "read the parent at four angles or more")
-    _finish(state, fit, show, worse)
-    if standing == SURE:
-        reasons.append("it grips all round, the parent is under its limit, the finish takes the oval out")
+        weighed.worse(MAY, "too few angles were read to see an oval", "read the parent at four angles or more")
+    _finish(state, fit, show, weighed)
+    if weighed.standing == SURE:
+        weighed.reasons.append("it grips all round, the parent is under its limit, the finish takes the oval out")
     return SleeveWay(
-        "touch up", standing, tuple(reasons), tuple(needs), None, fit.sleeve.outside_mm, 0.0, fit.grip,
+        "touch up", *weighed.told, None, fit.sleeve.outside_mm, 0.0, fit.grip,
         step_wanted(state, fit),
     )  # fmt: skip
 
 
-def _hoop(grip: Grip, worse) -> None:  # type: ignore[no-untyped-def]
+def _hoop(grip: Grip, weighed: _Weighing) -> None:
     told = f"the pull round the parent, {grip.hoop_mpa[0]:.0f} to {grip.hoop_mpa[1]:.0f} MPa,"
     if grip.hoop_word == "over":
-        worse(NO, f"{told} is over its {grip.hoop_limit_mpa:.0f} MPa")
+        weighed.worse(NO, f"{told} is over its {grip.hoop_limit_mpa:.0f} MPa")
     elif grip.hoop_word == "not sure":
-        worse(
+        weighed.worse(
             MAY, f"{told} may pass its {grip.hoop_limit_mpa:.0f} MPa", "find the parent's outside: outside 110 to 120"
         )
 
 
-def _finish(state: JobState, fit: SleeveFit, show: Show, worse) -> None:  # type: ignore[no-untyped-def]
+def _finish(state: JobState, fit: SleeveFit, show: Show, weighed: _Weighing) -> None:
     """Whether what is left to finish covers the oval that the sleeve takes on."""
     redline, bore = redline_of(state, fit.cylinder), predicted_bore(fit)
     if redline.size_mm is None or bore is None:
-        worse(MAY, f"the redline is not known: {redline.missing}", redline.missing)
+        weighed.worse(MAY, f"the redline is not known: {redline.missing}", redline.missing)
         return
     stock = redline.size_mm - bore[1]
     if stock <= fit.oval_mm:
-        worse(
+        weighed.worse(
             NO,
             f"its bore goes oval by {show.size(fit.oval_mm)} and only {show.size(max(stock, 0.0))} is left to finish",
         )
     elif stock < 2.0 * fit.oval_mm:
-        worse(MAY, f"its bore goes oval by {show.size(fit.oval_mm)}; {show.size(stock)} to finish is little for it")
+        weighed.worse(
+            MAY, f"its bore goes oval by {show.size(fit.oval_mm)}; {show.size(stock)} to finish is little for it"
+        )
 
 
-def _parent_wall(state: JobState, fit: SleeveFit, parent_mm: float, worse) -> None:  # type: ignore[no-untyped-def]
+def _parent_wall(state: JobState, fit: SleeveFit, parent_mm: float, weighed: _Weighing) -> None:
     """Whether the wall behind the parent stands a bore of ``parent_mm``."""
     reach, least = outer_radii(state, fit), state.figures.number("sleeves.parent_least")
     if not reach:
-        worse(
+        weighed.worse(
             MAY, "the wall behind the parent was not read", "read the parent's wall from inside it, in the gauge step"
         )
     elif min(reach) - parent_mm / 2.0 < least:
         left, show = min(reach) - parent_mm / 2.0, Show(state.units)
         told = f"only {show.rough(left)} of parent would stand" if left > 0.0 else "nothing of the parent would stand"
-        worse(NO, f"{told}, {show.rough(least)} is the least")
+        weighed.worse(NO, f"{told}, {show.rough(least)} is the least")
 
 
 def outer_radii(state: JobState, fit: SleeveFit) -> list[float]:
@@ -168,15 +181,7 @@ def _clean_mm(state: JobState, fit: SleeveFit) -> float:
 
 def _bored(state: JobState, fit: SleeveFit, way: str, parent_mm: float, extra: str) -> SleeveWay:
     assert fit.parent_mm is not None and fit.sleeve is not None
-    standing, needs = SURE, list[str]()
-    reasons = [extra]
-
-    def worse(to: str, reason: str, need: str = "") -> None:
-        nonlocal standing
-        standing = max(standing, to, key=lambda s: RANK[s])
-        reasons.insert(0 if to == NO else len(reasons), reason)
-        if need:
-            needs.append(need)
+    weighed = _Weighing([extra])
 
     _, usual, _ = wanted_interference(state, parent_mm)
     outside = parent_mm + usual
@@ -185,12 +190,12 @@ def _bored(state: JobState, fit: SleeveFit, way: str, parent_mm: float, extra: s
         return SleeveWay(way, NO, (thin,), (), parent_mm, outside, parent_mm - fit.parent_mm, None, False)
     inner = fit.sleeve.bore_mm if way != "repair sleeve" else fit.sleeve.outside_mm - usual
     grip = grip_of(state, parent_mm, inner, usual)
-    _hoop(grip, worse)
-    _parent_wall(state, fit, parent_mm, worse)
+    _hoop(grip, weighed)
+    _parent_wall(state, fit, parent_mm, weighed)
     if fit.oval_hidden:
-        worse(UNKNOWN, "the parent's oval is not known", "read the parent at four angles or more")
+        weighed.worse(UNKNOWN, "the parent's oval is not known", "read the parent at four angles or more")
     return SleeveWay(
-        way, standing, tuple(reasons), tuple(needs), parent_mm, outside, parent_mm - fit.parent_mm, grip,
+        way, *weighed.told, parent_mm, outside, parent_mm - fit.parent_mm, grip,
         step_wanted(state, fit),
     )  # fmt: skip
 
