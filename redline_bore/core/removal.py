@@ -146,7 +146,8 @@ def simulate(
         raise InputError("The wall has to be known at every depth of the grid")
     wall, z = start.copy(), grid.depths(hole.length_mm)
     k = hole.k_mm3_per_n_mm * band_shares(hole, z)
-    load, under = np.zeros(grid.cells), np.zeros(grid.cells)
+    load: Array = np.zeros(grid.cells)
+    under: Array = np.zeros(grid.cells)
     seconds = work = 0.0
     whole = max(sum(p.double_strokes for p in phases), 1)
     done = 0
@@ -175,9 +176,11 @@ def simulate(
                 tick(done / whole)
     removed = wall - start
     volume = float(removed.mean(axis=0).sum()) * math.pi * hole.bore_mm * hole.length_mm / grid.cells
-    flat = (lambda a: a[0]) if start.shape[0] == 1 and np.ndim(excess_mm) == 1 else (lambda a: a)
+    one = np.ndim(excess_mm) == 1  # a meridian comes back as it came in
     mean_load = np.divide(load, under, out=np.zeros_like(load), where=under > 0.0)
-    return Honed(z, flat(wall), flat(removed), mean_load, volume, work, seconds, float(done))
+    return Honed(
+        z, wall[0] if one else wall, removed[0] if one else removed, mean_load, volume, work, seconds, float(done)
+    )
 
 
 def band_shares(hole: Hole, depth_mm: Array) -> Array:
@@ -202,7 +205,7 @@ def _ways(hole: Hole, pack: Pack, phase: Phase, grid: Grid, z: Array) -> tuple[_
 def _way(
     pack: Pack, z: Array, upper: Array, axial: Array, rotary: float, each_s: float, dwell: tuple[float, float]
 ) -> _Way:
-    seconds = np.full(upper.shape, each_s)
+    seconds: Array = np.full(upper.shape, each_s)
     speed = np.hypot(rotary, axial)
     if dwell[1] > 0.0:
         upper, seconds = np.append(upper, dwell[0]), np.append(seconds, dwell[1])
@@ -230,7 +233,9 @@ class _Contact:
         touching = share > 0.0
         spring = phase.compliance_n_mm if phase.advance_mm is not None else 0.0
         pushed = spring * fed_mm if phase.advance_mm is not None else phase.radial_force_n
-        e = g = np.zeros(share.shape[0])
+        e: Array = np.zeros(share.shape[0])
+        g: Array = np.zeros(share.shape[0])
+        depth: Array = np.zeros((1, 1, 1))
         active = np.broadcast_to(touching, (share.shape[0], self.angles, share.shape[2]))
         for _ in range(CONTACT_ROUNDS):
             w = np.where(active, share, 0.0)

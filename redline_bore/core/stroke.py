@@ -141,7 +141,8 @@ class Motion:
         x = np.minimum(x, self.stroke_mm - x)
         if self.reversal_s <= SHARP_S:
             return np.full(x.shape, self.cruise_mm_s)
-        return self.cruise_mm_s * np.sqrt(np.clip(x / self.ramp_mm, 0.0, 1.0))
+        found: Array = self.cruise_mm_s * np.sqrt(np.clip(x / self.ramp_mm, 0.0, 1.0))
+        return found
 
     def half_stroke(self, steps: int) -> tuple[Array, Array]:
         """Place from the upper turn-round (mm) and axial speed (mm/s) on the way down, at the middles of ``steps`` equal

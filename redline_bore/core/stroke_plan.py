@@ -118,7 +118,7 @@ def _most_bottom(task: Task) -> float:
 
 def _first(task: Task) -> _Knobs:
     usual = task.usual_share * task.pack.stone_mm
-    if task.hole.length_mm + 2.0 * usual <= task.pack.stone_mm:
+    if task.pack.stone_mm >= task.hole.length_mm:
         raise InputError("The stone is longer than the hole: a shorter stone is wanted")
     return _Knobs(usual, min(usual, _most_bottom(task)))
 

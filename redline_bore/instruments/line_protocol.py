@@ -14,9 +14,10 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import LengthError, Units, parse_length
 
 UNIT_WORDS = {"mm": Units.METRIC, "in": Units.INCH}
-KINDS = ("two-point", "three-point", "spindle", "thermometer")
+KINDS = ("two-point", "three-point", "spindle", "thermometer", "hone")
 MAX_LINE = 200
 MOST_POINTS = 7200
+MOST_TRAVEL_MM = 5000.0
 
 
 @dataclass(frozen=True)
@@ -57,6 +58,15 @@ class Temperature:
 
 
 @dataclass(frozen=True)
+class HoneLoad:
+    """Where the hone's stone is (its upper end, mm down from the deck) and the load there, per cent of the machine."""
+
+    upper_mm: float
+    load: float
+    line: str
+
+
+@dataclass(frozen=True)
 class Trouble:
     """The instrument could not read, and says why."""
 
@@ -71,7 +81,7 @@ class Garbage:
     reason: str
 
 
-Message = Hello | GaugeReading | SweepReading | Temperature | Trouble | Garbage
+Message = Hello | GaugeReading | SweepReading | Temperature | HoneLoad | Trouble | Garbage
 
 
 @dataclass(frozen=True)
@@ -101,7 +111,9 @@ def parse_line(line: str) -> Message | SweepBegins | SweepPoint | SweepEnds:
         return Hello(words[1], words[2])
     if words[0] == "trouble":
         return Trouble(" ".join(words[1:]) or "no reason given")
-    read = {"reading": _reading, "temperature": _temperature, "sweep": _sweep, "point": _point}.get(words[0])
+    read = {"reading": _reading, "temperature": _temperature, "sweep": _sweep, "point": _point, "stroke": _stroke}.get(
+        words[0]
+    )
     if read is None:
         return Garbage(line.strip(), f"“{words[0]}” is not a message of an instrument")
     try:
@@ -140,6 +152,15 @@ def _temperature(words: list[str], line: str) -> Message:
     if len(words) != 3 or words[0] not in ("block", "piston", "gauge") or words[2] not in ("C", "F"):
         return Garbage(line, "a temperature is written “temperature block 22.9 C”")
     return Temperature(words[0], _celsius(words[1], words[2]), line)
+
+
+def _stroke(words: list[str], line: str) -> Message:
+    if len(words) != 4 or words[1] not in UNIT_WORDS or words[2] != "load":
+        return Garbage(line, "a load is written “stroke -21.0 mm load 23.4”")
+    upper, load = parse_length(words[0] + words[1], UNIT_WORDS[words[1]]).mm, float(words[3])
+    if not abs(upper) <= MOST_TRAVEL_MM or not 0.0 <= load <= 200.0:
+        raise ValueError("no place of a stone, or no load of a machine")
+    return HoneLoad(upper, load, line)
 
 
 def _sweep(words: list[str], line: str) -> SweepBegins | SweepEnds | Garbage:
@@ -271,6 +292,11 @@ def format_reading(from_zero_mm: float, part_c: float | None = None, body_c: flo
     line = f"reading {from_zero_mm:+.4f} mm"
     line += f" part {part_c:.1f}" if part_c is not None else ""
     return line + (f" body {body_c:.1f}" if body_c is not None else "")
+
+
+def format_load(upper_mm: float, load: float) -> str:
+    """Where the stone is and its load, as a line."""
+    return f"stroke {upper_mm:.2f} mm load {load:.2f}"
 
 
 def format_sweep(clock_deg: tuple[float, ...], from_zero_mm: tuple[float, ...], part_c: float) -> list[str]:

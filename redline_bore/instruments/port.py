@@ -121,7 +121,7 @@ class Instrument:
         now, (before, at) = time.monotonic(), self._last
         self._last = (line, now)
         self._asked_at = None
-        if line == before and now - at < BOUNCE_S and not line.startswith("point"):
+        if line == before and now - at < BOUNCE_S and not line.startswith(("point", "stroke")):
             self._on_event(Repeated(line))
             return
         message = self._reader.feed(line)

@@ -166,6 +166,7 @@ def _heard(state: JobState, plan: BorePlan, show: Show) -> list[str]:
             {
                 "hit and skip": f"Hit and skip{where}: a shadow is left, or webs. Look before the next cut.",
                 "ridge": f"Ridge noted{where}: the first cut takes it; feed by hand until it is through.",
+                "pin hole": f"Opening noted{where}: no stone may turn round at it.",
                 "web": f"Webs noted{where}: cut them as low as the stones will reach, or they break them.",
             }[note.what]
         )

@@ -96,6 +96,6 @@ class CutNoted:
     """What was heard or seen at the cut: hit and skip, a ridge, a web; where, mm down (None: not said)."""
 
     cylinder: int
-    what: Literal["hit and skip", "ridge", "web"]
+    what: Literal["hit and skip", "ridge", "web", "pin hole"]
     depth_mm: float | None = None
     kind: Literal["cut_noted"] = "cut_noted"

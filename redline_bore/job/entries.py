@@ -31,6 +31,16 @@ from redline_bore.job.call_entries import (
     PistonMeasured,
     PracticeChosen,
 )
+from redline_bore.job.hone_entries import (
+    AngleWanted,
+    CheckLogged,
+    CompensationRead,
+    HoneSet,
+    HoneStepBegan,
+    LoadSeen,
+    OwnHoning,
+    StonesSet,
+)
 from redline_bore.job.sleeve_entries import (
     AfterPressRead,
     CounterboreRead,
@@ -46,7 +56,8 @@ from redline_bore.job.sleeve_entries import (
 )
 
 __all__ = [  # the entries that other modules import from here, those of the call, the bar and the sleeves among them
-    "AfterPressRead", "Apart", "BarSet", "BasedOn", "ChamberStated", "ClearanceStated", "CounterboreRead", "CutNoted",
+    "AfterPressRead", "AngleWanted", "Apart", "BarSet", "CheckLogged", "CompensationRead", "HoneSet", "HoneStepBegan", "LoadSeen",
+    "OwnHoning", "StonesSet", "BasedOn", "ChamberStated", "ClearanceStated", "CounterboreRead", "CutNoted",
     "DeckFaced", "DeckRead", "DecisionTaken", "EdgeTurned", "HoleBored", "InsertShelved", "MachineStated",
     "OldSleeveMeasured", "ParentOutsideStated", "ParentRead", "PistonMeasured", "PracticeChosen", "ProtrusionStated",
     "RunChecked", "SleeveCold", "SleeveMeasured", "SleeveWayTaken",
@@ -304,25 +315,6 @@ class StudyReadingBooked:
 
 
 @frozen(kw_only=True)
-class HoneStepBegan:
-    """A cylinder goes to step ``step`` (from 0) of its honing practice; strokes count from nought again."""
-
-    cylinder: int
-    step: int
-    kind: Literal["hone_step_began"] = "hone_step_began"
-
-
-@frozen(kw_only=True)
-class CheckLogged:
-    """Double strokes so far in this step, and the sizes then, top to bottom, at the block's own temperature."""
-
-    cylinder: int
-    strokes: float
-    sizes_mm: tuple[float, ...]
-    kind: Literal["check_logged"] = "check_logged"
-
-
-@frozen(kw_only=True)
 class StepStamped:
     """A step of the route is stamped by whoever did it."""
 
@@ -393,6 +385,12 @@ Entry = (
     | SleeveWayTaken
     | SleeveCold
     | AfterPressRead
+    | StonesSet
+    | HoneSet
+    | AngleWanted
+    | OwnHoning
+    | CompensationRead
+    | LoadSeen
     | HoneStepBegan
     | CheckLogged
     | StepStamped

@@ -99,6 +99,17 @@ _WORDS: dict[type, Callable[[Any, Show], str]] = {
         f"bar: {x.insert}, {s.fine(x.feed_mm)} a turn, {x.rpm:g} turns a minute, on the {x.based_on}"
     ),
     e.HoleBored: lambda x, s: f"{x.cylinder}: bored, set to {s.size(x.set_mm)}, came {s.size(max(x.sizes_mm))}",
+    e.StonesSet: lambda x, s: (
+        f"stones {x.stones.replace('_', ' ')}, {x.count} × {s.rough(x.width_mm)}, {s.rough(x.length_mm)} long"
+    ),
+    e.HoneSet: lambda x, s: (
+        f"{x.machine} hone, {x.rpm:g} turns"
+        + ("" if x.strokes_per_min is None else f", {x.strokes_per_min:g} strokes a minute")
+    ),
+    e.AngleWanted: lambda x, s: f"crosshatch wanted {x.included_deg:g}° included",
+    e.OwnHoning: lambda x, s: f"own honing: {', '.join(x.steps)}",
+    e.CompensationRead: lambda x, s: f"{x.cylinder}: the machine says {s.size(x.taken_mm)} taken",
+    e.LoadSeen: lambda x, s: f"{x.cylinder}: load by depth over {x.strokes:g} strokes",
     e.HoneStepBegan: lambda x, s: f"{x.cylinder}: honing step {x.step + 1}",
     e.CheckLogged: _check,
     e.StepStamped: lambda x, s: f"{STEP_TITLES.get(x.step, x.step)} stamped by {x.initials}",

@@ -16,7 +16,6 @@ from redline_bore.job import entries as e
 from redline_bore.job.fold_cut import HANDLERS, to_20
 from redline_bore.job.practices import SHOP_DEFAULT
 from redline_bore.job.state import (
-    Check,
     Decision,
     Defect,
     JobState,
@@ -36,7 +35,8 @@ from redline_bore.job.state import (
 
 _LISTS = (
     "readings", "three_points", "sweeps", "zero_spans", "ring_gaps", "defects", "photos", "wall_readings",
-    "second_opinions", "studies", "windows", "pistons", "bored", "run_checks", "cut_notes", "checks", "stamps",
+    "second_opinions", "studies", "windows", "pistons", "bored", "run_checks", "cut_notes", "checks",
+    "compensations", "loads", "stamps",
 )  # fmt: skip
 STANDARD_PLANS = ("quick", "full", "race")
 _CHANGE_THE_PAST = (e.EntryStruck, e.EntryRestored, e.BookInRevised)
@@ -276,18 +276,6 @@ def _decision(draft: dict[str, Any], record: e.Record, entry: e.DecisionTaken) -
     )  # fmt: skip
 
 
-def _hone_step(draft: dict[str, Any], record: e.Record, entry: e.HoneStepBegan) -> None:
-    draft["hone_steps"] = tuple((dict(draft["hone_steps"]) | {entry.cylinder: entry.step}).items())
-
-
-def _check(draft: dict[str, Any], record: e.Record, entry: e.CheckLogged) -> None:
-    sizes = tuple(to_20(draft, size, record.block_c) for size in entry.sizes_mm)
-    step = dict(draft["hone_steps"]).get(entry.cylinder, 0)
-    draft["checks"].append(
-        Check(record.seq, entry.cylinder, step, entry.strokes, sizes, record.block_c, record.at, record.person)
-    )
-
-
 def _stamped(draft: dict[str, Any], record: e.Record, entry: e.StepStamped) -> None:
     draft["stamps"].append(Stamp(entry.step, entry.initials, record.at))
 
@@ -318,8 +306,6 @@ _HANDLERS: dict[type, Callable[[dict[str, Any], e.Record, Any], None]] = {
     e.PistonMeasured: _piston,
     e.ChamberStated: _chamber,
     e.DecisionTaken: _decision,
-    e.HoneStepBegan: _hone_step,
-    e.CheckLogged: _check,
     e.StepStamped: _stamped,
     **HANDLERS,
 }

@@ -1,4 +1,4 @@
-"""The part of the fold that has to do with cutting and sleeving. Each handler changes the draft of a state."""
+"""The part of the fold that has to do with cutting, sleeving and honing. Each handler changes the draft of a state."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ from typing import Any
 from redline_bore.core.thermal import size_at_20
 from redline_bore.job import entries as e
 from redline_bore.job.sleeve_state import AfterPress, Counterbored, NewSleeve, ParentRing, Sleeving, WayTaken
-from redline_bore.job.state import Bored, CutNote, RunCheck
+from redline_bore.job.state import Bored, Check, Compensation, CutNote, LoadByDepth, RunCheck
 
 Draft = dict[str, Any]
 PARENTS = {"iron_in_aluminium": "aluminium_hypo"}
@@ -127,6 +127,51 @@ def _after(draft: Draft, record: e.Record, entry: e.AfterPressRead) -> None:
     _sleeving(draft, after=(*_known(draft).after, AfterPress(record.seq, entry.cylinder, sizes, record.block_c)))
 
 
+def _hone_step(draft: Draft, record: e.Record, entry: e.HoneStepBegan) -> None:
+    draft["hone_steps"] = tuple((dict(draft["hone_steps"]) | {entry.cylinder: entry.step}).items())
+
+
+def _check(draft: Draft, record: e.Record, entry: e.CheckLogged) -> None:
+    sizes = tuple(to_20(draft, size, record.block_c) for size in entry.sizes_mm)
+    stones: e.StonesSet | None = draft.get("stones")
+    draft["checks"].append(
+        Check(
+            record.seq, entry.cylinder, _step_of(draft, entry.cylinder), entry.strokes, sizes, record.block_c, record.at,
+            record.person, "" if stones is None else stones.stones,
+        )
+    )  # fmt: skip
+
+
+def _step_of(draft: Draft, cylinder: int) -> int:
+    return int(dict(draft["hone_steps"]).get(cylinder, 0))
+
+
+def _stones(draft: Draft, record: e.Record, entry: e.StonesSet) -> None:
+    draft["stones"] = entry
+
+
+def _hone(draft: Draft, record: e.Record, entry: e.HoneSet) -> None:
+    draft["hone"] = entry
+
+
+def _angle(draft: Draft, record: e.Record, entry: e.AngleWanted) -> None:
+    draft["angle"] = entry
+
+
+def _own_honing(draft: Draft, record: e.Record, entry: e.OwnHoning) -> None:
+    draft["own_honing"] = entry
+    draft["practices"] = tuple((dict(draft["practices"]) | {"honing": "own"}).items())
+
+
+def _compensation(draft: Draft, record: e.Record, entry: e.CompensationRead) -> None:
+    step = _step_of(draft, entry.cylinder)
+    draft["compensations"].append(Compensation(record.seq, entry.cylinder, step, entry.taken_mm))
+
+
+def _load(draft: Draft, record: e.Record, entry: e.LoadSeen) -> None:
+    draft["loads"].append(LoadByDepth(record.seq, entry.cylinder, entry.depths_mm, entry.loads, entry.strokes))
+
+
 def _tools(draft: Draft, record: e.Record, entry: e.Entry) -> None:
     """The shelf is counted over all jobs; the job itself only keeps the entry."""
 
@@ -150,4 +195,12 @@ HANDLERS: dict[type, Callable[[Draft, e.Record, Any], None]] = {
     e.SleeveWayTaken: _way,
     e.SleeveCold: _cold,
     e.AfterPressRead: _after,
+    e.HoneStepBegan: _hone_step,
+    e.CheckLogged: _check,
+    e.StonesSet: _stones,
+    e.HoneSet: _hone,
+    e.AngleWanted: _angle,
+    e.OwnHoning: _own_honing,
+    e.CompensationRead: _compensation,
+    e.LoadSeen: _load,
 }

@@ -9,7 +9,8 @@ from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cy
 from redline_bore.job.analysis import CylinderShape, shape_of, start_of
 from redline_bore.job.bore import hole_of
 from redline_bore.job.hone import Progress, progress_of, stock_removed
-from redline_bore.job.practices import TOPICS, practice
+from redline_bore.job.hone_steps import practice_of
+from redline_bore.job.practices import TOPICS, Practice, practice
 from redline_bore.job.redline import clearance_doubt
 from redline_bore.job.state import JobState
 
@@ -54,11 +55,12 @@ class Sheet:
 def sheet_of(state: JobState) -> Sheet:
     """The sheet of a job as it stands."""
     rows = tuple(_row(state, c) for c in state.cylinders)
-    chosen = tuple(
-        (title, practice(topic, state.practice(topic)).title, practice(topic, state.practice(topic)).reason)
-        for topic, title in TOPICS.items()
-    )
+    chosen = tuple((title, p.title, p.reason) for topic, title in TOPICS.items() for p in [_practice(state, topic)])
     return Sheet(state, rows, rows[0].progress.redline.window, chosen, _open_points(state, rows))
+
+
+def _practice(state: JobState, topic: str) -> Practice:
+    return practice_of(state) if topic == "honing" else practice(topic, state.practice(topic))
 
 
 def _row(state: JobState, cylinder: int) -> SheetRow:

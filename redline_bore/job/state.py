@@ -17,14 +17,18 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.thermal import GaugeSetting
 from redline_bore.job.entries import (
     TWO_POINT,
+    AngleWanted,
     Apart,
     BarSet,
     BasedOn,
     BookIn,
     ChamberStated,
+    HoneSet,
     MachineStated,
     OtherReadingBooked,
+    OwnHoning,
     SecondOpinionOpened,
+    StonesSet,
 )
 from redline_bore.job.sleeve_state import Sleeving
 
@@ -192,11 +196,31 @@ class Check:
     block_c: float | None
     at: str
     person: str
+    stones: str = ""
 
     @property
     def largest_mm(self) -> float:
         """The size that meets the redline first."""
         return max(self.sizes_mm)
+
+
+@frozen
+class Compensation:
+    """What the machine says it has taken on diameter in a step, mm."""
+
+    seq: int
+    cylinder: int
+    step: int
+    taken_mm: float
+
+
+@frozen
+class LoadByDepth:
+    seq: int
+    cylinder: int
+    depths_mm: tuple[float, ...]
+    loads: tuple[float, ...]
+    strokes: float
 
 
 @frozen
@@ -314,6 +338,12 @@ class JobState:
     sleeving: Sleeving = Sleeving()
     hone_steps: tuple[tuple[int, int], ...] = ()  # cylinder, step it is in
     checks: tuple[Check, ...] = ()
+    stones: StonesSet | None = None
+    hone: HoneSet | None = None
+    angle: AngleWanted | None = None
+    own_honing: OwnHoning | None = None
+    compensations: tuple[Compensation, ...] = ()
+    loads: tuple[LoadByDepth, ...] = ()
     stamps: tuple[Stamp, ...] = ()
     struck: frozenset[int] = field(default_factory=frozenset)
     last_seq: int = 0

@@ -4,7 +4,7 @@ Everywhere: ``22.9 C`` or ``73 F`` (block temperature).
 Gauge: ``105.214``, ``+0.214`` (from the gauge's zero), ``+21`` (oversize), ``gap 0.56 at 14``,
 ``wall 4.6 at 60 clock 90``, ``rust 0.18 at 60 to 75 clock 250 wide 60``, ``score catches at 30 to 90 clock 90``.
 Call: in ``typed_call``. Bore: in ``typed_bore``. Sleeve: in ``typed_sleeve``.
-Hone: ``42 106.012`` (double strokes, then sizes from the top down).
+Hone: ``42 106.012`` (double strokes, then sizes from the top down), and words in ``typed_hone``.
 """
 
 from __future__ import annotations
@@ -20,6 +20,7 @@ from redline_bore.job.state import JobState
 from redline_bore.job.typed_bore import entry_at_bar
 from redline_bore.job.typed_call import entry_at_call
 from redline_bore.job.typed_gauge import words_at_gauge
+from redline_bore.job.typed_hone import words_at_hone
 from redline_bore.job.typed_sleeve import entry_at_sleeve
 from redline_bore.job.where import Where
 
@@ -114,6 +115,8 @@ def _defect(found: re.Match[str], state: JobState, where: Where) -> e.DefectMark
 
 
 def _at_hone(text: str, state: JobState, where: Where) -> e.Entry:
+    if (worded := words_at_hone(text, state, where)) is not None:
+        return worded
     words = text.split()
     if len(words) < 2:
         raise InputError("A check is double strokes, then sizes from the top down: 42 106.012 106.010")

@@ -75,6 +75,9 @@ class Commands(FileCommands, InstrumentCommands):
     def next_step(self) -> None:
         self._told_by_step("next_step")
 
+    def stroke(self) -> None:
+        self._pages("hone").tell("toggle_stroke")
+
     def practice(self) -> None:
         self._told_by_step("next_practice")
 
@@ -212,6 +215,8 @@ class Commands(FileCommands, InstrumentCommands):
             window.line.field.clear()
             window.line.field.words = False
             window.line.clear_remark()
+        elif getattr(window.step, "leave", None) is not None and window.step.leave():  # type: ignore[union-attr]
+            window.line.tell("It is broken off.", False)
         elif window.session.bench.pulled is not None:
             window.session.set_pulled(None)
             window.line.tell("The tightening is broken off; nothing was booked.", False)

@@ -31,6 +31,27 @@ class InstrumentCommands:
         self.window.thermometer.start_simulated("thermometer", warm)
         self.window.thermometer.ask()
 
+    def simulated_hone(self) -> None:
+        """Start the simulated hone on the wall as it was read last, with the stones and strokes that are set."""
+        from redline_bore.core.errors import InputError
+        from redline_bore.job.hone_model import wall_now
+        from redline_bore.job.hone_setup import kinematics_of, stone_mm
+
+        session, state = self.window.session, self.window.session.job
+        k, wall = kinematics_of(state), wall_now(state, session.bench.cylinder)
+        if k.stroke is None:
+            raise InputError("Say how the hone goes first: hone vertical")
+        session.go("hone")
+        session.set_page("load")
+        rate = 45.0 if k.hatch is None else k.hatch.double_strokes_per_min
+        load = 20.0 if state.hone is None or state.hone.load is None else state.hone.load
+        arguments = [
+            "--stone", f"{stone_mm(state):.3f}", "--over", f"{k.stroke.over_top_mm:.3f}", f"{k.stroke.over_bottom_mm:.3f}",
+            "--length", f"{state.block.length_mm:.3f}", "--rate", f"{rate:g}", "--load", f"{load:g}",
+        ]  # fmt: skip
+        points = () if wall is None else tuple(zip(wall.depths_mm, wall.sizes_mm, strict=True))
+        self.window.hone.start_hone(arguments, points)
+
     def _start_gauge(self, kind: str) -> None:
         """Start a stand-in on this job's true wall, zeroed on a master of the nominal bore (a spindle: its radius)."""
         from redline_bore.demo.walls import true_wall
@@ -66,4 +87,6 @@ class InstrumentCommands:
 
     def press(self) -> None:
         """Press the button of the stand-in that is connected."""
-        self.window.gauge.tell_stand_in("press")
+        view = self.window.step
+        on_load = view is not None and view.name == "hone" and self.window.session.bench.page == "load"
+        (self.window.hone if on_load else self.window.gauge).tell_stand_in("press")

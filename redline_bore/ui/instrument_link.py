@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -22,6 +23,7 @@ if TYPE_CHECKING:
 PRESS = "Space takes a reading, Enter books it; its own button books at once."
 HELLO = {
     "spindle": "A spindle indicator answers. Space sweeps, Enter books; its own button books at once.",
+    "hone": "A hone answers. Its load is drawn as it strokes; G stops and starts the simulated one.",
     "thermometer": "A thermometer answers; what it reads of the block is booked.",
 }
 PLACE_TOPICS = frozenset({"place", "selection", "plate", "plan", "job"})
@@ -33,6 +35,7 @@ class InstrumentLink(QObject):
 
     read = pyqtSignal(object, bool)
     said = pyqtSignal(str, bool)  # text, and whether it needs a look
+    garbled = pyqtSignal()  # a line that was not understood
     _heard = pyqtSignal(object, object)
 
     def __init__(self, session: Session, name: str = "gauge"):
@@ -76,17 +79,21 @@ class InstrumentLink(QObject):
         self, kind: str, block_c: float, wall: TrueWall | None = None, zero_mm: float = 0.0, seed: int | None = None
     ) -> None:
         """Start the stand-in as a process of its own and connect to it. Raises EnvironmentTrouble."""
-        import subprocess
         import tempfile
 
         self.let_go()
-        command = [sys.executable, "-m", "redline_bore.instruments.simulated", "--kind", kind]
-        command += ["--block-c", f"{block_c:.2f}"] + (["--seed", str(seed)] if seed is not None else [])
+        command = ["--block-c", f"{block_c:.2f}"] + (["--seed", str(seed)] if seed is not None else [])
         if wall is not None:
             self._folder = tempfile.TemporaryDirectory(prefix="redline-bore-")
             path = Path(self._folder.name) / "wall.json"
             path.write_text(wall.to_json(), "utf-8")
             command += ["--wall", str(path), "--zero", f"{zero_mm:.5f}"]
+        self._launch(kind, command)
+
+    def _launch(self, kind: str, arguments: Sequence[str]) -> None:
+        import subprocess
+
+        command = [sys.executable, "-m", "redline_bore.instruments.simulated", "--kind", kind, *arguments]
         process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
         assert process.stdout is not None
         port = process.stdout.readline().strip()
@@ -96,6 +103,18 @@ class InstrumentLink(QObject):
         self._stand_in = process
         self.connect_port(port)
         self.kind = kind
+
+    def start_hone(self, arguments: Sequence[str], points: Sequence[tuple[float, float]]) -> None:
+        """Start the simulated hone on a wall of (depth, diameter) points, mm, and set it going."""
+        import json
+        import tempfile
+
+        self.let_go()
+        self._folder = tempfile.TemporaryDirectory(prefix="redline-bore-")
+        path = Path(self._folder.name) / "wall.json"
+        path.write_text(json.dumps(list(points)), "utf-8")
+        self._launch("hone", ["--wall", str(path), *arguments])
+        self.tell_stand_in("press")
 
     def tell_stand_in(self, word: str) -> None:
         """Press the stand-in's button, or make it behave badly. Raises InputError when none is there."""
@@ -130,6 +149,7 @@ class InstrumentLink(QObject):
             Garbage,
             GaugeReading,
             Hello,
+            HoneLoad,
             SweepReading,
             Temperature,
             Trouble,
@@ -138,7 +158,9 @@ class InstrumentLink(QObject):
 
         if not mine or mine[0] is not self._instrument:
             return  # the last words of an instrument that was let go
-        if isinstance(event, (GaugeReading, SweepReading, Temperature)):
+        if isinstance(event, HoneLoad):
+            self.read.emit(event, True)
+        elif isinstance(event, (GaugeReading, SweepReading, Temperature)):
             pressed, self._asked = not self._asked, False
             self.read.emit(event, pressed)
         elif isinstance(event, Hello):
@@ -163,6 +185,7 @@ class InstrumentLink(QObject):
             self.said.emit(f"The {self.name} says: {event.reason}.", True)
         elif isinstance(event, Garbage):
             self._asked = False
+            self.garbled.emit()
             self.said.emit(f"The {self.name} sent something that is no reading ({event.reason}). Read again.", True)
 
     def _drop(self) -> None:

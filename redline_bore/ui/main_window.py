@@ -27,7 +27,7 @@ from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
-    from redline_bore.instruments.line_protocol import Message, Temperature
+    from redline_bore.instruments.line_protocol import HoneLoad, Message, Temperature
     from redline_bore.ui.frame.job_list import JobList
     from redline_bore.ui.frame.shop_figures import ShopFigures
 
@@ -66,7 +66,9 @@ def make_step(name: str, window: MainWindow) -> StepView:
     if name == "hone":
         from redline_bore.ui.steps.hone import HoneStep
 
-        return HoneStep(session, theme)
+        hone_step = HoneStep(session, theme, window.runner)
+        hone_step.proposed.connect(window.propose)
+        return hone_step
     from redline_bore.ui.steps.sign_off import SignOffStep
 
     return SignOffStep(session, theme, window.runner, window.commands.export_one)
@@ -81,7 +83,7 @@ class MainWindow(QMainWindow):
         self.setStyleSheet(theme.style_sheet())  # before there are widgets: each is dressed once
         self.setFont(theme.font())
         self.runner, self.gauge = Runner(), InstrumentLink(session)
-        self.thermometer = InstrumentLink(session, "thermometer")
+        self.thermometer, self.hone = InstrumentLink(session, "thermometer"), InstrumentLink(session, "hone")
         self.commands = Commands(self)
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
         self.card, self.line = CallCard(theme), GaugeLine(session, theme)
@@ -123,7 +125,8 @@ class MainWindow(QMainWindow):
         self.card.keys.connect(self.commands.keys)
         self.strip.units.clicked.connect(self.commands.units)
         self.strip.plate.clicked.connect(self.commands.plate)
-        for instrument in (self.gauge, self.thermometer):
+        self.hone.garbled.connect(self._garbled_load)
+        for instrument in (self.gauge, self.thermometer, self.hone):
             instrument.said.connect(self.line.tell)
             instrument.read.connect(self.take_reading)
         self.line.field.space_reads = lambda: self.gauge.connected and self.step is not None and self.step.reads
@@ -301,11 +304,13 @@ class MainWindow(QMainWindow):
     def take_reading(self, message: Message, pressed: bool) -> None:
         """An instrument has read: what was asked for goes into the field, ready for Enter; a press of the
         instrument's own button is booked at once; a temperature is booked as the block's."""
-        from redline_bore.instruments.line_protocol import Temperature
+        from redline_bore.instruments.line_protocol import HoneLoad, Temperature
 
         view, field = self.step, self.line.field
         try:
-            if isinstance(message, Temperature):
+            if isinstance(message, HoneLoad):
+                self._hear_load(message)
+            elif isinstance(message, Temperature):
                 self._take_temperature(message)
             elif view is None or self.session.state is None:
                 return
@@ -318,6 +323,15 @@ class MainWindow(QMainWindow):
                     self.line.clear_remark()
         except BenchError as error:
             self.line.tell(f"{error}.", True)
+
+    def _hear_load(self, message: HoneLoad) -> None:
+        """The hone strokes: its load goes to the hone step, whatever is on the screen."""
+        if self.session.state is not None and "hone" in self.steps:
+            self.steps["hone"].hear_load(message)  # type: ignore[attr-defined]
+
+    def _garbled_load(self) -> None:
+        if "hone" in self.steps:
+            self.steps["hone"].garbled()  # type: ignore[attr-defined]
 
     def _take_temperature(self, message: Temperature) -> None:
         if message.what != "block":
@@ -359,6 +373,7 @@ class MainWindow(QMainWindow):
         self._other.stop()
         self.gauge.let_go()
         self.thermometer.let_go()
+        self.hone.let_go()
         self.runner.stop()
         self.settings.sync()
         self.session.close()

@@ -10,6 +10,7 @@ It ends with the program that started it.
 from __future__ import annotations
 
 import argparse
+import json
 import os
 import random
 import select
@@ -21,6 +22,7 @@ from typing import Any
 
 from redline_bore.instruments.line_protocol import KINDS
 from redline_bore.instruments.simulated.bore_gauge import BoreGaugeStandIn
+from redline_bore.instruments.simulated.hone import HoneStandIn
 from redline_bore.instruments.simulated.spindle import SpindleStandIn
 from redline_bore.instruments.simulated.thermometer import ThermometerStandIn
 from redline_bore.instruments.simulated.true_wall import TrueWall
@@ -37,8 +39,11 @@ class Server:
 
     def serve(self) -> None:
         buffer, inputs = b"", [self.master, 0]
+        period = getattr(self.stand_in, "period_s", None)
         while os.getppid() == self.parent:
-            ready, _, _ = select.select(inputs, [], [], 0.5)
+            ready, _, _ = select.select(inputs, [], [], 0.5 if period is None else period)
+            if period is not None and not self.silent:
+                self.send(*self.stand_in.tick())
             if 0 in ready:
                 word = os.read(0, 256).decode("ascii", "replace")
                 if not word:
@@ -68,7 +73,9 @@ class Server:
 
     def act(self, word: str) -> None:
         """What a line on standard input asks for."""
-        pressed = self.stand_in.sweep() if hasattr(self.stand_in, "sweep") else [self.stand_in.press()]
+        now = getattr(self.stand_in, "now", None)  # a hone that is only spoken to goes on as it goes
+        own = [now()] if now is not None and word != "press" else None
+        pressed = self.stand_in.sweep() if hasattr(self.stand_in, "sweep") else own or [self.stand_in.press()]
         if word == "press":
             self.send(*pressed)
         elif word == "noise":
@@ -92,10 +99,23 @@ def main(arguments: list[str] | None = None) -> int:
     parser.add_argument("--sd", type=float, default=0.0008, help="gauge error, standard deviation, mm")
     parser.add_argument("--block-c", type=float, default=20.4, help="temperature of the block, C")
     parser.add_argument("--seed", type=int, default=None)
+    parser.add_argument("--stone", type=float, help="a hone: length of its stone, mm")
+    parser.add_argument(
+        "--over", type=float, nargs=2, default=(0.0, 0.0), help="a hone: overstroke at top and bottom, mm"
+    )
+    parser.add_argument("--length", type=float, help="a hone: length of the hole, mm")
+    parser.add_argument("--rate", type=float, default=45.0, help="a hone: double strokes a minute")
+    parser.add_argument("--load", type=float, default=20.0, help="a hone: mean load, per cent")
     given = parser.parse_args(arguments)
     noise = random.Random(given.seed)
     if given.kind == "thermometer":
         stand_in: Any = ThermometerStandIn(given.block_c, noise)
+    elif given.kind == "hone":
+        if given.stone is None or given.length is None or given.wall is None:
+            print("a hone needs --stone, --length and --wall", file=sys.stderr)
+            return 2
+        points = tuple((float(z), float(d)) for z, d in json.loads(given.wall.read_text("utf-8")))
+        stand_in = HoneStandIn(given.stone, *given.over, given.length, given.rate, given.load, points, noise)
     elif given.wall is None or given.zero is None:
         print("a gauge needs --wall and --zero", file=sys.stderr)
         return 2

@@ -38,6 +38,7 @@ KEYS = (
     Key("hone_allowance", "Call: what is left for the hone", ("H",), "At the bench"),
     Key("odd_cylinder", "Call: what one odd cylinder does", ("O",), "At the bench"),
     Key("next_step", "Hone: on to its next step", ("N",), "At the bench"),
+    Key("stroke", "Hone set-up: let the stone move, or stop it", ("J",), "At the bench"),
     Key("practice", "Whose clearance leads; which honing practice", ("C",), "At the bench"),
     Key("working", "Show working", ("W",), "Looking"),
     Key("ledger", "The ledger, struck entries too", ("Ctrl+L",), "Looking"),
@@ -60,6 +61,7 @@ KEYS = (
     Key("simulated", "Connect the simulated gauge", ("Ctrl+G",), "Instruments"),
     Key("simulated_three", "Connect the simulated three-point gauge", ("Ctrl+3",), "Instruments"),
     Key("simulated_spindle", "Connect the simulated spindle indicator", ("Ctrl+4",), "Instruments"),
+    Key("simulated_hone", "Connect the simulated hone's load", ("Ctrl+5",), "Instruments"),
     Key("simulated_thermometer", "Connect the simulated thermometer", ("Ctrl+T",), "Instruments"),
     Key("port", "Connect a gauge at a port", ("Ctrl+Shift+G",), "Instruments"),
     Key("leave", "Close a panel, empty the field", ("Esc",), "Looking"),
@@ -112,7 +114,22 @@ TYPED = (
         "sleeve: heights front to back; what came off",
     ),
     ("after 3.4862 3.4860 3.4861", "sleeve: its bore once it sits and is cold"),
-    ("42 106.012 106.010", "hone: double strokes, then sizes from the top down"),
+    (
+        "42 106.012 106.010  ·  taken 0.045",
+        "hone: double strokes, then sizes from the top down; what the machine says it took",
+    ),
+    (
+        "stones vitrified 150 4 x 10 long 70 new  ·  angle 30  ·  angle 15 flat",
+        "hone: the stones; the crosshatch, included or from the horizontal",
+    ),
+    (
+        "hone vertical rpm 170 strokes 50 over 20 20 dwell 0 0.5 load 20  ·  hone drill rpm 150",
+        "hone: vertical, manual, drill or ball; what is not typed is proposed",
+    ),
+    (
+        "steps rough 0.05 vitrified 150, plateau 0 brush 600  ·  note pin hole at 150",
+        "hone: steps of one's own; an opening in the wall",
+    ),
 )
 
 

@@ -22,6 +22,7 @@ class Stone:
     length_mm: float
     wanted_mm: float
     out_mm: float
+    is_set: bool = False
 
 
 @dataclass(frozen=True)
@@ -58,13 +59,15 @@ def lie_of(area: QRectF, block: BlockSpec, stone: Stone, scale: float) -> Lie:
 
 
 def draw_hole_across(
-    pencil: Pencil, area: QRectF, block: BlockSpec, travel: RingTravel, stone: Stone, lefts: tuple[str, ...], show: Show
-) -> None:
-    """Draw the section. lefts: stock left by the last check, top to bottom; empty where there is none."""
+    pencil: Pencil, area: QRectF, block: BlockSpec, travel: RingTravel, stone: Stone, lefts: tuple[str, ...], show: Show,
+    share: float | None = None,
+) -> None:  # fmt: skip
+    """Draw the section. lefts: stock left by the last check, top to bottom; empty where there is none. share: where a
+    moving stone is between its turn-rounds, 0 at the top; None: it is drawn at both."""
     lie = lie_of(area, block, stone, pencil.theme.scale)
     _walls(pencil, lie, block)
     _travel(pencil, lie, block, travel, show)
-    _stones(pencil, lie, block, stone)
+    _stones(pencil, lie, block, stone, share)
     _below(pencil, lie, block, stone, show)
     _words(pencil, lie, block, stone, show)
     for i, text in enumerate(lefts):
@@ -107,9 +110,13 @@ def _travel(pencil: Pencil, lie: Lie, block: BlockSpec, travel: RingTravel, show
         pencil.label(lie.x(depth) + px(2), high - px(11), text, 12, "graphite" if travel.stated else "look")
 
 
-def _stones(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone) -> None:
+def _stones(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone, share: float | None) -> None:
     thick, end = 0.16 * lie.half, block.length_mm + stone.out_mm
-    for start, fill in ((-stone.wanted_mm, ""), (end - stone.length_mm, "tight")):
+    low = end - stone.length_mm
+    places = [(-stone.wanted_mm, ""), (low, "tight" if share is None else "")]
+    if share is not None:
+        places.append((-stone.wanted_mm + share * (low + stone.wanted_mm), "tight"))
+    for start, fill in places:
         for side in (-1, 1):
             top = lie.middle + lie.half - thick if side > 0 else lie.middle - lie.half
             r = QRectF(lie.x(start), top, stone.length_mm * lie.per_mm, thick)
@@ -133,7 +140,8 @@ def _below(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone, show: Show)
     x = lie.x(block.length_mm + room)
     pencil.hatch(QRectF(x, lie.middle - reach, px(9), 2 * reach), "graphite", "graphite")
     name = "blind bottom" if block.bottom is Bottom.BLIND else "webs"
-    allowed = "all the room there is" if stone.out_mm < stone.wanted_mm - 1e-6 else "out at the bottom"
+    limited = not stone.is_set and stone.out_mm < stone.wanted_mm - 1e-6
+    allowed = "all the room there is" if limited or stone.out_mm >= room - 1e-6 else "out at the bottom"
     pencil.text(QRectF(x + px(16), lie.middle - px(38), px(130), px(18)), f"{name} {show.depth(room)} below", 13)
     pencil.text(QRectF(x + px(16), lie.middle - px(14), px(130), px(18)), f"stone +{show.depth(stone.out_mm)}", 13)
     pencil.text(QRectF(x + px(16), lie.middle + px(4), px(150), px(18)), allowed, 12, "graphite")
@@ -143,7 +151,7 @@ def _words(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone, show: Show)
     px = pencil.px
     low = lie.middle + lie.half + WALL_SHARE * block.bore_mm * lie.per_mm + px(12)
     pencil.label(lie.x(0), low, "deck", 12, "graphite", align=CENTRE)
-    words = f"cylinder {show.depth(block.length_mm)}, stone {show.unit(show.depth(stone.length_mm))} (starting point)"
+    words = f"cylinder {show.depth(block.length_mm)}, stone {show.unit(show.depth(stone.length_mm))}{'' if stone.is_set else ' (starting point)'}"
     pencil.label(lie.x(0) + px(24), low, words, 12, "graphite")
     if block.band_mm:
         box = QRectF(lie.x(0) - px(150), low - px(9), px(130), px(18))

@@ -1,98 +1,59 @@
-"""Hone: stock left against strokes, running down to the redline; the biggest figure on the screen is what is left."""
+"""Hone: its pages, the booking of checks, going from step to step."""
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF
-from PyQt6.QtWidgets import QVBoxLayout
-
 from redline_bore.core.errors import InputError
-from redline_bore.instruments.line_protocol import GaugeReading
-from redline_bore.job import hone
-from redline_bore.job.advice import Advice
+from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
 from redline_bore.job.entries import HoneStepBegan, PracticeChosen
+from redline_bore.job.hone import progress_of
 from redline_bore.job.practices import options
 from redline_bore.job.typed import size_from_typed
 from redline_bore.job.where import Where
-from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
-from redline_bore.ui.paint.pencil import Pencil
-from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.paint.stock_chart import draw_stock_chart
+from redline_bore.ui.background import Runner
 from redline_bore.ui.session import LEDGER, Session
-from redline_bore.ui.steps.base import LineText, StepView
+from redline_bore.ui.steps.base import LineText
+from redline_bore.ui.steps.hone_pages.stock import StockPage
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.steps.paged import PagedStep
 from redline_bore.ui.theme.theme import Theme
 
-TOPICS = LEDGER | {"selection", "step"}
 
-
-class StockView(Picture):
-    topics = TOPICS
-
-    def __init__(self, session: Session, theme: Theme):
-        super().__init__(session, theme, "Stock left against strokes")
-
-    def said(self) -> str:
-        if self.session.state is None:
-            return ""
-        p = hone.progress_of(self.session.state, self.session.bench.cylinder)
-        if p.left_mm is None:
-            return f"Cylinder {p.cylinder}: stock left is not known"
-        return f"{self.session.show.unit(self.session.show.size(p.left_mm))} left in cylinder {p.cylinder}"
-
-    def draw(self, pencil: Pencil, area: QRectF) -> None:
-        state, px = self.session.job, pencil.px
-        lines = [hone.progress_of(state, c) for c in state.cylinders]
-        chosen = lines[self.session.bench.cylinder - 1]
-        plate = "under the plate" if state.plate_on else "plate off"
-        pencil.heading(
-            px(4), px(6), "Stock left", f"{chosen.step_name} step, against double strokes, at 20 °C, {plate}"
-        )
-        draw_stock_chart(pencil, area.adjusted(0, px(34), 0, 0), lines, chosen.cylinder, self.session.show)
-        if chosen.redline.size_mm is None or not chosen.checks:
-            reason = (
-                chosen.redline.missing if chosen.redline.size_mm is None else "book the first check: 0, then the size"
-            )
-            box = area.adjusted(px(120), px(90), -px(60), -px(150))
-            pencil.text(box, f"Cylinder {chosen.cylinder}: {reason}.", 20, "graphite", wrap=True)
-
-
-class SectionView(Picture):
-    topics = TOPICS
-
-    def __init__(self, session: Session, theme: Theme):
-        super().__init__(session, theme, "In the hole: stone, overstroke and room below")
-
-    def draw(self, pencil: Pencil, area: QRectF) -> None:
-        state, px = self.session.job, pencil.px
-        pencil.heading(px(4), px(2), "In the hole", "to scale, deck at the left; stock left where it was checked")
-        share, over = (state.figures.number(f"honing.{k}") for k in ("stone_share", "overstroke_share"))
-        checks = state.checks_of(self.session.bench.cylinder)
-        redline = hone.progress_of(state, self.session.bench.cylinder).redline.size_mm
-        lefts = tuple(self.session.show.size(redline - s) for s in checks[-1].sizes_mm) if checks and redline else ()
-        stone = stone_of(state.block, share, over)
-        draw_hole_across(
-            pencil, area.adjusted(0, px(30), 0, 0), state.block, state.travel, stone, lefts, self.session.show
-        )
-
-
-class HoneStep(StepView):
+class HoneStep(PagedStep):
     """The hone step: books checks, goes from step to step."""
 
     name = "hone"
     reads = True
-    topics = TOPICS
+    titles = {
+        "stock": "Stock left", "set_up": "Set-up", "plan": "Strokes", "steps": "Steps", "load": "Load by depth",
+        "pacer": "Pacer", "ledger": "Stock ledger",
+    }  # fmt: skip
+    topics = LEDGER | {"selection", "step", "page", "plan shown", "load", "beat"}
 
-    def __init__(self, session: Session, theme: Theme):
-        super().__init__(session, theme)
-        self.stock, self.section = StockView(session, theme), SectionView(session, theme)
-        column = QVBoxLayout(self)
-        column.addWidget(self.stock, 64)
-        column.addWidget(self.section, 36)
+    def __init__(self, session: Session, theme: Theme, runner: Runner):
+        super().__init__(session, theme, runner)
+        self._runner = runner
 
-    def advice(self) -> Advice:
-        return hone.advise(self.session.job, self.session.bench.cylinder, self.session.show)
+    def make_page(self, name: str) -> StepPage:
+        if name == "stock":
+            return StockPage(self.session, self.theme, self.walls)
+        from redline_bore.ui.steps.hone_pages import ledger, load, pacer, plan, set_up, steps
 
-    def line_text(self) -> LineText:
-        p, show = hone.progress_of(self.session.job, self.session.bench.cylinder), self.session.show
+        if name == "plan":
+            return plan.PlanPage(self.session, self.theme, self.walls, self._runner)
+        made = {
+            "set_up": set_up.SetUpPage, "steps": steps.StepsPage, "load": load.LoadPage, "pacer": pacer.PacerPage,
+            "ledger": ledger.LedgerPage,
+        }[name]  # fmt: skip
+        return made(self.session, self.theme, self.walls)
+
+    def shown(self) -> None:
+        super().shown()
+        want = getattr(self.page, "want", None)
+        if want is not None:
+            want()
+
+    def usual_line(self) -> LineText:
+        p, show = progress_of(self.session.job, self.session.bench.cylinder), self.session.show
         where = f"Cylinder {p.cylinder} · step {p.step + 1} of {len(p.practice.steps)}, {p.step_name} · goes to check {len(p.checks) + 1}"
         example = (
             show.size(p.redline.size_mm) if p.redline.size_mm is not None else show.size(self.session.job.block.bore_mm)
@@ -105,9 +66,12 @@ class HoneStep(StepView):
         )
 
     def entered(self, text: str) -> str:
-        p = hone.progress_of(self.session.job, self.session.bench.cylinder)
-        if text.strip() and p.redline.size_mm is None and len(text.split()) > 1:
+        p = progress_of(self.session.job, self.session.bench.cylinder)
+        words = text.split()
+        if words and not words[0][:1].isalpha() and p.redline.size_mm is None and len(words) > 1:
             raise InputError(f"There is no redline yet: {p.redline.missing}. What you typed is kept")
+        if not words:
+            return self.page.enter_empty() or super().entered(text)
         return super().entered(text)
 
     def take(self, reading: GaugeReading, typed: str) -> str:
@@ -120,9 +84,23 @@ class HoneStep(StepView):
         )
         return f"{typed.rstrip()} {self.session.show.fine(size)} ".lstrip()  # a blank behind, so that Space reads on
 
+    def hear_load(self, message: HoneLoad) -> None:
+        """A line of the hone, whichever page is on."""
+        self._load_page().hear(message)  # type: ignore[attr-defined]
+
+    def garbled(self) -> None:
+        """A line of the hone that was not understood."""
+        self._load_page().garbled()  # type: ignore[attr-defined]
+
+    def _load_page(self) -> StepPage:
+        if "load" not in self.pages:
+            self.pages["load"] = self.make_page("load")
+            self.stack.addWidget(self.pages["load"])
+        return self.pages["load"]
+
     def next_step(self) -> str:
         """Go to the next step of the honing practice; strokes count from nought again."""
-        p = hone.progress_of(self.session.job, self.session.bench.cylinder)
+        p = progress_of(self.session.job, self.session.bench.cylinder)
         if p.step >= len(p.practice.steps) - 1:
             raise InputError(f"{p.step_name.capitalize()} is the last step of this practice")
         self.session.book(HoneStepBegan(cylinder=p.cylinder, step=p.step + 1))
@@ -135,7 +113,17 @@ class HoneStep(StepView):
                 "The honing practice is kept once checks are booked: their steps would no longer mean the same"
             )
         names = [p.name for p in options("honing")]
-        now = names.index(self.session.job.practice("honing"))
+        own = self.session.job.practice("honing")
+        now = names.index(own) if own in names else -1
         chosen = options("honing")[(now + 1) % len(names)]
         self.session.book(PracticeChosen(topic="honing", name=chosen.name))
         return f"Honing by {chosen.title}: {chosen.reason}."
+
+    def leave(self) -> bool:
+        """Esc: break off what is being worked out. Returns whether there was any."""
+        stop = getattr(self.page, "stop", None)
+        return bool(stop()) if stop is not None else False
+
+    def move(self, across: int, down: int) -> None:
+        count = self.session.job.block.cylinders
+        self.session.select((self.session.bench.cylinder - 1 + (across or down)) % count + 1)

@@ -1,0 +1,116 @@
+"""The stock ledger: what every cylinder gave up, by step, with strokes, stones, warmth and person."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF
+from PyQt6.QtWidgets import QVBoxLayout
+
+from redline_bore.job import hone_page_advice
+from redline_bore.job.advice import Advice
+from redline_bore.job.hone_ledger import Ledger, LedgerRow, ledger_of
+from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, TOP, Pencil
+from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.walls import Walls
+
+FILLS = (("iron", 1.0), ("tight", 0.35), ("tight", 0.6), ("tight", 0.85), ("open", 0.35), ("open", 0.6))
+
+
+class LedgerView(Picture):
+    """A bar a cylinder, a piece a step, all on one scale."""
+
+    topics = LEDGER | {"selection", "step", "page"}
+
+    def __init__(self, session: Session, theme: Theme, found: LedgerPage):
+        super().__init__(session, theme, "Stock ledger")
+        self._page = found
+
+    def said(self) -> str:
+        if self.session.state is None:
+            return ""
+        rows = self._page.found().rows
+        return (
+            "; ".join(f"cylinder {r.cylinder} gave {self.session.show.size(r.total_mm)}" for r in rows)
+            or "nothing taken"
+        )
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        px, found, show = pencil.px, self._page.found(), self.session.show
+        pencil.heading(
+            px(4), px(6), "Stock ledger", f"on diameter, {show.units.mark}, at 20 °C: bar, then every step of the hone"
+        )
+        if not found.rows:
+            pencil.text(area.adjusted(px(8), px(44), 0, 0), "Nothing was taken yet.", 15, "graphite", align=LEFT | TOP)
+            return
+        most = max(max(r.total_mm, 1e-6) for r in found.rows)
+        count = len(self.session.job.cylinders)
+        high = min(px(120), (area.height() - px(60)) / count)
+        for row in found.rows:
+            r = QRectF(
+                area.left() + px(8), area.top() + px(46) + high * (row.cylinder - 1), area.width() - px(20), high
+            )
+            _row(pencil, r, row, most, row.cylinder == self.session.bench.cylinder, self.session)
+
+
+def _row(pencil: Pencil, r: QRectF, row: LedgerRow, most: float, here: bool, session: Session) -> None:
+    px, show = pencil.px, session.show
+    if here:
+        pencil.rect(r.adjusted(-px(4), px(2), px(4), -px(2)), "", "ink", 1.6)
+    pencil.text(
+        QRectF(r.left() + px(4), r.top(), px(24), r.height()), str(row.cylinder), 18, "ink", True, LEFT | MIDDLE
+    )
+    bar = QRectF(r.left() + px(36), r.top() + px(12), r.width() - px(140), px(24))
+    x = bar.left()
+    for i, cell in enumerate(row.cells):
+        wide = bar.width() * max(cell.removed_mm, 0.0) / most
+        fill, alpha = FILLS[min(i, len(FILLS) - 1)]
+        piece = QRectF(x, bar.top(), wide, bar.height())
+        pencil.rect(piece, fill, "graphite", alpha=alpha)
+        if wide > pencil.width_of(show.size(cell.removed_mm), 12) + px(8):
+            pencil.text(piece, show.size(cell.removed_mm), 12, "ink", True, CENTRE | MIDDLE)
+        x += wide
+    pencil.text(
+        QRectF(bar.right() + px(8), bar.top(), px(92), bar.height()),
+        show.size(row.total_mm),
+        17,
+        "ink",
+        True,
+        RIGHT | MIDDLE,
+    )
+    told = "   ".join(_cell(c, show) for c in row.cells)
+    below = QRectF(bar.left(), bar.bottom() + px(5), r.width() - px(44), r.bottom() - bar.bottom() - px(8))
+    pencil.text(below, told, 12, "graphite", align=LEFT | TOP, wrap=True)
+
+
+def _cell(c, show) -> str:  # type: ignore[no-untyped-def]
+    parts = [f"{c.step} {show.size(c.removed_mm)}"]
+    if c.strokes is not None:
+        parts.append(f"{c.strokes:g} strokes")
+    if c.stones:
+        parts.append(c.stones)
+    if c.block_c is not None:
+        low, high = c.block_c
+        parts.append(f"{low:.0f} °C" if high - low < 1.0 else f"{low:.0f}–{high:.0f} °C")
+    return ", ".join([*parts, *c.persons])
+
+
+class LedgerPage(StepPage):
+    """What was taken, and earlier jobs in the same metal in the card."""
+
+    name, title = "ledger", "Stock ledger"
+
+    def __init__(self, session: Session, theme: Theme, walls: Walls):
+        super().__init__(session, theme, walls)
+        self.view = LedgerView(session, theme, self)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.view)
+
+    def found(self) -> Ledger:
+        state = self.session.job
+        return state.remembered("stock ledger", lambda: ledger_of(state, self.session.families()))
+
+    def advice(self) -> Advice:
+        return hone_page_advice.ledger(self.session.job, self.found(), self.session.show)
