@@ -106,6 +106,10 @@ def _file_commands(commands, keep: argparse.ArgumentParser) -> None:  # type: ig
         command.add_argument("--to", type=Path, required=True)
         command.add_argument("--units", choices=[str(u) for u in Units], help="other than the job's own")
         command.set_defaults(run=_write)
+    stock = commands.add_parser("stock", parents=[keep], help="write the stock ledger: .csv")
+    stock.add_argument("--job", required=True)
+    stock.add_argument("--to", type=Path, required=True)
+    stock.set_defaults(run=_stock)
     opinion = commands.add_parser(
         "opinion", parents=[keep], help="write the second opinion: half a page, .pdf or .html"
     )
@@ -242,6 +246,18 @@ def _write_sheet(state: JobState, show: Show, path: Path, kind: str) -> None:
         write_text(path, html_document(sheet, show))
     else:
         write_pdf(SheetPages(sheet, show), path, f"Job {state.number}")
+
+
+def _stock(given: argparse.Namespace) -> int:
+    from redline_bore.job.hone_ledger import ledger_csv, ledger_of
+    from redline_bore.store.exports import write_text
+
+    if given.to.suffix.lower() != ".csv":
+        raise InputError(f"“{given.to.name}” does not say what to write: the stock ledger ends in .csv")
+    state, _ledger = _state(given)
+    write_text(given.to, ledger_csv(ledger_of(state)))
+    print(f"Written: {given.to}")
+    return 0
 
 
 def _opinion(given: argparse.Namespace) -> int:

@@ -199,6 +199,14 @@ def _bore_2036(w: Writer) -> None:
 def _hone_2036(w: Writer) -> None:
     """Coarse in even bites to a hair under, then a plateau of light strokes; sizes as read in a slightly warm block."""
     chance = random.Random(SEED + 360)
+    w.book(
+        e.StonesSet(stones="diamond_200", count=4, width_mm=6.0, length_mm=95.0),
+        typed="stones diamond 200 4 x 6mm long 95mm",
+    )
+    hone = e.HoneSet(
+        machine="vertical", rpm=300.0, strokes_per_min=80.0, over_top_mm=26.0, over_bottom_mm=20.0, load=20.0
+    )
+    w.book(hone, typed="hone vertical rpm 300 strokes 80 over 26mm 20mm load 20")
     for cylinder, finish in enumerate(FINISH_2036, start=1):
         warm = 1.0 + 11.0e-6 * 1.5
         for strokes, left in ((0, 0.060), (15, 0.045), (30, 0.031), (45, 0.0165), (55, 0.0075), (60, 0.0025)):
@@ -230,4 +238,5 @@ def _job_2047(logbook: Logbook, figures: Figures) -> None:
         deep_high_mm=0.013, feel="can_feel",
     )  # fmt: skip
     w.book(rust, typed="rust can feel at 30 to 52 clock 200 wide 40")
+    w.book(e.HoneSet(machine="ball", rpm=150.0), typed="hone ball rpm 150")
     w.flush()

@@ -151,7 +151,7 @@ def _stones(draft: Draft, record: e.Record, entry: e.StonesSet) -> None:
 
 
 def _hone(draft: Draft, record: e.Record, entry: e.HoneSet) -> None:
-    draft["hone"] = entry
+    draft["hone"], draft["hone_since"] = entry, record.seq
 
 
 def _angle(draft: Draft, record: e.Record, entry: e.AngleWanted) -> None:

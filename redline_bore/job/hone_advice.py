@@ -31,6 +31,8 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 
 
 def _sentence(state: JobState, p: Progress, show: Show) -> tuple[str, Mark]:
+    if state.decision is not None and not state.decision.bores:
+        return _light_sentence(state, p)
     if p.redline.size_mm is None:
         return f"No redline yet: {p.redline.missing}.", Mark.LOOK
     if p.left_mm is None or not p.checks:
@@ -54,6 +56,22 @@ def _sentence(state: JobState, p: Progress, show: Show) -> tuple[str, Mark]:
     if creeping(state, p) and mark is Mark.PLAIN:
         return f"Creep. {sentence}", mark
     return sentence, mark
+
+
+def _light_sentence(state: JobState, p: Progress) -> tuple[str, Mark]:
+    """Nothing is bored: strokes are counted, and the ring's gap says when to stop."""
+    low, high = (int(v) for v in state.figures.row("honing.deglaze_strokes"))
+    done = int(p.checks[-1].strokes) if p.checks else 0
+    if p.checks and len(p.checks) > 1:
+        grown, most = p.checks[-1].largest_mm - p.checks[0].largest_mm, state.figures.number("honing.deglaze_most")
+        if grown > most:
+            return f"Stop. It has grown by {grown / most:.1f} times what a deglaze may take.", Mark.STOP
+    if done >= high:
+        return f"{done} strokes are done: stop. Wash, and measure the ring's gap again.", Mark.LOOK
+    return (
+        f"{max(low - done, 1)} to {high - done} strokes by hand, then stop: wash, and measure the ring's gap.",
+        Mark.PLAIN,
+    )
 
 
 def by_hand(state: JobState) -> bool:

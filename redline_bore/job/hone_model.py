@@ -10,7 +10,7 @@ import numpy as np
 
 from redline_bore.core.block import room_below
 from redline_bore.core.errors import FitError, InputError
-from redline_bore.core.removal import Hole, Honed, Pack, Phase, k_from_rate, on_grid, over_strokes, simulate
+from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, k_from_rate, on_grid, over_strokes, simulate
 from redline_bore.core.stock import theil_sen
 from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strokes
 from redline_bore.job.analysis import shape_of
@@ -20,6 +20,7 @@ from redline_bore.job.hone import Progress, progress_of
 from redline_bore.job.hone_setup import Kinematics, kinematics_of, rate_of
 from redline_bore.job.state import Check, JobState
 
+ROUND = Grid(cells=24, angles=24, steps=14)
 LEAST_CHECKS, LEAST_PLACES, END_SHARE, MOST_LEARNED = 3, 3, 0.2, 2.0
 STEEL_STORES = 3.4e6  # J/(m3 K), iron
 
@@ -55,7 +56,10 @@ class Learned:
 
 @dataclass(frozen=True)
 class Forecast:
-    """A plan for a cylinder: the wall it starts from, the task, the plan, what was learned, warming of the wall, C."""
+    """A plan for a cylinder: the wall it starts from, the task, the plan, what was learned, warming of the wall, C.
+
+    oval_mm: out of round on diameter before and after, where it was read at two angles or more; None: it was not.
+    """
 
     cylinder: int
     wall: WallNow
@@ -63,6 +67,7 @@ class Forecast:
     learned: Learned
     target_mm: float
     warms_c: float
+    oval_mm: tuple[float, float] | None = None
 
     def sizes_at(self, depths_mm: tuple[float, ...]) -> tuple[float, ...]:
         """Predicted diameters at 20 C, mm."""
@@ -138,7 +143,8 @@ def _rate(checks: tuple[Check, ...]) -> tuple[float, float, float, int] | None:
 
 def _ends(state: JobState, cylinder: int, k: float) -> tuple[float, float]:
     """How the ends cut against what the simulator says, from the first check of the step to the last: 1 is as figured."""
-    checks = [c for c in state.checks_of(cylinder, state.hone_step(cylinder)) if len(c.sizes_mm) >= LEAST_PLACES]
+    step, since = state.hone_step(cylinder), state.hone_since  # other strokes would have cut the ends otherwise
+    checks = [c for c in state.checks_of(cylinder, step) if len(c.sizes_mm) >= LEAST_PLACES and c.seq > since]
     if len(checks) < LEAST_CHECKS or state.hone is None or checks[-1].strokes <= checks[0].strokes:
         return 1.0, 1.0
     first, last = checks[0], checks[-1]
@@ -236,7 +242,42 @@ def forecast(state: JobState, cylinder: int, tick: Callable[[float], None] | Non
     task, wall, learned = task_of(state, cylinder)
     plan = plan_strokes(task, tick)
     target = min(wall.sizes_mm) + 2.0 * task.target_mm
-    return Forecast(cylinder, wall, plan, learned, target, warming(state, plan.honed))
+    return Forecast(
+        cylinder, wall, plan, learned, target, warming(state, plan.honed), _in_the_round(state, cylinder, task, plan)
+    )
+
+
+def _in_the_round(state: JobState, cylinder: int, task: Task, plan: StrokePlan) -> tuple[float, float] | None:
+    """Out of round before and after the plan's strokes, from the whole wall: its meridian and its second harmonic."""
+    amplitude = _second_harmonic(state, cylinder)
+    if amplitude is None or amplitude < 5e-5:
+        return None
+    grid = Grid(cells=ROUND.cells, angles=ROUND.angles, steps=ROUND.steps)
+    z = grid.depths(task.hole.length_mm)
+    flat = np.interp(z, PLANNING.depths(task.hole.length_mm), np.asarray(task.excess_mm))
+    crest = np.cos(2.0 * np.deg2rad(np.arange(grid.angles) * 360.0 / grid.angles))
+    start = flat[None, :] + amplitude * (crest[:, None] + 1.0)
+    upper, lower = over_strokes(task.hole.length_mm, task.pack.stone_mm, plan.over_top_mm, plan.over_bottom_mm)
+    phase = Phase(
+        upper, lower, plan.double_strokes, task.rpm, task.double_strokes_per_min, task.radial_force_n, task.reversal_s,
+        plan.dwell_top_s, plan.dwell_bottom_s,
+    )  # fmt: skip
+    honed = simulate(task.hole, task.pack, start, [phase], grid)
+    after = float((honed.excess_mm.max(axis=0) - honed.excess_mm.min(axis=0)).max())
+    return 4.0 * amplitude, 2.0 * after
+
+
+def _second_harmonic(state: JobState, cylinder: int) -> float | None:
+    """Amplitude on radius of the oval the hone starts from, mm: off the bar from its two angles, else as gauged."""
+    if state.checks_of(cylinder):
+        return None  # checks are read along the depth; what is left of the oval is not known
+    hole = hole_of(state, cylinder)
+    if hole is not None:
+        apart = [abs(a - b) for a, b in zip(hole.sizes_mm, hole.across_mm, strict=False)]
+        return max(apart) / 4.0 if apart else None
+    ovals = [v.fit.out_of_round_second_harmonic_mm for v in shape_of(state, cylinder).levels]
+    known = [v for v in ovals if v is not None]
+    return max(known) / 4.0 if known and state.sleeving.after_of(cylinder) is None else None
 
 
 def warming(state: JobState, honed: Honed) -> float:

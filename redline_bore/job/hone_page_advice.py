@@ -105,6 +105,18 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
         sentence = "Working out the strokes." if busy else f"No plan yet: {missing}."
         return Advice(scope, sentence, (), (), (), "", _care(state), Mark.PLAIN if busy else Mark.LOOK)
     p = found.plan
+    if p.double_strokes < 1:
+        told = "A whole stroke would pass its end: no plan, creep by the gauge."
+        return Advice(
+            scope,
+            told,
+            (),
+            _plan_notes(state, found, show),
+            _plan_working(state, found, show),
+            "",
+            _care(state),
+            Mark.LOOK,
+        )
     straight = p.spread_mm * 2.0
     limit = state.figures.number("honing.straight") * 1.5
     sentence, mark = (
@@ -121,6 +133,9 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
         FigureLine("straight within, after", show.size(straight), mark),
         FigureLine("the wall warms by", f"{found.warms_c:.1f} °C, {show.away(warmth_grows_mm(state, found.warms_c))}"),
     ]
+    if found.oval_mm is not None:
+        before, after = found.oval_mm
+        figures.append(FigureLine("out of round, now, after", f"{show.size(before)}, {show.size(after)}"))
     if p.short is not None:
         figures.insert(
             3,

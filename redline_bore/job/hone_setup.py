@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
-from functools import partial
 
 from redline_bore.core.block import room_below
 from redline_bore.core.errors import InputError
@@ -14,14 +14,13 @@ from redline_bore.core.stroke import (
     StrokeLength,
     crosshatch,
     hand_pace,
-    snapped_strokes,
     stroke_length,
 )
+from redline_bore.job.advice import Show
 from redline_bore.job.entries import HoneSet, StonesSet
 from redline_bore.job.state import JobState
 
 HAND = ("drill", "ball")
-DRILL_STONE_SHARE = 0.5
 
 
 @dataclass(frozen=True)
@@ -97,33 +96,43 @@ def usual_over(state: JobState) -> tuple[float, float]:
     return usual, usual if room is None else min(usual, room)
 
 
-def proposed_hone(state: JobState, machine: str, rpm: float | None = None) -> HoneSet:
-    """A set-up to begin with: turns for the surface speed, strokes for the angle, steps of the machine. Each machine has
-    only the figures it has."""
+def proposed_hone(
+    state: JobState, machine: str, rpm: float | None = None, strokes: float | None = None
+) -> HoneSet:  # fmt: skip
+    """A set-up to begin with: whichever of turns and strokes is not given is found for the angle, on the machine's steps,
+    inside the usual speeds where that goes. Each machine has only the figures it has."""
     f = state.figures
-    speed = f.row("honing.surface_speed_diamond" if _diamond(state.stones) else "honing.surface_speed_vitrified")
-    middle = 1000.0 * sum(speed) / 2.0 / (3.14159265 * state.block.bore_mm)
-    if machine in HAND or machine == "manual":
-        turns = rpm if rpm is not None else _nearest(middle, f.row("honing.hone_speeds"))
+    slow, fast = f.row("honing.surface_speed_diamond" if _diamond(state.stones) else "honing.surface_speed_vitrified")
+    if machine != "vertical":
+        turns = (
+            rpm
+            if rpm is not None
+            else _nearest(500.0 * (slow + fast) / (math.pi * state.block.bore_mm), f.row("honing.hone_speeds"))
+        )
         return HoneSet(machine=machine, rpm=turns)  # type: ignore[arg-type]
-    turns = rpm if rpm is not None else _nearest(middle, f.row("honing.hone_speeds"))
     top, bottom = usual_over(state)
     stroke = stroke_length(state.block.length_mm, stone_mm(state), top, bottom).stroke_mm
-    strokes = snapped_strokes(
-        state.block.bore_mm, stroke, turns, angle_aim(state).aim_deg, f.row("honing.hone_strokes")
-    )
+    aim = angle_aim(state).aim_deg
+    axial = f.row("honing.axial_speed")
+
+    def misses(pair: tuple[float, float]) -> tuple[float, float]:
+        """How far a pair lies outside the usual speeds, then how far its angle is off."""
+        hatch = crosshatch(state.block.bore_mm, stroke, *pair)
+        out = max(slow - hatch.rotary_m_per_min, hatch.rotary_m_per_min - fast, 0.0) / fast
+        out += max(axial[0] - hatch.axial_m_per_min, hatch.axial_m_per_min - axial[1], 0.0) / axial[1]
+        return round(out, 3), abs(hatch.included_deg - aim)
+
+    turns_offered = f.row("honing.hone_speeds") if rpm is None else (rpm,)
+    strokes_offered = f.row("honing.hone_strokes") if strokes is None else (strokes,)
+    turns, rate = min(((n, s) for n in turns_offered for s in strokes_offered), key=misses)
     return HoneSet(
-        machine="vertical", rpm=turns, strokes_per_min=strokes, over_top_mm=top, over_bottom_mm=bottom,
+        machine="vertical", rpm=turns, strokes_per_min=rate, over_top_mm=top, over_bottom_mm=bottom,
         load=f.number("honing.rough_load"),
     )  # fmt: skip
 
 
 def _nearest(wanted: float, steps: tuple[float, ...]) -> float:
-    return min(steps, key=partial(_apart, wanted))
-
-
-def _apart(wanted: float, step: float) -> float:
-    return abs(step - wanted)
+    return min(steps, key=lambda step: abs(step - wanted))
 
 
 def _diamond(stones: StonesSet | None) -> bool:
@@ -167,9 +176,11 @@ def _stroke(state: JobState, h: HoneSet) -> tuple[StrokeLength | None, tuple[str
     if room is None:
         stops.append("the room below is not known: measure it before a stone goes through")
     elif bottom > room + 1e-9:
-        stops.append(f"the stone would crash: {bottom:.1f} mm out below, {room:.1f} mm of room")
+        show = Show(state.units)
+        stops.append(f"the stone would crash: {show.rough(bottom)} out below, {show.unit(show.rough(room))} of room")
     if max(top, bottom) > cap + 1e-9:
-        stops.append(f"more than {cap:.1f} mm of overstroke bells the end and may throw a stone")
+        show = Show(state.units)
+        stops.append(f"more than {show.unit(show.rough(cap))} of overstroke bells the end and may throw a stone")
     return stroke, tuple(stops)
 
 
@@ -177,6 +188,7 @@ def _openings(state: JobState, stroke: StrokeLength) -> tuple[str, ...]:
     """Openings and webs in the wall that a stone's end would turn round at, or strike."""
     near = state.figures.number("honing.pin_hole_near")
     low_end = state.block.length_mm + stroke.over_bottom_mm
+    show = Show(state.units)
     turns = (low_end, low_end - stone_mm(state), stone_mm(state) - stroke.over_top_mm)
     found = []
     for note in state.cut_notes:
@@ -184,9 +196,9 @@ def _openings(state: JobState, stroke: StrokeLength) -> tuple[str, ...]:
         if at is None:
             continue
         if note.what == "web" and at < low_end:
-            found.append(f"webs at {at:.0f} mm stand in the stone's way: cut them back first")
+            found.append(f"webs {show.down(at)} stand in the stone's way: cut them back first")
         if note.what == "pin hole" and any(abs(turn - at) < near for turn in turns):
-            found.append(f"a stone's end turns round at the opening at {at:.0f} mm and would drop into it")
+            found.append(f"a stone's end turns round at the opening {show.down(at)} and would drop into it")
     return tuple(dict.fromkeys(found))
 
 

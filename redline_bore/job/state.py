@@ -340,6 +340,7 @@ class JobState:
     checks: tuple[Check, ...] = ()
     stones: StonesSet | None = None
     hone: HoneSet | None = None
+    hone_since: int = 0  # entry of that set-up: checks after it were honed with it
     angle: AngleWanted | None = None
     own_honing: OwnHoning | None = None
     compensations: tuple[Compensation, ...] = ()

@@ -80,7 +80,12 @@ def _hone(words: str, state: JobState, where: Where) -> e.HoneSet:
         found[word], rest = rest[: takes[word]], rest[takes[word] :]
         if len(found[word]) < takes[word]:
             raise InputError(f"{'Two figures are' if takes[word] == 2 else 'A figure is'} wanted behind “{word}”")
-    return _checked_hone(proposed_hone(state, machine, _number(found, "rpm")), found, where)
+    rpm, strokes = _number(found, "rpm"), _number(found, "strokes")
+    if rpm is not None and not 0.0 < rpm <= FASTEST_RPM:
+        raise InputError(f"{rpm:g} turns a minute is no speed of a hone")
+    if strokes is not None and not 1.0 <= strokes <= FASTEST_STROKES:
+        raise InputError(f"{strokes:g} double strokes a minute is no rate of a hone")
+    return _checked_hone(proposed_hone(state, machine, rpm, strokes), found, where)
 
 
 def _checked_hone(usual: e.HoneSet, found: dict[str, list[str]], where: Where) -> e.HoneSet:
@@ -88,18 +93,12 @@ def _checked_hone(usual: e.HoneSet, found: dict[str, list[str]], where: Where) -
 
     over = [_length_or_nought(v, where) for v in found.get("over", ())]
     dwell = [_plain_number(v) for v in found.get("dwell", ())]
-    strokes, load = _number(found, "strokes"), _number(found, "load")
-    dial = _number(found, "dial")
-    if not 0.0 < usual.rpm <= FASTEST_RPM:
-        raise InputError(f"{usual.rpm:g} turns a minute is no speed of a hone")
-    if strokes is not None and not 1.0 <= strokes <= FASTEST_STROKES:
-        raise InputError(f"{strokes:g} double strokes a minute is no rate of a hone")
+    load, dial = _number(found, "load"), _number(found, "dial")
     if load is not None and not 0.0 < load <= 100.0:
         raise InputError("Load is in per cent of the machine, over 0 and up to 100")
     if dwell and max(dwell) > LONGEST_DWELL_S:
         raise InputError(f"{max(dwell):g} s of dwell at every stroke? Seconds are wanted, like 0.5")
     change: dict[str, float | None] = {}
-    change |= {} if strokes is None else {"strokes_per_min": strokes}
     change |= {} if load is None else {"load": load}
     change |= {} if dial is None else {"load": dial}
     change |= {"over_top_mm": over[0], "over_bottom_mm": over[1]} if over else {}

@@ -17,7 +17,10 @@ from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
 
-EXPORTS = {"PDF": "sheet.pdf", "HTML": "sheet.html", "Readings CSV": "readings.csv", "Job JSON": "job.json"}
+EXPORTS = {
+    "PDF": "sheet.pdf", "HTML": "sheet.html", "Readings CSV": "readings.csv", "Stock CSV": "stock.csv",
+    "Job JSON": "job.json",
+}  # fmt: skip
 PICTURE_SCALE = 2  # pixels of a PNG for each on the screen
 
 
@@ -36,6 +39,10 @@ def write_export(session: Session, name: str, path: Path) -> None:
         write_text(path, html_document(sheet, session.show))
     elif name == "Readings CSV":
         write_text(path, readings_to_csv(session.job))
+    elif name == "Stock CSV":
+        from redline_bore.job.hone_ledger import ledger_csv, ledger_of
+
+        write_text(path, ledger_csv(ledger_of(session.job)))
     else:
         write_text(path, job_to_json(session.records, session.logbook.photos_of(session.records)))
 
@@ -58,6 +65,15 @@ def write_quote(state: JobState, oversize_mm: float | None, apart: Sequence[Apar
     quote = quote_of(state, oversize_mm, apart, show)
     text = orders_csv(quote) if kind == ".csv" else quote_html(quote, show, printing=kind == ".pdf")
     _write_document(text, path, kind, f"Job {state.number}, quote")
+
+
+def write_bench_sheet(state: JobState, cylinder: int, show: Show, path: Path) -> None:
+    """Write the bench sheet of a cylinder, PDF or HTML by its ending. Raises BenchError."""
+    from redline_bore.store.bench_html import bench_html
+
+    kind = _kind(path, (".pdf", ".html"))
+    html = bench_html(state, cylinder, show, printing=kind == ".pdf")
+    _write_document(html, path, kind, f"Job {state.number}, cylinder {cylinder}")
 
 
 def _kind(path: Path, known: tuple[str, ...]) -> str:

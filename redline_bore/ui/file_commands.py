@@ -151,8 +151,25 @@ class FileCommands:
 
         self._told(lambda: write_opinion(self.window.session.job, self.window.session.show, path), f"Written: {path}")
 
+    def bench_sheet(self) -> None:
+        """The bench sheet of the cylinder that is looked at."""
+        ending = f"cylinder-{self.window.session.bench.cylinder}.pdf"
+        path = self._save_as("Save the bench sheet", ending, "PDF or HTML (*.pdf *.html)")
+        if path is not None:
+            self.write_bench_sheet(path)
+
+    def write_bench_sheet(self, path: Path) -> None:
+        """Write it; the ending says as what."""
+        from redline_bore.ui.exports import write_bench_sheet
+
+        s = self.window.session
+        self._told(lambda: write_bench_sheet(s.job, s.bench.cylinder, s.show, path), f"Written: {path}")
+
     def quote(self) -> None:
-        """The quote for the call that is looked at, or its order list."""
+        """The quote for the call that is looked at, or its order list; at the hone, the bench sheet."""
+        if self.window.step is not None and self.window.step.name == "hone":
+            self.bench_sheet()
+            return
         path = self._save_as("Save the quote", "quote.pdf", "PDF, HTML, or the order list (*.pdf *.html *.csv)")
         if path is not None:
             self.write_quote(path)

@@ -144,3 +144,19 @@ def test_a_pattern_that_cannot_be_used_says_why(kind, unit, pattern, reason):
 def test_a_line_that_does_not_fit_the_pattern_is_no_reading():
     reader = LineReader(LinePattern("two-point", "mm", "N {value}"))
     assert isinstance(reader.feed("M 0.120"), Garbage) and isinstance(reader.feed("N 0.1"), GaugeReading)
+
+
+def test_a_load_of_the_hone_is_its_place_and_its_load():
+    from redline_bore.instruments.line_protocol import HoneLoad, format_load
+
+    found = parse_line(format_load(-21.0, 23.4))
+    assert isinstance(found, HoneLoad) and (found.upper_mm, found.load) == (-21.0, 23.4)
+    assert parse_line("stroke -0.5 in load 12").upper_mm == pytest.approx(-12.7)
+
+
+@pytest.mark.parametrize(
+    "line",
+    ["stroke", "stroke 12", "stroke 12 mm", "stroke 12 mm load", "stroke 12 mm load x", "stroke 12 cm load 3", "stroke 99999 mm load 3", "stroke 1 mm load 900", "stroke 1 mm load nan", "stroke 1 mm force 3"],
+)  # fmt: skip
+def test_a_load_that_is_none_is_garbage(line):
+    assert isinstance(parse_line(line), Garbage)

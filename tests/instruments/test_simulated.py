@@ -120,3 +120,21 @@ def test_the_stand_in_process_answers_at_its_port_and_at_its_button(tmp_path, ki
         process.wait()
         process.stdin.close()
         process.stdout.close()
+
+
+def test_the_hone_strokes_all_the_way_and_feels_a_tight_place():
+    from redline_bore.instruments.line_protocol import HoneLoad, parse_line
+    from redline_bore.instruments.simulated.hone import SAMPLES_A_STROKE, HoneStandIn
+
+    wall = tuple((10.0 * i, 100.0 - 0.02 * (i > 11)) for i in range(16))
+    hone = HoneStandIn(70.0, 20.0, 10.0, 150.0, 45.0, 20.0, wall, random.Random(1), sd=0.0)
+    assert hone.tick() == [] and hone.answer("hello") == ["hello hone %"]
+    hone.press()
+    found = [parse_line(hone.tick()[0]) for _ in range(SAMPLES_A_STROKE)]
+    assert all(isinstance(m, HoneLoad) for m in found)
+    uppers = [m.upper_mm for m in found]
+    assert min(uppers) == pytest.approx(-20.0, abs=8.0) and max(uppers) == pytest.approx(90.0, abs=8.0)
+    deep, high = max(found, key=lambda m: m.upper_mm), min(found, key=lambda m: m.upper_mm)
+    assert deep.load > high.load + 1.0
+    hone.press()
+    assert hone.tick() == []

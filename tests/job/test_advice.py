@@ -7,7 +7,7 @@ import pytest
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
 from redline_bore.demo.walls import wall_2041
-from redline_bore.job import book_in, call, gauge, hone, sign_off
+from redline_bore.job import book_in, call, gauge, hone, hone_advice, sign_off
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Mark, Show
 from redline_bore.job.analysis import shape_of
@@ -165,19 +165,19 @@ def test_the_redline_is_piston_plus_clearance_never_a_nominal(ledger_of, shipped
     state = honed(ledger_of("2041"), shipped)
     assert redline_of(state, 2).size_mm == pytest.approx(105.675 + 0.075)
     assert redline_of(state, 1).size_mm is None and "measure piston 1" in redline_of(state, 1).missing
-    assert hone.advise(state, 1, MM).button == ""
+    assert hone_advice.advise(state, 1, MM).button == ""
 
 
 def test_strokes_are_counted_down_to_the_step_end(ledger_of, shipped):
     state = honed(ledger_of("2041"), shipped, *[(s, 105.70 + 0.0007 * s) for s in (0, 10, 20, 30, 40)])
-    advice, p = hone.advise(state, 2, MM), hone.progress_of(state, 2)
+    advice, p = hone_advice.advise(state, 2, MM), hone.progress_of(state, 2)
     assert p.left_mm == pytest.approx(0.022) and p.to_step_end_mm == pytest.approx(0.0195)
     assert p.projection.low < 0.0195 / 0.0007 < p.projection.high
     assert "Stop at" in advice.sentence and int(p.projection.low) == int(advice.sentence.split()[0])
 
 
 def test_over_the_redline_is_a_stop(ledger_of, shipped):
-    advice = hone.advise(honed(ledger_of("2041"), shipped, (0, 105.74), (9, 105.755)), 2, MM)
+    advice = hone_advice.advise(honed(ledger_of("2041"), shipped, (0, 105.74), (9, 105.755)), 2, MM)
     assert advice.mark is Mark.STOP and "0.005 mm over the redline" in advice.sentence
 
 
@@ -191,7 +191,7 @@ def test_a_warm_block_is_smaller_than_it_feels(ledger_of, shipped):
         hone.progress_of(honed(ledger_of("2041"), shipped, (0, 105.72), block_c=c), 2).left_mm for c in (20.0, 30.0)
     )
     assert warm - cold == pytest.approx(105.72 * 110e-6, rel=0.01)
-    advice = hone.advise(honed(ledger_of("2041"), shipped, (0, 105.72), block_c=30.0), 2, MM)
+    advice = hone_advice.advise(honed(ledger_of("2041"), shipped, (0, 105.72), block_c=30.0), 2, MM)
     assert label(advice, "block at 30").mark is Mark.LOOK
 
 
@@ -203,17 +203,17 @@ def test_glazed_stones_taper_and_steps_end_are_told(ledger_of, shipped):
         (30, 105.624, 105.614),
         (40, 105.627, 105.613),
     ]
-    advice = hone.advise(honed(ledger_of("2041"), shipped, *sizes), 2, MM)
+    advice = hone_advice.advise(honed(ledger_of("2041"), shipped, *sizes), 2, MM)
     assert label(advice, "rate has fallen").mark is Mark.LOOK
     assert any("Taper grew" in n and "bottom is tight" in n for n in advice.changes)
-    done = hone.advise(honed(ledger_of("2041"), shipped, (0, 105.70), (40, 105.7476)), 2, MM)
+    done = hone_advice.advise(honed(ledger_of("2041"), shipped, (0, 105.70), (40, 105.7476)), 2, MM)
     assert done.sentence == "The coarse step is done. N goes to plateau."
 
 
 def test_few_checks_and_no_removal_are_owned_up_to(ledger_of, shipped):
-    three = hone.advise(honed(ledger_of("2041"), shipped, (0, 105.6), (10, 105.61), (20, 105.62)), 2, MM)
+    three = hone_advice.advise(honed(ledger_of("2041"), shipped, (0, 105.6), (10, 105.61), (20, 105.62)), 2, MM)
     assert any("range of slopes" in n for n in three.changes)
-    none = hone.advise(honed(ledger_of("2041"), shipped, *[(s, 105.6) for s in (0, 10, 20)]), 2, MM)
+    none = hone_advice.advise(honed(ledger_of("2041"), shipped, *[(s, 105.6) for s in (0, 10, 20)]), 2, MM)
     assert "No metal is coming off" in none.sentence
 
 

@@ -3,7 +3,7 @@
 import pytest
 
 from redline_bore.core.lengths import Units
-from redline_bore.job import call, hone, sign_off
+from redline_bore.job import call, hone_advice, sign_off
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Mark, Show
 from redline_bore.job.fold import fold
@@ -82,8 +82,8 @@ def test_a_cylinder_at_its_own_size_is_honed_to_that(ledger_of, shipped):
 def test_deglazing_gives_no_redline_and_says_how_to_stop(ledger_of, shipped):
     state = after(ledger_of("2047"), shipped, LIGHT)
     assert planned_mm(state, 1) is None and redline_of(state, 1).size_mm is None
-    advice = hone.advise(state, 1, MM)
-    assert "stop by the ring's gap" in advice.sentence and not advice.button
+    advice = hone_advice.advise(state, 1, MM)
+    assert "then stop: wash, and measure the ring's gap" in advice.sentence and not advice.button
     assert not state.decision.bores and first_rung(state) > 0.0
 
 

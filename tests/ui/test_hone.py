@@ -30,7 +30,7 @@ def test_checks_run_down_to_the_redline(honing):
         honing.type(f"{strokes} {105.70 + 0.0007 * strokes:.3f}")
     p = progress_of(honing.session.state, 2)
     assert p.left_mm == pytest.approx(0.022, abs=5e-4)
-    assert "Stop at" in honing.call and "0.022 mm left in cylinder 2" in honing.window.steps["hone"].stock.said()
+    assert "Stop at" in honing.call and "0.022 mm left in cylinder 2" in honing.window.steps["hone"].page.stock.said()
     assert "cylinder 2: 0.022 left" in honing.window.plan.said()
     assert honing.window.card.button.text().startswith("Book check 6")
 
@@ -88,7 +88,7 @@ def test_space_puts_the_gauges_size_behind_the_strokes(honing):
 
 def test_stock_left_is_the_biggest_figure_on_the_screen(honing):
     honing.type("0 105.70")
-    image = honing.window.steps["hone"].stock.grab().toImage()
+    image = honing.window.steps["hone"].page.stock.grab().toImage()
     ink = [
         y
         for y in range(30, 160)

@@ -54,7 +54,7 @@ KEYS = (
     Key("pdf", "The sheet as PDF", ("Ctrl+P",), "Jobs and files"),
     Key("export", "Sheet, readings and job to a folder", ("Ctrl+E",), "Jobs and files"),
     Key("half_page", "Second opinion: the half page", ("Ctrl+H",), "Jobs and files"),
-    Key("quote", "Call: the quote, or the order list", ("Ctrl+B",), "Jobs and files"),
+    Key("quote", "Call: the quote, or the order list; Hone: the bench sheet", ("Ctrl+B",), "Jobs and files"),
     Key("pictures", "Pictures as PNG and SVG", ("Ctrl+Shift+E",), "Jobs and files"),
     Key("photo", "A photo of the defect", ("Ctrl+I",), "Jobs and files"),
     Key("figures", "Shop figures", ("Ctrl+F",), "Jobs and files"),

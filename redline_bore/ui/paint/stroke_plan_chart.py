@@ -67,16 +67,14 @@ def _scales(pencil: Pencil, box: QRectF, low: float, high: float, length: float,
 def _key(pencil: Pencil, box: QRectF, measured: bool) -> None:
     px = pencil.px
     rows = [("before", "graphite", "dash", 1.6), ("predicted", "tight", "", 2.8)]
-    y = box.top() + px(14)
+    x, y = box.left(), box.top() - px(13)
     for word, colour, dash, width in rows:
-        pencil.line(box.left() + px(10), y, box.left() + px(34), y, colour, width, dash)
-        pencil.text(QRectF(box.left() + px(40), y - px(9), px(100), px(18)), word, 12, "ink", align=LEFT | MIDDLE)
-        y += px(19)
+        pencil.line(x, y, x + px(24), y, colour, width, dash)
+        pencil.text(QRectF(x + px(30), y - px(9), px(100), px(18)), word, 12, "ink", align=LEFT | MIDDLE)
+        x += px(44) + pencil.width_of(word, 12)
     if measured:
-        pencil.circle(box.left() + px(22), y, px(5), "ink", "sheet", 1.4)
-        pencil.text(
-            QRectF(box.left() + px(40), y - px(9), px(140), px(18)), "measured since", 12, "ink", align=LEFT | MIDDLE
-        )
+        pencil.circle(x + px(6), y, px(5), "ink", "sheet", 1.4)
+        pencil.text(QRectF(x + px(16), y - px(9), px(140), px(18)), "measured since", 12, "ink", align=LEFT | MIDDLE)
 
 
 def _load(pencil: Pencil, box: QRectF, found: Forecast, length: float) -> None:

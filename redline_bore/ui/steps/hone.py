@@ -68,7 +68,8 @@ class HoneStep(PagedStep):
     def entered(self, text: str) -> str:
         p = progress_of(self.session.job, self.session.bench.cylinder)
         words = text.split()
-        if words and not words[0][:1].isalpha() and p.redline.size_mm is None and len(words) > 1:
+        light = self.session.job.decision is not None and not self.session.job.decision.bores
+        if words and not words[0][:1].isalpha() and p.redline.size_mm is None and len(words) > 1 and not light:
             raise InputError(f"There is no redline yet: {p.redline.missing}. What you typed is kept")
         if not words:
             return self.page.enter_empty() or super().entered(text)

@@ -152,6 +152,8 @@ class PlanPage(StepPage):
         if found is None or state.hone is None:
             raise InputError(f"There is no plan to take: {self._missing or 'it is being worked out'}")
         p, h = found.plan, state.hone
+        if p.double_strokes < 1:
+            raise InputError("A whole stroke would pass its end: creep by the gauge")
         entry = HoneSet(
             machine=h.machine, rpm=h.rpm, strokes_per_min=h.strokes_per_min, over_top_mm=round(p.over_top_mm, 2),
             over_bottom_mm=round(p.over_bottom_mm, 2), dwell_top_s=round(p.dwell_top_s, 2),

@@ -73,8 +73,14 @@ def _stage(pencil: Pencil, r: QRectF, stage: HoneStage, number: int, most: float
             low, high = (bar.left() + bar.width() * v / most for v in stage.rz_before_um)
             pencil.rect(QRectF(low, bar.top() - px(4), high - low, bar.height() + px(8)), "look_ground", "look")
         words = f"{stage.a_side_um:.1f} µm" if stage.a_side_um >= 0.0 else "past its end"
+        room = pencil.width_of(words, 13, True)
+        edge = max(
+            taken.right(),
+            bar.left() if stage.rz_before_um is None else bar.left() + bar.width() * stage.rz_before_um[1] / most,
+        )
+        inside = taken.width() > room + px(14)
         pencil.label(
-            bar.left() + px(6) + pencil.width_of(words, 13, True) / 2,
+            bar.left() + px(6) + room / 2 if inside else edge + px(8) + room / 2,
             bar.center().y(),
             words,
             13,

@@ -1,0 +1,21 @@
+"""The bench sheet of a cylinder as HTML: what the hone is set to, where each step ends, what was checked, room to write."""
+
+from __future__ import annotations
+
+from redline_bore.job.advice import Show
+from redline_bore.job.hone import progress_of
+from redline_bore.job.hone_setup import kinematics_of, stones_said
+from redline_bore.job.hone_steps import stages_of
+from redline_bore.job.state import JobState
+from redline_bore.store.templating import template
+
+EMPTY_ROWS = 8
+
+
+def bench_html(state: JobState, cylinder: int, show: Show, printing: bool = False) -> str:
+    """One page for one cylinder at the machine."""
+    return template("bench.html").render(
+        state=state, cylinder=cylinder, show=show, printing=printing, progress=progress_of(state, cylinder),
+        stages=stages_of(state, cylinder), kinematics=kinematics_of(state), said=stones_said,
+        checks=state.checks_of(cylinder), empty=range(EMPTY_ROWS),
+    )  # fmt: skip
