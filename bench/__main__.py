@@ -127,10 +127,29 @@ def ladder(path: Path) -> Measure:
     return Measure("redline moved, all following, 95 %", p95, 30.0, "ms", note)
 
 
-def best(work: Callable[[], object]) -> float:
-    """The shortest of sixty runs, seconds."""
+def simulator() -> Measure:
+    """The honing simulator; floor: the same rule as a plain NumPy loop, in the same run."""
+    from bench.simulator import ours, plain
+
+    fast, slow = best(ours), best(plain, 5)
+    note = f"{slow / fast:.0f} times as fast as a plain NumPy loop over the places of the stone ({slow * 1000:.0f} ms)"
+    return Measure("20 strokes simulated, share of a loop", fast / slow, 0.2, "times", note)
+
+
+def check(path: Path) -> Measure:
+    """A check booked at the hone until its projection is painted anew; floor: filling the window's ground."""
+    found = subprocess.run(
+        [sys.executable, "-m", "bench.check", str(path)], env=ENV, capture_output=True, text=True, check=True
+    )
+    middle, p95, bare, pace = (float(v) for v in found.stdout.split())
+    note = f"middle {middle:.1f} ms; filling its ground takes {bare:.2f} ms; machine at {pace:.1f} of the reference time"
+    return Measure("check to projection painted, 95 %", p95, 50.0, "ms", note)
+
+
+def best(work: Callable[[], object], runs: int = 60) -> float:
+    """The shortest of so many runs, seconds."""
     found = []
-    for _ in range(60):
+    for _ in range(runs):
         start = time.perf_counter()
         work()
         found.append(time.perf_counter() - start)
@@ -164,9 +183,11 @@ def main() -> int:
             first_paint(path),
             analysis(),
             cylinder(),
+            simulator(),
             memory(path),
             *repaint(path),
             ladder(path),
+            check(path),
             enter_to_kept(path),
         ]
     for m in measures:

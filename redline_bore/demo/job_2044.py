@@ -171,10 +171,10 @@ def _hone(w: Writer, chance: random.Random) -> None:
     stones = e.StonesSet(stones="vitrified_150", count=4, width_mm=0.375 * INCH, length_mm=2.70 * INCH)
     w.book(stones, WARM_C, "stones vitrified 150 4 x 0.375 long 2.70")
     hone = e.HoneSet(
-        machine="vertical", rpm=170.0, strokes_per_min=80.0, over_top_mm=0.75 * INCH, over_bottom_mm=0.060 * INCH,
+        machine="vertical", rpm=170.0, strokes_per_min=80.0, over_top_mm=0.81 * INCH, over_bottom_mm=0.060 * INCH,
         dwell_bottom_s=0.25, load=20.0,
     )  # fmt: skip
-    w.book(hone, WARM_C, "hone vertical rpm 170 strokes 80 over 0.75 0.06 dwell 0 0.25 load 20")
+    w.book(hone, WARM_C, "hone vertical rpm 170 strokes 80 over 0.81 0.06 dwell 0 0.25 load 20")
     rates = ((1, (0.112, 0.089, 0.0645, 0.0415, 0.0195, 0.0105, 0.0072)), (2, (0.110, 0.092, 0.0735, 0.056)))
     for cylinder, lefts in rates:
         redline = PISTONS_MM[cylinder - 1] + 0.0020 * INCH

@@ -56,7 +56,7 @@ class LoadPicture:
         known = [(v, d) for v, d in zip(self.loads, self.depths_mm, strict=True) if v == v]
         load, depth = max(known)
         over = load / self.mean - 1.0
-        return Tight(depth, over) if over > TIGHT_OVER else None
+        return Tight(float(round(depth)), over) if over > TIGHT_OVER else None
 
     def dwell_words(self, show: Show) -> str:
         """What to do there."""

@@ -18,6 +18,7 @@ USUAL_STONES = {
     "ball hone": ("ball_240",),
 }
 PEAKS_ONLY = ("brush_600", "nitride_600")
+STEPS_DOWN = "four steps"  # a practice that takes out what the coarse stones left on purpose
 
 
 @dataclass(frozen=True)
@@ -72,6 +73,8 @@ def stages_of(state: JobState, cylinder: int) -> tuple[HoneStage, ...]:
     rz: tuple[float, float] | None = None
     for name, short, stones in zip(practice_of(state).steps, shorts_of(state), stones_of(state), strict=True):
         word, why = _judged(start, short, stones, rz)
+        if word == "stop" and stones in PEAKS_ONLY and practice_of(state).name == STEPS_DOWN:
+            word, why = "look here", f"{why}; stepping down keeps few"
         found.append(HoneStage(name, start, short, stones, rz, word, why))
         start = short
         rz = rz if stones in PEAKS_ONLY and rz is not None else rz_of(state, stones)

@@ -200,7 +200,7 @@ def test_deglazing_is_a_call_too(at_2047):
     red = at_2047.window.theme.palette.redline.lower()
     assert red not in at_2047.colours(at_2047.window.plan)  # nothing is cut, so there is no redline
     at_2047.go("hone")
-    assert "stop by the ring's gap" in at_2047.call
+    assert "then stop: wash, and measure the ring's gap" in at_2047.call
     at_2047.go("sign_off")
     at_2047.key(K.Key_Return)
     assert at_2047.session.job.stamp("sign_off") is not None

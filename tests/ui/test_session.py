@@ -43,7 +43,8 @@ def test_undo_stops_at_the_opening_of_the_job(session):
     while (record := session.undo()) is not None:
         kinds.append(record.entry.kind)
     assert (
-        kinds == ["defect_marked", "ring_gap_read", "ring_gap_read", "step_stamped"] and session.state.number == "2047"
+        kinds == ["hone_set", "defect_marked", "ring_gap_read", "ring_gap_read", "step_stamped"]
+        and session.state.number == "2047"
     )
 
 

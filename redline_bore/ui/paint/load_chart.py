@@ -64,6 +64,7 @@ def _bars(
     pencil.label(x, box.bottom() + px(13), f"mean {mean:.1f}", 12, "graphite", align=CENTRE)
     if picture.tight is not None:
         y = box.top() + box.height() * picture.tight.depth_mm / picture.length_mm
+        pencil.rect(QRectF(box.right() - px(90), y - px(10), px(84), px(20)), "sheet", "rule")
         pencil.triangle_mark(box.right() - px(84), y, 12)
         pencil.text(
             QRectF(box.right() - px(68), y - px(9), px(64), px(18)),
