@@ -142,7 +142,9 @@ def check(path: Path) -> Measure:
         [sys.executable, "-m", "bench.check", str(path)], env=ENV, capture_output=True, text=True, check=True
     )
     middle, p95, bare, pace = (float(v) for v in found.stdout.split())
-    note = f"middle {middle:.1f} ms; filling its ground takes {bare:.2f} ms; machine at {pace:.1f} of the reference time"
+    note = (
+        f"middle {middle:.1f} ms; filling its ground takes {bare:.2f} ms; machine at {pace:.1f} of the reference time"
+    )
     return Measure("check to projection painted, 95 %", p95, 50.0, "ms", note)
 
 

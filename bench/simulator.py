@@ -36,5 +36,7 @@ def plain() -> float:
                 force = stiff * float((under * np.maximum(middle - wall, 0.0)).sum())
                 low, high = (middle, high) if force < PHASE.radial_force_n else (low, middle)
             p = PACK.stiffness_mpa_per_mm * under * np.maximum(middle - wall, 0.0)
-            wall += HOLE.k_mm3_per_n_mm * p * math.hypot(rotary, speed) * each * PACK.width_mm / (math.pi * HOLE.bore_mm)
+            wall += (
+                HOLE.k_mm3_per_n_mm * p * math.hypot(rotary, speed) * each * PACK.width_mm / (math.pi * HOLE.bore_mm)
+            )
     return float(wall.mean())
