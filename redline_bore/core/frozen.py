@@ -7,8 +7,9 @@ where records are made by the ten thousand.
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Callable
-from dataclasses import MISSING, FrozenInstanceError, dataclass, field
+from dataclasses import MISSING, Field, FrozenInstanceError, dataclass, field
 from typing import Any, TypeVar, dataclass_transform, overload
 
 T = TypeVar("T")
@@ -72,6 +73,34 @@ _SHARED = {
 }  # fmt: skip
 
 
+@dataclass(init=False, eq=False, repr=False)
+class _Bare:
+    """What the standard decorator says of a class that it adds nothing to."""
+
+
+_FIELD: Any = dataclasses._FIELD  # type: ignore[attr-defined]
+
+
+def _told_its_fields(kind: type[T], kw_only: bool) -> type[T]:
+    """``dataclass(kind, init=False, eq=False, repr=False)`` for plain fields, without the looking about in modules and
+    signatures that makes up most of its time."""
+    found: dict[str, Any] = {}
+    for base in kind.__mro__[-1:0:-1]:
+        found |= getattr(base, "__dataclass_fields__", {})
+    for name, hint in kind.__dict__.get("__annotations__", {}).items():
+        default = kind.__dict__.get(name, MISSING)
+        made: Any = default if isinstance(default, Field) else field(default=default)
+        made.name, made.type, made.kw_only, made._field_type = name, hint, kw_only, _FIELD
+        found[name] = made
+        if isinstance(default, Field):
+            delattr(kind, name)
+            if made.default is not MISSING:
+                setattr(kind, name, made.default)
+    whole: Any = kind
+    whole.__dataclass_fields__, whole.__dataclass_params__ = found, _Bare.__dataclass_params__  # type: ignore[attr-defined]
+    return kind
+
+
 @overload
 def frozen(cls: type[T]) -> type[T]: ...
 @overload
@@ -80,14 +109,17 @@ def frozen(*, kw_only: bool = False, often: bool = False) -> Callable[[type[T]],
 def frozen(
     cls: type[T] | None = None, *, kw_only: bool = False, often: bool = False
 ) -> type[T] | Callable[[type[T]], type[T]]:
-    """A frozen dataclass; ``often``: it is made by the hundred, so its making is compiled after all. Methods the class writes itself are kept. Setting a field again raises FrozenInstanceError."""
+    """A frozen dataclass; ``often``: it is made by the hundred, so its making is compiled after all. Methods the class
+    writes itself are kept. Setting a field again raises FrozenInstanceError."""
 
     def made(kind: type[T]) -> type[T]:
         for name, method in _SHARED.items():
             if name not in kind.__dict__ and not (often and name == "__init__"):
                 setattr(kind, name, method)
         kind.__doc__ = kind.__doc__ or kind.__name__  # else the decorator works out a signature to put there
-        made_of: Any = dataclass(kind, init=often, eq=False, repr=False, kw_only=kw_only)
+        made_of: Any = (
+            dataclass(kind, eq=False, repr=False, kw_only=kw_only) if often else _told_its_fields(kind, kw_only)
+        )
         fields = made_of.__dataclass_fields__
         made_of._frozen_checks = hasattr(kind, "__post_init__")
         made_of._frozen_order = tuple(name for name, f in fields.items() if not f.kw_only)

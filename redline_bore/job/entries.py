@@ -149,7 +149,7 @@ class PlateChanged:
     kind: Literal["plate_changed"] = "plate_changed"
 
 
-@frozen(kw_only=True)
+@frozen(kw_only=True, often=True)
 class ReadingBooked:
     """A diameter at the block's own temperature, by a two-point or a three-point gauge (``clock_deg``: its first leg).
 
