@@ -6,7 +6,9 @@ from collections.abc import Mapping
 
 from redline_bore.core.block import MATERIALS
 from redline_bore.job.advice import Show
+from redline_bore.job.analysis import start_of
 from redline_bore.job.book_in import ALLOYS
+from redline_bore.job.hone_ledger import ledger_of
 from redline_bore.job.sign_off import Sheet
 from redline_bore.job.state import STEP_TITLES
 from redline_bore.store.templating import template
@@ -21,5 +23,6 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], printing: 
     state = sheet.state
     return template("sheet.html").render(
         sheet=sheet, state=state, show=show, pictures=pictures, printing=printing, material=MATERIALS[state.block.material],
-        alloy=ALLOYS[state.book_in.piston_alloy], titles=STEP_TITLES, struck=len(state.struck),
+        alloy=ALLOYS[state.book_in.piston_alloy], titles=STEP_TITLES, ledger={row.cylinder: row.cells for row in ledger_of(state).rows},
+        began={c: start_of(state, c) for c in state.cylinders}, struck=len(state.struck),
     )  # fmt: skip

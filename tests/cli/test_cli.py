@@ -122,3 +122,25 @@ def test_nothing_of_a_faulty_file_is_taken_in(run, tmp_path):
         "300" in run("export", "--job", "2041", "--to", str(tmp_path / "o.csv"))[1]
         or len((tmp_path / "o.csv").read_text().splitlines()) == 301
     )
+
+
+def test_the_stock_ledger_goes_to_a_csv(run, tmp_path):
+    code, out, _ = run("stock", "--job", "2044", "--to", str(tmp_path / "s.csv"))
+    rows = (tmp_path / "s.csv").read_text().splitlines()
+    assert code == 0 and "Written" in out and rows[0].startswith("cylinder,step,removed_mm")
+    assert [r.split(",")[:2] for r in rows[1:]] == [["1", "bored"], ["1", "coarse"], ["2", "bored"], ["2", "coarse"]]
+    code, _, err = run("stock", "--job", "2044", "--to", str(tmp_path / "s.pdf"))
+    assert code == 2 and "ends in .csv" in err and not (tmp_path / "s.pdf").exists()
+
+
+def test_a_job_with_sleeves_goes_out_and_in_from_the_command_line(run, tmp_path):
+    path = tmp_path / "2044.json"
+    assert run("export", "--job", "2044", "--to", str(path))[0] == 0
+    table = json.loads(path.read_text())
+    kinds = {r["entry"]["kind"] for r in table["ledger"]}
+    assert {"sleeve_measured", "parent_read", "deck_read", "run_checked", "stones_set", "hone_set"} <= kinds
+    table["ledger"][0]["entry"]["number"] = "2144"
+    path.write_text(json.dumps(table))
+    assert run("import", str(path))[0] == 0 and "2144" in run("jobs")[1]
+    assert run("sheet", "--job", "2144", "--to", str(tmp_path / "s.html"))[0] == 0
+    assert "vitrified 150" in (tmp_path / "s.html").read_text()
