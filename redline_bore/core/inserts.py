@@ -72,7 +72,7 @@ USES = ("through", "blind", "seat", "offset")
 
 @dataclass(frozen=True)
 class Suits:
-    """How far an insert suits a use: "yes", "with care" or "no", and why."""
+    """How far an insert suits a use: "yes", "care" (with care) or "no", and why."""
 
     use: str
     word: str
@@ -85,24 +85,23 @@ def suitability(nose_radius_mm: float, rake: str, large_nose_mm: float) -> tuple
         raise InputError("The nose radius has to be more than nought")
     small, positive = nose_radius_mm < large_nose_mm, rake == "positive"
     if not positive:
-        corner = "a negative corner pushes the bar away and leaves its radius at the bottom"
+        corner = "it pushes the bar away, and leaves its radius"
         return (
-            Suits("through", "yes", "many edges, and the fastest where it can run out"),
+            Suits("through", "yes", "many edges, the fastest to run out"),
             Suits("blind", "no", corner),
             Suits("seat", "no", corner),
-            Suits("offset", "with care", "it pushes hard, and hardest on the side that is cut most"),
+            Suits("offset", "care", "it pushes hard to one side"),
         )
     if small:
         return (
             Suits("through", "yes", "fine marks; slow in a deep cut"),
-            Suits("blind", "yes", "its small corner cuts close to a flat bottom"),
-            Suits("seat", "yes", "light pressure keeps the seat round, its small corner squares the step"),
-            Suits("offset", "with care", "the small corner chips where the cut comes and goes"),
+            Suits("blind", "yes", "its small corner nears a flat bottom"),
+            Suits("seat", "yes", "light pressure, and it squares the step"),
+            Suits("offset", "care", "chips where the cut comes and goes"),
         )
-    fillet = f"its corner leaves {nose_radius_mm:.2f} mm of fillet at the bottom"
     return (
         Suits("through", "yes", "a strong corner that carries more feed"),
-        Suits("blind", "no", fillet),
-        Suits("seat", "no", f"{fillet}, and the sleeve would stand on it"),
-        Suits("offset", "yes", "a strong corner for a cut that comes and goes"),
+        Suits("blind", "no", "its corner leaves its radius at the bottom"),
+        Suits("seat", "no", "the sleeve would stand on its radius"),
+        Suits("offset", "yes", "strong where the cut comes and goes"),
     )

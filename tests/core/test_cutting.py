@@ -198,9 +198,9 @@ def test_a_slender_bar_sings_and_so_does_a_large_nose_fed_too_lightly():
 @pytest.mark.parametrize(
     ("radius", "rake", "words"),
     [
-        (0.4, "positive", {"through": "yes", "blind": "yes", "seat": "yes", "offset": "with care"}),
+        (0.4, "positive", {"through": "yes", "blind": "yes", "seat": "yes", "offset": "care"}),
         (0.8, "positive", {"through": "yes", "blind": "no", "seat": "no", "offset": "yes"}),
-        (0.8, "negative", {"through": "yes", "blind": "no", "seat": "no", "offset": "with care"}),
+        (0.8, "negative", {"through": "yes", "blind": "no", "seat": "no", "offset": "care"}),
     ],
 )
 def test_what_an_insert_is_fit_for_has_a_reason(radius, rake, words):

@@ -135,7 +135,8 @@ class RouteStrip(Picture):
             )
             if step in stamps:
                 at = datetime.fromisoformat(stamps[step].at).astimezone()
-                words, side = f"{stamps[step].initials} {at:%H:%M}", CENTRE
+                close = self._x(1) - self._x(0) < px(84)  # many steps in a narrow window: the time alone
+                words, side = f"{at:%H:%M}" if close else f"{stamps[step].initials} {at:%H:%M}", CENTRE
                 if i in (0, len(steps) - 1):
                     side = RIGHT if i else LEFT  # the ends stand inside, clear of the plate and the buttons
                 left = {LEFT: x, CENTRE: x - px(50), RIGHT: x - px(100)}[side]

@@ -23,9 +23,7 @@ def draw_clamp_lines(pencil: Pencil, area: QRectF, match: ClampMatch, show: Show
         pencil.text(QRectF(area.left(), y, px(130), high), line.name, 13, "graphite", align=LEFT | MIDDLE)
         for x, value in ((px(132), line.plate), (px(132) + third, line.head)):
             text = clamp_text(line.name, value, show)
-            size = 13.0
-            while size > 12 and pencil.width_of(text, size) > third - px(4):
-                size -= 0.5
+            size = pencil.sized(text, third - px(4), 13.0)
             pencil.text(QRectF(area.left() + x, y, third, high), text, size, "ink", align=LEFT | MIDDLE)
         mark = area.right() - px(14)
         if line.same:

@@ -55,7 +55,7 @@ def _cuts(pencil: Pencil, r: QRectF, deck: BankDeck, show: Show) -> None:
     px, whole = pencil.px, max(deck.plan.cut_mm, 1e-9)
     state = "all off" if deck.done else f"{show.size(deck.to_face_mm)} still on"
     told = f"parallel to the mains: {show.size(deck.plan.cut_mm)}, {state}"
-    pencil.text(QRectF(r.left(), r.top(), r.width(), px(20)), told, 14, "ink")
+    pencil.text(QRectF(r.left(), r.top(), r.width(), px(20)), told, pencil.sized(told, r.width(), 14), "ink")
     y, left = r.top() + px(28), r.left()
     room = r.height() - px(34)
     for i, cut in enumerate(deck.plan.passes_mm, 1):
@@ -105,7 +105,13 @@ def draw_seat_stack(pencil: Pencil, area: QRectF, seat: SeatPlan | None, show: S
     ]
     for y, words, bold in lines:
         pencil.line(middle, y, at - px(4), y, "graphite", 1.2)
-        pencil.text(QRectF(at, y - px(10), area.right() - at, px(20)), words, 14, "ink" if bold else "graphite", bold)
+        pencil.text(
+            QRectF(at, y - px(10), area.right() - at, px(20)),
+            words,
+            pencil.sized(words, area.right() - at - px(4), 14, bold),
+            "ink" if bold else "graphite",
+            bold,
+        )
     now = "not measured yet" if seat.there_mm is None else f"{show.size(seat.there_mm)}, so {_now_words(seat, show)}"
     pencil.text(QRectF(at, deck_y + px(34), area.right() - at, px(44)), f"now {now}", 14, "ink", wrap=True)
     aside = QRectF(left, area.bottom() - px(20), area.width(), px(18))

@@ -122,6 +122,12 @@ class Pencil:
             text = " ".join(words).rstrip(",;") + " …"
         return text
 
+    def sized(self, text: str, room: float, size: float, bold: bool = False, least: float = 12.0) -> float:
+        """The size of type at which a text fits its room, ``size`` at most and ``least`` at least."""
+        while size > least and self.width_of(text, size, bold) > room:
+            size -= 0.5
+        return size
+
     def label(
         self, x: float, y: float, text: str, size: float = 12.0, colour: str = "ink", bold: bool = False,
         align: Qt.AlignmentFlag = LEFT, ground: str = "", crowd: bool = True,
@@ -149,9 +155,10 @@ class Pencil:
     def heading(self, x: float, y: float, title: str, aside: str = "") -> None:
         """A picture's title, with a quiet remark behind it."""
         self.text(QRectF(x, y, self.px(400), self.px(24)), title, 17, bold=True)
-        if aside:
-            left = x + self.width_of(title, 17, True) + self.px(14)
-            self.text(QRectF(left, y + self.px(1), self.px(600), self.px(24)), aside, 13, "graphite")
+        left = x + self.width_of(title, 17, True) + self.px(14)
+        room = self.p.viewport().width() - left - self.px(4)
+        if aside and room > self.px(60):
+            self.text(QRectF(left, y + self.px(1), room, self.px(24)), self.fitted(aside, room, 13), 13, "graphite")
 
     def tick_mark(self, x: float, y: float, size: float = 9.0) -> None:
         """Sound: a tick."""

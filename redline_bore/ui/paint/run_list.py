@@ -52,9 +52,7 @@ def _item(pencil: Pencil, r: QRectF, item: RunItem, is_next: bool) -> None:
     room = r.width() - px(32) - pencil.width_of(told, 13, bool(item.done)) - px(24)
     where = QRectF(r.left() + px(32), r.top(), room, r.height())
     upper = where.adjusted(0, 0, 0, -r.height() * 0.36) if item.why else where
-    size = 16.0 if is_next else 15.0
-    while size > 12.0 and pencil.width_of(item.words, size, is_next) > room:
-        size -= 0.5
+    size = pencil.sized(item.words, room, 16.0 if is_next else 15.0, is_next)
     pencil.text(upper, item.words, size, "ink" if item.done or is_next else "graphite", is_next, LEFT | MIDDLE)
     if item.why:
         lower = where.adjusted(0, r.height() * 0.46, 0, 0)

@@ -19,7 +19,7 @@ from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
 
 USES = {"through": "through", "blind": "blind", "seat": "seat", "offset": "off centre"}
-MARKS = {"yes": "sound", "with care": "look here", "no": "stop"}
+MARKS = {"yes": "sound", "care": "look here", "no": "stop"}
 
 
 class ShelfView(Picture):
@@ -58,18 +58,18 @@ class ShelfView(Picture):
         told = f"nose {show.fine(line.nose_radius_mm)} {show.units.mark}, {line.rake}, {line.grade}"
         after = left + pencil.width_of(name, 17, True) + px(14)
         pencil.text(QRectF(after, y, px(260), px(22)), told, 13, "graphite")
-        self._edges(pencil, r.right() - px(12), y + px(11), line)
+        self._edges(pencil, r.right() - px(12), y + px(11), line, after + pencil.width_of(told, 13))
         across = (r.width() - px(20)) / len(USES)
         for i, suits in enumerate(suitability(line.nose_radius_mm, line.rake, f.number("boring.large_nose"))):
             box = QRectF(left + across * i, r.top() + px(44), across - px(14), r.height() - px(50))
             self._use(pencil, box, USES[suits.use], suits.word, suits.reason)
 
-    def _edges(self, pencil: Pencil, right: float, y: float, line: ShelfLine) -> None:
-        """Edges as marks, the used ones filled, ending at ``right``; many are told by words alone."""
+    def _edges(self, pencil: Pencil, right: float, y: float, line: ShelfLine, clear: float) -> None:
+        """Edges as marks, the used ones filled, ending at ``right``; where there is no room after ``clear``, words alone."""
         px, words = pencil.px, _edges_words(line)
         left = right - pencil.width_of(words, 13)
         pencil.text(QRectF(left, y - px(10), px(200), px(20)), words, 13, "ink")
-        if line.edges <= 15:
+        if left - px(12) - px(11) * line.edges > clear:
             for i in range(line.edges):
                 x = left - px(12) - px(11) * (line.edges - 1 - i)
                 pencil.circle(x, y, px(4), "graphite" if i < line.used else "sheet", "ink", 1.4)

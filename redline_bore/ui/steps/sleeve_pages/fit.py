@@ -161,10 +161,17 @@ class WaysView(Picture):
         else:
             pencil.hatch(QRectF(x, y - px(6), px(12), px(12)), "ink", "ink")
         title = way.title + (" · taken" if is_taken else "")
-        pencil.text(QRectF(x + px(20), r.top() + px(8), r.width() - px(40), px(20)), title, 15, "ink", True)
+        room = r.width() - px(44)
+        size = pencil.sized(title, room, 15, True)
+        pencil.text(QRectF(x + px(20), r.top() + px(8), room, px(20)), title, size, "ink", True)
         hoop = "" if way.grip is None else f" · pull {way.grip.hoop_mpa[0]:.0f}–{way.grip.hoop_mpa[1]:.0f} MPa"
         told = f"{way.standing} · {show.size(way.metal_mm)} of metal{hoop}"
-        pencil.text(QRectF(x, r.top() + px(31), r.width() - px(20), px(20)), told, 13, "ink")
+        pencil.text(
+            QRectF(x, r.top() + px(31), r.width() - px(20), px(20)),
+            pencil.fitted(told, r.width() - px(24), 13),
+            13,
+            "ink",
+        )
         sizes = (
             ""
             if way.parent_mm is None
