@@ -1,0 +1,83 @@
+"""Every figure of a trace at once (ISO 21920-2, ISO 13565-2 and -3; methods 14). Heights in um."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from redline_bore.core.texture.curve import RkFamily, family_of
+from redline_bore.core.texture.probability import Paper, paper_of
+from redline_bore.core.texture.profile import CUTOFF_MM, Profile, Trace, profile_of
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    Array = NDArray[np.float64]
+
+SECTIONS = 5
+SPIKE_SHARE, SPIKE_UM = 2.5, 1.0  # the highest point stands out so many times the height of the next high place
+NAMES = ("Ra", "Rq", "Rz", "Rt", "Rsk", "Rku", "Rk", "Rpk", "Rvk", "Mr1", "Mr2", "A1", "A2", "Vo", "Rpq", "Rvq", "Rmq")
+UNITLESS = ("Rsk", "Rku")
+PERCENT = ("Mr1", "Mr2", "Rmq")
+
+
+@dataclass(frozen=True, eq=False)
+class Texture:
+    """A trace's figures with the profile they were read from. um; Rsk, Rku without unit; Mr1, Mr2, Rmq in percent.
+
+    flags: "arc" (a parabola was taken out), "rk_short" (the family rests on less than 4 mm), "spike" (one place
+    stands out: dirt perhaps; it is in the figures as it was traced).
+    """
+
+    profile: Profile
+    Ra: float
+    Rq: float
+    Rz: float
+    Rt: float
+    Rsk: float
+    Rku: float
+    family: RkFamily
+    paper: Paper
+    flags: tuple[str, ...]
+
+    def value(self, name: str) -> float | None:
+        """A figure by its name in NAMES; None where the trace has none."""
+        for part in (self, self.family, self.paper):
+            if hasattr(part, name):
+                found: float | None = getattr(part, name)
+                return found
+        raise KeyError(name)
+
+
+def texture_of(trace: Trace, form_order: int | None = None) -> Texture:
+    """All figures of a trace. form_order None: an arc is looked for and taken out."""
+    p = profile_of(trace, form_order)
+    z = p.roughness
+    square = z * z
+    rq2 = float(square.mean())
+    rq = float(np.sqrt(rq2))
+    flags = ("arc",) * (p.form_order == 2) + ("rk_short",) * p.family_short + ("spike",) * _spike(z, p.step_um)
+    return Texture(
+        p, float(np.abs(z).mean()), rq, section_depth(z, p.step_um), float(np.ptp(z)),
+        float((square * z).mean()) / (rq2 * rq) if rq > 0.0 else 0.0,
+        float((square * square).mean()) / (rq2 * rq2) if rq > 0.0 else 0.0,
+        family_of(p.family), paper_of(p.family), flags,
+    )  # fmt: skip
+
+
+def section_depth(z: Array, step_um: float) -> float:
+    """Rz: the mean over five sections of a cutoff each of highest less lowest (ISO 21920-2)."""
+    each = int(round(CUTOFF_MM * 1000.0 / step_um))
+    return float(np.mean([np.ptp(z[i * each : (i + 1) * each + 1]) for i in range(SECTIONS)]))
+
+
+def _spike(z: Array, step_um: float) -> bool:
+    """Whether one place stands out far above every other: the highest point against the highest 0.1 mm away from it."""
+    top = int(np.argmax(z))
+    away = int(round(100.0 / step_um))
+    rest = np.concatenate((z[: max(0, top - away)], z[top + away + 1 :]))
+    if len(rest) == 0:
+        return False
+    return bool(z[top] > SPIKE_UM and z[top] > SPIKE_SHARE * float(rest.max()))
