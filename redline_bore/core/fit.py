@@ -84,10 +84,15 @@ def clearance_uncertainty(
 
 
 def guard_band(clearance_mm: float, window: ClearanceWindow, expanded_u_mm: float) -> Decision:
-    """In if inside by more than U, out if outside by more than U, else too close to call. ISO 14253-1."""
-    if window.low_mm + expanded_u_mm < clearance_mm < window.high_mm - expanded_u_mm:
+    """A clearance against its window by the guard band of ``decide``."""
+    return decide(clearance_mm, window.low_mm, window.high_mm, expanded_u_mm)
+
+
+def decide(value: float, low: float, high: float, expanded_u: float) -> Decision:
+    """In if inside by more than U, out if outside by more than U, else too close to call; all in one unit. ISO 14253-1."""
+    if low + expanded_u < value < high - expanded_u:
         return Decision.IN
-    if clearance_mm < window.low_mm - expanded_u_mm or clearance_mm > window.high_mm + expanded_u_mm:
+    if value < low - expanded_u or value > high + expanded_u:
         return Decision.OUT
     return Decision.TOO_CLOSE
 

@@ -1,19 +1,19 @@
-"""The sample jobs of this version: 2041, 2036, 2044 and 2047, written into a logbook entry by entry with a fixed seed."""
+"""The sample jobs of this version: 2029, 2036, 2044, 2047 and 2041, written into a logbook entry by entry with a fixed seed."""
 
 from __future__ import annotations
 
 import random
-from collections.abc import Iterator
 from dataclasses import replace
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout
-from redline_bore.core.clamping import NM_PER_LBF_FT, ClampSetUp
+from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units
+from redline_bore.demo.job_2029 import job_2029
+from redline_bore.demo.job_2036 import job_2036
 from redline_bore.demo.job_2044 import job_2044
-from redline_bore.demo.walls import FINISH_2036, wall_2036, wall_2041
-from redline_bore.demo.writer import GAUGE_SD_MM, NORTH, SEED, WHO, Writer
-from redline_bore.instruments.simulated.true_wall import TrueWall
+from redline_bore.demo.walls import wall_2041
+from redline_bore.demo.writer import GAUGE_SD_MM, SEED, WHO, Writer, gauging
 from redline_bore.job import entries as e
 from redline_bore.store.logbook import Logbook
 
@@ -21,26 +21,10 @@ from redline_bore.store.logbook import Logbook
 def write_demo(logbook: Logbook, figures: Figures) -> None:
     """Write the sample jobs. Raises InputError when one of their numbers is taken."""
     _job_2047(logbook, figures)
-    _job_2036(logbook, figures)
+    job_2029(logbook, figures)
+    job_2036(logbook, figures)
     job_2044(logbook, figures)
     _job_2041(logbook, figures)
-
-
-def _gauging(
-    wall: TrueWall, depths: tuple[float, ...], clocks: tuple[float, ...], plate_on: bool, block_c: float, seed: int
-) -> Iterator[tuple[e.ReadingBooked, str]]:
-    chance = random.Random(seed)
-    for cylinder in range(1, len(wall.cylinders) + 1):
-        for depth in depths:
-            for clock in clocks:
-                true = wall.diameter_at(cylinder, depth, clock, plate_on, block_c)
-                read = round((true + chance.gauss(0.0, GAUGE_SD_MM)) / 0.0005) * 0.0005
-                yield (
-                    e.ReadingBooked(
-                        cylinder=cylinder, depth_mm=depth, clock_deg=clock, diameter_mm=round(read, 4), plate_on=plate_on
-                    ),
-                    f"{read:.4f}",
-                )  # fmt: skip
 
 
 def _job_2041(logbook: Logbook, figures: Figures) -> None:
@@ -69,7 +53,7 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
     w.book(e.BlockTemperature(block_c=20.4))
     for plate_on in (False, True):
         w.book(e.PlateChanged(on=plate_on), after_s=900.0 if plate_on else 60.0)
-        for entry, typed in _gauging(wall_2041(), depths, clocks, plate_on, 20.4, SEED + plate_on):
+        for entry, typed in gauging(wall_2041(), depths, clocks, plate_on, 20.4, SEED + plate_on):
             w.book(entry, 20.4, typed, 12.0)
     w.book(e.MasterChecked(from_zero_mm=0.0005, master_c=20.4, gauge_c=20.4), 20.4, "master +0.0005", 60.0)
     _sweep_2041(w)
@@ -104,120 +88,6 @@ def _sweep_2041(w: Writer) -> None:
         )
         entry = e.SweepBooked(cylinder=2, depth_mm=depth, clock_deg=clocks, radius_mm=radii, plate_on=True)
         w.book(entry, 20.4, "sweep of 36", 60.0)
-
-
-def _job_2036(logbook: Logbook, figures: Figures) -> None:
-    block = BlockSpec(
-        Layout.INLINE,
-        2,
-        82.55,
-        95.25,
-        160.0,
-        "grey_iron",
-        pitch_mm=100.0,
-        room_below_mm=20.0,
-        ring_top_mm=11.0,
-        ring_pack_mm=10.0,
-    )
-    book_in = e.BookIn(
-        owner="Canal launch Marigold", engine="upright twin", block=block, duty="marine", piston_alloy="piston_forged_4032",
-        oversizes_mm=(0.254, 0.508, 0.762, 1.016),
-    )  # fmt: skip
-    opening = e.JobOpened(number="2036", units=Units.INCH, book_in=book_in, figures=figures.plain())
-    w = Writer(logbook, opening, "2026-10-12T08:15:00.000+00:00", figures)
-    w.book(e.StepStamped(step="book_in", initials=WHO))
-    depths, clocks = (7.0, 18.0, 50.0, 85.0, 140.0), (0.0, 30.0, 60.0, 90.0, 120.0, 150.0)
-    w.book(e.PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
-    w.book(e.GaugeSet(master_20_mm=82.55, master_c=20.0), block_c=20.0)
-    w.book(e.BlockTemperature(block_c=20.0))
-    for plate_on in (False, True):
-        w.book(e.PlateChanged(on=plate_on))
-        for entry, typed in _gauging(wall_2036((), True), depths, clocks, plate_on, 20.0, SEED + 35 + plate_on):
-            w.book(entry, 20.0, typed, 7.0)
-    w.book(e.MasterChecked(from_zero_mm=-0.0005, master_c=20.0), 20.0, "master -0.00002", 30.0)
-    held = ClampSetUp(11.1125, 62.0 * NM_PER_LBF_FT, "engine oil", 0.16, 20.0, "steel shim", (0.5, 0.75, 1.0), True)
-    for part in ("head", "plate"):
-        w.book(e.ClampingStated(part=part, set_up=held), typed=f"{part} fastener 7/16 torque 62")
-    w.book(e.StepStamped(step="gauge", initials=WHO))
-    for cylinder in (1, 2):
-        for clock, zone, thick in ((90.0, "thrust", 6.1), (270.0, "thrust", 5.9), (0.0, "elsewhere", 5.4)):
-            wall = e.WallRead(cylinder=cylinder, clock_deg=clock, depth_mm=50.0, wall_mm=thick, zone=zone)  # type: ignore[arg-type]
-            w.book(wall, 20.0, f"wall {thick / 25.4:.3f} at 1.97 clock {clock:g}")
-    w.book(e.ClearanceStated(source="piston sheet", low_mm=0.0610, high_mm=0.0865), after_s=600.0)
-    w.decide(0.508)
-    for cylinder, size in ((1, 82.9920), (2, 82.9945)):
-        w.book(e.PistonMeasured(cylinder=cylinder, size_mm=size, piston_c=20.0), typed=f"{size:.4f}mm", after_s=3600.0)
-    _bore_2036(w)
-    _hone_2036(w)
-    w.book(e.StepStamped(step="hone", initials=WHO))
-    w.book(e.StepStamped(step="sign_off", initials=WHO), after_s=1800.0)
-    _owner_2036(w)
-    w.flush()
-
-
-def _owner_2036(w: Writer) -> None:
-    """The owner measured in his shed: no plate, 58 F, along the pin axis and across it near the top, aiming looser."""
-    chance, wall, cold = random.Random(SEED + 58), wall_2036(FINISH_2036, False), (58.0 - 32.0) / 1.8
-    typed = "other owner plate off block 58 F pistons 58 F aim 0.0032"
-    conditions = e.SecondOpinionOpened(
-        who="owner", plate_on=False, block_c=round(cold, 2), piston_c=round(cold, 2), aim_mm=0.0032 * 25.4
-    )
-    w.book(conditions, typed=typed, after_s=86400.0)
-    for cylinder in (1, 2):
-        for clock in (0.0, 90.0):
-            size = wall.diameter_at(cylinder, 18.0, clock, False, cold) + chance.gauss(0.0, 0.001)
-            w.book(
-                e.OtherReadingBooked(
-                    who="owner", cylinder=cylinder, diameter_mm=round(size / 2.54e-3) * 2.54e-3, depth_mm=18.0,
-                    clock_deg=clock,
-                ),
-                typed=f"other {cylinder} {size / 25.4:.4f} at 0.71 clock {clock:g}",
-            )  # fmt: skip
-
-
-def _bore_2036(w: Writer) -> None:
-    """A fine bore in one pass a hole; the first came out bigger than it was set, as first holes do."""
-    w.book(e.PracticeChosen(topic="hone_allowance", name="fine bore"))
-    w.book(NORTH, typed="machine north thick 2.362 reach 9.84 speeds 110 150 210 300 420 600 850 1200", after_s=60.0)
-    shelved = e.InsertShelved(
-        insert="TPG 321", nose_radius_mm=0.396875, rake="positive", edges=3, grade="coated", count=5
-    )
-    w.book(shelved, typed="insert TPG 321 coated 5")
-    bar = e.BarSet(
-        insert="TPG 321", nose_radius_mm=0.396875, rake="positive", feed_mm=0.0762, rpm=1200.0, machine="north"
-    )
-    w.book(bar, typed="bar TPG 321 feed 0.003 rpm 1200 mains", after_s=1200.0)
-    for cylinder, (finish, over) in enumerate(zip(FINISH_2036, (0.012, 0.001), strict=True), start=1):
-        came = finish - 0.061
-        sizes = tuple(round(came + tip, 4) for tip in (0.001, 0.0, -0.0005))
-        hole = e.HoleBored(cylinder=cylinder, set_mm=round(came - over, 4), sizes_mm=sizes)
-        w.book(hole, 20.0, " ".join(f"{s / 25.4:.4f}" for s in sizes), 900.0)
-    w.book(e.EdgeTurned(insert="TPG 321", why="worn"), typed="turn worn")
-    w.book(e.StepStamped(step="bore", initials=WHO))
-
-
-def _hone_2036(w: Writer) -> None:
-    """Coarse in even bites to a hair under, then a plateau of light strokes; sizes as read in a slightly warm block."""
-    chance = random.Random(SEED + 360)
-    w.book(
-        e.StonesSet(stones="diamond_200", count=4, width_mm=6.0, length_mm=95.0),
-        typed="stones diamond 200 4 x 6mm long 95mm",
-    )
-    hone = e.HoneSet(
-        machine="vertical", rpm=300.0, strokes_per_min=80.0, over_top_mm=26.0, over_bottom_mm=20.0, load=20.0
-    )
-    w.book(hone, typed="hone vertical rpm 300 strokes 80 over 26mm 20mm load 20")
-    for cylinder, finish in enumerate(FINISH_2036, start=1):
-        warm = 1.0 + 11.0e-6 * 1.5
-        for strokes, left in ((0, 0.060), (15, 0.045), (30, 0.031), (45, 0.0165), (55, 0.0075), (60, 0.0025)):
-            sizes = tuple(
-                round((finish - left - tip) * warm + chance.gauss(0.0, 0.0003), 4) for tip in (0.0005, 0.0, 0.001)
-            )
-            w.book(e.CheckLogged(cylinder=cylinder, strokes=float(strokes), sizes_mm=sizes), 21.5, f"{strokes}", 180.0)
-        w.book(e.HoneStepBegan(cylinder=cylinder, step=1))
-        for strokes, left in ((0, 0.0025), (12, 0.0006)):
-            sizes = tuple(round(finish - left - tip, 4) for tip in (0.0003, 0.0, 0.0004))
-            w.book(e.CheckLogged(cylinder=cylinder, strokes=float(strokes), sizes_mm=sizes), 20.0, f"{strokes}", 1800.0)
 
 
 def _job_2047(logbook: Logbook, figures: Figures) -> None:

@@ -9,6 +9,7 @@ from redline_bore.instruments.simulated.true_wall import TrueCylinder, TrueWall
 
 # By how much a hole's axis leans over 100 mm of depth: cylinder 2 of job 2041 was put in crooked long ago.
 FINISH_2036 = (83.0660, 83.0685)
+FINISH_2029 = (92.5700, 92.5710, 92.5695, 92.5705)
 _LEAN_2041 = {1: (0.052, -0.041)}
 
 # Job 2041: worn 0.10 to 0.24 on diameter, one-sided towards the thrust side (270 or 90), little on the other.
@@ -57,6 +58,23 @@ def wall_2036(finish_mm: tuple[float, ...], worn: bool) -> TrueWall:
     )
 
 
+def wall_2029(finish_mm: tuple[float, ...], worn: bool) -> TrueWall:
+    """Vee-four of 92.00: worn 0.18 to 0.26 before, or finished under the plate to ``finish_mm`` (diameter, 20 C)."""
+    plate = {"plate_pull": 0.0010, "plate_oval": 0.0040}
+    if worn:
+        rows = ((0.150, 92.0), (0.120, 86.0), (0.165, 268.0), (0.135, 273.0))
+        return TrueWall(
+            tuple(
+                TrueCylinder(92.003 + 0.001 * i, 12.0, 100.0, wear, clock, 0.15 * wear, 0.001, 25.0 * i, **plate)
+                for i, (wear, clock) in enumerate(rows)
+            ),
+            11.0,
+        )
+    return TrueWall(
+        tuple(TrueCylinder(f, 12.0, 100.0, oval=0.0003, under_plate=True, **plate) for f in finish_mm), 11.0
+    )
+
+
 def wall_2047() -> TrueWall:
     """Single of 78.00: lightly worn, glazed."""
     return TrueWall((TrueCylinder(78.006, 9.0, 84.0, 0.030, 86.0, 0.008, 0.001, 40.0),), 11.0)
@@ -79,7 +97,12 @@ def practice_wall(spec: BlockSpec, travel: RingTravel, coefficient_1e6: float) -
 
 def true_wall(number: str, spec: BlockSpec, travel: RingTravel, coefficient_1e6: float) -> TrueWall:
     """The wall a stand-in measures for a job: the sample job's own, or a practice wall when the block differs."""
-    known = {"2041": wall_2041, "2036": lambda: wall_2036(FINISH_2036, False), "2047": wall_2047}
+    known = {
+        "2041": wall_2041,
+        "2036": lambda: wall_2036(FINISH_2036, False),
+        "2029": lambda: wall_2029(FINISH_2029, False),
+        "2047": wall_2047,
+    }
     if number in known:
         wall = known[number]()
         if len(wall.cylinders) == spec.cylinders and abs(wall.cylinders[0].unworn_diameter - spec.bore_mm) < 0.5:

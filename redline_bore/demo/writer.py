@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import random
+from collections.abc import Iterator
 from datetime import datetime, timedelta
 
 from redline_bore.core.figures import Figures
+from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
 from redline_bore.job.call import advise
@@ -33,7 +36,8 @@ class Writer:
         return self.at.isoformat(timespec="milliseconds")
 
     def book(self, entry: e.Entry, block_c: float | None = None, typed: str = "", after_s: float = 20.0) -> None:
-        instrument = "bore gauge" if isinstance(entry, (e.ReadingBooked, e.CheckLogged)) else ""
+        instrument = "bore gauge" if isinstance(entry, (e.ReadingBooked, e.CheckLogged, e.FinalGauged)) else ""
+        instrument = "profilometer" if isinstance(entry, e.TraceBooked) else instrument
         self.drafts.append(Draft(entry, WHO, instrument, block_c, typed, self.stamp(after_s)))
 
     def flush(self) -> None:
@@ -55,3 +59,21 @@ class Writer:
         figures = tuple(f"{f.label}: {f.value}" for f in advice.figures)
         self.book(e.DecisionTaken(oversize_mm=oversize_mm, sentence=advice.sentence, figures=figures, apart=apart))
         self.book(e.StepStamped(step="call", initials=WHO))
+
+
+def gauging(
+    wall: TrueWall, depths: tuple[float, ...], clocks: tuple[float, ...], plate_on: bool, block_c: float, seed: int
+) -> Iterator[tuple[e.ReadingBooked, str]]:
+    """Readings of every place with the gauge's own error, and what was typed for each."""
+    chance = random.Random(seed)
+    for cylinder in range(1, len(wall.cylinders) + 1):
+        for depth in depths:
+            for clock in clocks:
+                true = wall.diameter_at(cylinder, depth, clock, plate_on, block_c)
+                read = round((true + chance.gauss(0.0, GAUGE_SD_MM)) / 0.0005) * 0.0005
+                yield (
+                    e.ReadingBooked(
+                        cylinder=cylinder, depth_mm=depth, clock_deg=clock, diameter_mm=round(read, 4), plate_on=plate_on
+                    ),
+                    f"{read:.4f}",
+                )  # fmt: skip

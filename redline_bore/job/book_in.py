@@ -8,7 +8,17 @@ from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.state import JobState
 
 PURPOSES = ("deglaze", "re-ring", "bore oversize", "sleeve", "finish-hone only")
-DUTIES = ("everyday", "performance", "turbo", "nitrous", "marine", "towing_diesel", "long_haul", "compressor")
+DUTIES = (
+    "everyday",
+    "performance",
+    "turbo",
+    "nitrous",
+    "alcohol",
+    "marine",
+    "towing_diesel",
+    "long_haul",
+    "compressor",
+)
 ALLOYS = {
     "piston_cast": "cast",
     "piston_hypereutectic": "hypereutectic",

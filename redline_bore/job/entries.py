@@ -31,6 +31,18 @@ from redline_bore.job.call_entries import (
     PistonMeasured,
     PracticeChosen,
 )
+from redline_bore.job.finish_entries import (
+    CareTaken,
+    FamilyOffered,
+    FinalGauged,
+    FinishWindowStated,
+    HatchSeen,
+    JobReopened,
+    Lesson,
+    PointAccepted,
+    RingsGapped,
+    TraceBooked,
+)
 from redline_bore.job.hone_entries import (
     AngleWanted,
     CheckLogged,
@@ -56,7 +68,8 @@ from redline_bore.job.sleeve_entries import (
 )
 
 __all__ = [  # the entries that other modules import from here, those of the call, the bar and the sleeves among them
-    "AfterPressRead", "AngleWanted", "Apart", "BarSet", "CheckLogged", "CompensationRead", "HoneSet", "HoneStepBegan", "LoadSeen",
+    "CareTaken", "FamilyOffered", "FinalGauged", "FinishWindowStated", "HatchSeen", "JobReopened", "Lesson", "PointAccepted",
+    "RingsGapped", "TraceBooked", "AfterPressRead", "AngleWanted", "Apart", "BarSet", "CheckLogged", "CompensationRead", "HoneSet", "HoneStepBegan", "LoadSeen",
     "OwnHoning", "StonesSet", "BasedOn", "ChamberStated", "ClearanceStated", "CounterboreRead", "CutNoted",
     "DeckFaced", "DeckRead", "DecisionTaken", "EdgeTurned", "HoleBored", "InsertShelved", "MachineStated",
     "OldSleeveMeasured", "ParentOutsideStated", "ParentRead", "PistonMeasured", "PracticeChosen", "ProtrusionStated",
@@ -393,6 +406,15 @@ Entry = (
     | LoadSeen
     | HoneStepBegan
     | CheckLogged
+    | TraceBooked
+    | FinishWindowStated
+    | HatchSeen
+    | FinalGauged
+    | RingsGapped
+    | CareTaken
+    | PointAccepted
+    | JobReopened
+    | FamilyOffered
     | StepStamped
     | EntryStruck
     | EntryRestored

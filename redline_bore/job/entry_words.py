@@ -48,6 +48,12 @@ def _other(x: e.OtherReadingBooked, s: Show) -> str:
     return f"{x.who} reads {x.cylinder}: {s.size(x.diameter_mm)}{where}{clock}"
 
 
+def _trace(x: e.TraceBooked, s: Show) -> str:
+    where = "" if x.depth_mm is None else f", {s.down(x.depth_mm)}"
+    after = "" if x.plateau_strokes is None else f", {x.plateau_strokes:g} plateau strokes"
+    return f"{x.cylinder}: trace{where}{after}, from {x.source}"
+
+
 _WORDS: dict[type, Callable[[Any, Show], str]] = {
     e.JobOpened: lambda x, s: f"job {x.number} opened for {x.book_in.owner}",
     e.BookInRevised: lambda x, s: "book-in revised",
@@ -112,6 +118,19 @@ _WORDS: dict[type, Callable[[Any, Show], str]] = {
     e.LoadSeen: lambda x, s: f"{x.cylinder}: load by depth over {x.strokes:g} strokes",
     e.HoneStepBegan: lambda x, s: f"{x.cylinder}: honing step {x.step + 1}",
     e.CheckLogged: _check,
+    e.TraceBooked: _trace,
+    e.FinishWindowStated: lambda x, s: f"{x.parameter} {x.low_um:g}–{x.high_um:g} µm by {x.source}",
+    e.HatchSeen: lambda x, s: f"{x.cylinder}: crosshatch {x.up_deg + x.down_deg:.1f}° ± {x.u_deg:.1f}° from a picture",
+    e.FinalGauged: lambda x, s: (
+        f"{x.cylinder}: final {' '.join(s.size(v) for v in (*x.sizes_mm, *x.across_mm))}, {_plate(x.plate_on)}"
+    ),
+    e.RingsGapped: lambda x, s: (
+        f"{x.cylinder}: ring gaps {s.size(x.top_mm)}" + ("" if x.second_mm is None else f", {s.size(x.second_mm)}")
+    ),
+    e.CareTaken: lambda x, s: f"the block is {x.what}",
+    e.PointAccepted: lambda x, s: f"accepted: {x.point}" + (f" ({x.reason})" if x.reason else ""),
+    e.JobReopened: lambda x, s: f"opened again: {x.reason}",
+    e.FamilyOffered: lambda x, s: f"{len(x.lessons)} lessons of the family offered",
     e.StepStamped: lambda x, s: f"{STEP_TITLES.get(x.step, x.step)} stamped by {x.initials}",
     e.EntryStruck: lambda x, s: f"entry {x.seq} struck{': ' + x.reason if x.reason else ''}",
     e.EntryRestored: lambda x, s: f"entry {x.seq} counts again",

@@ -14,6 +14,7 @@ from redline_bore.core.gauging import LevelPlan, plan_of
 from redline_bore.core.thermal import GaugeSetting, master_drift, size_at_20
 from redline_bore.job import entries as e
 from redline_bore.job.fold_cut import HANDLERS, to_20
+from redline_bore.job.fold_finish import FINISH_HANDLERS, FINISH_LISTS
 from redline_bore.job.practices import SHOP_DEFAULT
 from redline_bore.job.state import (
     Decision,
@@ -36,7 +37,7 @@ from redline_bore.job.state import (
 _LISTS = (
     "readings", "three_points", "sweeps", "zero_spans", "ring_gaps", "defects", "photos", "wall_readings",
     "second_opinions", "studies", "windows", "pistons", "bored", "run_checks", "cut_notes", "checks",
-    "compensations", "loads", "stamps",
+    "compensations", "loads", "stamps", *FINISH_LISTS,
 )  # fmt: skip
 STANDARD_PLANS = ("quick", "full", "race")
 _CHANGE_THE_PAST = (e.EntryStruck, e.EntryRestored, e.BookInRevised)
@@ -277,7 +278,7 @@ def _decision(draft: dict[str, Any], record: e.Record, entry: e.DecisionTaken) -
 
 
 def _stamped(draft: dict[str, Any], record: e.Record, entry: e.StepStamped) -> None:
-    draft["stamps"].append(Stamp(entry.step, entry.initials, record.at))
+    draft["stamps"].append(Stamp(entry.step, entry.initials, record.at, record.seq))
 
 
 _HANDLERS: dict[type, Callable[[dict[str, Any], e.Record, Any], None]] = {
@@ -308,6 +309,7 @@ _HANDLERS: dict[type, Callable[[dict[str, Any], e.Record, Any], None]] = {
     e.DecisionTaken: _decision,
     e.StepStamped: _stamped,
     **HANDLERS,
+    **FINISH_HANDLERS,
 }
 
 UNDOABLE = tuple(_HANDLERS)

@@ -15,7 +15,11 @@ from redline_bore.job.state import JobState
 from redline_bore.job.typed_call import chamber_of
 
 CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
-DUTY_HEAT = {"nitrous": "turbo", "marine": "performance"}  # duties without figures of their own take the nearest
+DUTY_HEAT = {
+    "nitrous": "turbo",
+    "alcohol": "turbo",
+    "marine": "performance",
+}  # duties without figures of their own take the nearest
 
 
 @dataclass(frozen=True)

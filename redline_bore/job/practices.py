@@ -25,6 +25,7 @@ TOPICS = {
     "hone_allowance": "Left for the hone",
     "axis": "Bored about",
     "odd_cylinder": "One odd cylinder",
+    "finish": "Finish judged by",
 }
 
 PRACTICES: tuple[Practice, ...] = (
@@ -77,12 +78,14 @@ PRACTICES: tuple[Practice, ...] = (
     Practice("odd_cylinder", "goes with all", "all go to the size the worst needs", "one size, one set of pistons, one balance"),
     Practice("odd_cylinder", "is sleeved", "the odd one is sleeved", "keeps metal and rebuilds in the rest"),
     Practice("odd_cylinder", "own size", "the odd one gets its own size", "least metal; odd pistons weigh and cost apart"),
+    Practice("finish", "rk family", "the Rk family", "two walls of the same Ra can be nothing alike: peaks, core and valleys tell them apart"),
+    Practice("finish", "ra and rz", "Ra and Rz only", "what older sheets and pocket testers have; it says nothing of valleys"),
     Practice("wear_side", "all on one side", "all on one side", "takes nothing on trust: the high end decides"),
 )  # fmt: skip
 
 SHOP_DEFAULT = {
     "clearance": "piston sheet", "honing": "two steps", "wear_side": "usual share", "hone_allowance": "stones",
-    "axis": "unworn bottom", "odd_cylinder": "goes with all",
+    "axis": "unworn bottom", "odd_cylinder": "goes with all", "finish": "rk family",
 }  # fmt: skip
 
 

@@ -5,15 +5,22 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, count_word, cylinders
 from redline_bore.job.analysis import CylinderShape, shape_of, start_of
 from redline_bore.job.bore import hole_of
+from redline_bore.job.entries import RingsGapped
+from redline_bore.job.finish import WallFinish, finish_of
 from redline_bore.job.hone import Progress, progress_of, stock_removed
 from redline_bore.job.hone_steps import practice_of
+from redline_bore.job.plate import plate_map
 from redline_bore.job.practices import TOPICS, Practice, practice
 from redline_bore.job.redline import clearance_doubt
-from redline_bore.job.state import JobState
+from redline_bore.job.state import Accepted, Final, JobState, Stamp
 
+CARES = {
+    "washed": "Not washed until a white cloth stays white.",
+    "oiled": "Not dried and oiled.",
+}
 CARE = "Wash with hot soapy water until a white cloth stays white; dry and oil at once."
 
 
@@ -28,35 +35,53 @@ class StepStock:
 
 @dataclass(frozen=True)
 class SheetRow:
-    """One cylinder on the sheet. None: not known, and it is written so."""
+    """One cylinder on the sheet. None: not known, and it is written so.
+
+    final: the finished hole as gauged under the plate; final_mm: its largest size, else the last check's at the hone.
+    unplated_mm: what the customer will read with no plate on, and how that is known.
+    """
 
     cylinder: int
     shape: CylinderShape
     progress: Progress
+    final: Final | None
     final_mm: float | None
+    unplated_mm: float | None
+    unplated_by: str
     clearance_mm: float | None
     doubt_mm: float | None
     decision: Decision | None
     removed_mm: float | None
     steps: tuple[StepStock, ...]
+    finish: WallFinish
+    rings: RingsGapped | None
 
 
 @dataclass(frozen=True)
 class Sheet:
-    """Everything that is printed. ``open_points`` says what is not known or not done."""
+    """Everything that is printed. ``open_points`` says what is not known or not done, and nobody took upon themselves."""
 
     state: JobState
     rows: tuple[SheetRow, ...]
     window: ClearanceWindow
     practices: tuple[tuple[str, str, str], ...]
     open_points: tuple[str, ...]
+    accepted: tuple[Accepted, ...]
 
 
 def sheet_of(state: JobState) -> Sheet:
     """The sheet of a job as it stands."""
+    return state.remembered("sheet", lambda: _sheet_now(state))
+
+
+def _sheet_now(state: JobState) -> Sheet:
     rows = tuple(_row(state, c) for c in state.cylinders)
     chosen = tuple((title, p.title, p.reason) for topic, title in TOPICS.items() for p in [_practice(state, topic)])
-    return Sheet(state, rows, rows[0].progress.redline.window, chosen, _open_points(state, rows))
+    points = _open_points(state, rows)
+    taken = {a.point: a for a in state.accepted}
+    open_points = tuple(p for p in points if p not in taken)
+    accepted = tuple(taken[p] for p in points if p in taken)
+    return Sheet(state, rows, rows[0].progress.redline.window, chosen, open_points, accepted)
 
 
 def _practice(state: JobState, topic: str) -> Practice:
@@ -65,17 +90,31 @@ def _practice(state: JobState, topic: str) -> Practice:
 
 def _row(state: JobState, cylinder: int) -> SheetRow:
     progress, checks = progress_of(state, cylinder), state.checks_of(cylinder)
-    final = checks[-1].largest_mm if checks else None
+    gauged = state.final_of(cylinder, True)
+    final = gauged.largest_mm if gauged is not None else checks[-1].largest_mm if checks else None
     piston = state.piston(cylinder)
     clearance = final - piston.size_mm if final is not None and piston is not None else None
     doubt = clearance_doubt(state, final, piston.size_mm) if final is not None and piston is not None else None
     decision = None
     if clearance is not None and doubt is not None:
         decision = guard_band(clearance, progress.redline.window, doubt)
+    unplated, by = unplated_of(state, cylinder, final)
     return SheetRow(
-        cylinder, shape_of(state, cylinder), progress, final, clearance, doubt, decision,
-        stock_removed(state, cylinder), step_stock(state, cylinder, progress),
+        cylinder, shape_of(state, cylinder), progress, gauged, final, unplated, by, clearance, doubt, decision,
+        stock_removed(state, cylinder), step_stock(state, cylinder, progress), finish_of(state, cylinder), state.rings_of(cylinder),
     )  # fmt: skip
+
+
+def unplated_of(state: JobState, cylinder: int, final_mm: float | None) -> tuple[float | None, str]:
+    """The smallest size that will be read with no plate on, mm at 20 C, and how it is known: measured, or foretold from the
+    two gaugings of the worn hole, the plate taken off again. None with what is missing."""
+    off = state.final_of(cylinder, False)
+    if off is not None:
+        return min(off.all_mm), "measured"
+    moved = plate_map(state, cylinder)
+    if final_mm is None or not moved.levels:
+        return None, moved.missing or "not finished"
+    return final_mm - max(m for level in moved.levels for m in level.moved.moved_mm), "foretold"
 
 
 def step_stock(state: JobState, cylinder: int, progress: Progress) -> tuple[StepStock, ...]:
@@ -97,19 +136,27 @@ def step_stock(state: JobState, cylinder: int, progress: Progress) -> tuple[Step
 
 
 def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]:
-    notes = []
-    if state.decision is None:
-        notes.append("The call has not been taken.")
     light = state.decision is not None and not state.decision.bores
+    notes = ["The call has not been taken."] if state.decision is None else []
     for text, numbers in (
         ("not gauged", [r.cylinder for r in rows if not r.shape.levels]),
         ("piston not measured", [r.cylinder for r in rows if not light and state.piston(r.cylinder) is None]),
         ("no hone check", [r.cylinder for r in rows if not light and r.final_mm is None]),
-        (
-            "not at size",
-            [r.cylinder for r in rows if r.final_mm is not None and not (r.progress.at_size or r.progress.over)],
-        ),
+        ("not at size", [r.cylinder for r in rows if _short_of_size(r)]),
         ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -0.0005]),
+        (
+            "not gauged under the plate when finished",
+            [r.cylinder for r in rows if not light and _done(r) and r.final is None],
+        ),
+        (
+            "not traced since the plateau",
+            [r.cylinder for r in rows if not light and _done(r) and r.finish.stage != "after"],
+        ),
+        (
+            "finish out of its window",
+            [r.cylinder for r in rows if r.finish.stage == "after" and r.finish.where(Decision.OUT)],
+        ),
+        ("ring gaps not booked", [r.cylinder for r in rows if (light or _done(r)) and r.rings is None]),
     ):
         if numbers:
             notes.append(f"{cylinders(numbers).capitalize()}: {text}.")
@@ -119,37 +166,54 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
     doubts = [r.doubt_mm for r in rows if r.doubt_mm is not None]
     if doubts and not could_be_in(window, max(doubts)):
         notes.append("The clearance window is narrower than twice the gauge's doubt: no reading can be called in.")
+    notes += [words for what, words in CARES.items() if what not in {c.what for c in state.cares}]
     return tuple(notes)
+
+
+def _done(row: SheetRow) -> bool:
+    return row.final_mm is not None
+
+
+def _short_of_size(row: SheetRow) -> bool:
+    return row.final_mm is not None and not (row.progress.at_size or row.progress.over)
 
 
 def advise(state: JobState, show: Show) -> Advice:
     """What keeps the job from being signed off, or that it can be."""
     sheet, stamp = sheet_of(state), state.stamp("sign_off")
-    done = [r for r in sheet.rows if r.final_mm is not None]
-    if stamp is not None:
-        later, mark = _all_done(sheet)
-        sentence = (
-            f"Signed off by {stamp.initials}."
-            if mark is Mark.SOUND
-            else f"Signed off by {stamp.initials}, but look: {later}"
-        )
-    elif state.decision is not None and not state.decision.bores:
-        sentence, mark = "Nothing is bored here. Sign off once it is washed and its rings are gapped.", Mark.PLAIN
-    elif len(done) < len(sheet.rows):
-        missing = [r.cylinder for r in sheet.rows if r.final_mm is None]
-        sentence, mark = f"Not finished: {cylinders(missing)} without a final size.", Mark.LOOK
-    else:
-        sentence, mark = _all_done(sheet)
+    sentence, mark = _sentence(state, sheet, stamp)
+    button = "" if stamp is not None or not can_sign(sheet) else "Sign off"
+    numbered = tuple(f"{i}. {point}" for i, point in enumerate(sheet.open_points, start=1))
+    how = ("Close a point, or take it upon yourself: M, accept 1 and why.",) if numbered and not state.closed else ()
     return Advice(
-        "Call · block", sentence, tuple(_line(r, show) for r in sheet.rows[:8]), sheet.open_points,
-        _working(sheet, show), "" if stamp is not None or not can_sign(sheet) else "Sign off", CARE, mark,
+        "Call · block", sentence, tuple(_line(r, show) for r in sheet.rows[:8]), (*numbered, *how), _working(sheet, show),
+        button, CARE, mark,
     )  # fmt: skip
 
 
+def _sentence(state: JobState, sheet: Sheet, stamp: Stamp | None) -> tuple[str, Mark]:
+    done = [r for r in sheet.rows if r.final_mm is not None]
+    light = state.decision is not None and not state.decision.bores
+    if stamp is not None and state.closed:
+        later, mark = ("", Mark.SOUND) if light else _all_done(sheet)
+        signed = f"Signed off by {stamp.initials}"
+        return (f"{signed}.", mark) if mark is Mark.SOUND else (f"{signed}, but look: {later}", mark)
+    if not light and len(done) < len(sheet.rows):
+        missing = [r.cylinder for r in sheet.rows if r.final_mm is None]
+        return f"Not finished: {cylinders(missing)} without a final size.", Mark.LOOK
+    if sheet.open_points:
+        count = len(sheet.open_points)
+        return f"{count_word(count).capitalize()} open point{'s' * (count > 1)} before it can be signed off.", Mark.LOOK
+    if light:
+        return "Nothing was bored. Sign off.", Mark.SOUND
+    return _all_done(sheet)
+
+
 def can_sign(sheet: Sheet) -> bool:
-    """Every cylinder has a final size, or the call was to bore nothing."""
+    """Every cylinder has a final size, or the call was to bore nothing; and no point is open."""
     taken = sheet.state.decision
-    return all(r.final_mm is not None for r in sheet.rows) or (taken is not None and not taken.bores)
+    finished = all(r.final_mm is not None for r in sheet.rows) or (taken is not None and not taken.bores)
+    return finished and not sheet.open_points
 
 
 def _all_done(sheet: Sheet) -> tuple[str, Mark]:

@@ -23,10 +23,13 @@ from redline_bore.job.entries import (
     BasedOn,
     BookIn,
     ChamberStated,
+    FinishWindowStated,
     HoneSet,
+    Lesson,
     MachineStated,
     OtherReadingBooked,
     OwnHoning,
+    RingsGapped,
     SecondOpinionOpened,
     StonesSet,
 )
@@ -38,7 +41,7 @@ if TYPE_CHECKING:
 T = TypeVar("T")
 STEP_TITLES = {
     "book_in": "Book in", "gauge": "Gauge", "call": "Call", "bore": "Bore", "sleeve": "Sleeve", "hone": "Hone",
-    "sign_off": "Sign off",
+    "finish": "Finish", "sign_off": "Sign off",
 }  # fmt: skip
 STEPS = tuple(STEP_TITLES)
 
@@ -228,6 +231,90 @@ class Stamp:
     step: str
     initials: str
     at: str
+    seq: int = 0
+
+
+@frozen
+class WallTrace:
+    """A trace, its heights packed. plateau_strokes None: not known how much of the plateau the wall had had."""
+
+    seq: int
+    cylinder: int
+    step_um: float
+    heights: str
+    depth_mm: float | None
+    plateau_strokes: float | None
+    source: str
+    person: str
+    at: str
+
+
+@frozen
+class HatchRead:
+    """The crosshatch read from a picture, degrees from the horizontal."""
+
+    seq: int
+    cylinder: int
+    up_deg: float
+    down_deg: float
+    u_deg: float
+    confidence: float
+
+    @property
+    def included_deg(self) -> float:
+        return self.up_deg + self.down_deg
+
+    @property
+    def lean_deg(self) -> float:
+        return (self.up_deg - self.down_deg) / 2.0
+
+
+@frozen
+class Final:
+    """The finished hole, sizes at 20 C, mm, top to bottom, and at a second angle."""
+
+    seq: int
+    cylinder: int
+    sizes_mm: tuple[float, ...]
+    across_mm: tuple[float, ...]
+    plate_on: bool
+    block_c: float | None
+    person: str
+    at: str
+
+    @property
+    def all_mm(self) -> tuple[float, ...]:
+        return (*self.sizes_mm, *self.across_mm)
+
+    @property
+    def largest_mm(self) -> float:
+        return max(self.all_mm)
+
+    @property
+    def taper_mm(self) -> float | None:
+        return self.sizes_mm[0] - self.sizes_mm[-1] if len(self.sizes_mm) > 1 else None
+
+    @property
+    def out_of_round_mm(self) -> float | None:
+        apart = [abs(a - b) for a, b in zip(self.sizes_mm, self.across_mm, strict=False)]
+        return max(apart) if apart else None
+
+
+@frozen
+class TakenCare:
+    what: str
+    person: str
+    at: str
+
+
+@frozen
+class Accepted:
+    """An open point that somebody took upon themselves."""
+
+    point: str
+    reason: str
+    person: str
+    at: str
 
 
 @frozen
@@ -345,6 +432,15 @@ class JobState:
     own_honing: OwnHoning | None = None
     compensations: tuple[Compensation, ...] = ()
     loads: tuple[LoadByDepth, ...] = ()
+    traces: tuple[WallTrace, ...] = ()
+    finish_windows: tuple[FinishWindowStated, ...] = ()
+    hatches: tuple[HatchRead, ...] = ()
+    finals: tuple[Final, ...] = ()
+    rings: tuple[RingsGapped, ...] = ()
+    cares: tuple[TakenCare, ...] = ()
+    accepted: tuple[Accepted, ...] = ()
+    lessons: tuple[Lesson, ...] = ()
+    reopened: int = 0  # entry that opened a signed job again
     stamps: tuple[Stamp, ...] = ()
     struck: frozenset[int] = field(default_factory=frozenset)
     last_seq: int = 0
@@ -420,6 +516,25 @@ class JobState:
 
     def checks_of(self, cylinder: int, step: int | None = None) -> tuple[Check, ...]:
         return tuple(c for c in self.checks if c.cylinder == cylinder and step in (None, c.step))
+
+    @property
+    def closed(self) -> bool:
+        """Signed off, and not opened again since."""
+        signed = self.stamp("sign_off")
+        return signed is not None and signed.seq > self.reopened
+
+    def final_of(self, cylinder: int, plate_on: bool) -> Final | None:
+        """The finished hole as gauged last, under the plate or without it."""
+        return next((f for f in reversed(self.finals) if f.cylinder == cylinder and f.plate_on == plate_on), None)
+
+    def traces_of(self, cylinder: int) -> tuple[WallTrace, ...]:
+        return tuple(t for t in self.traces if t.cylinder == cylinder)
+
+    def rings_of(self, cylinder: int) -> RingsGapped | None:
+        return next((r for r in self.rings if r.cylinder == cylinder), None)
+
+    def hatch_of(self, cylinder: int) -> HatchRead | None:
+        return next((h for h in reversed(self.hatches) if h.cylinder == cylinder), None)
 
     def stamp(self, step: str) -> Stamp | None:
         return next((s for s in reversed(self.stamps) if s.step == step), None)

@@ -55,6 +55,10 @@ def entry_from_typed(step: str, text: str, state: JobState, where: Where) -> e.E
         return entry_at_sleeve(text, state, where)
     if step == "hone":
         return _at_hone(text, state, where)
+    if step == "finish":
+        from redline_bore.job.typed_finish import entry_at_finish  # not for the first picture
+
+        return entry_at_finish(text, state, where)
     raise InputError("Only a block temperature is typed here, like 22.9 C")
 
 

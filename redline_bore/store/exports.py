@@ -10,10 +10,15 @@ from redline_bore.core.errors import EnvironmentTrouble
 
 def write_text(path: Path, text: str) -> None:
     """Write ``text`` as UTF-8: to a file beside it first, then in its place. Raises EnvironmentTrouble."""
+    write_bytes(path, text.encode("utf-8"))
+
+
+def write_bytes(path: Path, data: bytes) -> None:
+    """Write ``data``: to a file beside it first, then in its place. Raises EnvironmentTrouble."""
     beside = path.with_name(path.name + ".part")
     try:
-        with open(beside, "w", encoding="utf-8") as out:
-            out.write(text)
+        with open(beside, "wb") as out:
+            out.write(data)
             out.flush()
             os.fsync(out.fileno())
         os.replace(beside, path)

@@ -144,8 +144,8 @@ def mean_line(heights: Array, step_um: float, cutoff_mm: float = CUTOFF_MM) -> A
 def fast_length(count: int) -> int:
     """The next length from ``count`` up that is a product of 2, 3 and 5: the transform is quick there."""
     best = 1 << (count - 1).bit_length()
-    for fives in range(0, 8):
-        for threes in range(0, 12):
+    for fives in range(8):
+        for threes in range(12):
             odd = 5**fives * 3**threes
             if odd < best:
                 twos = max(0, math.ceil(math.log2(count / odd)))

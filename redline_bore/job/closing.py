@@ -1,0 +1,23 @@
+"""A signed job is closed for entries; opening it again is an entry. What others say of it afterwards is still taken."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from redline_bore.core.errors import InputError
+from redline_bore.job import entries as e
+from redline_bore.job.state import JobState
+
+STILL_TAKEN = (e.JobReopened, e.SecondOpinionOpened, e.OtherReadingBooked, e.OtherPistonBooked)
+
+
+def check_open(state: JobState, entries: Iterable[e.Entry]) -> None:
+    """Raises InputError when the job is closed and one of the entries would change it."""
+    if not state.closed or all(isinstance(entry, STILL_TAKEN) for entry in entries):
+        return
+    signed = state.stamp("sign_off")
+    assert signed is not None
+    raise InputError(
+        f"Job {state.number} was signed off by {signed.initials} on {signed.at[:10]} and is closed; "
+        "“reopen” with the reason, in the sign-off step, opens it again"
+    )
