@@ -16,6 +16,7 @@ from redline_bore.job import entries as e
 from redline_bore.store.logbook import Logbook
 
 PLATEAU_STROKES = 12.0
+HATCHES = {1: (17.10, 16.44, 1.0, 0.840), 2: (16.95, 17.31, 1.01, 0.847)}  # as the program reads demo/pictures
 
 
 def job_2036(logbook: Logbook, figures: Figures) -> None:
@@ -73,9 +74,11 @@ def _finish_2036(w: Writer) -> None:
     chance = random.Random(SEED + 361)
     for cylinder in (1, 2):
         trace_wall(w, "2036", cylinder, PLATEAU_STROKES, ("top", "middle", "bottom"))
-    for cylinder, up, down in ((1, 16.2, 15.1), (2, 15.8, 15.5)):
-        seen = e.HatchSeen(cylinder=cylinder, up_deg=up, down_deg=down, u_deg=0.9, confidence=0.86)
-        w.book(seen, typed=f"picture wall-{cylinder}.png", after_s=60.0)
+    for cylinder, (up, down, u, confidence) in HATCHES.items():
+        w.picture(
+            e.HatchSeen(cylinder=cylinder, up_deg=up, down_deg=down, u_deg=u, confidence=confidence),
+            f"wall-{cylinder}.png",
+        )
     w.book(e.StepStamped(step="finish", initials=WHO))
     wall = wall_2036(FINISH_2036, False)
     for plate_on in (True, False):
@@ -149,9 +152,9 @@ def _hone_2036(w: Writer) -> None:
         typed="stones diamond 200 4 x 6mm long 95mm",
     )
     hone = e.HoneSet(
-        machine="vertical", rpm=300.0, strokes_per_min=80.0, over_top_mm=26.0, over_bottom_mm=20.0, load=20.0
+        machine="vertical", rpm=230.0, strokes_per_min=80.0, over_top_mm=26.0, over_bottom_mm=20.0, load=20.0
     )
-    w.book(hone, typed="hone vertical rpm 300 strokes 80 over 26mm 20mm load 20")
+    w.book(hone, typed="hone vertical rpm 230 strokes 80 over 26mm 20mm load 20")
     for cylinder, finish in enumerate(FINISH_2036, start=1):
         warm = 1.0 + 11.0e-6 * 1.5
         for strokes, left in ((0, 0.060), (15, 0.045), (30, 0.031), (45, 0.0165), (55, 0.0075), (60, 0.0025)):

@@ -5,8 +5,10 @@ from __future__ import annotations
 import random
 from collections.abc import Iterator
 from datetime import datetime, timedelta
+from importlib import resources
 
 from redline_bore.core.figures import Figures
+from redline_bore.demo import pictures
 from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
@@ -14,6 +16,7 @@ from redline_bore.job.call import advise
 from redline_bore.job.fold import fold
 from redline_bore.job.state import JobState
 from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.photos import photo_of
 
 SEED = 2041
 GAUGE_SD_MM = 0.0008
@@ -39,6 +42,14 @@ class Writer:
         instrument = "bore gauge" if isinstance(entry, (e.ReadingBooked, e.CheckLogged, e.FinalGauged)) else ""
         instrument = "profilometer" if isinstance(entry, e.TraceBooked) else instrument
         self.drafts.append(Draft(entry, WHO, instrument, block_c, typed, self.stamp(after_s)))
+
+    def picture(self, entry: e.Entry, name: str) -> None:
+        """Book an entry and keep the picture of demo/pictures it was read from."""
+        photo = photo_of((resources.files(pictures) / name).read_bytes(), name)
+        self.logbook.keep_photo(photo)
+        self.book(entry, typed=f"picture {name}", after_s=90.0)
+        of = self.ledger()[-1].seq
+        self.book(e.PhotoAttached(seq=of, name=name, media=photo.media, sha256=photo.sha256), typed=name, after_s=1.0)
 
     def flush(self) -> None:
         self.logbook.append(self.job_id, 0, self.drafts)

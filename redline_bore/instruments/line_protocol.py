@@ -8,13 +8,24 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import LengthError, Units, parse_length
+from redline_bore.instruments.trace_lines import (
+    TraceBegins,
+    TraceEnds,
+    TraceGatherer,
+    TraceHeights,
+    TracePart,
+    TraceReading,
+    parse_heights,
+    parse_trace,
+)
 
 UNIT_WORDS = {"mm": Units.METRIC, "in": Units.INCH}
-KINDS = ("two-point", "three-point", "spindle", "thermometer", "hone")
+KINDS = ("two-point", "three-point", "spindle", "thermometer", "hone", "profilometer")
 MAX_LINE = 200
 MOST_POINTS = 7200
 MOST_TRAVEL_MM = 5000.0
@@ -81,7 +92,7 @@ class Garbage:
     reason: str
 
 
-Message = Hello | GaugeReading | SweepReading | Temperature | HoneLoad | Trouble | Garbage
+Message = Hello | GaugeReading | SweepReading | Temperature | HoneLoad | TraceReading | Trouble | Garbage
 
 
 @dataclass(frozen=True)
@@ -102,8 +113,8 @@ class SweepEnds:
     pass
 
 
-def parse_line(line: str) -> Message | SweepBegins | SweepPoint | SweepEnds:
-    """A line as a message or as a part of a sweep; never raises. Half lines and unknown words are Garbage."""
+def parse_line(line: str) -> Message | SweepBegins | SweepPoint | SweepEnds | TracePart:
+    """A line as a message or as a part of a sweep or a trace; never raises. Half lines and unknown words are Garbage."""
     words = line.strip().split()
     if not words or len(line) > MAX_LINE:
         return Garbage(line[:MAX_LINE], "an empty or overlong line")
@@ -111,9 +122,7 @@ def parse_line(line: str) -> Message | SweepBegins | SweepPoint | SweepEnds:
         return Hello(words[1], words[2])
     if words[0] == "trouble":
         return Trouble(" ".join(words[1:]) or "no reason given")
-    read = {"reading": _reading, "temperature": _temperature, "sweep": _sweep, "point": _point, "stroke": _stroke}.get(
-        words[0]
-    )
+    read = _READERS.get(words[0])
     if read is None:
         return Garbage(line.strip(), f"“{words[0]}” is not a message of an instrument")
     try:
@@ -181,6 +190,12 @@ def _point(words: list[str], line: str) -> SweepPoint | Garbage:
     return SweepPoint(clock % 360.0, words[1])
 
 
+_READERS: dict[str, Callable[[list[str], str], Message | SweepBegins | SweepPoint | SweepEnds | TracePart]] = {
+    "reading": _reading, "temperature": _temperature, "sweep": _sweep, "point": _point, "stroke": _stroke,
+    "trace": lambda words, line: parse_trace(words), "heights": lambda words, line: parse_heights(words),
+}  # fmt: skip
+
+
 @dataclass(frozen=True)
 class LinePattern:
     """How a real instrument writes a reading: kind, the unit it means, and its line with {value} and {skip}.
@@ -244,18 +259,24 @@ def _regex(pattern: str) -> re.Pattern[str]:
 
 
 class LineReader:
-    """Turns lines into messages: gathers the points of a sweep, and applies the line pattern where one is stated."""
+    """Turns lines into messages: gathers the points of a sweep or a trace, and applies the line pattern where one is stated."""
 
     def __init__(self, pattern: LinePattern | None = None):
         self.pattern = pattern
         self._begun: SweepBegins | None = None
         self._points: list[SweepPoint] = []
+        self._trace: TraceGatherer | None = None
 
     def feed(self, line: str) -> Message | None:
         """The message a line completes, or None while a sweep is under way. Never raises."""
         if self.pattern is not None:
             return self.pattern.read(line)
         part = parse_line(line)
+        if isinstance(part, (TraceBegins, TraceHeights, TraceEnds)):
+            return self._trace_part(part, line)
+        if self._trace is not None and not isinstance(part, Temperature):
+            lost, self._trace = self._trace, None
+            return Garbage(line, f"a trace broke off after {len(lost.values)} of {lost.begun.count} heights")
         if isinstance(part, SweepBegins):
             cut_off = self._begun is not None
             self._begun, self._points = part, []
@@ -268,6 +289,25 @@ class LineReader:
             begun, self._begun = self._begun, None
             return Garbage(line, f"a sweep broke off after {len(self._points)} of {begun.count} points")
         return part
+
+    def _trace_part(self, part: TracePart, line: str) -> Message | None:
+        if isinstance(part, TraceBegins):
+            cut_off, self._trace = self._trace is not None, TraceGatherer(part)
+            return Garbage(line, "the trace before it was cut off") if cut_off else None
+        if self._trace is None:
+            return Garbage(line[:MAX_LINE], "heights without the beginning of their trace")
+        if isinstance(part, TraceHeights):
+            reason = self._trace.take(part)
+        else:
+            gathered, self._trace = self._trace, None
+            whole = gathered.whole()
+            if isinstance(whole, TraceReading):
+                return whole
+            reason = whole
+        if reason:
+            self._trace = None
+            return Garbage(line[:MAX_LINE], reason)
+        return None
 
     def _take(self, point: SweepPoint, line: str) -> Message | None:
         if self._begun is None:

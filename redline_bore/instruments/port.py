@@ -74,6 +74,10 @@ class Instrument:
         if self.pattern is None:
             self._send(format_place(cylinder, depth_mm, clock_deg, plate_on))
 
+    def wall_has_had(self, strokes: float) -> None:
+        """Say how many plateau strokes the wall has had: a stand-in must know, a real profilometer passes it over."""
+        self._send(f"had {strokes:g}")
+
     def read(self) -> None:
         """Ask for a reading, as the button on the gauge does. Raises EnvironmentTrouble when it cannot be asked."""
         if self.pattern is not None and not self.pattern.ask:
@@ -121,7 +125,7 @@ class Instrument:
         now, (before, at) = time.monotonic(), self._last
         self._last = (line, now)
         self._asked_at = None
-        if line == before and now - at < BOUNCE_S and not line.startswith(("point", "stroke")):
+        if line == before and now - at < BOUNCE_S and not line.startswith(("point", "stroke", "heights")):
             self._on_event(Repeated(line))
             return
         message = self._reader.feed(line)

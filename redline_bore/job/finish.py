@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -230,25 +231,28 @@ def doubt_of(state: JobState, mean: float, values: list[float]) -> float:
 
 @dataclass(frozen=True)
 class Twins:
-    """Two walls of one Ra that are nothing alike: their traces, and how far apart their valleys are, times."""
+    """Two walls of one Ra that are nothing alike: their traces, how far apart their families are, times, and the job of the
+    second one."""
 
     first: WallTrace
     second: WallTrace
     times: float
+    second_job: str
 
 
-def twins_of(state: JobState) -> Twins | None:
-    """The pair of traces whose Ra agree and whose valleys or peaks differ most; None where no two agree."""
+def twins_of(state: JobState, others: Sequence[JobState] = ()) -> Twins | None:
+    """The trace of this job, and one of any job, whose Ra agree and whose family differs most; None where no two agree."""
     within = state.figures.number("finish.same_ra")
+    own = [(state.number, t, texture_at(t)) for t in state.traces]
+    all_of_them = own + [(o.number, t, texture_at(t)) for o in others if o.number != state.number for t in o.traces]
     best: Twins | None = None
-    known = [(t, texture_at(t)) for t in state.traces]
-    for i, (a, ta) in enumerate(known):
-        for b, tb in known[i + 1 :]:
+    for i, (_, a, ta) in enumerate(own):
+        for number, b, tb in all_of_them[i + 1 :]:
             if abs(ta.Ra - tb.Ra) > within * min(ta.Ra, tb.Ra):
                 continue
             times = max(_times(getattr(ta.family, n), getattr(tb.family, n)) for n in ("Rpk", "Rk", "Rvk"))
             if best is None or times > best.times:
-                best = Twins(a, b, times)
+                best = Twins(a, b, times, number)
     return best
 
 

@@ -7,6 +7,7 @@ from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cy
 from redline_bore.job.finish import (
     SPOTS,
     Judged,
+    Twins,
     WallFinish,
     finish_of,
     finish_windows,
@@ -14,7 +15,6 @@ from redline_bore.job.finish import (
     spots_of,
     strokes_had,
     texture_at,
-    twins_of,
 )
 from redline_bore.job.hone import progress_of
 from redline_bore.job.hone_advice import plateau_rate
@@ -282,6 +282,10 @@ def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> tuple[
         return "It is in its windows as traced. No stroke more than the size needs.", Mark.SOUND
     if f.stretch_um[1] < done * f.rate.low_um:
         return "By now it is past its windows. Stop, and trace it.", Mark.STOP
+    if done >= stop and finish_of(state, f.cylinder).stage == "after":
+        fine = finish_of(state, f.cylinder).fine
+        told = "every figure is in its window" if fine else "not every figure is in its window"
+        return f"Traced after {f.had:g} strokes: {told}.", Mark.SOUND if fine else Mark.LOOK
     if done >= stop:
         return "The strokes for the windows are done. Trace it.", Mark.SOUND
     more = stop - int(done)
@@ -304,8 +308,16 @@ def _plateau_figures(state: JobState, f: PlateauForecast, show: Show) -> tuple[F
             Mark.PLAIN if len(f.rate.pairs) > 1 else Mark.LOOK,
         )
     )  # fmt: skip
-    at = f.stop_at if f.stop_at is not None else None
-    if at is not None and at > 0:
+    at = f.stop_at
+    after = finish_of(state, f.cylinder)
+    if after.stage == "after" and f.had > f.begins:
+        told = f.figures_after(f.had - f.begins)
+        traced = {n: sum(getattr(texture_at(t).family, n) for t in after.traces) / len(after.traces) for n in told}
+        lines += [
+            FigureLine(f"{n} foretold, traced", f"{texture_figure(told[n], show)}, {texture_figure(traced[n], show)}")
+            for n in ("Rpk", "Rk", "Rvk")
+        ]
+    elif at is not None and at > 0:
         told = f.figures_after(at)
         lines += [
             FigureLine(f"{n} after {at}, {texture_unit(show)}", texture_figure(told[n], show))
@@ -413,9 +425,9 @@ def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def paper_page(state: JobState, cylinder: int, show: Show) -> Advice:
+def paper_page(state: JobState, cylinder: int, twins: Twins | None, show: Show) -> Advice:
     """Probability paper, and two walls of one Ra."""
-    found, twins = finish_of(state, cylinder), twins_of(state)
+    found = finish_of(state, cylinder)
     if found.stage == "none":
         return Advice(f"Call · cylinder {cylinder}", f"Trace cylinder {cylinder} first.", mark=Mark.LOOK, care=CARE)
     paper = texture_at(found.traces[len(found.traces) // 2]).paper
@@ -439,7 +451,7 @@ def paper_page(state: JobState, cylinder: int, show: Show) -> Advice:
             )
         )
         notes.append(
-            f"Two traces here agree in Ra and differ {twins.times:.1f} times in their family: Ra alone would call them alike."
+            f"Two traces agree in Ra and differ {twins.times:.1f} times in their family: Ra alone would call them alike."
         )
     return Advice(
         f"Call · cylinder {cylinder}", sentence, tuple(lines), tuple(notes),
@@ -455,3 +467,10 @@ def booked_words(state: JobState, cylinder: int, depth_mm: float | None) -> str:
     ahead = [s for s in SPOTS if s not in done]
     told = f"Traced: cylinder {cylinder}" + (f", {where}." if where else ".")
     return told + (f" Still to trace: {', '.join(ahead)}." if ahead else "")
+
+
+def next_spot(state: JobState, cylinder: int, spot: int) -> int:
+    """The spot to trace after ``spot``: the next one not traced as the wall is now; the same where all are."""
+    depths, done = spots_of(state), {t.depth_mm for t in finish_of(state, cylinder).traces}
+    ahead = [i % len(depths) for i in range(spot + 1, spot + 1 + len(depths)) if depths[i % len(depths)] not in done]
+    return ahead[0] if ahead else spot

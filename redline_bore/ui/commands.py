@@ -41,8 +41,8 @@ class Commands(FileCommands, InstrumentCommands):
     def read(self) -> None:
         view = self.window.step
         if view is None or not view.reads:
-            raise InputError("A reading is taken in the gauge step, or at the hone behind the strokes")
-        self.window.gauge.ask()
+            raise InputError("A reading is taken in the gauge step, at the hone behind the strokes, or of the finish")
+        self.window.asked(view).ask()
 
     def strike(self) -> None:
         record = self.window.session.undo()

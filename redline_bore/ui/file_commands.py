@@ -100,6 +100,9 @@ class FileCommands:
             session.open_job(number)
             self.window.line.tell(f"Job {number} is taken in.", False)
             return
+        if self._at_finish():
+            self.window.line.tell(self.window.step.offer_file(path), False)  # type: ignore[union-attr]
+            return
         other = self._whose()
         rows = import_readings(path, session.job, other)
         session.book_rows(rows, path.name)
@@ -121,11 +124,15 @@ class FileCommands:
         self.window.panel.lay("faults", "Nothing was taken in", f"<p>{len(error.faults)} to put right:</p>{rows}{more}")
 
     def take_in(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(
-            self.window, "Readings (CSV) or a job (JSON)", str(Path.home()), "Readings and jobs (*.csv *.txt *.json)"
-        )
+        kinds = "Readings and jobs (*.csv *.txt *.json)"
+        if self._at_finish():
+            kinds = "Traces and jobs (*.csv *.txt *.prf *.x3p *.sdf *.json)"
+        path, _ = QFileDialog.getOpenFileName(self.window, "Take in from a file", str(Path.home()), kinds)
         if path:
             self.take_file(Path(path))
+
+    def _at_finish(self) -> bool:
+        return self.window.step is not None and self.window.step.name == "finish"
 
     def quit(self) -> None:
         self.window.close()
@@ -212,8 +219,9 @@ class FileCommands:
         return f"{path.name} is kept with the {of.what}."
 
     def photo(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(
-            self.window, "A photo of the defect", str(Path.home()), "Pictures (*.png *.jpg *.jpeg)"
-        )
-        if path:
+        title = "A picture of the wall, the bore's axis upright" if self._at_finish() else "A photo of the defect"
+        path, _ = QFileDialog.getOpenFileName(self.window, title, str(Path.home()), "Pictures (*.png *.jpg *.jpeg)")
+        if path and self._at_finish():
+            self.window.line.tell(self.window.step.take_picture(Path(path)), False)  # type: ignore[union-attr]
+        elif path:
             self.window.line.tell(self.attach_photo(Path(path)), False)

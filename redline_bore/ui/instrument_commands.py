@@ -52,6 +52,18 @@ class InstrumentCommands:
         points = () if wall is None else tuple(zip(wall.depths_mm, wall.sizes_mm, strict=True))
         self.window.hone.start_hone(arguments, points)
 
+    def simulated_profilometer(self) -> None:
+        """Start the simulated profilometer on this job's true walls, and go to the finish step."""
+        from redline_bore.demo.textures import texture_seed, true_texture
+        from redline_bore.instruments.simulated.profilometer import ProfilometerStandIn
+
+        session, state = self.window.session, self.window.session.job
+        walls = tuple(true_texture(state.number, c, 0.0) for c in state.cylinders)
+        session.go("finish")
+        self.window.profilometer.start_profilometer(
+            ProfilometerStandIn(walls, texture_seed(state.number, 0, 0)).to_json()
+        )
+
     def _start_gauge(self, kind: str) -> None:
         """Start a stand-in on this job's true wall, zeroed on a master of the nominal bore (a spindle: its radius)."""
         from redline_bore.demo.walls import true_wall
@@ -89,4 +101,5 @@ class InstrumentCommands:
         """Press the button of the stand-in that is connected."""
         view = self.window.step
         on_load = view is not None and view.name == "hone" and self.window.session.bench.page == "load"
-        (self.window.hone if on_load else self.window.gauge).tell_stand_in("press")
+        link = self.window.hone if on_load else self.window.gauge if view is None else self.window.asked(view)
+        link.tell_stand_in("press")

@@ -19,14 +19,17 @@ if TYPE_CHECKING:
     from redline_bore.instruments.line_protocol import LinePattern
     from redline_bore.instruments.port import Event, Instrument
     from redline_bore.instruments.simulated.true_wall import TrueWall
+    from redline_bore.job.state import JobState
+    from redline_bore.ui.session import Bench
 
 PRESS = "Space takes a reading, Enter books it; its own button books at once."
 HELLO = {
     "spindle": "A spindle indicator answers. Space sweeps, Enter books; its own button books at once.",
     "hone": "A hone answers. Its load is drawn as it strokes; G stops and starts the simulated one.",
+    "profilometer": "A profilometer answers. Space traces where the spot is lit; the trace is booked at once.",
     "thermometer": "A thermometer answers; what it reads of the block is booked.",
 }
-PLACE_TOPICS = frozenset({"place", "selection", "plate", "plan", "job"})
+PLACE_TOPICS = frozenset({"place", "selection", "plate", "plan", "job", "spot", "checks"})
 
 
 class InstrumentLink(QObject):
@@ -116,6 +119,16 @@ class InstrumentLink(QObject):
         self._launch("hone", ["--wall", str(path), *arguments])
         self.tell_stand_in("press")
 
+    def start_profilometer(self, walls: str) -> None:
+        """Start the simulated profilometer on walls as its own JSON has them. Raises EnvironmentTrouble."""
+        import tempfile
+
+        self.let_go()
+        self._folder = tempfile.TemporaryDirectory(prefix="redline-bore-")
+        path = Path(self._folder.name) / "walls.json"
+        path.write_text(walls, "utf-8")
+        self._launch("profilometer", ["--wall", str(path)])
+
     def tell_stand_in(self, word: str) -> None:
         """Press the stand-in's button, or make it behave badly. Raises InputError when none is there."""
         if self._stand_in is None or self._stand_in.stdin is None:
@@ -141,8 +154,18 @@ class InstrumentLink(QObject):
         state, bench = self._session.state, self._session.bench
         if self._instrument is None or state is None:
             return
+        if self.name == "profilometer":
+            self._stand_to_trace(self._instrument, state, bench)
+            return
         depth, clock = state.plan.depths_mm[bench.place.level], state.plan.clocks_deg[bench.place.clock]
         self._instrument.place(bench.cylinder, depth, clock, state.plate_on)
+
+    @staticmethod
+    def _stand_to_trace(instrument: Instrument, state: JobState, bench: Bench) -> None:
+        from redline_bore.job.finish import spots_of, strokes_had
+
+        instrument.place(bench.cylinder, spots_of(state)[bench.spot], 0.0, state.plate_on)
+        instrument.wall_has_had(strokes_had(state, bench.cylinder) or 0.0)
 
     def _take(self, event: Event, mine: list[Instrument]) -> None:
         from redline_bore.instruments.line_protocol import (
@@ -152,6 +175,7 @@ class InstrumentLink(QObject):
             HoneLoad,
             SweepReading,
             Temperature,
+            TraceReading,
             Trouble,
         )
         from redline_bore.instruments.port import Repeated, Silent, Unplugged
@@ -160,7 +184,7 @@ class InstrumentLink(QObject):
             return  # the last words of an instrument that was let go
         if isinstance(event, HoneLoad):
             self.read.emit(event, True)
-        elif isinstance(event, (GaugeReading, SweepReading, Temperature)):
+        elif isinstance(event, (GaugeReading, SweepReading, Temperature, TraceReading)):
             pressed, self._asked = not self._asked, False
             self.read.emit(event, pressed)
         elif isinstance(event, Hello):

@@ -27,7 +27,7 @@ from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
-    from redline_bore.instruments.line_protocol import HoneLoad, Message, Temperature
+    from redline_bore.instruments.line_protocol import HoneLoad, Message, Temperature, TraceReading
     from redline_bore.ui.frame.job_list import JobList
     from redline_bore.ui.frame.shop_figures import ShopFigures
 
@@ -69,6 +69,12 @@ def make_step(name: str, window: MainWindow) -> StepView:
         hone_step = HoneStep(session, theme, window.runner)
         hone_step.proposed.connect(window.propose)
         return hone_step
+    if name == "finish":
+        from redline_bore.ui.steps.finish import FinishStep
+
+        finish_step = FinishStep(session, theme, window.runner)
+        finish_step.proposed.connect(window.propose)
+        return finish_step
     from redline_bore.ui.steps.sign_off import SignOffStep
 
     return SignOffStep(session, theme, window.runner, window.commands.export_one)
@@ -84,6 +90,7 @@ class MainWindow(QMainWindow):
         self.setFont(theme.font())
         self.runner, self.gauge = Runner(), InstrumentLink(session)
         self.thermometer, self.hone = InstrumentLink(session, "thermometer"), InstrumentLink(session, "hone")
+        self.profilometer = InstrumentLink(session, "profilometer")
         self.commands = Commands(self)
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
         self.card, self.line = CallCard(theme), GaugeLine(session, theme)
@@ -126,10 +133,12 @@ class MainWindow(QMainWindow):
         self.strip.units.clicked.connect(self.commands.units)
         self.strip.plate.clicked.connect(self.commands.plate)
         self.hone.garbled.connect(self._garbled_load)
-        for instrument in (self.gauge, self.thermometer, self.hone):
+        for instrument in (self.gauge, self.thermometer, self.hone, self.profilometer):
             instrument.said.connect(self.line.tell)
             instrument.read.connect(self.take_reading)
-        self.line.field.space_reads = lambda: self.gauge.connected and self.step is not None and self.step.reads
+        self.line.field.space_reads = lambda: (
+            self.step is not None and self.step.reads and self.asked(self.step).connected
+        )
         self._other = QTimer(self)
         self._other.setInterval(OTHER_PROGRAM_MS)
         self._other.timeout.connect(self.session.look_again)
@@ -177,6 +186,10 @@ class MainWindow(QMainWindow):
         if self._panel is None:
             self._panel = Panel(self.stack, self.theme)
         return self._panel
+
+    def asked(self, view: StepView) -> InstrumentLink:
+        """The instrument that Space asks in a step."""
+        return self.profilometer if view.asks == "profilometer" else self.gauge
 
     # -- what is on ------------------------------------------------------------------------------------------------
 
@@ -304,12 +317,14 @@ class MainWindow(QMainWindow):
     def take_reading(self, message: Message, pressed: bool) -> None:
         """An instrument has read: what was asked for goes into the field, ready for Enter; a press of the
         instrument's own button is booked at once; a temperature is booked as the block's."""
-        from redline_bore.instruments.line_protocol import HoneLoad, Temperature
+        from redline_bore.instruments.line_protocol import HoneLoad, Temperature, TraceReading
 
         view, field = self.step, self.line.field
         try:
             if isinstance(message, HoneLoad):
                 self._hear_load(message)
+            elif isinstance(message, TraceReading):
+                self._take_trace(message)
             elif isinstance(message, Temperature):
                 self._take_temperature(message)
             elif view is None or self.session.state is None:
@@ -328,6 +343,15 @@ class MainWindow(QMainWindow):
         """The hone strokes: its load goes to the hone step, whatever is on the screen."""
         if self.session.state is not None and "hone" in self.steps:
             self.steps["hone"].hear_load(message)  # type: ignore[attr-defined]
+
+    def _take_trace(self, message: TraceReading) -> None:
+        """A trace came: it is booked where the profilometer stands, whatever is on the screen."""
+        if self.session.state is None:
+            return
+        if "finish" not in self.steps:
+            self.steps["finish"] = make_step("finish", self)
+            self.stack.addWidget(self.steps["finish"])
+        self.line.tell(self.steps["finish"].traced(message), False)  # type: ignore[attr-defined]
 
     def _garbled_load(self) -> None:
         if "hone" in self.steps:
@@ -374,6 +398,7 @@ class MainWindow(QMainWindow):
         self.gauge.let_go()
         self.thermometer.let_go()
         self.hone.let_go()
+        self.profilometer.let_go()
         self.runner.stop()
         self.settings.sync()
         self.session.close()

@@ -18,6 +18,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
 from redline_bore.job.analysis import places_read
+from redline_bore.job.closing import check_open
 from redline_bore.job.fold import fold, fold_on, last_struck, last_undoable, standard_plan
 from redline_bore.job.route import first_step, sleeved_cylinders, steps_of
 from redline_bore.job.state import JobState
@@ -79,6 +80,15 @@ TOPICS: dict[type, str] = {
     e.LoadSeen: "checks",
     e.HoneStepBegan: "checks",
     e.CheckLogged: "checks",
+    e.TraceBooked: "finish",
+    e.FinishWindowStated: "finish",
+    e.HatchSeen: "finish",
+    e.FinalGauged: "sign_off",
+    e.RingsGapped: "sign_off",
+    e.CareTaken: "sign_off",
+    e.PointAccepted: "sign_off",
+    e.JobReopened: "stamps",
+    e.FamilyOffered: "book_in",
     e.StepStamped: "stamps",
 }
 LEDGER = frozenset(TOPICS.values())
@@ -100,6 +110,7 @@ class Bench:
     probe: tuple[float, float] | None = None  # depth mm and clock degrees that are read off the maps
     row: int = 0  # which reading of the second opinion is looked at
     defect: int = 0  # which defect of the cylinder is looked at
+    spot: int = 1  # where on the wall is traced: 0 top, 1 middle, 2 bottom
     pulled: int | None = None  # how many pulls of the wrench are done; None: nobody is tightening
     new_job: bool = False
     unsaid: dict[str, str] = field(default_factory=dict)  # what was typed and not yet booked, by step
@@ -179,6 +190,9 @@ class Session(QObject):
         self.open_job(opening.number)
         if plan is not None:
             self.book(plan, typed=f"plan of {opening.book_in.engine}")
+        lessons = self.lessons(opening.book_in.engine)
+        if lessons:
+            self.book(e.FamilyOffered(lessons=lessons), typed=f"family {opening.book_in.engine}")
 
     def book(
         self, *entries: e.Entry, typed: str = "", instrument: str = "", block_c: float | None = None, advance: bool = False
@@ -191,6 +205,7 @@ class Session(QObject):
 
         if self.job_id is None or self.state is None:
             raise InputError("No job is open; choose one from the list or book one in")
+        check_open(self.state, entries)
         warm = block_c if block_c is not None else self.state.block_c
         drafts = [Draft(entry, self.person, instrument, warm, typed) for entry in entries]
         new = self.logbook.append(self.job_id, self.records[-1].seq, drafts)
@@ -202,6 +217,7 @@ class Session(QObject):
         """Book readings from a file, all at once, each with who, what with and how warm."""
         from redline_bore.store.logbook import Draft
 
+        check_open(self.job, [r.entry for r in rows])
         warm = self.job.block_c
         drafts = [
             Draft(
@@ -258,6 +274,16 @@ class Session(QObject):
                 found[line.engine] = fold(self.logbook.ledger(line.job_id), self.figures)
         return tuple(found.values())
 
+    def lessons(self, engine: str) -> tuple[e.Lesson, ...]:
+        """What the signed jobs of an engine family taught."""
+        from redline_bore.job.learned import family_lessons
+
+        return family_lessons(self.jobs_with("trace_booked", "check_logged", "hole_bored"), engine)
+
+    def jobs_with(self, *kinds: str) -> tuple[JobState, ...]:
+        """The jobs whose ledger holds an entry of one of these kinds, the oldest first."""
+        return tuple(fold(ledger, self.figures) for ledger in self.logbook.ledgers_with(kinds))
+
     def _family_plan(self, opening: e.JobOpened) -> e.PlanChosen | None:
         """The level plan last chosen for this engine family, where it fits this block; None when none was."""
         last = next((f for f in self.families() if f.book_in.engine == opening.book_in.engine), None)
@@ -306,6 +332,11 @@ class Session(QObject):
             self.bench.step = step
             self.bench.new_job = False
             self.changed.emit(frozenset({"step"}))
+
+    def set_spot(self, spot: int) -> None:
+        """Trace at another spot of the wall: 0 top, 1 middle, 2 bottom."""
+        self.bench.spot = min(max(spot, 0), 2)
+        self.changed.emit(frozenset({"spot"}))
 
     def begin_new_job(self) -> None:
         """Show an empty book-in; nothing is written until it is booked."""

@@ -23,6 +23,7 @@ from typing import Any
 from redline_bore.instruments.line_protocol import KINDS
 from redline_bore.instruments.simulated.bore_gauge import BoreGaugeStandIn
 from redline_bore.instruments.simulated.hone import HoneStandIn
+from redline_bore.instruments.simulated.profilometer import ProfilometerStandIn
 from redline_bore.instruments.simulated.spindle import SpindleStandIn
 from redline_bore.instruments.simulated.thermometer import ThermometerStandIn
 from redline_bore.instruments.simulated.true_wall import TrueWall
@@ -75,7 +76,8 @@ class Server:
         """What a line on standard input asks for."""
         now = getattr(self.stand_in, "now", None)  # a hone that is only spoken to goes on as it goes
         own = [now()] if now is not None and word != "press" else None
-        pressed = self.stand_in.sweep() if hasattr(self.stand_in, "sweep") else own or [self.stand_in.press()]
+        many = getattr(self.stand_in, "sweep", None)
+        pressed = many() if many is not None else own or [self.stand_in.press()]
         if word == "press":
             self.send(*pressed)
         elif word == "noise":
@@ -116,6 +118,11 @@ def main(arguments: list[str] | None = None) -> int:
             return 2
         points = tuple((float(z), float(d)) for z, d in json.loads(given.wall.read_text("utf-8")))
         stand_in = HoneStandIn(given.stone, *given.over, given.length, given.rate, given.load, points, noise)
+    elif given.kind == "profilometer":
+        if given.wall is None:
+            print("a profilometer needs --wall", file=sys.stderr)
+            return 2
+        stand_in = ProfilometerStandIn.from_json(given.wall.read_text("utf-8"))
     elif given.wall is None or given.zero is None:
         print("a gauge needs --wall and --zero", file=sys.stderr)
         return 2

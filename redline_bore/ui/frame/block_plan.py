@@ -24,7 +24,13 @@ def looks_of(
     state: JobState, step: str, show: Show, rung_mm: float | None = None, apart: Sequence[Apart] = ()
 ) -> list[BoreLook]:
     """What the plan shows under each bore at a step."""
-    make = {"bore": _at_bore, "sleeve": _at_sleeve, "hone": _at_hone, "sign_off": _at_sign_off}.get(step)
+    make = {
+        "bore": _at_bore,
+        "sleeve": _at_sleeve,
+        "hone": _at_hone,
+        "finish": _at_finish,
+        "sign_off": _at_sign_off,
+    }.get(step)
     if step == "call":
         return _at_call(state, rung_mm or 0.0, show, apart)
     return make(state, show) if make is not None else _at_gauge(state, show)
@@ -120,6 +126,28 @@ def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
         else:
             figure, word, mark = show.size(p.left_mm), "left", Mark.PLAIN
         looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, p.redline.size_mm is not None))
+    return looks
+
+
+def _at_finish(state: JobState, show: Show) -> list[BoreLook]:
+    from redline_bore.core.fit import Decision
+    from redline_bore.job.finish import SPOTS, finish_of
+
+    looks = []
+    for c in state.cylinders:
+        found = finish_of(state, c)
+        figure = f"{len(found.traces)}/{len(SPOTS)}" if found.traces else "—"
+        if found.stage == "none":
+            word, mark = "not traced", Mark.LOOK
+        elif found.where(Decision.OUT):
+            word, mark = f"{found.where(Decision.OUT)[0].parameter} is out", Mark.STOP
+        elif found.where(Decision.TOO_CLOSE):
+            word, mark = "too close to call", Mark.LOOK
+        elif found.stage == "before":
+            word, mark = "before plateau", Mark.PLAIN
+        else:
+            word, mark = ("finish in", Mark.SOUND) if found.fine else ("no window", Mark.LOOK)
+        looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, planned_mm(state, c) is not None))
     return looks
 
 

@@ -33,6 +33,7 @@ class StepView(QWidget):
     name = ""
     topics: frozenset[str] = frozenset()
     reads = False  # whether a reading from the gauge means something here
+    asks = "gauge"  # the instrument that Space asks
     books_presses = False  # whether a press of the gauge's own button is booked at once
     digits_pick = False  # plain digits pick cylinders: steps in which figures are seldom typed
 

@@ -1,0 +1,1 @@
+"""Pictures of honed walls for the sample jobs, drawn by tools/wall_pictures.py."""

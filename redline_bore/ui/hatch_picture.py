@@ -1,0 +1,40 @@
+"""Pictures of a wall as the core wants them: decoded by Qt, grey, and read for their crosshatch."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+from PyQt6.QtGui import QImage
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.texture.crosshatch_photo import Hatch, crosshatch_of
+from redline_bore.job.entries import HatchSeen
+
+MOST_PIXELS = 60_000_000
+
+
+def grey_of(data: bytes) -> NDArray[np.float64]:
+    """A picture's grey values, shape (rows, columns), from its bytes. Raises InputError when it is none."""
+    image = QImage.fromData(data)
+    if image.isNull() or image.width() * image.height() > MOST_PIXELS:
+        raise InputError("This picture cannot be opened, or is far too large")
+    grey = image.convertToFormat(QImage.Format.Format_Grayscale8)
+    bits = grey.constBits()
+    assert bits is not None
+    bits.setsize(grey.sizeInBytes())
+    rows = np.frombuffer(bits, np.uint8).reshape(grey.height(), grey.bytesPerLine())  # type: ignore[call-overload]
+    return rows[:, : grey.width()].astype(float)
+
+
+def hatch_of(data: bytes) -> Hatch:
+    """The crosshatch in a picture. Raises InputError or FitError with what to do."""
+    return crosshatch_of(grey_of(data))
+
+
+def hatch_entry(data: bytes, cylinder: int) -> HatchSeen:
+    """The entry that a picture makes."""
+    seen = hatch_of(data)
+    return HatchSeen(
+        cylinder=cylinder, up_deg=round(seen.up_deg, 2), down_deg=round(seen.down_deg, 2), u_deg=round(seen.u_deg, 2),
+        confidence=round(seen.confidence, 3),
+    )  # fmt: skip

@@ -1,0 +1,185 @@
+"""Finish: traces from the profilometer or from files, their pages, the crosshatch from a picture."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.texture.packed import packed
+from redline_bore.core.texture.profile import Trace, even_trace
+from redline_bore.job import finish_advice
+from redline_bore.job.entries import PhotoAttached, PracticeChosen, StepStamped, TraceBooked
+from redline_bore.job.finish import SPOTS, spots_of, strokes_had
+from redline_bore.job.measures import depth
+from redline_bore.job.practices import options
+from redline_bore.job.where import Where
+from redline_bore.ui.background import Runner
+from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.steps.base import LineText
+from redline_bore.ui.steps.finish_pages.trace import TracePage
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.steps.paged import PagedStep
+from redline_bore.ui.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from redline_bore.instruments.line_protocol import TraceReading
+
+_TRACE = re.compile(
+    r"trace\s+(?P<path>.+?)(?:\s+(?P<x>m|mm|[uµμ]m|nm|in|uin)\s+(?P<z>m|mm|[uµμ]m|nm|in|uin))?"
+    r"(?:\s+at\s+(?P<spot>top|middle|bottom|[\d.,]+))?(?:\s+(?P<when>before|after\s+[\d.]+))?",
+    re.IGNORECASE,
+)
+TRACE_ENDINGS = (".x3p", ".sdf", ".csv", ".txt", ".prf")
+
+
+class FinishStep(PagedStep):
+    """The finish step: books traces and pictures, walks the spots of the wall."""
+
+    name = "finish"
+    reads = True
+    asks = "profilometer"
+    titles = {
+        "trace": "Trace and curve", "all": "All cylinders", "plateau": "Plateau", "paper": "Probability", "hatch": "Crosshatch",
+    }  # fmt: skip
+    topics = LEDGER | {"selection", "step", "page", "spot", "path shown"}
+
+    def __init__(self, session: Session, theme: Theme, runner: Runner):
+        super().__init__(session, theme, runner)
+        self._runner = runner
+
+    def make_page(self, name: str) -> StepPage:
+        if name == "trace":
+            return TracePage(self.session, self.theme, self.walls)
+        from redline_bore.ui.steps.finish_pages import all_cylinders, hatch, paper, plateau
+
+        if name == "plateau":
+            return plateau.PlateauPage(self.session, self.theme, self.walls, self._runner)
+        made = {"all": all_cylinders.AllPage, "paper": paper.PaperPage, "hatch": hatch.HatchPage}[name]
+        return made(self.session, self.theme, self.walls)
+
+    def shown(self) -> None:
+        super().shown()
+        want = getattr(self.page, "want", None)
+        if want is not None:
+            want()
+
+    def usual_line(self) -> LineText:
+        s, state = self.session, self.session.job
+        spot = SPOTS[s.bench.spot]
+        where = f"Cylinder {s.bench.cylinder} · {spot}, {s.show.down(spots_of(state)[s.bench.spot])}"
+        had = strokes_had(state, s.bench.cylinder)
+        told = "" if had is None else " · before its plateau" if had == 0.0 else f" · after {had:g} plateau strokes"
+        return LineText(
+            where + told, "Space traces here · Ctrl+O takes a file · Ctrl+6 simulated", "↑↓ spot · V next page", "—"
+        )
+
+    # -- taking in -------------------------------------------------------------------------------------------------
+
+    def entered(self, text: str) -> str:
+        words = text.split()
+        if not words:
+            return self.page.enter_empty() or self.enter_empty()
+        if words[0].lower() == "trace":
+            return self.take_typed(text.strip())
+        if words[0].lower() == "picture":
+            return self.take_picture(Path(text.strip()[len("picture") :].strip()).expanduser())
+        return super().entered(text)
+
+    def take_typed(self, text: str) -> str:
+        """``trace wall.csv mm um at top before``: a trace from a file. Raises BenchError; what is typed is kept."""
+        from redline_bore.store.traces.files import read_trace
+
+        found = _TRACE.fullmatch(text)
+        if found is None:
+            raise InputError("A trace is taken in as: trace wall.csv, then mm um if it does not say, then at top")
+        s, state = self.session, self.session.job
+        units = (found["x"], found["z"]) if found["x"] else None
+        path = Path(found["path"]).expanduser()
+        trace = read_trace(path, units)
+        spot = (found["spot"] or SPOTS[s.bench.spot]).lower()
+        where = Where(s.bench.cylinder, s.bench.place, s.bench.units)
+        deep = spots_of(state)[SPOTS.index(spot)] if spot in SPOTS else depth(spot, state, where)
+        had = strokes_had(state, s.bench.cylinder)
+        if found["when"]:
+            when = found["when"].lower().split()
+            had = 0.0 if when[0] == "before" else float(when[1])
+        return self._book(trace, deep, had, path.name, text)
+
+    def offer_file(self, path: Path) -> str:
+        """A file was chosen: taken in where it states its units, else put into the field to be finished."""
+        from redline_bore.store.traces.text import UnitsWanted
+
+        try:
+            return self.take_typed(f"trace {path}")
+        except UnitsWanted as error:
+            self.proposed.emit(f"trace {path} mm um")
+            return f"{error}. Put right what stands in the field, then Enter."
+
+    def traced(self, message: TraceReading) -> str:
+        """The profilometer has traced: booked at once, where the spot is lit; the next spot lights up."""
+        s, state = self.session, self.session.job
+        trace = even_trace(message.step_um, message.heights_um)
+        spot, cylinder = s.bench.spot, s.bench.cylinder
+        return self._book(trace, spots_of(state)[spot], strokes_had(state, cylinder), "profilometer", message.line)
+
+    def _book(self, trace: Trace, deep: float, had: float | None, source: str, typed: str) -> str:
+        s = self.session
+        entry = TraceBooked(
+            cylinder=s.bench.cylinder, step_um=round(trace.step_um, 6), heights=packed(trace.heights_um), depth_mm=deep,
+            plateau_strokes=had, source=source,
+        )  # fmt: skip
+        s.book(entry, typed=typed, instrument=source)
+        told = finish_advice.booked_words(s.job, s.bench.cylinder, deep)
+        s.set_spot(finish_advice.next_spot(s.job, s.bench.cylinder, s.bench.spot))
+        return told
+
+    def take_picture(self, path: Path) -> str:
+        """Read the crosshatch off a picture and keep both. Raises BenchError; nothing is kept of a picture that says nothing."""
+        from redline_bore.store.photos import photo_from_file
+        from redline_bore.ui.hatch_picture import hatch_entry
+
+        s = self.session
+        photo = photo_from_file(path)
+        entry = hatch_entry(photo.data, s.bench.cylinder)
+        s.logbook.keep_photo(photo)
+        record = s.book(entry, typed=f"picture {path.name}")
+        s.book(PhotoAttached(seq=record.seq, name=path.name, media=photo.media, sha256=photo.sha256), typed=path.name)
+        s.set_page("hatch")
+        return f"{path.name}: {entry.up_deg + entry.down_deg:.1f}° included; the picture is kept."
+
+    # -- going on --------------------------------------------------------------------------------------------------
+
+    def enter_empty(self) -> str:
+        s = self.session
+        missing = finish_advice.not_traced(s.job)
+        if missing:
+            if s.bench.cylinder not in missing:
+                s.select(missing[0])
+                return f"Cylinder {missing[0]} has not been traced since its plateau."
+            raise InputError("Nothing is typed: Space traces, Ctrl+O takes a file; PgDn goes on without")
+        if s.job.stamp("finish") is None:
+            s.book(StepStamped(step="finish", initials=s.person))
+        s.go("sign_off")
+        return "The finish is stamped."
+
+    def next_practice(self) -> str:
+        """C: judged by the family, or by Ra and Rz."""
+        names = [p.name for p in options("finish")]
+        now = self.session.job.practice("finish")
+        chosen = options("finish")[(names.index(now) + 1) % len(names) if now in names else 0]
+        self.session.book(PracticeChosen(topic="finish", name=chosen.name))
+        return f"Judged by {chosen.title}: {chosen.reason}."
+
+    def leave(self) -> bool:
+        """Esc: break off what is being worked out. Returns whether there was any."""
+        stop = getattr(self.page, "stop", None)
+        return bool(stop()) if stop is not None else False
+
+    def move(self, across: int, down: int) -> None:
+        if down:
+            self.session.set_spot(self.session.bench.spot + down)
+            return
+        count = self.session.job.block.cylinders
+        self.session.select((self.session.bench.cylinder - 1 + across) % count + 1)
