@@ -21,6 +21,7 @@ from redline_bore.job import entries as e
 from redline_bore.job import sign_off
 from redline_bore.job.advice import Show
 from redline_bore.job.call import advise
+from redline_bore.job.closing import check_open
 from redline_bore.job.draft import FIELDS, book_in_from_draft, empty_draft
 from redline_bore.job.fold import fold
 from redline_bore.job.ladder import first_rung
@@ -105,7 +106,28 @@ def _file_commands(commands, keep: argparse.ArgumentParser) -> None:  # type: ig
         command.add_argument("--job", required=True)
         command.add_argument("--to", type=Path, required=True)
         command.add_argument("--units", choices=[str(u) for u in Units], help="other than the job's own")
+        if name == "sheet":
+            command.add_argument(
+                "--for", dest="audience", choices=(sign_off.CUSTOMER, sign_off.SHOP), default=sign_off.CUSTOMER,
+                help="whose: two pages for the customer (as is), or the shop's with everything",
+            )  # fmt: skip
         command.set_defaults(run=_write)
+    finish = commands.add_parser(
+        "finish", parents=[keep], help="write every trace's figures: .csv; or --trace N as .csv, .x3p, .sdf"
+    )
+    finish.add_argument("--job", required=True)
+    finish.add_argument("--trace", type=int, metavar="ENTRY", help="one trace by its entry in the ledger")
+    finish.add_argument("--to", type=Path, required=True)
+    finish.set_defaults(run=_finish)
+    trace = commands.add_parser(
+        "trace", parents=[keep], help="print the figures of a trace file: .csv, .txt, .x3p, .sdf"
+    )
+    trace.add_argument("file", type=Path)
+    trace.add_argument(
+        "--units", nargs=2, metavar=("PLACES", "HEIGHTS"), help="where the file does not state them: mm um"
+    )
+    trace.add_argument("--json", action="store_true")
+    trace.set_defaults(run=_trace)
     stock = commands.add_parser("stock", parents=[keep], help="write the stock ledger: .csv")
     stock.add_argument("--job", required=True)
     stock.add_argument("--to", type=Path, required=True)
@@ -176,6 +198,7 @@ def _import(given: argparse.Namespace) -> int:
     ledger = logbook.ledger(job_id)
     state = fold(ledger, logbook.figures())
     rows = import_readings(given.file, state, given.other or "")
+    check_open(state, [r.entry for r in rows])
     drafts = [
         Draft(
             r.entry,
@@ -218,7 +241,7 @@ def _write(given: argparse.Namespace) -> int:
     state, ledger = _state(given)
     show, kind = Show(Units(given.units) if given.units else state.units), given.to.suffix.lower()
     if kind in (".pdf", ".html"):
-        _write_sheet(state, show, given.to, kind)
+        _write_sheet(state, show, given.to, kind, getattr(given, "audience", sign_off.SHOP))
     elif kind == ".json":
         from redline_bore.store.job_file import job_to_json
 
@@ -235,7 +258,7 @@ def _write(given: argparse.Namespace) -> int:
     return 0
 
 
-def _write_sheet(state: JobState, show: Show, path: Path, kind: str) -> None:
+def _write_sheet(state: JobState, show: Show, path: Path, kind: str, audience: str) -> None:
     from redline_bore.store.exports import write_text
     from redline_bore.ui.paint.sheet_print import SheetPages, html_document, write_pdf
 
@@ -243,9 +266,9 @@ def _write_sheet(state: JobState, show: Show, path: Path, kind: str) -> None:
     assert app is not None
     sheet = sign_off.sheet_of(state)
     if kind == ".html":
-        write_text(path, html_document(sheet, show))
+        write_text(path, html_document(sheet, show, audience))
     else:
-        write_pdf(SheetPages(sheet, show), path, f"Job {state.number}")
+        write_pdf(SheetPages(sheet, show, audience), path, f"Job {state.number}")
 
 
 def _stock(given: argparse.Namespace) -> int:
@@ -257,6 +280,46 @@ def _stock(given: argparse.Namespace) -> int:
     state, _ledger = _state(given)
     write_text(given.to, ledger_csv(ledger_of(state)))
     print(f"Written: {given.to}")
+    return 0
+
+
+def _finish(given: argparse.Namespace) -> int:
+    from redline_bore.job.finish import trace_at
+    from redline_bore.store.exports import write_text
+    from redline_bore.store.finish_csv import finish_csv
+    from redline_bore.store.traces.files import write_trace
+
+    state, _ledger = _state(given)
+    if given.trace is not None:
+        found = next((t for t in state.traces if t.seq == given.trace), None)
+        if found is None:
+            known = ", ".join(str(t.seq) for t in state.traces) or "none"
+            raise InputError(f"Entry {given.trace} of job {state.number} is no trace; traces: {known}")
+        write_trace(trace_at(found), given.to, found.at)
+    elif given.to.suffix.lower() == ".csv":
+        write_text(given.to, finish_csv(state))
+    else:
+        raise InputError(
+            f"“{given.to.name}” does not say what to write: the figures end in .csv; say --trace for a trace"
+        )
+    print(f"Written: {given.to}")
+    return 0
+
+
+def _trace(given: argparse.Namespace) -> int:
+    from redline_bore.core.texture.parameters import NAMES, PERCENT, UNITLESS, texture_of
+    from redline_bore.store.traces.files import read_trace
+
+    texture = texture_of(read_trace(given.file, None if given.units is None else tuple(given.units)))
+    values = {name: texture.value(name) for name in NAMES}
+    if given.json:
+        print(json.dumps({"file": given.file.name, "values": values, "flags": texture.flags}, indent=1))
+        return 0
+    for name, value in values.items():
+        unit = "%" if name in PERCENT else "" if name in UNITLESS else "mm3/cm2" if name == "Vo" else "um"
+        print(f"{name:4} " + ("not told" if value is None else f"{value:9.4f} {unit}"))
+    for flag in texture.flags:
+        print(f"look here: {flag.replace('_', ' ')}")
     return 0
 
 

@@ -111,6 +111,12 @@ def _hone(w: Writer) -> None:
             sizes = tuple(round(finish - left - tip + chance.gauss(0.0, 0.0004), 4) for tip in (0.0008, 0.0, 0.001))
             w.book(e.CheckLogged(cylinder=cylinder, strokes=float(strokes), sizes_mm=sizes), 20.0, f"{strokes}", 240.0)
         w.book(e.HoneStepBegan(cylinder=cylinder, step=1))
+    w.book(
+        e.StonesSet(stones="brush_600", count=4, width_mm=10.0, length_mm=85.0),
+        typed="stones brush 600 4 x 10 long 85",
+        after_s=600.0,
+    )
+    for cylinder, finish in enumerate(FINISH_2029, start=1):
         trace_wall(w, "2029", cylinder, 0.0, ("middle",))
         for strokes, left in ((0.0, 0.0025), (PLATEAU_STROKES, 0.0005)):
             sizes = tuple(round(finish - left - tip, 4) for tip in (0.0004, 0.0, 0.0005))

@@ -163,6 +163,9 @@ def _hone_2036(w: Writer) -> None:
             )
             w.book(e.CheckLogged(cylinder=cylinder, strokes=float(strokes), sizes_mm=sizes), 21.5, f"{strokes}", 180.0)
         w.book(e.HoneStepBegan(cylinder=cylinder, step=1))
+    brush = e.StonesSet(stones="brush_600", count=4, width_mm=6.0, length_mm=95.0)
+    w.book(brush, typed="stones brush 600 4 x 6mm long 95mm", after_s=600.0)
+    for cylinder, finish in enumerate(FINISH_2036, start=1):
         trace_wall(w, "2036", cylinder, 0.0, ("middle",))
         for strokes, left in ((0, 0.0025), (PLATEAU_STROKES, 0.0006)):
             sizes = tuple(round(finish - left - tip, 4) for tip in (0.0003, 0.0, 0.0004))

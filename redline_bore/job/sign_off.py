@@ -17,6 +17,8 @@ from redline_bore.job.practices import TOPICS, Practice, practice
 from redline_bore.job.redline import clearance_doubt
 from redline_bore.job.state import Accepted, Final, JobState, Stamp
 
+MOST_IN_TWOS, MOST_IN_THREES = 6, 12
+CUSTOMER, SHOP = "customer", "shop"  # whose sheet
 CARES = {
     "washed": "Not washed until a white cloth stays white.",
     "oiled": "Not dried and oiled.",
@@ -178,6 +180,11 @@ def _short_of_size(row: SheetRow) -> bool:
     return row.final_mm is not None and not (row.progress.at_size or row.progress.over)
 
 
+def pictures_a_row(cylinders_there: int) -> int:
+    """Pictures of the finish side by side on the customer's sheet, so that it stays on two pages; nought: there is no room."""
+    return 2 if cylinders_there <= MOST_IN_TWOS else 3 if cylinders_there <= MOST_IN_THREES else 0
+
+
 def advise(state: JobState, show: Show) -> Advice:
     """What keeps the job from being signed off, or that it can be."""
     sheet, stamp = sheet_of(state), state.stamp("sign_off")
@@ -186,7 +193,7 @@ def advise(state: JobState, show: Show) -> Advice:
     numbered = tuple(f"{i}. {point}" for i, point in enumerate(sheet.open_points, start=1))
     how = ("Close a point, or take it upon yourself: M, accept 1 and why.",) if numbered and not state.closed else ()
     return Advice(
-        "Call · block", sentence, tuple(_line(r, show) for r in sheet.rows[:8]), (*numbered, *how), _working(sheet, show),
+        "Call · block", sentence, (*(_line(r, show) for r in sheet.rows[:8]), _finish_line(sheet)), (*numbered, *how), _working(sheet, show),
         button, CARE, mark,
     )  # fmt: skip
 
@@ -229,9 +236,24 @@ def _all_done(sheet: Sheet) -> tuple[str, Mark]:
 def _line(row: SheetRow, show: Show) -> FigureLine:
     if row.clearance_mm is None or row.doubt_mm is None:
         return FigureLine(f"{row.cylinder} clearance", "not known", Mark.LOOK)
+    if _short_of_size(row) and row.final is None:
+        return FigureLine(f"{row.cylinder} clearance", "not at size yet", Mark.LOOK)
     marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
     return FigureLine(
         f"{row.cylinder} clearance", f"{show.size(row.clearance_mm)} ± {show.size(row.doubt_mm)}", marks[row.decision]
+    )
+
+
+def _finish_line(sheet: Sheet) -> FigureLine:
+    """The finish of all walls in a word."""
+    stages = [r.finish for r in sheet.rows]
+    if any(f.stage != "after" for f in stages):
+        return FigureLine("finish of the walls", "not traced", Mark.LOOK)
+    if any(f.where(Decision.OUT) for f in stages):
+        return FigureLine("finish of the walls", "out of a window", Mark.STOP)
+    fine = all(f.fine for f in stages)
+    return FigureLine(
+        "finish of the walls", "in its windows" if fine else "too close", Mark.SOUND if fine else Mark.LOOK
     )
 
 

@@ -1,4 +1,5 @@
-"""The sheet as HTML, for the browser and, in a plainer dress, for printing."""
+"""The sheets as HTML, for the browser and, in a plainer dress, for printing: the customer's on two pages at most, the shop's
+with everything."""
 
 from __future__ import annotations
 
@@ -8,21 +9,29 @@ from redline_bore.core.block import MATERIALS
 from redline_bore.job.advice import Show
 from redline_bore.job.analysis import start_of
 from redline_bore.job.book_in import ALLOYS
+from redline_bore.job.finish import finish_windows, shown_parameters, spot_name
+from redline_bore.job.finish_advice import texture_figure, texture_unit
 from redline_bore.job.hone_ledger import ledger_of
-from redline_bore.job.sign_off import Sheet
+from redline_bore.job.instruments_used import instruments_used
+from redline_bore.job.learned import family_lessons, lesson_words
+from redline_bore.job.sign_off import Sheet, pictures_a_row
 from redline_bore.job.state import STEP_TITLES
 from redline_bore.store.templating import template
 
 
-def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], printing: bool = False) -> str:
-    """The sheet as an HTML document.
+def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: str, printing: bool = False) -> str:
+    """A sheet as an HTML document.
 
-    pictures: markup by name (``wall_1`` ...: an <svg> for the browser, a placeholder for the printer).
-    printing: leave out what a paper page does not need.
+    pictures: markup by name (``wall_1``, ``finish_1`` ...: an <svg> for the browser, a placeholder for the printer).
+    audience: whose sheet, job.sign_off.CUSTOMER or SHOP. printing: leave out what a paper page does not need.
     """
     state = sheet.state
-    return template("sheet.html").render(
+    names = shown_parameters(state, "after")
+    return template(f"{audience}.html").render(
         sheet=sheet, state=state, show=show, pictures=pictures, printing=printing, material=MATERIALS[state.block.material],
         alloy=ALLOYS[state.book_in.piston_alloy], titles=STEP_TITLES, ledger={row.cylinder: row.cells for row in ledger_of(state).rows},
-        began={c: start_of(state, c) for c in state.cylinders}, struck=len(state.struck),
+        began={c: start_of(state, c) for c in state.cylinders}, struck=len(state.struck), unit=texture_unit(show),
+        figure=texture_figure, windows=finish_windows(state), names=names, spot=spot_name,
+        across=pictures_a_row(len(sheet.rows)), instruments=instruments_used(state, show),
+        lessons=[lesson_words(x, show) for x in family_lessons([state], state.book_in.engine)],
     )  # fmt: skip

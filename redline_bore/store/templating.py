@@ -14,4 +14,5 @@ def template(name: str) -> Template:
         loader=PackageLoader("redline_bore.store", "templates"), autoescape=True, undefined=StrictUndefined,
         trim_blocks=True, lstrip_blocks=True,
     )  # fmt: skip
+    environment.filters["size_in"] = lambda mm, show: show.size(mm)
     return environment.get_template(name)

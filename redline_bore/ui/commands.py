@@ -82,10 +82,16 @@ class Commands(FileCommands, InstrumentCommands):
         self._told_by_step("next_practice")
 
     def next_page(self) -> None:
-        self._pages().turn(1)
+        self._turn(1)
 
     def page_before(self) -> None:
-        self._pages().turn(-1)
+        self._turn(-1)
+
+    def _turn(self, by: int) -> None:
+        turn = getattr(self.window.step, "next_page", None)
+        if turn is None or self.window.session.state is None:
+            raise InputError("This step has no pages")
+        self.window.line.tell(turn(by), False)
 
     def swept(self) -> None:
         self._pages("gauge").tell("toggle_swept")
@@ -121,13 +127,13 @@ class Commands(FileCommands, InstrumentCommands):
     def odd_cylinder(self) -> None:
         self._pages("call").cycle("odd_cylinder")
 
-    def _pages(self, step: str = "") -> _Pages:
+    def _pages(self, step: str) -> _Pages:
         """The step at hand, for commands of its pages. Raises InputError where they mean nothing."""
         from redline_bore.ui.steps.paged import PagedStep
 
         view = self.window.step
-        if not isinstance(view, PagedStep) or self.window.session.state is None or (step and view.name != step):
-            raise InputError(f"That is done in the {step} step" if step else "This step has no pages")
+        if not isinstance(view, PagedStep) or self.window.session.state is None or view.name != step:
+            raise InputError(f"That is done in the {step} step")
         return _Pages(self.window, view)
 
     def _told_by_step(self, name: str) -> None:
@@ -229,9 +235,6 @@ class _Pages:
 
     def __init__(self, window: MainWindow, view: PagedStep):
         self.window, self.view = window, view
-
-    def turn(self, by: int) -> None:
-        self.window.line.tell(self.view.next_page(by), False)
 
     def tell(self, name: str) -> None:
         """Do what the step or its page has under a name. Raises InputError where neither has it."""

@@ -18,8 +18,8 @@ from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
 
 EXPORTS = {
-    "PDF": "sheet.pdf", "HTML": "sheet.html", "Readings CSV": "readings.csv", "Stock CSV": "stock.csv",
-    "Job JSON": "job.json",
+    "Customer PDF": "customer.pdf", "Customer HTML": "customer.html", "Shop PDF": "shop.pdf", "Shop HTML": "shop.html",
+    "Readings CSV": "readings.csv", "Stock CSV": "stock.csv", "Finish CSV": "finish.csv", "Job JSON": "job.json",
 }  # fmt: skip
 PICTURE_SCALE = 2  # pixels of a PNG for each on the screen
 
@@ -32,13 +32,18 @@ def write_export(session: Session, name: str, path: Path) -> None:
     from redline_bore.store.readings_csv import readings_to_csv
     from redline_bore.ui.paint.sheet_print import SheetPages, html_document, write_pdf
 
-    sheet = sheet_of(session.job)
-    if name == "PDF":
-        write_pdf(SheetPages(sheet, session.show), path, f"Job {session.job.number}")
-    elif name == "HTML":
-        write_text(path, html_document(sheet, session.show))
+    audience, _, kind = name.lower().partition(" ")
+    if kind == "pdf":
+        pages = SheetPages(sheet_of(session.job), session.show, audience)
+        write_pdf(pages, path, f"Job {session.job.number}")
+    elif kind == "html":
+        write_text(path, html_document(sheet_of(session.job), session.show, audience))
     elif name == "Readings CSV":
         write_text(path, readings_to_csv(session.job))
+    elif name == "Finish CSV":
+        from redline_bore.store.finish_csv import finish_csv
+
+        write_text(path, finish_csv(session.job))
     elif name == "Stock CSV":
         from redline_bore.job.hone_ledger import ledger_csv, ledger_of
 
@@ -96,7 +101,7 @@ def _write_document(text: str, path: Path, kind: str, title: str) -> None:
 def write_pictures(view: QWidget, folder: Path, number: str) -> list[str]:
     """Every picture in sight of a view as PNG and SVG; returns the names. Raises EnvironmentTrouble."""
     from redline_bore.store.exports import write_text
-    from redline_bore.ui.paint.sheet_print import svg_of
+    from redline_bore.ui.paint.sheet_pictures import svg_of
 
     names = []
     for picture in view.findChildren(Picture):

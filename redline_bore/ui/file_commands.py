@@ -53,10 +53,13 @@ class FileCommands:
         window.line.say("Shop figures", "Enter keeps what is typed as the shop's own", "Esc goes back")
 
     def pdf(self) -> None:
-        self.export_one("PDF")
+        self.export_one("Customer PDF")
 
     def export_one(self, name: str) -> None:
-        """Ask where to, and write one export."""
+        """Ask where to, and write one export; without a name, all of them into a folder."""
+        if not name:
+            self.export()
+            return
         number = self.window.session.job.number
         suggested = str(Path.home() / f"{number}-{EXPORTS[name]}")
         path, _ = QFileDialog.getSaveFileName(self.window, f"Save {name}", suggested)

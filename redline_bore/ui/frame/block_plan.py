@@ -161,6 +161,8 @@ def _at_sign_off(state: JobState, show: Show) -> list[BoreLook]:
         mark = {"in": Mark.SOUND, "out": Mark.STOP}.get(str(row.decision), Mark.LOOK)
         if row.clearance_mm is None:
             word = "no clearance"
+        elif row.final is None and not (row.progress.at_size or row.progress.over):
+            word, mark = "not at size", Mark.LOOK
         looks.append(
             BoreLook(row.cylinder, _worst_fit(state, row.cylinder), figure, word, mark, row.final_mm is not None)
         )

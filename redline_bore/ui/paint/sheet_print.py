@@ -2,102 +2,61 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Mapping
 from pathlib import Path
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QMarginsF, QObject, QRectF, QSizeF, Qt
+from PyQt6.QtCore import QMarginsF, QObject, QRectF, QSizeF, Qt
 from PyQt6.QtGui import (
     QAbstractTextDocumentLayout,
     QImage,
     QPageSize,
     QPainter,
     QPdfWriter,
+    QTextBlockFormat,
     QTextCharFormat,
     QTextCursor,
     QTextDocument,
     QTextFormat,
     QTextObjectInterface,
 )
-from PyQt6.QtSvg import QSvgGenerator
 
-from redline_bore.core.errors import EnvironmentTrouble, FitError
-from redline_bore.core.lengths import Units
+from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.job.advice import Show
 from redline_bore.job.sign_off import Sheet
 from redline_bore.store.sheet_html import sheet_html
-from redline_bore.ui.paint.pencil import Pencil
-from redline_bore.ui.paint.wall_map import draw_wall_map
-from redline_bore.ui.paint.wall_picture import WallPicture, wall_picture
+from redline_bore.ui.paint.sheet_pictures import SheetPicture, sheet_pictures
 from redline_bore.ui.theme.theme import Theme
 
 PICTURE_KIND = QTextFormat.ObjectTypes.UserObject.value + 1
 KEY = QTextFormat.Property.UserProperty.value + 1
 PAGE_MM = (210.0, 297.0)
 MARGIN_MM = 14.0
-MAP_PX = (690.0, 190.0)
 MARK = "\ufffc"
 UNIT_PX = 96.0 / 25.4  # a page is laid out at 96 px an inch, then scaled to the paper
 
 
-def sheet_walls(sheet: Sheet, units: Units) -> dict[str, WallPicture]:
-    """The wall of each cylinder that has been read at two levels or more."""
-    walls = {}
-    for row in sheet.rows:
-        try:
-            walls[f"wall_{row.cylinder}"] = wall_picture(sheet.state, row.cylinder, row.shape.plate_on, units)
-        except FitError:
-            continue  # the sheet says that it was not gauged
-    return walls
+def html_document(sheet: Sheet, show: Show, audience: str) -> str:
+    """A sheet as one HTML file with its pictures in it."""
+    pictures = {name: picture.svg() for name, picture in sheet_pictures(sheet, show.units, audience).items()}
+    return sheet_html(sheet, show, pictures, audience)
 
 
-def svg_of(size: QSizeF, title: str, paint: Callable[[QPainter], None]) -> str:
-    """What ``paint`` draws, as SVG markup."""
-    data = QByteArray()
-    buffer = QBuffer(data)
-    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    generator = QSvgGenerator()
-    generator.setOutputDevice(buffer)
-    generator.setSize(size.toSize())
-    generator.setViewBox(QRectF(0, 0, size.width(), size.height()))
-    generator.setTitle(title)
-    painter = QPainter(generator)
-    paint(painter)
-    painter.end()
-    text = bytes(data).decode("utf-8")
-    return text[text.index("<svg") :]
+class _PictureObject(QObject, QTextObjectInterface):
+    """Paints a picture where its mark stands in the text."""
 
-
-def wall_svg(wall: WallPicture, show: Show) -> str:
-    """A wall map as SVG markup."""
-    return svg_of(
-        QSizeF(*MAP_PX), f"Wall of cylinder {wall.cylinder}, unrolled",
-        lambda painter: draw_wall_map(Pencil(painter, Theme()), QRectF(0, 0, *MAP_PX), wall, show),
-    )  # fmt: skip
-
-
-def html_document(sheet: Sheet, show: Show) -> str:
-    """The sheet as one HTML file with its pictures in it."""
-    return sheet_html(
-        sheet, show, {name: wall_svg(wall, show) for name, wall in sheet_walls(sheet, show.units).items()}
-    )
-
-
-class _WallObject(QObject, QTextObjectInterface):
-    """Paints a wall map where its mark stands in the text."""
-
-    def __init__(self, parent: QObject, walls: dict[str, WallPicture], show: Show):
+    def __init__(self, parent: QObject, pictures: Mapping[str, SheetPicture]):
         super().__init__(parent)
-        self._walls, self._show, self._theme = walls, show, Theme()
+        self._pictures = pictures
 
     def intrinsicSize(self, document: QTextDocument | None, place: int, form: QTextFormat) -> QSizeF:
-        return QSizeF(*MAP_PX)
+        return self._pictures[str(form.property(KEY))].size
 
     def drawObject(
         self, painter: QPainter | None, rect: QRectF, document: QTextDocument | None, place: int, form: QTextFormat
     ) -> None:
         assert painter is not None
         painter.save()
-        draw_wall_map(Pencil(painter, self._theme), QRectF(rect), self._walls[str(form.property(KEY))], self._show)
+        self._pictures[str(form.property(KEY))].draw(painter, QRectF(rect))
         painter.restore()
 
 
@@ -108,6 +67,7 @@ class Pages:
         self._document = document
         self.page = QSizeF(*((side - 2 * MARGIN_MM) * UNIT_PX for side in PAGE_MM))
         self._document.setPageSize(self.page)
+        _keep_headings(self._document, self.page.height())
 
     @classmethod
     def of_html(cls, html: str) -> Pages:
@@ -147,18 +107,34 @@ class Pages:
         return image
 
 
-class SheetPages(Pages):
-    """The sheet of a job, with its wall maps painted as vectors."""
+def _keep_headings(document: QTextDocument, page_px: float) -> None:
+    """No heading stays behind at the foot of a page: it goes to the next one with what it stands over."""
+    layout = document.documentLayout()
+    assert layout is not None
+    block = document.begin()
+    while block.isValid():
+        after = block.next()
+        if block.blockFormat().headingLevel() and after.isValid():
+            here, there = (int(layout.blockBoundingRect(b).bottom() // page_px) for b in (block, after))
+            if here != there:
+                form = QTextBlockFormat()
+                form.setPageBreakPolicy(QTextFormat.PageBreakFlag.PageBreak_AlwaysBefore)
+                QTextCursor(block).mergeBlockFormat(form)
+        block = block.next()
 
-    def __init__(self, sheet: Sheet, show: Show, walls: dict[str, WallPicture] | None = None):
-        found = sheet_walls(sheet, show.units) if walls is None else walls
+
+class SheetPages(Pages):
+    """A sheet of a job, the customer's or the shop's, with its pictures painted as vectors."""
+
+    def __init__(self, sheet: Sheet, show: Show, audience: str, pictures: Mapping[str, SheetPicture] | None = None):
+        found = sheet_pictures(sheet, show.units, audience) if pictures is None else pictures
         document = QTextDocument()
         layout = document.documentLayout()
         assert layout is not None
-        layout.registerHandler(PICTURE_KIND, _WallObject(document, found, show))
+        layout.registerHandler(PICTURE_KIND, _PictureObject(document, found))
         document.setDefaultFont(Theme().font(12))
         marks = {name: f"[[{name}]]" for name in found}
-        document.setHtml(sheet_html(sheet, show, marks, printing=True))
+        document.setHtml(sheet_html(sheet, show, marks, audience, printing=True))
         for name, mark in marks.items():
             _put_picture(document, name, mark)
         super().__init__(document)
@@ -166,6 +142,8 @@ class SheetPages(Pages):
 
 def _put_picture(document: QTextDocument, name: str, mark: str) -> None:
     cursor = document.find(mark)
+    if cursor.isNull():
+        return  # this sheet has no place for it
     form = QTextCharFormat()
     form.setObjectType(PICTURE_KIND)
     form.setProperty(KEY, name)

@@ -99,7 +99,9 @@ def draw_roughness(
     return y_of
 
 
-def draw_curve(pencil: Pencil, box: QRectF, texture: Texture, y_of: Callable[[float], float], show: Show) -> None:
+def draw_curve(
+    pencil: Pencil, box: QRectF, texture: Texture, y_of: Callable[[float], float], show: Show, named: bool = True
+) -> None:
     """The material-ratio curve, its line through the flattest 40 %, the core, and both triangles of equal area."""
     px, f = pencil.px, texture.family
     mr, z = curve_of(texture.profile.family)
@@ -127,6 +129,8 @@ def draw_curve(pencil: Pencil, box: QRectF, texture: Texture, y_of: Callable[[fl
     )
     for level in (f.upper, f.lower):
         pencil.line(box.left(), y_of(level), box.right(), y_of(level), "tight", 1.2, "dash")
+    if not named:
+        return
     _names(pencil, box, texture, x_of, y_of, show)
     for ratio in (0, 50, 100):
         pencil.label(
@@ -148,25 +152,20 @@ def _names(pencil: Pencil, box: QRectF, texture: Texture, x_of, y_of, show: Show
         pencil.label(x_of(ratio) + away, y, f"{name} {ratio:.1f} %", 12, "graphite", align=side, ground="sheet")
 
 
-def draw_together(pencil: Pencil, area: QRectF, texture: Texture, show: Show, share: float = 0.62) -> None:
-    """Roughness and curve side by side on one height axis."""
-    px = pencil.px
-    left = QRectF(area.left() + px(40), area.top(), (area.width() - px(40)) * share, area.height() - px(20))
+def draw_together(
+    pencil: Pencil, area: QRectF, texture: Texture, show: Show, share: float = 0.62, small: bool = False
+) -> None:
+    """Roughness and curve side by side on one height axis; ``small``: for a sheet, without captions."""
+    px, foot = pencil.px, 4.0 if small else 20.0
+    left = QRectF(area.left() + px(40), area.top(), (area.width() - px(40)) * share, area.height() - px(foot))
     right = QRectF(left.right() + px(10), left.top(), area.right() - left.right() - px(12), left.height())
     y_of = draw_roughness(pencil, left, texture, show)
-    draw_curve(pencil, right, texture, y_of, show)
-    f = texture.family
+    draw_curve(pencil, right, texture, y_of, show, not small)
+    if small:
+        return
     told = f"roughness, {texture_unit(show)}, middle {len(texture.profile.family) * texture.profile.step_um / 1000:.1f} mm; band: the core that carries"
-    pencil.text(
-        QRectF(left.left(), left.bottom() + px(2), left.width(), px(18)), told, 12, "graphite", align=LEFT | MIDDLE
-    )
-    if f.Rk <= 0.0:
-        pencil.label(
-            left.center().x(),
-            left.top() + px(12),
-            "no core: the line lies on a flat",
-            12,
-            "look",
-            align=CENTRE,
-            ground="sheet",
-        )
+    under = QRectF(left.left(), left.bottom() + px(2), left.width(), px(18))
+    pencil.text(under, told, 12, "graphite", align=LEFT | MIDDLE)
+    if texture.family.Rk <= 0.0:
+        flat = "no core: the line lies on a flat"
+        pencil.label(left.center().x(), left.top() + px(12), flat, 12, "look", align=CENTRE, ground="sheet")

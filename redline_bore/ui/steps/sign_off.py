@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
@@ -11,37 +14,52 @@ from redline_bore.core.lengths import Units
 from redline_bore.job import sign_off
 from redline_bore.job.advice import Advice
 from redline_bore.job.entries import StepStamped
+from redline_bore.job.entry_words import entry_words
+from redline_bore.job.measures import temperature
+from redline_bore.job.sign_off import CUSTOMER, SHOP
+from redline_bore.job.typed import size_from_typed
+from redline_bore.job.typed_finish import entries_at_sign_off
+from redline_bore.job.where import Where
 from redline_bore.ui.background import Runner, Token
-from redline_bore.ui.exports import EXPORTS
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.paint.sheet_print import SheetPages, sheet_walls
-from redline_bore.ui.paint.wall_map import WallPicture
+from redline_bore.ui.paint.sheet_pictures import SheetPicture, sheet_pictures
+from redline_bore.ui.paint.sheet_print import SheetPages
 from redline_bore.ui.session import LEDGER, Session
 from redline_bore.ui.steps.base import LineText, StepView
 from redline_bore.ui.theme.theme import Theme
 
+if TYPE_CHECKING:
+    from redline_bore.instruments.line_protocol import GaugeReading
+
 
 class _Heading(Picture):
-    topics = frozenset({"job"})
+    topics = frozenset({"job", "page"})
 
     def __init__(self, session: Session, theme: Theme):
         super().__init__(session, theme, "The sheet")
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
-        pencil.heading(pencil.px(4), pencil.px(6), "The sheet", "as it will print")
+        shop = self.session.bench.page == SHOP
+        pencil.heading(
+            pencil.px(4),
+            pencil.px(6),
+            f"The {'shop' if shop else 'customer'} sheet",
+            f"V: the {'customer' if shop else 'shop'}'s",
+        )
 
 
 class SignOffStep(StepView):
-    """The sign-off step: previews the pages, stamps the job, offers the exports."""
+    """The sign-off step: previews the pages, books the last figures, stamps the job, offers the exports."""
 
     name = "sign_off"
-    topics = LEDGER | {"step", "selection"}
+    topics = LEDGER | {"step", "selection", "page"}
     digits_pick = True
+    reads = True
 
     def __init__(self, session: Session, theme: Theme, runner: Runner, export):  # type: ignore[no-untyped-def]
         super().__init__(session, theme)
-        self._runner, self._walls = runner, dict[str, WallPicture]()
+        self._runner, self._pictures = runner, dict[str, SheetPicture]()
         self.pages = QVBoxLayout()
         self.paper = QWidget()
         self.paper.setObjectName("work")
@@ -54,35 +72,51 @@ class SignOffStep(StepView):
         heading.setFixedHeight(theme.px(34))
         row = QHBoxLayout()
         row.addWidget(heading, 1)
-        for name in EXPORTS:
-            button = QPushButton(name)
-            button.setAccessibleName(f"Export {name}")
-            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            button.clicked.connect(lambda _checked, n=name: export(n))
-            row.addWidget(button)
+        for kind in ("PDF", "HTML"):
+            self._button(row, kind, f"Export {kind}", lambda k=kind: export(f"{self.audience.capitalize()} {k}"))
+        self._button(row, "All, to a folder", "Export everything", lambda: export(""))
         column = QVBoxLayout(self)
         column.addLayout(row)
         column.addWidget(self.scroll, 1)
         session.changed.connect(self._heard)
         theme.changed.connect(self._lay_out_if_on)
 
+    @staticmethod
+    def _button(row: QHBoxLayout, words: str, name: str, act: Callable[[], None]) -> None:
+        button = QPushButton(words)
+        button.setAccessibleName(name)
+        button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        button.clicked.connect(lambda _checked: act())
+        row.addWidget(button)
+
     def _heard(self, topics: frozenset[str]) -> None:
         if topics & (self.topics | {"job", "units"}) and self.session.bench.step == self.name:
             self.shown()
 
+    @property
+    def audience(self) -> str:
+        """Whose sheet is shown."""
+        return self.session.bench.page_of(self.name, CUSTOMER)
+
     def shown(self) -> None:
-        sheet, units = sign_off.sheet_of(self.session.job), self.session.bench.units
-        self._runner.start("sheet", lambda token: self._work(token, sheet, units), self._worked_out)
+        sheet, units, audience = sign_off.sheet_of(self.session.job), self.session.bench.units, self.audience
+        self._runner.start("sheet", lambda token: self._work(token, sheet, units, audience), self._worked_out)
 
     @staticmethod
-    def _work(token: Token, sheet: sign_off.Sheet, units: Units) -> dict[str, WallPicture]:
-        walls = sheet_walls(sheet, units)
+    def _work(token: Token, sheet: sign_off.Sheet, units: Units, audience: str) -> dict[str, SheetPicture]:
+        pictures = sheet_pictures(sheet, units, audience)
         token.check()
-        return walls
+        return pictures
 
-    def _worked_out(self, walls: dict[str, WallPicture]) -> None:
-        self._walls = walls
+    def _worked_out(self, pictures: dict[str, SheetPicture]) -> None:
+        self._pictures = pictures
         self._lay_out()
+
+    def next_page(self, by: int) -> str:
+        """V: the other sheet."""
+        other = CUSTOMER if self.audience == SHOP else SHOP
+        self.session.set_page(other)
+        return f"The {other} sheet. V shows the other one."
 
     def _lay_out_if_on(self) -> None:
         if self.session.bench.step == self.name and self.session.state is not None:
@@ -90,7 +124,7 @@ class SignOffStep(StepView):
 
     def _lay_out(self) -> None:
         """Show the pages; kept widgets are used again, so that scrolling stays where it was."""
-        pages = SheetPages(sign_off.sheet_of(self.session.job), self.session.show, self._walls)
+        pages = SheetPages(sign_off.sheet_of(self.session.job), self.session.show, self.audience, self._pictures)
         width = max(self.theme.px(420), self.scroll.viewport().width() - self.theme.px(30))  # type: ignore[union-attr]
         while self.pages.count() > pages.count:
             item = self.pages.takeAt(self.pages.count() - 1)
@@ -113,14 +147,38 @@ class SignOffStep(StepView):
         return sign_off.advise(self.session.job, self.session.show)
 
     def line_text(self) -> LineText:
-        state = self.session.job
+        s, state = self.session, self.session.job
         stamp = state.stamp(self.name)
-        done = (
-            f"Signed off by {stamp.initials}"
-            if stamp
-            else f"Enter signs off as {self.session.person}; “who RM” changes the initials"
+        plate = "under the plate" if state.plate_on else "with no plate on"
+        where = f"Cylinder {s.bench.cylinder} · {plate}"
+        if stamp is not None and state.closed:
+            return LineText(
+                f"Job {state.number} · {state.last_seq} entries", f"Signed off by {stamp.initials}; M, reopen and why, opens it again",
+                "V other sheet · Ctrl+P PDF · Ctrl+E all", "",
+            )  # fmt: skip
+        example = s.show.size(state.block.bore_mm)
+        what = f"M: final {example} {example} across … · rings 0.40 0.45 · washed · oiled · accept 1 why"
+        return LineText(where, what, f"Enter signs as {s.person} · V other sheet", "—")
+
+    def entered(self, text: str) -> str:
+        if not text.strip():
+            return self.enter_empty()
+        if temperature(text) is not None:
+            return super().entered(text)
+        s = self.session
+        entries = entries_at_sign_off(text, s.job, Where(s.bench.cylinder, s.bench.place, s.bench.units))
+        record = s.book(*entries, typed=text.strip())
+        return f"Booked: {entry_words(record.entry, s.show)}."
+
+    def take(self, reading: GaugeReading, typed: str) -> str | None:
+        """A size from the gauge, to stand behind “final” and the sizes read before."""
+        bench = self.session.bench
+        size = size_from_typed(
+            f"{reading.from_zero_mm:+.5f}mm",
+            self.session.job,
+            Where(bench.cylinder, bench.place, bench.units, True, reading.body_c),
         )
-        return LineText(f"Job {state.number} · {state.last_seq} entries", done, "Ctrl+P PDF · Ctrl+E all exports", "")
+        return f"{typed.rstrip() or 'final'} {self.session.show.fine(size)} "
 
     def move(self, across: int, down: int) -> None:
         bar = self.scroll.verticalScrollBar()

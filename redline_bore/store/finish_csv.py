@@ -1,0 +1,43 @@
+"""The finish as CSV: a row for each trace, its figures in um unless the head says otherwise."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from redline_bore.core.texture.parameters import NAMES, PERCENT, UNITLESS
+from redline_bore.job.finish import spot_name, texture_at
+from redline_bore.job.state import JobState
+
+
+def _head(name: str) -> str:
+    unit = "pct" if name in PERCENT else "" if name in UNITLESS else "mm3_cm2" if name == "Vo" else "um"
+    return f"{name}_{unit}" if unit else name
+
+
+def finish_csv(state: JobState) -> str:
+    """Every trace of a job with all its figures; empty cells are figures that a trace does not have."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(
+        [
+            "entry",
+            "cylinder",
+            "spot",
+            "depth_mm",
+            "plateau_strokes",
+            "source",
+            "person",
+            "at",
+            *(_head(n) for n in NAMES),
+            "flags",
+        ]
+    )
+    for t in state.traces:
+        x = texture_at(t)
+        values = ["" if (v := x.value(n)) is None else f"{v:.5g}" for n in NAMES]
+        depth = "" if t.depth_mm is None else f"{t.depth_mm:g}"
+        had = "" if t.plateau_strokes is None else f"{t.plateau_strokes:g}"
+        place = [str(t.seq), str(t.cylinder), spot_name(state, t.depth_mm), depth, had]
+        rows.writerow([*place, t.source, t.person, t.at, *values, " ".join(x.flags)])
+    return out.getvalue()
