@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from redline_bore.core.block import MATERIALS, room_below
 from redline_bore.core.volumes import swept_cm3
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.job.entries import Lesson
+from redline_bore.job.lessons import lesson_words
 from redline_bore.job.state import JobState
 
 PURPOSES = ("deglaze", "re-ring", "bore oversize", "sleeve", "finish-hone only")
@@ -28,6 +32,19 @@ ALLOYS = {
 CARE = "Blocks crush: rated lifting gear, and clamp before cutting."
 
 
+def family_told(lessons: Sequence[Lesson]) -> str:
+    """How much an engine family taught, and which jobs did."""
+    jobs = ", ".join(dict.fromkeys(number for x in lessons for number in x.jobs))
+    return (
+        f"This family taught {len(lessons)} figures, in job {jobs}: they are proposed until this block's own are known."
+    )
+
+
+def family_working(lessons: Sequence[Lesson], show: Show) -> tuple[WorkLine, ...]:
+    """Each lesson of the family on a line."""
+    return tuple(WorkLine(lesson_words(x, show), "signed jobs of this family") for x in lessons)
+
+
 def advise(state: JobState, show: Show) -> Advice:
     """What the book-in step says of a job that exists."""
     block, travel = state.block, state.travel
@@ -39,6 +56,8 @@ def advise(state: JobState, show: Show) -> Advice:
         open_points.append("Room below is not known: measure it before a stone or a bar goes through.")
     if not state.book_in.oversizes_mm:
         open_points.append("No piston sizes are listed; ask which oversizes exist.")
+    if state.lessons:
+        open_points.append(f"{family_told(state.lessons)} W lists them.")
     figures = (
         FigureLine("cylinders", f"{block.cylinders}, {block.layout}"),
         FigureLine("bore × stroke", show.unit(f"{show.rough(block.bore_mm)} × {show.rough(block.stroke_mm)}")),
@@ -64,6 +83,7 @@ def advise(state: JobState, show: Show) -> Advice:
             f"{MATERIALS[block.material]} grows {state.coefficient_1e6:g} millionths a degree",
             state.figures.figure(f"thermal.{block.material}").source,
         ),
+        *family_working(state.lessons, show),
     )
     sentence = "Booked in. Gauge every cylinder." if not state.readings else "Booked in and gauging has begun."
     return Advice("Call · block", sentence, figures, tuple(open_points), working, "Go to gauge", CARE)

@@ -16,35 +16,16 @@ from redline_bore.job.finish import (
     strokes_had,
     texture_at,
 )
+from redline_bore.job.finish_words import texture_figure, texture_unit
 from redline_bore.job.hone import progress_of
 from redline_bore.job.hone_advice import plateau_rate
 from redline_bore.job.hone_setup import angle_aim
+from redline_bore.job.lessons import REACHED, STROKES, lesson_words
 from redline_bore.job.plateau import PlateauForecast
 from redline_bore.job.state import JobState
 
 CARE = "Nothing may touch the table while it traces. Wipe the wall first: a speck is a peak to the stylus."
 MARKS = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.PLAIN}
-
-
-def um(value: float) -> str:
-    """A figure of the finish in um."""
-    return f"{value:.2f}"
-
-
-def texture_figure(value: float, show: Show, parameter: str = "") -> str:
-    """A figure of the finish in the units being looked at: um or uin, without the unit; ratios and shapes as they are."""
-    if parameter in ("Mr1", "Mr2", "Rmq"):
-        return f"{value:.1f}"
-    if parameter in ("Rsk", "Rku"):
-        return f"{value:.2f}".replace("-", "−")
-    if parameter in ("A1", "A2", "Vo"):
-        return f"{value:.4f}"
-    return f"{value / 0.0254:.1f}" if show.words == "inches" else um(value)
-
-
-def texture_unit(show: Show) -> str:
-    """The unit of the finish beside these lengths."""
-    return "µin" if show.words == "inches" else "µm"
 
 
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
@@ -164,7 +145,7 @@ def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
         notes.append(
             f"Since this trace the wall has had {had - max(g for g in gone if g is not None):g} more plateau strokes: trace it again."
         )
-    return tuple(notes)
+    return tuple(notes) if found.traces else (*notes, *_family_notes(state, show))
 
 
 def _working(state: JobState, found: WallFinish, show: Show) -> tuple[WorkLine, ...]:
@@ -355,7 +336,13 @@ def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str
                 f"{x.parameter} {texture_figure(x.nearest, show)} at the nearest; window {texture_figure(x.window.low, show)}–{texture_figure(x.window.high, show)}."
             )
     notes.append("Rk may rise before it falls: the whole path is followed, nothing is drawn out beyond it.")
-    return tuple(notes)
+    return (*notes, *_family_notes(state, show))
+
+
+def _family_notes(state: JobState, show: Show) -> tuple[str, ...]:
+    """What the signed jobs of this family needed and reached."""
+    wanted = (STROKES, REACHED)
+    return tuple(f"This family before: {lesson_words(x, show)}." for x in state.lessons if x.what in wanted)
 
 
 def _plateau_working(f: PlateauForecast, show: Show) -> tuple[WorkLine, ...]:

@@ -137,7 +137,7 @@ def _check(draft: Draft, record: e.Record, entry: e.CheckLogged) -> None:
     draft["checks"].append(
         Check(
             record.seq, entry.cylinder, _step_of(draft, entry.cylinder), entry.strokes, sizes, record.block_c, record.at,
-            record.person, "" if stones is None else stones.stones,
+            record.person, "" if stones is None else stones.stones, draft.get("plate_on", False),
         )
     )  # fmt: skip
 

@@ -17,7 +17,8 @@ from redline_bore.job.analysis import shape_of
 from redline_bore.job.bore import hole_of
 from redline_bore.job.fold_cut import parent_material
 from redline_bore.job.hone import Progress, progress_of
-from redline_bore.job.hone_setup import Kinematics, kinematics_of, rate_of
+from redline_bore.job.hone_setup import Kinematics, kinematics_of, rate_of, stones_said
+from redline_bore.job.lessons import RATE, lesson_of
 from redline_bore.job.state import Check, JobState
 
 ROUND = Grid(cells=24, angles=24, steps=14)
@@ -43,7 +44,8 @@ class WallNow:
 @dataclass(frozen=True)
 class Learned:
     """k and how the ends cut against the middle. rate_mm: metal on diameter a double stroke, with its spread; ``checks``
-    how many taught it, nought: a starting point. top, bottom: share of the middle's k at each end."""
+    how many taught it, nought: a starting point, or the jobs of this family named in ``family``. top, bottom: share of the
+    middle's k at each end."""
 
     rate_mm: float
     low_mm: float
@@ -52,6 +54,7 @@ class Learned:
     top: float
     bottom: float
     k_mm3_per_n_mm: float
+    family: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -118,6 +121,12 @@ def _learned_now(state: JobState, cylinder: int) -> Learned:
         own = sorted(others)[len(others) // 2] if others else None
     if own is None or own[0] <= 0.0:
         stones = "vitrified_150" if state.stones is None else state.stones.stones
+        lesson = lesson_of(state.lessons, RATE, stones_said(stones))
+        if lesson is not None and lesson.mean > 0.0:
+            wide = 2.0 * (lesson.sd or 0.0) if lesson.count > 2 else 0.4 * lesson.mean
+            least = max(lesson.mean - wide, 0.2 * lesson.mean)
+            k_then = k_from_rate(lesson.mean, hole, phase, stroke)
+            return Learned(lesson.mean, least, lesson.mean + wide, 0, 1.0, 1.0, k_then, lesson.jobs)
         share = (
             1.0
             if state.hone is None or state.hone.load is None

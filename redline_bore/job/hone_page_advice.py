@@ -152,7 +152,12 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
 def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]:
     notes = [f"Held back by the {limit}." for limit in found.plan.limits]
     learned = found.learned
-    if learned.checks == 0:
+    if learned.family:
+        notes.append(
+            f"The rate is this family's, from job {', '.join(learned.family)}: {show.rate(learned.rate_mm)} a stroke, until three "
+            "checks replace it."
+        )
+    elif learned.checks == 0:
         notes.append("The rate is a starting point: three checks of this step replace it.")
     else:
         notes.append(f"The rate is from {learned.checks} checks: {show.rate(learned.rate_mm)} a stroke.")

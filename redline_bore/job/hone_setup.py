@@ -18,6 +18,7 @@ from redline_bore.core.stroke import (
 )
 from redline_bore.job.advice import Show
 from redline_bore.job.entries import HoneSet, StonesSet
+from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, lesson_of
 from redline_bore.job.state import JobState
 
 HAND = ("drill", "ball")
@@ -90,10 +91,14 @@ def stone_mm(state: JobState) -> float:
 
 
 def usual_over(state: JobState) -> tuple[float, float]:
-    """Usual overstroke at top and bottom, mm, the bottom kept inside the room below."""
+    """Usual overstroke at top and bottom, mm: as it served this family before, else a share of the stones; the bottom kept
+    inside the room below."""
     usual = state.figures.number("honing.overstroke_share") * stone_mm(state)
+    top, bottom = (
+        usual if (x := lesson_of(state.lessons, end, "vertical")) is None else x.mean for end in (OVER_TOP, OVER_BOTTOM)
+    )
     room = room_below(state.block)
-    return usual, usual if room is None else min(usual, room)
+    return top, bottom if room is None else min(bottom, room)
 
 
 def proposed_hone(

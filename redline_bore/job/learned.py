@@ -11,19 +11,16 @@ from contextlib import suppress
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.stock import theil_sen
-from redline_bore.job.advice import Show
 from redline_bore.job.bore import with_first
 from redline_bore.job.entries import Lesson
 from redline_bore.job.finish import counting_traces, texture_at
 from redline_bore.job.hone_setup import stones_said
 from redline_bore.job.hone_steps import PEAKS_ONLY, stones_of
+from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, REACHED, STROKES, TOOL
 from redline_bore.job.state import JobState
 
 LEAST_CHECKS = 3
 FINISH = ("Ra", "Rpk", "Rk", "Rvk")
-RATE, TOOL, OVER_TOP, OVER_BOTTOM, STROKES, REACHED = (
-    "removal rate", "tool over its setting", "overstroke, top", "overstroke, bottom", "plateau strokes", "finish reached",
-)  # fmt: skip
 
 
 def family_lessons(states: Iterable[JobState], engine: str) -> tuple[Lesson, ...]:
@@ -71,23 +68,3 @@ def _honed(state: JobState, cylinder: int) -> list[tuple[str, str, float]]:
 def _reached(state: JobState, cylinder: int) -> list[tuple[str, str, float]]:
     textures = [texture_at(t) for t in counting_traces(state, cylinder) if t.plateau_strokes != 0.0]
     return [(REACHED, n, v) for x in textures for n in FINISH if (v := x.value(n)) is not None]
-
-
-def lesson_words(lesson: Lesson, show: Show) -> str:
-    """A lesson as it is told: what, its figure with its spread, how often, from which jobs."""
-    value, spread = lesson.mean, lesson.sd
-    if lesson.what == STROKES:
-        told = f"{value:.0f}" + ("" if spread is None else f" ± {spread:.0f}")
-    elif lesson.what == REACHED:
-        told = f"{value:.2f}" + ("" if spread is None else f" ± {spread:.2f}") + " µm"
-    else:
-        text = {RATE: show.rate, TOOL: show.away}.get(lesson.what, show.rough)
-        told = show.unit(
-            text(value) + ("" if spread is None else f" ± {(show.rate if lesson.what == RATE else show.size)(spread)}")
-        )
-    return f"{lesson.what}, {lesson.about}: {told} ({lesson.count} in job {', '.join(lesson.jobs)})"
-
-
-def lesson_of(lessons: Sequence[Lesson], what: str, about: str = "") -> Lesson | None:
-    """The lesson on ``what``, for ``about`` where it is given."""
-    return next((x for x in lessons if x.what == what and about in ("", x.about)), None)

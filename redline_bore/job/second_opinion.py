@@ -64,12 +64,20 @@ class _Ours:
     spot_known: bool
 
 
+def _finished(state: JobState, cylinder: int) -> tuple[tuple[float, ...], bool, str] | None:
+    """Our newest sizes of a hole that the hone has been in, mm, whether the plate was on, and where they are from: the final
+    gauging under the plate, else the last check."""
+    final, checks = state.final_of(cylinder, True), state.checks_of(cylinder)
+    if final is not None and (not checks or final.seq > checks[-1].seq):
+        return final.sizes_mm, True, "our final gauging under the plate"
+    return (checks[-1].sizes_mm, checks[-1].plate_on, "our last check at the hone") if checks else None
+
+
 def _ours(state: JobState, other: OtherReadingBooked) -> _Ours | None:
-    checks = state.checks_of(other.cylinder)
-    if checks:  # a finished or half-honed hole: the last check stands, whatever it was worn to before
-        sizes = checks[-1].sizes_mm
-        mean = sum(sizes) / len(sizes)
-        return _Ours(max(sizes), state.plate_on, "our last check at the hone", max(sizes) - mean, False)
+    found = _finished(state, other.cylinder)
+    if found is not None:  # a finished or half-honed hole stands, whatever it was worn to before
+        sizes, plate_on, origin = found
+        return _Ours(max(sizes), plate_on, origin, max(sizes) - sum(sizes) / len(sizes), False)
     shape = shape_of(state, other.cylinder)
     if not shape.levels:
         return None
@@ -126,15 +134,15 @@ def _their_reading(
 
 
 def _their_spot(state: JobState, other: OtherReadingBooked) -> tuple[float, float]:
-    """How far the place they read lies over the mean of the hole, by clock and by depth, mm; from our last check.
+    """How far the place they read lies over the mean of the hole, by clock and by depth, mm; from our sizes of it.
 
     What the plate does at that place is the plate's own term. A hole that has not been honed is compared place by
     place instead, so that nothing is counted twice.
     """
-    checks = state.checks_of(other.cylinder)
-    if not checks or other.depth_mm is None or len(checks[-1].sizes_mm) < 2:
+    found = _finished(state, other.cylinder)
+    if found is None or other.depth_mm is None or len(found[0]) < 2:
         return 0.0, 0.0
-    sizes, length = checks[-1].sizes_mm, state.block.length_mm
+    sizes, length = found[0], state.block.length_mm
     share = min(max(other.depth_mm / length, 0.0), 1.0)
     at = sizes[min(round(share * (len(sizes) - 1)), len(sizes) - 1)]
     return 0.0, at - sum(sizes) / len(sizes)

@@ -189,7 +189,7 @@ class Piston:
 
 @frozen
 class Check:
-    """A hone check: double strokes in its step, sizes top to bottom at 20 C, block temperature then."""
+    """A hone check: double strokes in its step, sizes top to bottom at 20 C, block temperature and torque plate then."""
 
     seq: int
     cylinder: int
@@ -200,6 +200,7 @@ class Check:
     at: str
     person: str
     stones: str = ""
+    plate_on: bool = False
 
     @property
     def largest_mm(self) -> float:

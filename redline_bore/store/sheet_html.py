@@ -10,25 +10,27 @@ from redline_bore.job.advice import Show
 from redline_bore.job.analysis import start_of
 from redline_bore.job.book_in import ALLOYS
 from redline_bore.job.finish import finish_windows, shown_parameters, spot_name
-from redline_bore.job.finish_advice import texture_figure, texture_unit
+from redline_bore.job.finish_words import texture_figure, texture_unit
 from redline_bore.job.hone_ledger import ledger_of
 from redline_bore.job.instruments_used import instruments_used
-from redline_bore.job.learned import family_lessons, lesson_words
+from redline_bore.job.learned import family_lessons
+from redline_bore.job.lessons import lesson_words
 from redline_bore.job.sign_off import Sheet, pictures_a_row
 from redline_bore.job.state import STEP_TITLES
 from redline_bore.store.templating import template
 
 
-def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: str, printing: bool = False) -> str:
+def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: str, printing: bool = False, new_page: bool = False) -> str:  # fmt: skip
     """A sheet as an HTML document.
 
     pictures: markup by name (``wall_1``, ``finish_1`` ...: an <svg> for the browser, a placeholder for the printer).
     audience: whose sheet, job.sign_off.CUSTOMER or SHOP. printing: leave out what a paper page does not need.
+    new_page: the customer's pictures begin a page of their own.
     """
     state = sheet.state
     names = shown_parameters(state, "after")
     return template(f"{audience}.html").render(
-        sheet=sheet, state=state, show=show, pictures=pictures, printing=printing, material=MATERIALS[state.block.material],
+        sheet=sheet, state=state, show=show, pictures=pictures, printing=printing, new_page=new_page, material=MATERIALS[state.block.material],
         alloy=ALLOYS[state.book_in.piston_alloy], titles=STEP_TITLES, ledger={row.cylinder: row.cells for row in ledger_of(state).rows},
         began={c: start_of(state, c) for c in state.cylinders}, struck=len(state.struck), unit=texture_unit(show),
         figure=texture_figure, windows=finish_windows(state), names=names, spot=spot_name,

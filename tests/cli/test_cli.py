@@ -21,7 +21,7 @@ def run(demo_path, capsys):
 
 def test_jobs_are_listed_and_found(run):
     code, out, _ = run("jobs", "--json")
-    assert code == 0 and [j["number"] for j in json.loads(out)] == ["2041", "2047", "2044", "2036"]
+    assert code == 0 and [j["number"] for j in json.loads(out)] == ["2041", "2047", "2044", "2036", "2029"]
     assert "Marigold" in run("jobs", "launch")[1] and "No job found" in run("jobs", "zeppelin")[1]
 
 
@@ -92,7 +92,7 @@ def test_the_demo_command_writes_them_once(tmp_path, capsys):
 @pytest.mark.parametrize(
     "words, reason",
     [
-        (["call", "--job", "77"], "jobs: 2036, 2041, 2044, 2047"),
+        (["call", "--job", "77"], "jobs: 2029, 2036, 2041, 2044, 2047"),
         (["call", "--job", "2041", "--over", "big"], "not a length"),
         (["sheet", "--job", "2036", "--to", "/nowhere/s.pdf"], "cannot be written"),
         (["sheet", "--job", "2036", "--to", "s.doc"], "does not say what to write"),
@@ -142,5 +142,5 @@ def test_a_job_with_sleeves_goes_out_and_in_from_the_command_line(run, tmp_path)
     table["ledger"][0]["entry"]["number"] = "2144"
     path.write_text(json.dumps(table))
     assert run("import", str(path))[0] == 0 and "2144" in run("jobs")[1]
-    assert run("sheet", "--job", "2144", "--to", str(tmp_path / "s.html"))[0] == 0
+    assert run("sheet", "--for", "shop", "--job", "2144", "--to", str(tmp_path / "s.html"))[0] == 0
     assert "vitrified 150" in (tmp_path / "s.html").read_text()

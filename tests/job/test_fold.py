@@ -81,7 +81,7 @@ def test_a_material_corrected_later_corrects_every_reading(shipped):
 
 
 def test_folding_on_is_folding_from_the_start(ledger_of, shipped):
-    for number in ("2041", "2036", "2047"):
+    for number in ("2029", "2041", "2036", "2047"):
         book = ledger_of(number)
         for cut in (1, len(book) // 3, len(book) - 1):
             assert fold_on(fold(book[:cut], shipped), book, shipped) == fold(book, shipped)
@@ -108,7 +108,7 @@ def test_the_newest_piston_and_clearance_count(shipped):
 
 
 def test_every_kind_of_entry_survives_the_logbook(ledger_of):
-    for number in ("2041", "2036", "2047"):
+    for number in ("2029", "2041", "2036", "2047"):
         for record in ledger_of(number):
             assert record_from_plain(record_to_plain(record)) == record
 
@@ -118,7 +118,7 @@ def test_an_unknown_kind_is_told_not_skipped():
     plain["entry"]["kind"] = "block_painted"
     with pytest.raises(InputError, match="block_painted"):
         record_from_plain(plain)
-    assert len(KINDS) == 55
+    assert len(KINDS) == 64
 
 
 strikes = st.lists(st.tuples(st.sampled_from(["read", "strike", "restore"]), st.integers(2, 9)), max_size=12)

@@ -5,7 +5,7 @@ from redline_bore.job.fold import fold
 from redline_bore.job.route import first_step, next_step, sleeved_cylinders, steps_of
 from tests.job.benches import after, longer
 
-WITHOUT_SLEEVES = ("book_in", "gauge", "call", "bore", "hone", "sign_off")
+WITHOUT_SLEEVES = ("book_in", "gauge", "call", "bore", "hone", "finish", "sign_off")
 
 
 def test_a_job_without_sleeves_has_no_sleeve_step(state_of):

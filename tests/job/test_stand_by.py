@@ -88,10 +88,16 @@ def test_deglazing_gives_no_redline_and_says_how_to_stop(ledger_of, shipped):
 
 
 def test_deglazing_can_be_signed_off_without_a_size(ledger_of, shipped):
-    state = after(ledger_of("2047"), shipped, LIGHT)
-    advice = sign_off.advise(state, MM)
-    assert advice.button == "Sign off" and advice.mark is Mark.PLAIN and "Nothing is bored" in advice.sentence
+    book = longer(ledger_of("2047"), LIGHT)
+    advice = sign_off.advise(fold(book, shipped), MM)
+    assert not advice.button and "open points before it can be signed off" in advice.sentence
     assert not any("piston" in point or "hone check" in point for point in advice.changes)
+    done = longer(
+        book, e.RingsGapped(cylinder=1, top_mm=0.4), e.CareTaken(what="washed"), e.CareTaken(what="oiled"),
+        *(e.PointAccepted(point=p, reason="deglazed only") for p in ("Cylinder 1: not gauged.", "Gauged with the plate off only.")),
+    )  # fmt: skip
+    advice = sign_off.advise(fold(done, shipped), MM)
+    assert advice.button == "Sign off" and advice.mark is Mark.SOUND and "Nothing was bored" in advice.sentence
 
 
 def test_a_gap_that_shows_wear_speaks_against_deglazing(ledger_of, shipped):

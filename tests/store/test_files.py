@@ -9,7 +9,7 @@ import pytest
 from redline_bore.core.errors import EnvironmentTrouble, FaultyInput, InputError
 from redline_bore.core.lengths import Units
 from redline_bore.job.advice import Show
-from redline_bore.job.sign_off import sheet_of
+from redline_bore.job.sign_off import SHOP, sheet_of
 from redline_bore.store.exports import read_text, write_text
 from redline_bore.store.importing import import_job
 from redline_bore.store.job_file import job_from_json, job_schema, job_to_json
@@ -81,10 +81,10 @@ def test_headers_that_do_not_say_enough_are_refused(state_of, text, reason):
         readings_from_csv(text, state_of("2041"))
 
 
-@pytest.mark.parametrize("number", ["2041", "2036", "2044", "2047"])
-def test_a_job_goes_to_another_logbook_whole(ledger_of, tmp_path, shipped, number):
+@pytest.mark.parametrize("number", ["2029", "2041", "2036", "2044", "2047"])
+def test_a_job_goes_to_another_logbook_whole(logbook, ledger_of, tmp_path, shipped, number):
     path = tmp_path / "job.json"
-    write_text(path, job_to_json(ledger_of(number)))
+    write_text(path, job_to_json(ledger_of(number), logbook.photos_of(ledger_of(number))))
     other = Logbook(tmp_path / "other.sqlite")
     assert import_job(other, path, shipped) == number
     assert other.ledger(other.job_id(number)) == ledger_of(number)
@@ -157,7 +157,7 @@ def test_what_is_no_json_is_refused(text, shipped):
 
 
 def test_the_sheet_says_what_was_done_and_what_is_not_known(state_of):
-    done = sheet_html(sheet_of(state_of("2036")), Show(Units.INCH), {"wall_1": "<svg></svg>"})
+    done = sheet_html(sheet_of(state_of("2036")), Show(Units.INCH), {"wall_1": "<svg></svg>"}, SHOP)
     for words in (
         "Job 2036",
         "Bore both 0.020 over",
@@ -169,7 +169,7 @@ def test_the_sheet_says_what_was_done_and_what_is_not_known(state_of):
         "window 0.0024",
     ):
         assert words in done, words
-    open_job = sheet_html(sheet_of(state_of("2041")), Show(Units.METRIC), {})
+    open_job = sheet_html(sheet_of(state_of("2041")), Show(Units.METRIC), {}, SHOP)
     assert "not measured" in open_job and "The call has not been taken." in open_job
     assert "No cylinder has been gauged" in open_job  # no pictures were handed in
 
@@ -179,7 +179,7 @@ def test_names_on_the_sheet_are_not_markup(state_of):
 
     state = state_of("2036")
     odd = replace(state, book_in=replace(state.book_in, owner="<script>alert(1)</script>"))
-    assert "<script>" not in sheet_html(sheet_of(odd), Show(Units.INCH), {})
+    assert "<script>" not in sheet_html(sheet_of(odd), Show(Units.INCH), {}, SHOP)
 
 
 def test_files_are_written_whole_or_not_at_all(tmp_path):

@@ -87,7 +87,7 @@ def test_a_logbook_of_the_first_version_grows_and_keeps_its_jobs(demo_path):
         raw.execute("UPDATE alembic_version SET version_num = '0001'")
     assert not quick_read.is_current(demo_path)
     book = Logbook(demo_path)
-    assert quick_read.is_current(demo_path) and len(book.jobs()) == 4
+    assert quick_read.is_current(demo_path) and len(book.jobs()) == 5
     book.keep_photo(photo_of(PNG, "x"))
     book.close()
 

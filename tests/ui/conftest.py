@@ -6,6 +6,8 @@ import pytest
 from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtWidgets import QApplication
 
+from redline_bore.job.sign_off import sheet_of
+
 
 @pytest.fixture(scope="session")
 def qapp():
@@ -58,6 +60,18 @@ class Bench:
 
     def go(self, step):
         self.session.go(step)
+        self.settle()
+
+    def take_points_on(self):
+        """At sign off: rings, washing and oiling are booked, every other open point is accepted."""
+        for cylinder in self.session.state.cylinders:
+            self.session.select(cylinder)
+            self.type("rings 0.40 0.45")
+        self.type("washed")
+        self.type("oiled")
+        for _ in range(len(sheet_of(self.session.state).open_points)):
+            self.type("accept 1 as agreed with the owner")
+        assert sheet_of(self.session.state).open_points == ()
         self.settle()
 
     def settle(self):

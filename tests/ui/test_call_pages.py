@@ -203,6 +203,9 @@ def test_deglazing_is_a_call_too(at_2047):
     assert "then stop: wash, and measure the ring's gap" in at_2047.call
     at_2047.go("sign_off")
     at_2047.key(K.Key_Return)
+    assert at_2047.session.job.stamp("sign_off") is None and "open points" in at_2047.said
+    at_2047.take_points_on()
+    at_2047.key(K.Key_Return)
     assert at_2047.session.job.stamp("sign_off") is not None
 
 

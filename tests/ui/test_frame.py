@@ -99,7 +99,7 @@ def test_working_comes_and_goes_and_follows_the_cylinder(bench):
 def test_jobs_are_found_and_opened_by_keys(bench):
     bench.key(Qt.Key.Key_J, CTRL)
     jobs = bench.window.jobs
-    assert jobs.list.count() == 4 and not bench.window.card.button.isVisible()
+    assert jobs.list.count() == 5 and not bench.window.card.button.isVisible()
     bench.bot.keyClicks(jobs.search, "marigold")
     assert jobs.list.count() == 1
     bench.key(Qt.Key.Key_Return)

@@ -16,12 +16,13 @@ from redline_bore.core.lengths import Units
 from redline_bore.job.advice import Show
 from redline_bore.job.hone import progress_of
 from redline_bore.job.ladder import ladder_of
-from redline_bore.job.sign_off import sheet_of
+from redline_bore.job.sign_off import CUSTOMER, SHOP, sheet_of
 from redline_bore.ui.frame.block_plan import looks_of
 from redline_bore.ui.paint.deck_plan import bore_at, draw_deck_plan, plan_scale
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, nice_step, ticks
-from redline_bore.ui.paint.sheet_print import SheetPages, html_document, wall_svg
+from redline_bore.ui.paint.sheet_pictures import sheet_pictures
+from redline_bore.ui.paint.sheet_print import SheetPages, html_document
 from redline_bore.ui.paint.size_ladder import ladder_scale
 from redline_bore.ui.paint.stock_chart import stock_scale
 from redline_bore.ui.paint.wall_map import draw_wall_map
@@ -156,20 +157,47 @@ def test_one_level_is_no_wall(state_of):
 
 
 def test_the_wall_goes_out_as_vectors(state_of, qapp):
-    svg = wall_svg(wall_picture(state_of("2041"), 4, True), Show(Units.METRIC))
+    svg = sheet_pictures(sheet_of(state_of("2041")), Units.METRIC, SHOP)["wall_4"].svg()
     assert svg.startswith("<svg") and svg.count("<poly") > 5 and "rust ring" in svg
 
 
-def test_the_sheet_has_a_map_for_each_cylinder_on_paper_and_in_html(state_of, qapp):
-    state = state_of("2041")
-    sheet, show = sheet_of(state), Show(Units.METRIC)
-    assert html_document(sheet, show).count("<svg") == 5
-    pages = SheetPages(sheet, show)
-    assert 2 <= pages.count <= 4
-    image = pages.image(0, 600)
-    assert ink(image, QRectF(40, 40, 500, 200)) > 1500
-    plain = SheetPages(sheet_of(state_of("2047")), show)
-    assert plain.count == 1  # nothing gauged: no maps, and no empty page
+def test_the_shop_sheet_has_a_map_for_each_cylinder_on_paper_and_in_html(state_of, qapp):
+    sheet, show = sheet_of(state_of("2041")), Show(Units.METRIC)
+    assert html_document(sheet, show, SHOP).count("<svg") == 5
+    pages = SheetPages(sheet, show, SHOP)
+    assert 2 <= pages.count <= 5
+    assert ink(pages.image(0, 600), QRectF(40, 40, 500, 200)) > 1500
+    assert SheetPages(sheet_of(state_of("2047")), show, SHOP).count <= 2  # nothing gauged: no maps, and no empty page
+
+
+@pytest.mark.parametrize("number", ["2029", "2036", "2041", "2044", "2047"])
+def test_the_customer_gets_two_pages_at_most(state_of, qapp, number):
+    sheet = sheet_of(state_of(number))
+    for units in Units:
+        assert SheetPages(sheet, Show(units), CUSTOMER).count <= 2
+    assert html_document(sheet, Show(Units.METRIC), CUSTOMER).count("<svg") == sum(
+        bool(r.finish.traces) for r in sheet.rows
+    )
+
+
+@pytest.mark.parametrize("times", [2, 3, 4, 5, 6, 8])
+def test_a_block_of_many_cylinders_still_goes_on_two_pages(state_of, qapp, times):
+    sheet = sheet_of(state_of("2036"))
+    rows = tuple(replace(r, cylinder=i + 1) for i, r in enumerate(sheet.rows * times))
+    assert len(rows) == 2 * times
+    many = replace(sheet, rows=rows, open_points=tuple(f"{i}. not known" for i in range(8)))
+    assert SheetPages(many, Show(Units.METRIC), CUSTOMER).count <= 2
+
+
+def test_no_heading_is_left_at_the_foot_of_a_page(state_of, qapp):
+    for number in ("2029", "2036"):
+        pages = SheetPages(sheet_of(state_of(number)), Show(Units.METRIC), SHOP)
+        layout, block, height = pages._document.documentLayout(), pages._document.begin(), pages.page.height()
+        while block.isValid() and block.next().isValid():
+            if block.blockFormat().headingLevel():
+                tops = [layout.blockBoundingRect(b).center().y() // height for b in (block, block.next())]
+                assert tops[0] == tops[1], block.text()
+            block = block.next()
 
 
 def test_a_cylinder_that_is_not_known_is_a_question_not_a_bar(paper, state_of):

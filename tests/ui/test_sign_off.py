@@ -7,7 +7,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog
 
-from redline_bore.ui.steps.sign_off import EXPORTS
+from redline_bore.ui.exports import EXPORTS
 
 
 @pytest.fixture
@@ -35,7 +35,7 @@ def test_everything_is_written_into_a_folder(signing, tmp_path):
     for file in EXPORTS.values():
         assert (tmp_path / f"2036-{file}").stat().st_size > 300
     assert json.loads((tmp_path / "2036-job.json").read_text())["format"] == "redline-bore-job"
-    pdf = (tmp_path / "2036-sheet.pdf").read_bytes()
+    pdf = (tmp_path / "2036-shop.pdf").read_bytes()
     assert pdf.startswith(b"%PDF") and b"B612" in pdf
     assert not re.search(rb"/Subtype\s*/Image.{0,200}/DCTDecode", pdf, re.S)  # the pictures are no JPEGs
     assert "Written to" in signing.said
@@ -54,13 +54,22 @@ def test_a_signed_job_is_not_signed_twice(signing):
     assert len(signing.session.records) == before and "cannot be signed off" in signing.said
 
 
-def test_taking_the_stamp_back_and_signing_again(signing):
-    for _ in range(6):  # what the owner measured afterwards, then the stamp
-        signing.key(Qt.Key.Key_Backspace)
-    assert signing.session.state.stamp("sign_off") is None and "Sign off" in signing.window.card.button.text()
+def test_reopening_and_signing_again(signing):
+    signing.type("reopen")
+    assert "Say why" in signing.said and signing.session.state.closed
+    signing.key(Qt.Key.Key_Escape)
+    signing.type("reopen the second ring is filed again")
+    assert not signing.session.state.closed and "Sign off" in signing.window.card.button.text()
+    signing.type("rings 0.014 0.016")
+    assert signing.session.state.rings_of(1).second_mm == pytest.approx(0.016 * 25.4)
     signing.type("who JT")
     signing.key(Qt.Key.Key_Return)
-    assert signing.session.state.stamp("sign_off").initials == "JT"
+    state = signing.session.state
+    assert state.closed and state.stamp("sign_off").initials == "JT"
+    assert (
+        sum(type(r.entry).__name__ == "StepStamped" and r.entry.step == "sign_off" for r in signing.session.records)
+        == 2
+    )
 
 
 def test_an_unfinished_job_cannot_be_signed_off(bench):

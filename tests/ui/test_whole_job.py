@@ -1,4 +1,4 @@
-"""One block from end to end, by keys only: booked in, gauged with the gauge, called, honed, signed off, written out."""
+"""One block from end to end, by keys only: booked in, gauged with the gauge, called, honed, traced, signed off, written out."""
 
 import json
 
@@ -28,6 +28,7 @@ def test_a_block_from_end_to_end(bench_on, tmp_path, capsys):
     call_it(bench)
     bore_it(bench)
     hone(bench)
+    finish(bench)
     sign_off(bench, tmp_path)
     look_it_up_without_a_window(bench, tmp_path, capsys)
 
@@ -96,15 +97,33 @@ def hone(bench):
     assert bench.window.plan.said() == "cylinder 1: 0.000 at size"
 
 
-def sign_off(bench, tmp_path):
+def finish(bench):
     bench.key(Qt.Key.Key_PageDown)
+    assert bench.session.bench.step == "finish" and "Trace cylinder 1" in bench.call
+    bench.key(Qt.Key.Key_6, CTRL)
+    bench.bot.waitUntil(lambda: "profilometer answers" in bench.said, timeout=8000)
+    for count in (1, 2, 3):
+        bench.key(Qt.Key.Key_Space)
+        bench.bot.waitUntil(lambda n=count: len(bench.session.state.traces) == n, timeout=8000)
+    assert [t.plateau_strokes for t in bench.session.state.traces] == [12.0] * 3
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.bench.step == "sign_off" and bench.session.state.stamp("finish").initials == "RM"
+
+
+def sign_off(bench, tmp_path):
     bench.settle()
+    redline = progress_of(bench.session.state, 1).redline.size_mm
+    bench.type(f"final {redline:.4f} {redline - 0.0004:.4f} across {redline - 0.0002:.4f} {redline:.4f}")
+    assert "open point" in bench.call
+    bench.take_points_on()
     assert bench.call == "Every clearance is in its window. Sign off."
     bench.key(Qt.Key.Key_Return)
     assert bench.session.state.stamp("sign_off").initials == "RM"
     bench.window.commands.export_to(tmp_path, "3001")
-    html = (tmp_path / "3001-sheet.html").read_text()
-    assert "Tarn mill" in html and html.count("<svg") == 1 and "Sign off: RM" in html
+    html = (tmp_path / "3001-shop.html").read_text()
+    assert "Tarn mill" in html and html.count("<svg") == 2 and "Sign off: RM" in html
+    bench.type("final 92.5", enter=True)
+    assert "signed off" in bench.said  # a signed job is closed
 
 
 def look_it_up_without_a_window(bench, tmp_path, capsys):

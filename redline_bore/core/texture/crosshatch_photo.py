@@ -91,7 +91,7 @@ def _made_ready(grey: ArrayLike) -> Array:
         rows, columns = (n // shrink * shrink for n in g.shape)
         g = g[:rows, :columns].reshape(rows // shrink, shrink, columns // shrink, shrink).mean(axis=(1, 3))
     span = float(np.ptp(g))
-    even = g - gaussian_filter(g, 25.0)  # the lamp's light, brighter on one side
+    even: Array = g - gaussian_filter(g, 25.0)  # the lamp's light, brighter on one side
     if span <= 0.0 or float(even.std()) < LEAST_CONTRAST * max(span, 1e-9) or float(even.std()) <= 1e-9:
         raise FitError("There is nothing in this picture: light the wall from the side, and come closer")
     fine = even - gaussian_filter(even, 1.0)

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from redline_bore.core.errors import InputError
-from redline_bore.core.texture.profile import MOST_POINTS
+from redline_bore.core.texture.profile import MOST_AWAY_UM, MOST_POINTS
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -20,9 +20,9 @@ UNIT_UM = 1e-4
 
 
 def packed(heights_um: ArrayLike) -> str:
-    """Heights in um, shape (n,), as text. Raises InputError where one is missing or more than 0.2 m from nought."""
+    """Heights in um, shape (n,), as text. Raises InputError where one is missing or more than 0.1 m from nought."""
     z = np.asarray(heights_um, dtype=float)
-    if z.ndim != 1 or not np.all(np.isfinite(z)) or (len(z) and float(np.abs(z).max()) > 2.0e5 * 0.5):
+    if z.ndim != 1 or not np.all(np.isfinite(z)) or (len(z) and float(np.abs(z).max()) > MOST_AWAY_UM):
         raise InputError("These heights are no trace")
     whole = np.rint(z / UNIT_UM).astype("<i4")
     steps = np.diff(whole, prepend=whole.dtype.type(0)).astype("<i4")
@@ -40,5 +40,5 @@ def unpacked(text: str) -> NDArray[np.float64]:
     if len(data) > 4 * MOST_POINTS or len(data) % 4 or not opener.eof:
         raise InputError("The heights of this trace are damaged, or far too many")
     steps = np.frombuffer(data, "<i4").astype(np.int64)
-    found: NDArray[np.float64] = np.cumsum(steps) * UNIT_UM
+    found: NDArray[np.float64] = (np.cumsum(steps) * UNIT_UM).astype(np.float64)
     return found

@@ -24,6 +24,7 @@ ALPHA = math.sqrt(math.log(2.0) / math.pi)  # ISO 16610-21, 4.2
 EVALUATED_MM = 4.0  # five cutoffs
 UNEVEN = 0.05  # a step may be off the mean step by so much of it
 MOST_POINTS = 400_000
+MOST_SPAN_UM, MOST_AWAY_UM = 2_000.0, 100_000.0
 LEAST_STEP_UM, MOST_STEP_UM = 0.01, 10.0
 ARC_SAG_UM, ARC_SHARE = 5.0, 4.0  # an arc: its sag over this, and so many times what is left without it
 
@@ -94,8 +95,8 @@ def even_trace(step_um: float, heights_um: ArrayLike) -> Trace:
         raise InputError(f"{len(z)} points are more than a trace has; up to {MOST_POINTS} are taken")
     if not LEAST_STEP_UM <= step_um <= MOST_STEP_UM:
         raise InputError(f"Points every {step_um:g} µm are no trace of a finish; look at the unit of its length")
-    if float(np.ptp(z)) > 2000.0:
-        raise InputError("Heights span more than 2 mm; look at their unit")
+    if float(np.ptp(z)) > MOST_SPAN_UM or float(np.abs(z).max(initial=0.0)) > MOST_AWAY_UM:
+        raise InputError("Heights span more than 2 mm, or lie far from nought; look at their unit")
     left = len(z) - 2 * half_kernel(step_um)
     if left * step_um < EVALUATED_MM * 1000.0:
         whole = (len(z) - 1) * step_um / 1000.0

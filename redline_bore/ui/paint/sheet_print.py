@@ -22,7 +22,7 @@ from PyQt6.QtGui import (
 
 from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.job.advice import Show
-from redline_bore.job.sign_off import Sheet
+from redline_bore.job.sign_off import CUSTOMER, Sheet
 from redline_bore.store.sheet_html import sheet_html
 from redline_bore.ui.paint.sheet_pictures import SheetPicture, sheet_pictures
 from redline_bore.ui.theme.theme import Theme
@@ -128,16 +128,26 @@ class SheetPages(Pages):
 
     def __init__(self, sheet: Sheet, show: Show, audience: str, pictures: Mapping[str, SheetPicture] | None = None):
         found = sheet_pictures(sheet, show.units, audience) if pictures is None else pictures
-        document = QTextDocument()
-        layout = document.documentLayout()
-        assert layout is not None
-        layout.registerHandler(PICTURE_KIND, _PictureObject(document, found))
-        document.setDefaultFont(Theme().font(12))
-        marks = {name: f"[[{name}]]" for name in found}
-        document.setHtml(sheet_html(sheet, show, marks, audience, printing=True))
-        for name, mark in marks.items():
-            _put_picture(document, name, mark)
-        super().__init__(document)
+        super().__init__(_document(sheet, show, audience, found))
+        if audience == CUSTOMER and found and self.count > 1:  # pictures that begin a page are not torn apart
+            apart = Pages(_document(sheet, show, audience, found, new_page=True))
+            if apart.count <= self.count:
+                self._document = apart._document
+
+
+def _document(
+    sheet: Sheet, show: Show, audience: str, pictures: Mapping[str, SheetPicture], new_page: bool = False
+) -> QTextDocument:
+    document = QTextDocument()
+    layout = document.documentLayout()
+    assert layout is not None
+    layout.registerHandler(PICTURE_KIND, _PictureObject(document, pictures))
+    document.setDefaultFont(Theme().font(12))
+    marks = {name: f"[[{name}]]" for name in pictures}
+    document.setHtml(sheet_html(sheet, show, marks, audience, printing=True, new_page=new_page))
+    for name, mark in marks.items():
+        _put_picture(document, name, mark)
+    return document
 
 
 def _put_picture(document: QTextDocument, name: str, mark: str) -> None:

@@ -21,7 +21,8 @@ from redline_bore.core.lengths import Units
 from redline_bore.job import book_in
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show
 from redline_bore.job.draft import FIELDS, LABELS, Field, block_from_draft, book_in_from_draft, draft_of, empty_draft
-from redline_bore.job.entries import BookInRevised, JobOpened, PracticeChosen, StepStamped
+from redline_bore.job.entries import BookInRevised, JobOpened, Lesson, PracticeChosen, StepStamped
+from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES, lesson_words
 from redline_bore.job.practices import shop_practices
 from redline_bore.job.typed import temperature
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
@@ -87,6 +88,7 @@ class BookInStep(StepView):
         self.library.itemClicked.connect(self._take_family)
         self._filling = False
         self._shown_for: object = None
+        self._families, self._lessons = set[str](), dict[str, tuple[Lesson, ...]]()
         self._new_draft = empty_draft(Units.METRIC, session.figures)
         self.families = QWidget()
         families = QVBoxLayout(self.families)
@@ -219,6 +221,8 @@ class BookInStep(StepView):
 
     def _list_families(self) -> None:
         self.library.clear()
+        self._families.clear()
+        self._lessons.clear()
         new = self.session.bench.new_job
         self.families.setVisible(new)
         if not new:
@@ -226,11 +230,21 @@ class BookInStep(StepView):
         for state in self.session.families():
             b, show = state.block, Show(state.units)
             text = f"{state.book_in.engine}: {b.cylinders} {b.layout}, {show.unit(f'{show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}')}"
+            self._families.add(state.book_in.engine)
             item = QListWidgetItem(f"{text}, from job {state.number}")
             item.setData(Qt.ItemDataRole.UserRole, state)
             self.library.addItem(item)
         if self.library.count() == 0:
             self.library.addItem("No family yet: the first job books it.")
+
+    def _lessons_of(self, engine: str) -> tuple[Lesson, ...]:
+        """What the signed jobs of a family that is in the library taught; read once while a job is being booked in."""
+        known = engine.strip()
+        if known not in self._families:
+            return ()
+        if known not in self._lessons:
+            self._lessons[known] = self.session.lessons(known)
+        return self._lessons[known]
 
     def _take_family(self, item: QListWidgetItem) -> None:
         state = item.data(Qt.ItemDataRole.UserRole)
@@ -238,6 +252,7 @@ class BookInStep(StepView):
             kept = {n: self.draft()[n] for n in ("number", "owner")}
             self._new_draft = draft_of(state) | kept
             self.fill(self._new_draft)
+            self.session.changed.emit(frozenset({"typing"}))
 
     def advice(self) -> Advice:
         if not self.session.bench.new_job:
@@ -255,12 +270,15 @@ class BookInStep(StepView):
             )
             name = LABELS.get(first.path, first.path).lower()
             return Advice("New job", f"Fill in the {name}.", lines, (), (), "", book_in.CARE)
+        show, lessons = Show(Units(draft["units"])), self._lessons_of(draft["engine"])
+        shown = [x for x in lessons if x.what in (RATE, STROKES, OVER_TOP, OVER_BOTTOM)]
+        told = (book_in.family_told(lessons), *(f"{lesson_words(x, show)}." for x in shown[:5])) if lessons else ()
         return Advice(
             "New job",
             "Ready to book in.",
             (),
-            ("Everything can be changed later; the ledger keeps both.",),
-            (),
+            (*told, "Everything can be changed later; the ledger keeps both."),
+            book_in.family_working(lessons, show),
             "Book in",
             book_in.CARE,
         )

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 from redline_bore.job import finish_advice
 from redline_bore.job.advice import Advice
 from redline_bore.job.finish import Judged, WallFinish, finish_of, finish_windows, shown_parameters, texture_at
-from redline_bore.job.finish_advice import texture_figure
+from redline_bore.job.finish_words import texture_figure, texture_unit
 from redline_bore.ui.paint.finish_bars import draw_mark, draw_track, scale_end
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -60,7 +60,7 @@ class AllView(Picture):
             px(4),
             px(6),
             "All cylinders",
-            f"{finish_advice.texture_unit(s.show)}; {s.job.book_in.duty.replace('_', ' ')}; dots are traces, bars the mean ± U",
+            f"{texture_unit(s.show)}; {s.job.book_in.duty.replace('_', ' ')}; dots are traces, bars the mean ± U",
         )
         names, high = self._layout()
         y = area.top() + px(HEAD_PX)

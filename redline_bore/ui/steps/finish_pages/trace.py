@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 from redline_bore.job import finish_advice
 from redline_bore.job.advice import Advice
 from redline_bore.job.finish import SPOTS, finish_of, finish_windows, shown_parameters, spot_name, spots_of, texture_at
+from redline_bore.job.finish_words import texture_unit
 from redline_bore.job.state import WallTrace
 from redline_bore.ui.paint.finish_bars import draw_bar
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
@@ -111,9 +112,7 @@ class BarsView(Picture):
         found = finish_of(s.job, s.bench.cylinder)
         window = next(iter(finish_windows(s.job).values()))
         before = "before the plateau; " if found.stage == "before" else ""
-        pencil.heading(
-            px(4), px(4), "Against its windows", f"{finish_advice.texture_unit(s.show)}; {before}{window.source}"
-        )
+        pencil.heading(px(4), px(4), "Against its windows", f"{texture_unit(s.show)}; {before}{window.source}")
         if not found.judged:
             names = ", ".join(shown_parameters(s.job, "after"))
             pencil.text(area.adjusted(px(12), px(34), 0, 0), f"{names}: not known", 14, "graphite", align=LEFT | TOP)
