@@ -19,7 +19,7 @@ from redline_bore.job.finish import (
 from redline_bore.job.finish_words import texture_figure, texture_unit
 from redline_bore.job.hone import progress_of
 from redline_bore.job.hone_advice import plateau_rate
-from redline_bore.job.hone_setup import angle_aim
+from redline_bore.job.hone_setup import angle_aim, kinematics_of
 from redline_bore.job.lessons import REACHED, STROKES, lesson_words
 from redline_bore.job.plateau import PlateauForecast
 from redline_bore.job.state import JobState
@@ -400,12 +400,20 @@ def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
         notes.append(
             f"One family lies {abs(2.0 * seen.lean_deg):.0f}° steeper than the other: in and out were not at one speed."
         )
+    promised = kinematics_of(state).hatch
+    told = "not known"
+    if promised is not None:
+        told = f"{promised.included_deg:.1f}°"
+        if abs(promised.included_deg - seen.included_deg) > max(seen.u_deg, f.number("finish.apart_deg")):
+            mark = Mark.LOOK
+            notes.append(f"The set-up promises {told}: look at the true turns and strokes, and that the picture's axis is upright.")
     return Advice(
         f"Call · crosshatch {cylinder}", sentence,
         (
             FigureLine("included", f"{seen.included_deg:.1f}° ± {seen.u_deg:.1f}°", mark),
             FigureLine("from the horizontal", f"{seen.up_deg:.1f}° and {seen.down_deg:.1f}°"),
             FigureLine("lean", f"{seen.lean_deg:+.1f}°".replace("-", "−")), wanted,
+            FigureLine("promised by the set-up", told, Mark.PLAIN if promised is not None else Mark.LOOK),
             FigureLine("confidence", f"{seen.confidence:.0%}", Mark.PLAIN if seen.confidence > 0.5 else Mark.LOOK),
         ),
         tuple(notes), (source, WorkLine("the picture's waves by direction; two families add in it", "methods 15")), "", CARE, mark,

@@ -5,7 +5,7 @@ mm on diameter (a stroke), um, strokes.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from redline_bore.job.advice import Show
 from redline_bore.job.entries import Lesson
@@ -18,18 +18,22 @@ RATE, TOOL, OVER_TOP, OVER_BOTTOM, STROKES, REACHED = (
 
 def lesson_words(lesson: Lesson, show: Show) -> str:
     """A lesson as it is told: what, its figure with its spread, how often, from which jobs."""
-    value, spread = lesson.mean, lesson.sd
-    if lesson.what == STROKES:
-        told = f"{value:.0f}" + ("" if spread is None else f" ± {spread:.0f}")
-    elif lesson.what == REACHED:
-        told = " ± ".join(texture_figure(v, show) for v in (value, spread) if v is not None)
-        told += f" {texture_unit(show)}"
-    else:
-        text = {RATE: show.rate, TOOL: show.away}.get(lesson.what, show.rough)
-        told = show.unit(
-            text(value) + ("" if spread is None else f" ± {(show.rate if lesson.what == RATE else show.size)(spread)}")
-        )
-    return f"{lesson.what}, {lesson.about}: {told} ({lesson.count} in job {', '.join(lesson.jobs)})"
+    text, unit = _told_by(lesson.what, show)
+    told, spread = text(lesson.mean), "" if lesson.sd is None else text(lesson.sd).lstrip("+")
+    if any(c in "123456789" for c in spread):
+        told += f" ± {spread}"
+    elif spread:
+        told += ", alike each time"
+    return f"{lesson.what}, {lesson.about}: {unit(told)} ({lesson.count} in job {', '.join(lesson.jobs)})"
+
+
+def _told_by(what: str, show: Show) -> tuple[Callable[[float], str], Callable[[str], str]]:
+    """How a figure of this kind is written, and where its unit goes."""
+    if what == STROKES:
+        return "{:.0f}".format, str
+    if what == REACHED:
+        return lambda v: texture_figure(v, show), lambda told: f"{told} {texture_unit(show)}"
+    return {RATE: show.rate, TOOL: show.away}.get(what, show.rough), show.unit
 
 
 def lesson_of(lessons: Sequence[Lesson], what: str, about: str = "") -> Lesson | None:

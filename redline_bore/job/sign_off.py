@@ -12,6 +12,7 @@ from redline_bore.job.entries import RingsGapped
 from redline_bore.job.finish import WallFinish, finish_of
 from redline_bore.job.hone import Progress, progress_of, stock_removed
 from redline_bore.job.hone_steps import practice_of
+from redline_bore.job.pistons import rings_of
 from redline_bore.job.plate import plate_map
 from redline_bore.job.practices import TOPICS, Practice, practice
 from redline_bore.job.redline import clearance_doubt
@@ -146,8 +147,8 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
         ("no hone check", [r.cylinder for r in rows if not light and r.final_mm is None]),
         ("not at size", [r.cylinder for r in rows if _short_of_size(r)]),
         ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -0.0005]),
-        ("clearance out of its window", [r.cylinder for r in rows if r.decision is Decision.OUT]),
-        ("clearance too close to its window's edge", [r.cylinder for r in rows if r.decision is Decision.TOO_CLOSE]),
+        ("clearance out of its window", [r.cylinder for r in rows if _clearance_is(r, Decision.OUT)]),
+        ("clearance too close to its window's edge", [r.cylinder for r in rows if _clearance_is(r, Decision.TOO_CLOSE)]),
         (
             "not gauged under the plate when finished",
             [r.cylinder for r in rows if not light and _done(r) and r.final is None],
@@ -160,6 +161,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
             "finish out of its window",
             [r.cylinder for r in rows if r.finish.stage == "after" and r.finish.where(Decision.OUT)],
         ),
+        ("ring gap under the least for its duty: file it", [r.cylinder for r in rows if _gap_short(state, r)]),
         ("ring gaps not booked", [r.cylinder for r in rows if (light or _done(r)) and r.rings is None]),
     ):
         if numbers:
@@ -172,6 +174,20 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
         notes.append("The clearance window is narrower than twice the gauge's doubt: no reading can be called in.")
     notes += [words for what, words in CARES.items() if what not in {c.what for c in state.cares}]
     return tuple(notes)
+
+
+def _clearance_is(row: SheetRow, decision: Decision) -> bool:
+    """A hole that is short of its size is told of by that alone."""
+    return row.decision is decision and not _short_of_size(row)
+
+
+def _gap_short(state: JobState, row: SheetRow) -> bool:
+    """A ring's gap lies under what its duty wants by more than the feeler leaves open."""
+    if row.rings is None:
+        return False
+    least = rings_of(state, row.final_mm or state.block.bore_mm)
+    room = state.figures.number("gauging.feeler_u")
+    return row.rings.top_mm < least.top_mm - room or (row.rings.second_mm or least.second_mm) < least.second_mm - room
 
 
 def _done(row: SheetRow) -> bool:
