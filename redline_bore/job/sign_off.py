@@ -207,7 +207,7 @@ def advise(state: JobState, show: Show) -> Advice:
     """What keeps the job from being signed off, or that it can be."""
     sheet, stamp = sheet_of(state), state.stamp("sign_off")
     sentence, mark = _sentence(state, sheet, stamp)
-    button = "" if stamp is not None or not can_sign(sheet) else "Sign off"
+    button = "" if state.closed or not can_sign(sheet) else "Sign off"
     numbered = tuple(f"{i}. {point}" for i, point in enumerate(sheet.open_points, start=1))
     how = ("Close a point, or take it upon yourself: M, accept 1 and why.",) if numbered and not state.closed else ()
     return Advice(

@@ -232,13 +232,7 @@ def test_the_next_job_of_the_family_begins_from_what_it_taught(state_of):
 
 def test_the_plan_says_that_its_rate_is_the_familys(state_of):
     base = state_of("2044")
-    forecast = hone_model.Forecast
-    found = hone_model.learned_of(replace(base, checks=(), memo={},
-                                          lessons=(e.Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",)),)), 1)  # fmt: skip
-    assert found.low_mm < found.rate_mm < found.high_mm
-
-    class Plan:
-        limits = ()
-
-    notes = _plan_notes(base, forecast(1, hone_model.wall_now(base, 1), Plan(), found, 1.0, 1.0), MM)
-    assert any("this family's, from job 2036" in n for n in notes)
+    state = replace(base, checks=(), memo={}, lessons=(e.Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",)),))
+    found = hone_model.forecast(state, 1)
+    assert found.learned.low_mm < found.learned.rate_mm < found.learned.high_mm
+    assert any("this family's, from job 2036" in n for n in _plan_notes(state, found, MM))
