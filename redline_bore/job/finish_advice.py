@@ -406,7 +406,9 @@ def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
         told = f"{promised.included_deg:.1f}°"
         if abs(promised.included_deg - seen.included_deg) > max(seen.u_deg, f.number("finish.apart_deg")):
             mark = Mark.LOOK
-            notes.append(f"The set-up promises {told}: look at the true turns and strokes, and that the picture's axis is upright.")
+            notes.append(
+                f"The set-up promises {told}: look at the true turns and strokes, and that the picture's axis is upright."
+            )
     return Advice(
         f"Call · crosshatch {cylinder}", sentence,
         (

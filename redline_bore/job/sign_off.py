@@ -148,7 +148,10 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
         ("not at size", [r.cylinder for r in rows if _short_of_size(r)]),
         ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -0.0005]),
         ("clearance out of its window", [r.cylinder for r in rows if _clearance_is(r, Decision.OUT)]),
-        ("clearance too close to its window's edge", [r.cylinder for r in rows if _clearance_is(r, Decision.TOO_CLOSE)]),
+        (
+            "clearance too close to its window's edge",
+            [r.cylinder for r in rows if _clearance_is(r, Decision.TOO_CLOSE)],
+        ),
         (
             "not gauged under the plate when finished",
             [r.cylinder for r in rows if not light and _done(r) and r.final is None],

@@ -47,7 +47,9 @@ def test_sheets_and_jobs_are_written(run, tmp_path):
         assert code == 0, err
         assert (tmp_path / name).read_bytes().startswith(mark)
     html = (tmp_path / "s.html").read_text()
-    assert html.count("<svg") == 2 and "3.2703" in html
+    assert html.count("<svg") == 2 and "3.2703" in html and "The walls as traced" in html
+    assert run("sheet", "--for", "shop", "--job", "2036", "--to", str(tmp_path / "shop.html"))[0] == 0
+    assert (tmp_path / "shop.html").read_text().count("<svg") == 4  # the walls unrolled as well
     assert (
         "83.06"
         in (
@@ -96,6 +98,8 @@ def test_the_demo_command_writes_them_once(tmp_path, capsys):
         (["call", "--job", "2041", "--over", "big"], "not a length"),
         (["sheet", "--job", "2036", "--to", "/nowhere/s.pdf"], "cannot be written"),
         (["sheet", "--job", "2036", "--to", "s.doc"], "does not say what to write"),
+        (["finish", "--job", "2036", "--to", "f.pdf"], "does not say what to write"),
+        (["finish", "--job", "2036", "--trace", "3", "--to", "f.csv"], "is no trace; traces: "),
         (["new", "--number", "2051", "--bore", "x"], "stroke_mm: stroke is needed"),
         (["new", "--number", "2041", *CARD], "already"),
         (["import", "/nowhere/r.csv", "--job", "2041"], "cannot be read"),
@@ -131,6 +135,34 @@ def test_the_stock_ledger_goes_to_a_csv(run, tmp_path):
     assert [r.split(",")[:2] for r in rows[1:]] == [["1", "bored"], ["1", "coarse"], ["2", "bored"], ["2", "coarse"]]
     code, _, err = run("stock", "--job", "2044", "--to", str(tmp_path / "s.pdf"))
     assert code == 2 and "ends in .csv" in err and not (tmp_path / "s.pdf").exists()
+
+
+def test_the_finish_and_its_traces_go_out_and_are_read_again(run, tmp_path):
+    assert run("finish", "--job", "2036", "--to", str(tmp_path / "f.csv"))[0] == 0
+    rows = [line.split(",") for line in (tmp_path / "f.csv").read_text().splitlines()]
+    seq, head = rows[1][0], rows[0]
+    for name in ("t.x3p", "t.sdf", "t.csv"):
+        assert run("finish", "--job", "2036", "--trace", seq, "--to", str(tmp_path / name))[0] == 0
+        code, out, _ = run_trace(run, str(tmp_path / name), "--json")
+        values = json.loads(out)["values"]
+        assert code == 0 and values["Rk"] == pytest.approx(float(rows[1][head.index("Rk_um")]), rel=1e-3)
+    code, out, _ = run_trace(run, str(tmp_path / "t.x3p"))
+    assert "Rvk" in out and "um" in out
+    bare = tmp_path / "bare.txt"
+    bare.write_text("\n".join((tmp_path / "t.csv").read_text().splitlines()[1:]))
+    code, _, err = run_trace(run, str(bare))
+    assert code == 2 and "does not state its units" in err
+    assert run_trace(run, str(bare), "--units", "mm", "um")[0] == 0
+
+
+def run_trace(run, *words):
+    return run("trace", *words)
+
+
+def test_a_signed_job_takes_no_readings_from_a_file(run, tmp_path):
+    (tmp_path / "r.csv").write_text("cylinder,depth_mm,clock_deg,diameter_mm\n1,24,0,83.07\n")
+    code, _, err = run("import", str(tmp_path / "r.csv"), "--job", "2036")
+    assert code == 2 and "is closed" in err
 
 
 def test_a_job_with_sleeves_goes_out_and_in_from_the_command_line(run, tmp_path):

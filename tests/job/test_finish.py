@@ -36,7 +36,12 @@ ROUGH = TrueTexture(1.9, 6.0, 70.0, takes_um=0.015, fine_um=0.15)
 def traced(cylinder=1, wall=GOOD, strokes=0.0, depth=10.0, seed=1, source="profilometer"):
     heights = replace(wall, strokes=strokes or 0.0).trace(seed)
     return e.TraceBooked(
-        cylinder=cylinder, step_um=STEP_UM, heights=packed(heights), depth_mm=depth, plateau_strokes=strokes, source=source
+        cylinder=cylinder,
+        step_um=STEP_UM,
+        heights=packed(heights),
+        depth_mm=depth,
+        plateau_strokes=strokes,
+        source=source,
     )
 
 
@@ -93,7 +98,9 @@ def test_the_ring_makers_own_window_wins(on, state_of):
     assert finish_windows(state_of("2029"))["Rk"].high == 1.6  # a compressor's
 
 
-@pytest.mark.parametrize("duty, rz", [("everyday", 3.5), ("turbo", 7.0), ("nitrous", 7.0), ("marine", 3.5), ("alcohol", 8.0)])
+@pytest.mark.parametrize(
+    "duty, rz", [("everyday", 3.5), ("turbo", 7.0), ("nitrous", 7.0), ("marine", 3.5), ("alcohol", 8.0)]
+)
 def test_windows_go_by_duty(on, duty, rz):
     state = on()
     state = replace(state, book_in=replace(state.book_in, duty=duty), memo={})
@@ -162,7 +169,9 @@ def test_deep_marks_before_the_plateau_ask_for_a_longer_one(on):
 def test_too_close_is_neither_in_nor_out(on):
     state = on(traced(strokes=12.0))
     rk = finish_of(state, 1).of("Rk")
-    close = on(traced(strokes=12.0), e.FinishWindowStated(parameter="Rk", low_um=0.1, high_um=rk.mean * 1.02, source="x"))
+    close = on(
+        traced(strokes=12.0), e.FinishWindowStated(parameter="Rk", low_um=0.1, high_um=rk.mean * 1.02, source="x")
+    )
     judged = finish_of(close, 1).of("Rk")
     assert judged.decision is Decision.TOO_CLOSE and judged.side == "high" and not finish_of(close, 1).fine
     advice = finish_advice.advise(close, 1, MM)
@@ -184,7 +193,11 @@ def test_by_ra_and_rz_alone_the_figures_say_so(on):
 
 
 def test_strokes_since_the_trace_ask_for_another(on):
-    state = on(traced(strokes=4.0), e.CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.06,)), e.CheckLogged(cylinder=1, strokes=9.0, sizes_mm=(83.06,)))
+    state = on(
+        traced(strokes=4.0),
+        e.CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.06,)),
+        e.CheckLogged(cylinder=1, strokes=9.0, sizes_mm=(83.06,)),
+    )
     assert any("5 more plateau strokes: trace it again" in c for c in finish_advice.advise(state, 1, MM).changes)
 
 
@@ -211,7 +224,9 @@ def test_two_walls_of_one_ra_are_shown_for_what_they_are(on, state_of):
 def test_the_forecast_finds_what_the_strokes_take_and_reaches_the_windows(state_of):
     state = state_of("2036")
     found = plateau.foretold(state, 1, [state_of("2029")])
-    assert len(found.rate.pairs) == 6 and found.rate.low_um < 0.0150 < found.rate.high_um  # the made-up wall's own figure
+    assert (
+        len(found.rate.pairs) == 6 and found.rate.low_um < 0.0150 < found.rate.high_um
+    )  # the made-up wall's own figure
     assert found.sure is not None and found.sure[0] <= 12 and found.stretch_um is not None
     told = found.figures_after(12.0)
     for name in ("Rk", "Rvk"):

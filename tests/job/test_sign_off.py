@@ -144,7 +144,13 @@ def test_bad_input_is_refused_with_what_was_meant(reopened, text, words):
 
 
 @pytest.mark.parametrize(
-    "text, words", [("accept", "Say which"), ("accept 1", "with its reason"), ("accept 99 x", "no open point 99"), ("accept one x", "Say which")]
+    "text, words",
+    [
+        ("accept", "Say which"),
+        ("accept 1", "with its reason"),
+        ("accept 99 x", "no open point 99"),
+        ("accept one x", "Say which"),
+    ],
 )
 def test_accepting_wants_a_number_and_a_reason(state_of, text, words):
     with pytest.raises(InputError, match=words):

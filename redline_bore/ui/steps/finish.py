@@ -28,7 +28,7 @@ if TYPE_CHECKING:
 
 _TRACE = re.compile(
     r"trace\s+(?P<path>.+?)(?:\s+(?P<x>m|mm|[uµμ]m|nm|in|uin)\s+(?P<z>m|mm|[uµμ]m|nm|in|uin))?"
-    r"(?:\s+at\s+(?P<spot>top|middle|bottom|[\d.,]+))?(?:\s+(?P<when>before|after\s+[\d.]+))?",
+    r"(?:\s+at\s+(?P<spot>top|middle|bottom|[\d.,]+(?:mm|in)?))?(?:\s+(?P<when>before|after\s+[\d.]+))?",
     re.IGNORECASE,
 )
 TRACE_ENDINGS = (".x3p", ".sdf", ".csv", ".txt", ".prf")
