@@ -12,22 +12,16 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
 
-from redline_bore.core.block import faults_of
 from redline_bore.core.errors import BenchError, Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.job.codec import KINDS, record_to_plain
 from redline_bore.job.entries import (
-    BookInRevised,
-    DeckRead,
     Entry,
-    EntryRestored,
-    EntryStruck,
-    JobOpened,
     PhotoAttached,
     Record,
-    RunChecked,
 )
 from redline_bore.job.fold import fold
+from redline_bore.store.ledger_faults import ledger_faults
 from redline_bore.store.photos import PhotoBytes, photo_of
 
 FORMAT = "redline-bore-job"
@@ -106,7 +100,7 @@ def job_from_json(text: str, shipped: Figures) -> JobFile:
         for i, r in enumerate(ledger)
         if isinstance(r.entry, PhotoAttached) and not faults and r.entry.sha256 not in kept
     ]
-    if faults := faults + _ledger_faults(ledger):
+    if faults := faults + ledger_faults(ledger):
         raise FaultyInput(faults)
     try:
         fold(ledger, shipped)
@@ -137,39 +131,3 @@ def _path(loc: tuple[int | str, ...]) -> str:
 def _reason(error: Any) -> str:
     message = str(error["msg"])
     return message[0].lower() + message[1:]
-
-
-def _ledger_faults(ledger: tuple[Record, ...]) -> list[Fault]:
-    faults, cylinders = [], 0
-    for place, record in enumerate(ledger):
-        path, entry = f"ledger[{place}]", record.entry
-        if record.seq != place + 1:
-            faults.append(Fault(f"{path}.seq", f"is {record.seq}; entries are numbered 1, 2, 3 ... without a gap"))
-        if isinstance(entry, JobOpened) != (place == 0):
-            faults.append(Fault(f"{path}.entry", "a ledger begins with the opening of the job, once"))
-        if isinstance(entry, (JobOpened, BookInRevised)):
-            cylinders = entry.book_in.block.cylinders
-            faults += [Fault(f"{path}.entry.book_in.block.{f.path}", f.reason) for f in faults_of(entry.book_in.block)]
-        number = getattr(entry, "cylinder", None)
-        whole_set_up = isinstance(entry, RunChecked) and number == 0
-        if number is not None and not whole_set_up and not 1 <= number <= cylinders:
-            faults.append(Fault(f"{path}.entry.cylinder", f"is {number}; the block has 1 to {cylinders}"))
-        if isinstance(entry, (EntryStruck, EntryRestored, PhotoAttached)) and not 1 <= entry.seq < record.seq:
-            faults.append(
-                Fault(f"{path}.entry.seq", f"is {entry.seq}; only an earlier entry can be struck, restored or pictured")
-            )
-        faults += [Fault(f"{path}.entry.{name}", reason) for name, reason in _empty_figures(entry)]
-    return faults
-
-
-def _empty_figures(entry: Entry) -> list[tuple[str, str]]:
-    """Figures that an entry cannot be without, and rows of a deck that do not match."""
-    found = [
-        (name, "holds no figure") for name in ("sizes_mm", "speeds_rpm", "rows_mm") if getattr(entry, name, None) == ()
-    ]
-    if isinstance(entry, DeckRead):
-        if entry.rows_mm and (len({len(row) for row in entry.rows_mm}) != 1 or not entry.rows_mm[0]):
-            found.append(("rows_mm", "every row of a deck holds as many heights"))
-        if entry.bank not in (0, 1):
-            found.append(("bank", f"is {entry.bank}; a block has banks 0 and 1"))
-    return found

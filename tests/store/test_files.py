@@ -193,3 +193,35 @@ def test_files_are_written_whole_or_not_at_all(tmp_path):
         read_text(tmp_path / "bytes")
     with pytest.raises(EnvironmentTrouble, match="cannot be read"):
         read_text(tmp_path / "none")
+
+
+@pytest.mark.parametrize(
+    "kind, changes, path",
+    [
+        ("trace_booked", {"heights": "AAAA"}, "heights"),
+        ("trace_booked", {"step_um": -1.0}, "heights"),
+        ("trace_booked", {"plateau_strokes": -2.0}, "plateau_strokes"),
+        ("hatch_seen", {"up_deg": 400.0}, "up_deg"),
+        ("hatch_seen", {"confidence": 3.0}, "confidence"),
+        ("rings_gapped", {"top_mm": -0.1}, "top_mm"),
+        ("final_gauged", {"across_mm": [83.0]}, "across_mm"),
+        ("final_gauged", {"sizes_mm": []}, "sizes_mm"),
+    ],
+)
+def test_damage_to_the_finish_is_told_with_its_path(logbook, ledger_of, shipped, kind, changes, path):
+    ledger = ledger_of("2036")
+    table = json.loads(job_to_json(ledger, logbook.photos_of(ledger)))
+    place = next(i for i, r in enumerate(table["ledger"]) if r["entry"]["kind"] == kind)
+    table["ledger"][place]["entry"].update(changes)
+    with pytest.raises(FaultyInput) as told:
+        job_from_json(json.dumps(table), shipped)
+    assert f"ledger[{place}].entry.{path}" in {f.path for f in told.value.faults}
+
+
+def test_a_window_that_is_none_is_not_let_in(ledger_of, shipped):
+    table = json.loads(job_to_json(ledger_of("2041")))
+    last = table["ledger"][-1]
+    entry = {"kind": "finish_window_stated", "parameter": "Rk", "low_um": 2.0, "high_um": 1.0}
+    table["ledger"].append(last | {"seq": last["seq"] + 1, "entry": entry})
+    with pytest.raises(FaultyInput, match="is none"):
+        job_from_json(json.dumps(table), shipped)
