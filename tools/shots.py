@@ -73,7 +73,7 @@ class Camera:
 
 
 def gauge_pages(camera: Camera) -> None:
-    """The pages of the gauge step, the study read by two persons."""
+    """The pages of the gauge step."""
     session = camera.window.session
     camera.go("gauge", 2)
     camera.page("slice")
@@ -93,16 +93,6 @@ def gauge_pages(camera: Camera) -> None:
     camera.type("score catches at 30 to 110 clock 95 wide 12")
     camera.take("defects")
     camera.key(Qt.Key.Key_Backspace)  # the score was for the picture only
-    camera.page("study")
-    camera.key(Qt.Key.Key_Return)
-    chance = random.Random(5)
-    for who, reads_over in (("RM", 0.0), ("TB", 0.0006)):
-        session.set_person(who)
-        for size in (105.012, 105.007, 105.004):
-            for _ in range(5):
-                camera.type(f"{size + reads_over + chance.gauss(0.0, 0.0008):.4f}")
-    camera.take("gauge-study")
-    session.set_person("RM")
     camera.page("readings")
     session.bench.probe = None
 
@@ -114,9 +104,7 @@ def call_pages(camera: Camera) -> None:
     camera.take("call")
     camera.page("options")
     camera.take("call-options")
-    camera.page("shadow")
     session.set_rung(0.5)
-    camera.take("call-shadow")
     camera.page("ladder")
     camera.key(Qt.Key.Key_Up)
 
@@ -142,10 +130,6 @@ def work_2041(camera: Camera) -> None:
             camera.key(Qt.Key.Key_K)
     camera.key(Qt.Key.Key_Return)
     camera.take("bore")
-    camera.page("run")
-    camera.key(Qt.Key.Key_K)
-    camera.take("bore-run")
-    camera.page("cut")
     for cylinder in (1, 5, 3):
         session.select(cylinder)
         camera.type(f"{plan_of(session.job, cylinder, today()).target_mm or 0.0:.3f}")
@@ -195,6 +179,12 @@ def main(folder: Path) -> None:
         camera.go("gauge", 1)
         camera.page("second")
         camera.take("second-opinion")
+        camera.go("finish", 1)
+        camera.take("finish")
+        camera.page("plateau")
+        camera.take("finish-plateau")
+        camera.page("hatch")
+        camera.take("finish-crosshatch")
         camera.go("sign_off", 1)
         camera.take("sign-off")
         camera.window.close()

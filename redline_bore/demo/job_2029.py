@@ -14,6 +14,9 @@ from redline_bore.job import entries as e
 from redline_bore.store.logbook import Logbook
 
 PLATEAU_STROKES = 10.0
+HATCHES = {  # as read from demo/pictures
+    1: (17.51, 17.05, 1.31, 0.890), 2: (17.29, 18.08, 1.27, 0.855), 3: (17.98, 17.41, 1.34, 0.864), 4: (16.76, 17.37, 1.29, 0.874),
+}  # fmt: skip
 CLEARANCE_MM = 0.070
 
 
@@ -102,9 +105,9 @@ def _hone(w: Writer) -> None:
     )
     w.book(
         e.HoneSet(
-            machine="vertical", rpm=170.0, strokes_per_min=50.0, over_top_mm=24.0, over_bottom_mm=18.0, load=20.0
+            machine="vertical", rpm=170.0, strokes_per_min=80.0, over_top_mm=24.0, over_bottom_mm=18.0, load=20.0
         ),
-        typed="hone vertical rpm 170 strokes 50 over 24 18 load 20",
+        typed="hone vertical rpm 170 strokes 80 over 24 18 load 20",
     )
     for cylinder, finish in enumerate(FINISH_2029, start=1):
         for strokes, left in ((0, 0.079), (10, 0.060), (20, 0.0405), (30, 0.0215), (40, 0.0025)):
@@ -128,6 +131,11 @@ def _finish(w: Writer) -> None:
     chance, wall = random.Random(SEED + 291), wall_2029(FINISH_2029, False)
     for cylinder in range(1, 5):
         trace_wall(w, "2029", cylinder, PLATEAU_STROKES, ("top", "middle", "bottom"))
+    for cylinder, (up, down, u, confidence) in HATCHES.items():
+        w.picture(
+            e.HatchSeen(cylinder=cylinder, up_deg=up, down_deg=down, u_deg=u, confidence=confidence),
+            f"2029-{cylinder}.png",
+        )
     w.book(e.StepStamped(step="finish", initials=WHO))
     for cylinder in range(1, 5):
         down, across = (

@@ -16,7 +16,7 @@ from redline_bore.job import entries as e
 from redline_bore.store.logbook import Logbook
 
 PLATEAU_STROKES = 12.0
-HATCHES = {1: (17.10, 16.44, 1.0, 0.840), 2: (16.95, 17.31, 1.01, 0.847)}  # as the program reads demo/pictures
+HATCHES = {1: (17.10, 16.44, 1.0, 0.840), 2: (16.95, 17.31, 1.01, 0.847)}  # as read from demo/pictures
 
 
 def job_2036(logbook: Logbook, figures: Figures) -> None:
@@ -77,7 +77,7 @@ def _finish_2036(w: Writer) -> None:
     for cylinder, (up, down, u, confidence) in HATCHES.items():
         w.picture(
             e.HatchSeen(cylinder=cylinder, up_deg=up, down_deg=down, u_deg=u, confidence=confidence),
-            f"wall-{cylinder}.png",
+            f"2036-{cylinder}.png",
         )
     w.book(e.StepStamped(step="finish", initials=WHO))
     wall = wall_2036(FINISH_2036, False)

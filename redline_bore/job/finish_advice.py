@@ -211,7 +211,7 @@ def windows_page(state: JobState, show: Show) -> Advice:
         )
         for n, w in windows.items()
     )
-    notes = [f"Windows by {windows['Rk'].source}.", "The ring maker's own: M, then window Rvk 1.2 2.0 (µm)."]
+    notes = [f"Windows: {windows['Rk'].source}.", "The ring maker's own: M, then window Rvk 1.2 2.0 (µm)."]
     return Advice(
         "Call · block", sentence, figures, tuple(notes), _windows_working(state, show), _button(state), CARE, mark
     )

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from redline_bore.core.fit import Decision
 from redline_bore.core.stock import RateChange, block_off_temperature, taper_growth
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.doubt import reading_doubt
+from redline_bore.job.finish import finish_of, traces_before
 from redline_bore.job.hone import Progress, out_of_family, progress_of
 from redline_bore.job.hone_setup import HAND, kinematics_of, rate_of
 from redline_bore.job.hone_steps import PEAKS_ONLY, stages_of, stones_of
@@ -109,6 +111,11 @@ def _plateau_sentence(state: JobState, p: Progress, to_end: float, show: Show) -
     low, high = (int(v) for v in state.figures.row("honing.plateau_strokes"))
     done = int(p.checks[-1].strokes) if p.checks else 0
     left = int(to_end / plateau_rate(state, p))
+    if not done and _valleys_missing(state, p.cylinder):
+        return (
+            "Stop before the plateau: Rz is under its window. The Finish step says what a coarser step costs.",
+            Mark.STOP,
+        )
     if done >= high:
         return f"{done} light strokes are done: stop, let it cool, gauge; then trace it.", Mark.LOOK
     if left < max(low - done, 1):
@@ -116,6 +123,13 @@ def _plateau_sentence(state: JobState, p: Progress, to_end: float, show: Show) -
     most = min(high - done, left)
     least = max(min(low - done, most), 1)
     return f"{least} to {most} light strokes for the plateau. Stop at {least}, gauge and trace.", Mark.PLAIN
+
+
+def _valleys_missing(state: JobState, cylinder: int) -> bool:
+    """A trace taken before the plateau says that the valleys are not there."""
+    found = finish_of(state, cylinder)
+    rz = found.of("Rz")
+    return found.stage == "before" and rz is not None and (rz.decision, rz.side) == (Decision.OUT, "low")
 
 
 def _strokes_sentence(p: Progress) -> tuple[str, Mark]:
@@ -182,6 +196,10 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
     notes = [f"Way out: {w.title[:1].lower()}{w.title[1:]}: {w.told}." for w in _out(state, p, show)]
     notes += [f"Do not run it: {text}." for text in kinematics_of(state).stops]
     notes += _step_notes(state, p)
+    if in_plateau(state, p) and not any(c.strokes for c in p.checks) and not traces_before(state, p.cylinder):
+        notes.append(
+            "Not traced yet: trace it before the plateau (PgDn); valleys that are not there now never will be."
+        )
     if p.projection is not None and not p.projection.rate.is_interval:
         notes.append(f"{len(p.checks)} checks: the spread is the range of slopes. Five give an interval.")
     if p.rate is not None and p.rate.fallen:

@@ -59,6 +59,19 @@ class SheetRow:
     finish: WallFinish
     rings: RingsGapped | None
 
+    @property
+    def short(self) -> bool:
+        """There is a size, and metal left before the redline: by the last check, or by the final gauging beyond its doubt."""
+        redline = self.progress.redline.size_mm
+        if self.final is not None and redline is not None:
+            return redline - self.final.largest_mm > (self.doubt_mm or 0.0) + 0.0015
+        return self.final_mm is not None and not (self.progress.at_size or self.progress.over)
+
+    @property
+    def stands(self) -> str:
+        """How the clearance stands, in a word."""
+        return "not at size" if self.short else "not known" if self.decision is None else str(self.decision)
+
 
 @dataclass(frozen=True)
 class Sheet:
@@ -145,7 +158,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
         ("not gauged", [r.cylinder for r in rows if not r.shape.levels]),
         ("piston not measured", [r.cylinder for r in rows if not light and state.piston(r.cylinder) is None]),
         ("no hone check", [r.cylinder for r in rows if not light and r.final_mm is None]),
-        ("not at size", [r.cylinder for r in rows if _short_of_size(r)]),
+        ("not at size", [r.cylinder for r in rows if r.short]),
         ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -0.0005]),
         ("clearance out of its window", [r.cylinder for r in rows if _clearance_is(r, Decision.OUT)]),
         (
@@ -181,7 +194,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
 
 def _clearance_is(row: SheetRow, decision: Decision) -> bool:
     """A hole that is short of its size is told of by that alone."""
-    return row.decision is decision and not _short_of_size(row)
+    return row.decision is decision and not row.short
 
 
 def _gap_short(state: JobState, row: SheetRow) -> bool:
@@ -195,10 +208,6 @@ def _gap_short(state: JobState, row: SheetRow) -> bool:
 
 def _done(row: SheetRow) -> bool:
     return row.final_mm is not None
-
-
-def _short_of_size(row: SheetRow) -> bool:
-    return row.final_mm is not None and not (row.progress.at_size or row.progress.over)
 
 
 def pictures_a_row(cylinders_there: int) -> int:
@@ -257,7 +266,7 @@ def _all_done(sheet: Sheet) -> tuple[str, Mark]:
 def _line(row: SheetRow, show: Show) -> FigureLine:
     if row.clearance_mm is None or row.doubt_mm is None:
         return FigureLine(f"{row.cylinder} clearance", "not known", Mark.LOOK)
-    if _short_of_size(row) and row.final is None:
+    if row.short:
         return FigureLine(f"{row.cylinder} clearance", "not at size yet", Mark.LOOK)
     marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
     return FigureLine(

@@ -324,3 +324,15 @@ def test_struck_traces_count_no_more(ledger_of, shipped):
     seq = book[-1].seq
     assert finish_of(after(book, shipped), 1).stage == "after"
     assert finish_of(after(book, shipped, e.EntryStruck(seq=seq)), 1).stage == "none"
+
+
+def test_the_hone_asks_for_a_trace_before_the_plateau_and_stops_where_it_says_no(on):
+    from redline_bore.job import hone_advice
+
+    begun = e.CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.063, 83.063))
+    asked = hone_advice.advise(on(begun), 1, MM)
+    assert any("trace it before the plateau" in c for c in asked.changes)
+    fine = hone_advice.advise(on(begun, traced()), 1, MM)
+    assert not any("trace it before the plateau" in c for c in fine.changes) and fine.mark is not Mark.STOP
+    stopped = hone_advice.advise(on(begun, traced(wall=SHALLOW)), 1, MM)
+    assert stopped.mark is Mark.STOP and "Stop before the plateau" in stopped.sentence

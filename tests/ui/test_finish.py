@@ -172,7 +172,7 @@ def test_a_picture_is_read_and_kept(launch, monkeypatch, tmp_path):
     from redline_bore.demo import pictures
 
     source = next(p for p in pictures.__path__)
-    shutil.copy(f"{source}/wall-1.png", tmp_path / "mine.png")
+    shutil.copy(f"{source}/2036-1.png", tmp_path / "mine.png")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(tmp_path / "mine.png"), ""))
     launch.session.select(2)
     launch.key(K.Key_I, CTRL)

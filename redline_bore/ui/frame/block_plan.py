@@ -157,12 +157,13 @@ def _at_sign_off(state: JobState, show: Show) -> list[BoreLook]:
     looks = []
     for row in sheet_of(state).rows:
         figure = show.size(row.clearance_mm) if row.clearance_mm is not None else "—"
+        left = row.progress.left_mm
         word = {"in": "clearance in", "out": "clearance out"}.get(str(row.decision), "too close to call")
         mark = {"in": Mark.SOUND, "out": Mark.STOP}.get(str(row.decision), Mark.LOOK)
         if row.clearance_mm is None:
             word = "no clearance"
-        elif row.final is None and not (row.progress.at_size or row.progress.over):
-            word, mark = "not at size", Mark.LOOK
+        elif row.short:
+            figure, word, mark = "—" if left is None else show.size(left), "left to size", Mark.LOOK
         looks.append(
             BoreLook(row.cylinder, _worst_fit(state, row.cylinder), figure, word, mark, row.final_mm is not None)
         )

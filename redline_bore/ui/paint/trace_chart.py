@@ -165,7 +165,7 @@ def draw_together(
         return
     told = f"roughness, {texture_unit(show)}, middle {len(texture.profile.family) * texture.profile.step_um / 1000:.1f} mm; band: the core that carries"
     under = QRectF(left.left(), left.bottom() + px(2), left.width(), px(18))
-    pencil.text(under, told, 12, "graphite", align=LEFT | MIDDLE)
+    pencil.text(under, pencil.fitted(told, left.width()), 12, "graphite", align=LEFT | MIDDLE)
     if texture.family.Rk <= 0.0:
         flat = "no core: the line lies on a flat"
         pencil.label(left.center().x(), left.top() + px(12), flat, 12, "look", align=CENTRE, ground="sheet")
