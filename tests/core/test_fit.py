@@ -99,3 +99,17 @@ def test_a_window_upside_down_is_refused():
 def test_a_dome_bigger_than_the_chamber_is_refused():
     with pytest.raises(InputError, match="dome"):
         volumes.compression_ratio(92, 90, volumes.Chamber(10, -40, 93, 1, 0.2))
+
+
+@given(st.floats(-5.0, 5.0), st.floats(0.0, 2.0), st.floats(0.01, 2.0), st.floats(0.0, 1.0))
+def test_a_figure_of_the_finish_is_decided_like_a_clearance(value, low, wide, u):
+    found, high = fit.decide(value, low, low + wide, u), low + wide
+    if found is Decision.IN:
+        assert low + u < value < high - u
+    elif found is Decision.OUT:
+        assert value < low - u or value > high + u
+    else:
+        assert min(abs(value - low), abs(value - high)) <= u + 1e-12
+    window = ClearanceWindow(low, high, "x")
+    if u > 1e-6 and abs(abs(value - low) - u) > 1e-6 and abs(abs(value - high) - u) > 1e-6:
+        assert found is fit.guard_band(value, window, u)

@@ -23,6 +23,8 @@ from redline_bore.job.finish import (
     traces_before,
     twins_of,
 )
+from redline_bore.job.hone_steps import PEAKS_ONLY, stones_of
+from redline_bore.job.practices import options
 from redline_bore.job.typed_finish import entry_at_finish
 from redline_bore.job.where import Where
 from tests.job.benches import after, longer
@@ -336,3 +338,99 @@ def test_the_hone_asks_for_a_trace_before_the_plateau_and_stops_where_it_says_no
     assert not any("trace it before the plateau" in c for c in fine.changes) and fine.mark is not Mark.STOP
     stopped = hone_advice.advise(on(begun, traced(wall=SHALLOW)), 1, MM)
     assert stopped.mark is Mark.STOP and "Stop before the plateau" in stopped.sentence
+
+
+# -- what is said in the rarer cases -----------------------------------------------------------------------------------
+
+
+def test_the_windows_page_says_what_is_out_close_or_missing(on):
+    assert "not traced since the plateau" in finish_advice.windows_page(on(traced(strokes=12.0)), MM).sentence
+    both = [traced(c, strokes=12.0, seed=c) for c in (1, 2)]
+    rk = finish_of(on(*both), 1).of("Rk").mean
+    close = on(*both, e.FinishWindowStated(parameter="Rk", low_um=0.1, high_um=rk * 1.01, source="x"))
+    page = finish_advice.windows_page(close, MM)
+    assert "too close to call. Trace more spots" in page.sentence and page.mark is Mark.LOOK
+    assert any(", own" in line.value for line in page.figures)
+
+
+def test_rz_that_may_be_short_asks_for_another_spot(on):
+    state = on(traced())
+    rz = finish_of(state, 1).of("Rz").mean
+    close = on(traced(), e.FinishWindowStated(parameter="Rz", low_um=rz * 1.01, high_um=12.0, source="x"))
+    advice = finish_advice.advise(close, 1, MM)
+    assert advice.mark is Mark.LOOK and "Trace another spot before the plateau" in advice.sentence
+    fine = on(traced(), e.FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x"))
+    assert "has the valleys it needs" in finish_advice.advise(fine, 1, MM).sentence
+
+
+def test_flags_of_a_trace_are_told(on):
+    import numpy as np
+
+    z = replace(GOOD, strokes=12.0).trace(3)
+    arc = z + 60.0 * np.linspace(-1, 1, len(z)) ** 2
+    dirty = z.copy()
+    dirty[5600:5604] += 9.0
+    short = z[:9700]
+    for heights, words in ((arc, "taken out by a parabola"), (dirty, "dirt perhaps"), (short, "less than 4 mm")):
+        entry = e.TraceBooked(cylinder=1, step_um=STEP_UM, heights=packed(heights), depth_mm=10.0, plateau_strokes=12.0)
+        assert any(words in c for c in finish_advice.advise(on(entry), 1, MM).changes), words
+
+
+def path_page(state, found):
+    return finish_advice.plateau_page(state, 1, found, "", False, MM)
+
+
+def test_the_plateau_page_in_every_place_a_wall_can_stand(on):
+    state = on(traced())
+    found = plateau.foretold(state, 1)
+    assert found.stretch_um is not None
+    low, high = found.stretch_um
+    done = replace(found, stretch_um=(0.0, high), had=0.0)
+    assert "in its windows as traced" in path_page(state, done).sentence
+    past = replace(found, stretch_um=(low, low + 1e-6), had=200.0)
+    assert "past its windows. Stop" in path_page(state, past).sentence and path_page(state, past).mark is Mark.STOP
+    wide = replace(found.rate, low_um=found.rate.um, high_um=found.rate.um)
+    there = replace(found, rate=wide, stretch_um=(0.01, 5.0), had=40.0)
+    assert "are done. Trace it" in path_page(state, there).sentence
+    sure = replace(found, rate=wide, stretch_um=(0.2, 5.0), had=0.0)
+    page = path_page(state, sure)
+    assert "more plateau strokes, then trace" in page.sentence and page.mark is Mark.PLAIN
+    narrow = replace(
+        found, rate=replace(wide, low_um=wide.um / 3, high_um=wide.um * 3), stretch_um=(0.2, 0.21), had=0.0
+    )
+    assert narrow.sure is None and "strokes to metal is not known well" in path_page(state, narrow).sentence
+    apart = replace(found, stretch_um=None, failing=(plateau.Failing("Rk", 1.0, "apart", found.windows["Rk"]),))
+    assert "never all at once" in path_page(state, apart).sentence
+    never = replace(found, stretch_um=None, failing=(plateau.Failing("Rk", 3.0, "high", found.windows["Rk"]),))
+    page = path_page(state, never)
+    assert "Rk never comes into its window: 3.00 at the nearest" in page.sentence and page.mark is Mark.STOP
+
+
+def test_probability_and_twins_are_told(on, state_of):
+    state = state_of("2036")
+    page = finish_advice.paper_page(state, 1, twins_of(state, [state_of("2029")]), MM)
+    assert any("Ra alone would call them alike" in c for c in page.changes)
+    alone = finish_advice.paper_page(on(traced(strokes=12.0)), 1, None, MM)
+    assert not any("alike" in c for c in alone.changes)
+    assert "Trace cylinder 1 first" in finish_advice.paper_page(on(), 1, None, MM).sentence
+
+
+def test_a_crosshatch_too_flat_or_too_steep_says_what_it_does(on):
+    for up, words in ((9.0, "drags it up to burn"), (30.0, "wears them")):
+        seen = e.HatchSeen(cylinder=1, up_deg=up, down_deg=up, u_deg=1.0, confidence=0.9)
+        page = finish_advice.hatch_page(on(seen), 1, MM)
+        assert page.mark is Mark.LOOK and any(words in c for c in page.changes)
+    unset = replace(
+        on(e.HatchSeen(cylinder=1, up_deg=17.0, down_deg=17.0, u_deg=1.0, confidence=0.9)), hone=None, memo={}
+    )
+    page = finish_advice.hatch_page(unset, 1, MM)
+    assert any(line.label == "promised by the set-up" and line.value == "not known" for line in page.figures)
+
+
+def test_a_practice_without_a_plateau_has_nothing_to_foretell(on):
+    for name in (p.name for p in options("honing")):
+        other = on(e.PracticeChosen(topic="honing", name=name), traced(strokes=None))
+        if stones_of(other)[-1] not in PEAKS_ONLY:
+            with pytest.raises(InputError, match="no plateau step"):
+                plateau.foretold(other, 1)
+            assert strokes_had(other, 1) is None

@@ -120,3 +120,49 @@ def test_an_empty_logbook_begins_with_an_empty_card(bench_on, tmp_path):
     fill(bench, **CARD)
     bench.key(Qt.Key.Key_Return)
     assert bench.session.state.number == "2050"
+
+
+def test_a_family_that_was_signed_off_offers_what_it_taught(card):
+    step = card.window.steps["book_in"]
+    item = next(step.library.item(i) for i in range(5) if "2036" in step.library.item(i).text())
+    step.library.itemClicked.emit(item)
+    fill(card, number="3036", owner="Tarn mill")
+    told = card.window.card._advice
+    assert told.sentence == "Ready to book in." and "This family taught 9 figures, in job 2036" in told.changes[0]
+    assert any("plateau strokes, brush 600: 12" in c for c in told.changes)
+    card.key(Qt.Key.Key_F2)  # W is a letter here
+    assert "finish reached" in card.window.panel.body.text()
+    card.key(Qt.Key.Key_F2)
+    step.fields["owner"].setFocus()
+    card.key(Qt.Key.Key_Return)
+    state = card.session.state
+    assert state.number == "3036" and len(state.lessons) == 9
+    assert any(type(r.entry).__name__ == "FamilyOffered" for r in card.session.records)
+
+
+def test_a_family_without_a_signed_job_offers_nothing(card):
+    step = card.window.steps["book_in"]
+    item = next(step.library.item(i) for i in range(5) if "2044" in step.library.item(i).text())
+    step.library.itemClicked.emit(item)
+    fill(card, number="3044", owner="Tarn mill")
+    assert not any("family taught" in c for c in card.window.card._advice.changes)
+    card.key(Qt.Key.Key_Return)
+    assert card.session.state.number == "3044" and card.session.state.lessons == ()
+
+
+def test_what_a_family_taught_is_proposed_at_the_hone_and_told_at_the_finish(card):
+    from redline_bore.job import hone_setup
+
+    step = card.window.steps["book_in"]
+    item = next(step.library.item(i) for i in range(5) if "2036" in step.library.item(i).text())
+    step.library.itemClicked.emit(item)
+    fill(card, number="3036", owner="Tarn mill")
+    card.key(Qt.Key.Key_Return)
+    card.go("hone")
+    card.session.set_page("set_up")
+    card.type("stones diamond 200 4 x 6mm long 95mm")
+    card.type("hone vertical")
+    assert card.session.state.hone.over_top_mm == pytest.approx(26.0)
+    assert hone_setup.usual_over(card.session.state)[0] == pytest.approx(26.0)
+    card.go("finish")
+    assert any("This family before: plateau strokes" in c for c in card.window.card._advice.changes)

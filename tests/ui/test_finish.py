@@ -3,7 +3,7 @@
 import shutil
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog
 
 from redline_bore.core.texture.profile import even_trace
@@ -11,6 +11,10 @@ from redline_bore.job import entries as e
 from redline_bore.job.finish import finish_of
 from redline_bore.job.sign_off import sheet_of
 from redline_bore.store.traces.files import write_trace
+from redline_bore.ui.steps.finish_pages.all_cylinders import HEAD_PX, TITLE_PX, AllView
+from redline_bore.ui.steps.finish_pages.hatch import HatchView
+from redline_bore.ui.steps.finish_pages.paper import PaperView, TwinsView
+from redline_bore.ui.steps.finish_pages.trace import TraceView
 from tests.vectors.texture_cases import HERE
 
 K, CTRL = Qt.Key, Qt.KeyboardModifier.ControlModifier
@@ -220,3 +224,74 @@ def test_a_trace_from_before_the_plateau_stops_a_wall_without_valleys(bench_on, 
     view = page(bench, "plateau")
     bench.bot.waitUntil(lambda: view.now()[0] is not None, timeout=15000)
     assert "Unreachable from here" in bench.call or "never comes into its window" in bench.call
+
+
+# -- with the mouse, and broken off ----------------------------------------------------------------------------------
+
+
+def test_a_click_picks_a_spot_or_a_cylinder(launch):
+    view = launch.window.step.page.findChildren(TraceView)[0]
+    launch.bot.mouseClick(view, Qt.MouseButton.LeftButton, pos=view._spot_box(2).center().toPoint())
+    assert launch.session.bench.spot == 2
+    rows = page(launch, "all").findChildren(AllView)[0]
+    assert rows.said() == "cylinder 1 in its windows; cylinder 2 in its windows"
+    _names, high = rows._layout()
+    second = launch.window.theme.px(HEAD_PX + TITLE_PX) + 1.5 * high
+    launch.bot.mouseClick(rows, Qt.MouseButton.LeftButton, pos=QPoint(200, round(second)))
+    assert launch.session.bench.cylinder == 2
+    launch.bot.mouseClick(rows, Qt.MouseButton.LeftButton, pos=QPoint(200, 2))
+    assert launch.session.bench.cylinder == 2  # the heading is nobody's
+
+
+def test_the_views_are_read_aloud(launch):
+    assert "Rk" in launch.window.step.page.findChildren(TraceView)[0].said()
+    paper = page(launch, "paper")
+    launch.bot.waitUntil(lambda: "differs" in paper.findChildren(TwinsView)[0].said(), timeout=8000)
+    assert (
+        paper.findChildren(PaperView)[0].said() in ("no plain knee",)
+        or "percent" in paper.findChildren(PaperView)[0].said()
+    )
+    assert "degrees included" in page(launch, "hatch").findChildren(HatchView)[0].said()
+
+
+def test_a_job_without_traces_shows_what_to_do_on_every_page(bench_on):
+    bench = bench_on("2041")
+    bench.go("finish")
+    for name in ("trace", "all", "plateau", "paper", "hatch"):
+        view = page(bench, name)
+        assert view.isVisible() and bench.call
+    assert "No picture of this wall" in bench.call
+    page(bench, "paper")
+    assert "Trace cylinder 1 first" in bench.call
+    page(bench, "all")
+    assert "not traced since the plateau" in bench.call
+    bench.key(K.Key_Return)
+    assert "Nothing is typed: Space traces" in bench.said
+
+
+def test_esc_breaks_the_forecast_off(launch):
+    launch.type("picture")
+    launch.key(K.Key_Escape)
+    launch.session.set_page("plateau")
+    view = launch.window.step.page
+    if view.stop():  # else it was there at once
+        assert "broken off" in view.now()[1] and view.now()[0] is None
+        assert not view.stop()
+    launch.settle()
+
+
+def test_an_unplugged_profilometer_is_said_and_books_nothing(launch):
+    connected(launch)
+    before = len(launch.session.records)
+    launch.window.profilometer.let_go()
+    launch.key(K.Key_Space)
+    launch.settle()
+    assert len(launch.session.records) == before and launch.said
+
+
+def test_a_picture_of_the_finish_goes_out(launch, tmp_path):
+    folder = tmp_path / "out"
+    folder.mkdir()
+    launch.window.commands.write_pictures(folder)
+    names = sorted(p.name for p in folder.iterdir())
+    assert "2036-1-trace-and-curve.png" in names and "2036-1-trace-and-curve.svg" in names

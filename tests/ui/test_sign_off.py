@@ -2,12 +2,14 @@
 
 import json
 import re
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog
+from PyQt6.QtWidgets import QFileDialog, QPushButton
 
 from redline_bore.ui.exports import EXPORTS
+from tests.ui.gauging import connect
 
 
 @pytest.fixture
@@ -76,3 +78,90 @@ def test_an_unfinished_job_cannot_be_signed_off(bench):
     bench.go("sign_off")
     bench.key(Qt.Key.Key_Return)
     assert "without a final size" in bench.said and bench.session.state.stamp("sign_off") is None
+
+
+@pytest.fixture
+def railcar(bench_on):
+    """Job 2044 at its sign-off, nothing finished."""
+    bench = bench_on("2044")
+    bench.go("sign_off")
+    bench.settle()
+    return bench
+
+
+def test_v_shows_the_other_sheet_and_the_buttons_write_the_one_shown(signing, tmp_path, monkeypatch):
+    step = signing.window.steps["sign_off"]
+    assert step.audience == "customer"
+    pages = step.pages.count()
+    offered = []
+    monkeypatch.setattr(
+        QFileDialog, "getSaveFileName", lambda *a: offered.append(a[2]) or (str(tmp_path / Path(a[2]).name), "")
+    )
+    buttons = {b.accessibleName(): b for b in step.findChildren(QPushButton)}
+    signing.bot.mouseClick(buttons["Export HTML"], Qt.MouseButton.LeftButton)
+    signing.key(Qt.Key.Key_V)
+    signing.settle()
+    assert step.audience == "shop" and step.pages.count() > pages
+    signing.bot.mouseClick(buttons["Export PDF"], Qt.MouseButton.LeftButton)
+    assert [Path(o).name for o in offered] == ["2036-customer.html", "2036-shop.pdf"]
+    assert (tmp_path / "2036-customer.html").read_text().startswith("<!DOCTYPE html>")
+    assert (tmp_path / "2036-shop.pdf").read_bytes().startswith(b"%PDF")
+    signing.key(Qt.Key.Key_V)
+    signing.settle()
+    assert step.pages.count() == pages  # pages that are there no more are not left standing
+
+
+def test_open_points_are_numbered_and_closed_one_by_one(railcar):
+    assert railcar.call == "Seven open points before it can be signed off."
+    railcar.type("washed")
+    railcar.type("oiled")
+    assert railcar.call.startswith("Five open points") and "Booked: oiled" in railcar.said or "oiled" in railcar.said
+    railcar.type("accept 9 why not")
+    assert "There is no open point 9" in railcar.said
+    railcar.key(Qt.Key.Key_Escape)
+    railcar.type("accept 2")
+    assert "with its reason" in railcar.said
+    railcar.key(Qt.Key.Key_Escape)
+    railcar.type("accept all the owner fetches it as it is")
+    assert railcar.session.state.accepted and "Sign off" in railcar.window.card.button.text()
+    railcar.key(Qt.Key.Key_Backspace)
+    assert "open point" in railcar.call  # struck, and open again
+    railcar.type("23.4 C")
+    assert railcar.session.state.block_c == 23.4
+
+
+def test_the_gauge_reads_the_finished_hole_into_the_field(bench_on):
+    bench = bench_on("2036")
+    bench.go("sign_off")
+    bench.type("reopen to gauge it again")
+    connect(bench, Qt.Key.Key_G)
+    bench.go("sign_off")
+    bench.field.clear()
+    for count in (1, 2):
+        bench.key(Qt.Key.Key_Space)
+        bench.bot.waitUntil(lambda n=count: len(bench.field.text().split()) == n + 1, timeout=5000)
+    assert bench.field.text().startswith("final ")
+    before = len(bench.session.state.finals)
+    bench.key(Qt.Key.Key_Return)
+    assert len(bench.session.state.finals) == before + 1, bench.said
+    assert len(bench.session.state.finals[-1].sizes_mm) == 2
+
+
+def test_a_final_size_that_cannot_be_is_refused(railcar):
+    before = len(railcar.session.records)
+    for words in ("final 2.1", "final 88", "rings 4", "rings"):
+        railcar.type(words)
+        assert len(railcar.session.records) == before and railcar.said.startswith("Look here"), words
+        railcar.key(Qt.Key.Key_Escape)
+
+
+def test_the_sheet_follows_the_units_and_the_night(signing):
+    step = signing.window.steps["sign_off"]
+    day = step.pages.itemAt(0).widget().pixmap().toImage()
+    signing.key(Qt.Key.Key_D, Qt.KeyboardModifier.ControlModifier)
+    signing.settle()
+    night = step.pages.itemAt(0).widget().pixmap().toImage()
+    assert day.pixelColor(3, 3) == night.pixelColor(3, 3)  # paper stays paper
+    signing.key(Qt.Key.Key_U)
+    signing.settle()
+    assert step.pages.itemAt(0).widget().pixmap().toImage() != night

@@ -40,7 +40,7 @@ KEYS = (
     Key("next_step", "Hone: on to its next step", ("N",), "At the bench"),
     Key("stroke", "Hone set-up: let the stone move, or stop it", ("J",), "At the bench"),
     Key("practice", "Whose clearance leads; honing practice; Ra or the family", ("C",), "At the bench"),
-    Key("working", "Show working", ("W",), "Looking"),
+    Key("working", "Show working", ("W", "F2"), "Looking"),
     Key("ledger", "The ledger, struck entries too", ("Ctrl+L",), "Looking"),
     Key("keys", "All keys", ("?", "F1"), "Looking"),
     Key("previous", "The step before", ("PgUp",), "Looking"),

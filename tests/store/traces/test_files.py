@@ -219,6 +219,80 @@ def test_points_listed_in_the_xml_are_read_too():
         trace_of_bytes(packed({"main.xml": empty.encode()}), ".x3p")
 
 
+def x3p(count=9701, kind="D", axes="", heights=None, more="", members=None):
+    """A small X3P of our own, without checksums."""
+    z = np.zeros(count) if heights is None else heights
+    xml = (
+        "<p><Record1><FeatureType>PRF</FeatureType><Axes><CX><AxisType>I</AxisType><Increment>5e-07</Increment></CX>"
+        f"<CZ><AxisType>A</AxisType><DataType>{kind}</DataType>{axes}</CZ></Axes></Record1>"
+        f"<Record3><MatrixDimension><SizeX>{count}</SizeX><SizeY>1</SizeY><SizeZ>1</SizeZ></MatrixDimension>"
+        f"<DataLink><PointDataLink>b.bin</PointDataLink>{more}</DataLink></Record3></p>"
+    )
+    form = {"D": "<f8", "F": "<f4", "L": "<i4", "I": "<i2"}.get(kind, "<f8")
+    return packed({"main.xml": xml.encode(), "b.bin": np.asarray(z).astype(form).tobytes()} | (members or {}))
+
+
+@pytest.mark.parametrize("kind", ["D", "F", "L", "I"])
+def test_every_type_of_point_is_read_with_its_scale(kind):
+    steps = np.arange(9701) % 7
+    scale = "<Increment>1e-7</Increment><Offset>1e-6</Offset>"
+    trace = trace_of_bytes(x3p(kind=kind, axes=scale, heights=steps), ".x3p")
+    assert trace.heights_um[:8] == pytest.approx(1.0 + 0.1 * (np.arange(8) % 7), abs=1e-6)
+
+
+def test_points_marked_as_not_valid_are_missing_points():
+    bits = np.packbits(np.ones(9701, dtype=bool), bitorder="little")
+    link = "<ValidPointsLink>v.bin</ValidPointsLink>"
+    assert len(trace_of_bytes(x3p(more=link, members={"v.bin": bits.tobytes()}), ".x3p").heights_um) == 9701
+    bits[10] = 0b11110011
+    with pytest.raises(InputError, match="2 points are missing"):
+        trace_of_bytes(x3p(more=link, members={"v.bin": bits.tobytes()}), ".x3p")
+    with pytest.raises(InputError, match="missing"):
+        trace_of_bytes(x3p(more=link, members={"v.bin": b"\xff"}), ".x3p")
+    with pytest.raises(InputError, match="has no v.bin"):
+        trace_of_bytes(x3p(more=link), ".x3p")
+
+
+def test_what_x3p_does_not_know_is_refused():
+    with pytest.raises(InputError, match="of a type that X3P does not know"):
+        trace_of_bytes(x3p(kind="Q"), ".x3p")
+    members = parts_of(x3p())
+    members["main.xml"] = members["main.xml"].replace(b"<AxisType>I</AxisType>", b"<AxisType>A</AxisType>", 1)
+    with pytest.raises(InputError, match="its own places"):
+        trace_of_bytes(packed(members), ".x3p")
+    members = parts_of(x3p())
+    members["main.xml"] = members["main.xml"].replace(b"<PointDataLink>b.bin</PointDataLink>", b"")
+    with pytest.raises(InputError, match="holds no points"):
+        trace_of_bytes(packed(members), ".x3p")
+
+
+def parts_of(data):
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        return {name: archive.read(name) for name in archive.namelist()}
+
+
+@pytest.mark.parametrize(
+    "rows, words",
+    [("<Datum>0;;x</Datum>" * 3, "no figure"), ("<Datum>0;;1</Datum>" * 2, "3 points are announced, 2 are there")],
+)
+def test_a_list_of_points_that_is_wrong_is_refused(rows, words):
+    members = parts_of(x3p(count=3))
+    xml = members["main.xml"].decode()
+    start, end = xml.index("<DataLink>"), xml.index("</DataLink>") + len("</DataLink>")
+    members["main.xml"] = (xml[:start] + f"<DataList>{rows}</DataList>" + xml[end:]).encode()
+    with pytest.raises(InputError, match=words):
+        trace_of_bytes(packed(members), ".x3p")
+
+
+def test_a_member_that_unpacks_to_more_than_it_says_is_not_taken():
+    data = bytearray(packed({"main.xml": b"<a>" + b" " * 20_000_000 + b"</a>"}))
+    for signature, at in ((b"PK\x03\x04", 22), (b"PK\x01\x02", 24)):
+        place = data.index(signature) + at
+        data[place : place + 4] = (100).to_bytes(4, "little")  # the header lies about the size
+    with pytest.raises(InputError):
+        trace_of_bytes(bytes(data), ".x3p")
+
+
 # -- SDF -----------------------------------------------------------------------------------------------------------
 
 SDF = (HERE / "everyday.sdf").read_bytes()
