@@ -11,8 +11,9 @@ from redline_bore.core.fit import Decision, decide
 from redline_bore.core.texture.packed import unpacked
 from redline_bore.core.texture.parameters import Texture, texture_of
 from redline_bore.core.texture.profile import Trace, even_trace
+from redline_bore.job.finish_state import WallTrace
 from redline_bore.job.hone_steps import PEAKS_ONLY, practice_of, stones_of
-from redline_bore.job.state import JobState, WallTrace
+from redline_bore.job.state import JobState
 
 FAMILY, PLAIN = ("Ra", "Rpk", "Rk", "Rvk"), ("Ra", "Rz")
 BEFORE = ("Rz",)

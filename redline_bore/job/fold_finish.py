@@ -6,8 +6,8 @@ from collections.abc import Callable
 from typing import Any
 
 from redline_bore.job import entries as e
+from redline_bore.job.finish_state import Accepted, Final, HatchRead, TakenCare, WallTrace
 from redline_bore.job.fold_cut import Draft, to_20
-from redline_bore.job.state import Accepted, Final, HatchRead, TakenCare, WallTrace
 
 
 def _trace(draft: Draft, record: e.Record, entry: e.TraceBooked) -> None:

@@ -24,11 +24,12 @@ from redline_bore.job.finish import (
     texture_at,
     traces_before,
 )
+from redline_bore.job.finish_state import WallTrace
 from redline_bore.job.hone import progress_of
 from redline_bore.job.hone_model import metal_of
 from redline_bore.job.hone_setup import rate_of, rz_of, stone_names, stones_said
 from redline_bore.job.hone_steps import PEAKS_ONLY, stones_of
-from redline_bore.job.state import JobState, WallTrace
+from redline_bore.job.state import JobState
 
 POINTS, FEW_POINTS = 22, 12
 FINE_TRIED_UM = (0.06, 0.12, 0.18, 0.24)  # textures a plateau tool may leave: the one that places a pair best is taken

@@ -10,13 +10,14 @@ from redline_bore.job.analysis import CylinderShape, shape_of, start_of
 from redline_bore.job.bore import hole_of
 from redline_bore.job.entries import RingsGapped
 from redline_bore.job.finish import WallFinish, finish_of
+from redline_bore.job.finish_state import Accepted, Final
 from redline_bore.job.hone import Progress, progress_of, stock_removed
 from redline_bore.job.hone_steps import practice_of
 from redline_bore.job.pistons import rings_of
 from redline_bore.job.plate import plate_map
 from redline_bore.job.practices import TOPICS, Practice, practice
 from redline_bore.job.redline import clearance_doubt
-from redline_bore.job.state import Accepted, Final, JobState, Stamp
+from redline_bore.job.state import JobState, Stamp
 
 MOST_IN_TWOS, MOST_IN_THREES = 6, 12
 CUSTOMER, SHOP = "customer", "shop"  # whose sheet

@@ -10,7 +10,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.texture.packed import packed
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
 from redline_bore.job import entries as e
-from redline_bore.job import finish_advice, plateau
+from redline_bore.job import finish_advice, finish_page_advice, plateau
 from redline_bore.job.advice import Mark, Show
 from redline_bore.job.finish import (
     counting_traces,
@@ -235,14 +235,14 @@ def test_the_forecast_finds_what_the_strokes_take_and_reaches_the_windows(state_
         got = sum(getattr(texture_at(t).family, name) for t in counting_traces(state, 1)) / 3
         assert told[name] == pytest.approx(got, rel=0.25), name  # other spots than the one traced before
     assert found.takes_mm(12.0) == pytest.approx(2 * 12 * found.rate.um / 1000)
-    page = finish_advice.plateau_page(state, 1, found, "", False, MM)
+    page = finish_page_advice.plateau_page(state, 1, found, "", False, MM)
     assert "Traced after 12 strokes" in page.sentence and page.mark is Mark.SOUND
 
 
 def test_before_the_plateau_it_says_how_many_strokes_and_what_they_take(on, state_of):
     state = on(traced(wall=TrueTexture(0.58, 1.70, 60.0, takes_um=0.0150, fine_um=0.17)))
     found = plateau.foretold(state, 1, [state_of("2029")])
-    page = finish_advice.plateau_page(state, 1, found, "", False, MM)
+    page = finish_page_advice.plateau_page(state, 1, found, "", False, MM)
     assert "more plateau strokes" in page.sentence and found.stop_at > 0
     assert any(line.label.startswith("Rvk after") for line in page.figures)
     assert any("left before the redline" in line.label for line in page.figures)
@@ -251,7 +251,7 @@ def test_before_the_plateau_it_says_how_many_strokes_and_what_they_take(on, stat
 def test_with_no_pairs_the_strokes_are_a_starting_point_and_the_spread_is_wide(on):
     found = plateau.foretold(on(traced()), 1)
     assert found.rate.pairs == () and found.rate.high_um / found.rate.low_um >= 4.0
-    page = finish_advice.plateau_page(on(traced()), 1, found, "", False, MM)
+    page = finish_page_advice.plateau_page(on(traced()), 1, found, "", False, MM)
     assert any("strokes are a starting point" in c for c in page.changes)
 
 
@@ -272,22 +272,22 @@ def test_unreachable_is_said_with_the_coarser_step_and_whether_the_size_allows_i
     found = plateau.foretold(state, 1)
     assert found.stretch_um is None and any((f.parameter, f.side) == ("Rvk", "low") for f in found.failing)
     assert found.coarser is not None and found.coarser.fits is False  # 2.5 um from the redline
-    page = finish_advice.plateau_page(state, 1, found, "", False, MM)
+    page = finish_page_advice.plateau_page(state, 1, found, "", False, MM)
     assert page.mark is Mark.STOP and "does not allow a coarser step" in page.sentence
     assert any("the ways out of the hone step" in c for c in page.changes)
     room = replace(found, coarser=replace(found.coarser, left_mm=0.05))
-    page = finish_advice.plateau_page(state, 1, room, "", False, MM)
+    page = finish_page_advice.plateau_page(state, 1, room, "", False, MM)
     assert "A coarser step first" in page.sentence and "Unreachable from here" in page.sentence
     unknown = replace(found, coarser=replace(found.coarser, left_mm=None))
-    assert any("not known" in c for c in finish_advice.plateau_page(state, 1, unknown, "", False, MM).changes)
+    assert any("not known" in c for c in finish_page_advice.plateau_page(state, 1, unknown, "", False, MM).changes)
 
 
 def test_what_is_missing_is_said(on, state_of):
     with pytest.raises(InputError, match="has not been traced"):
         plateau.foretold(on(), 1)
-    page = finish_advice.plateau_page(on(), 1, None, "cylinder 1 has not been traced", False, MM)
+    page = finish_page_advice.plateau_page(on(), 1, None, "cylinder 1 has not been traced", False, MM)
     assert page.mark is Mark.LOOK
-    assert "being worked out" in finish_advice.plateau_page(on(), 1, None, "", True, MM).sentence
+    assert "being worked out" in finish_page_advice.plateau_page(on(), 1, None, "", True, MM).sentence
 
 
 def test_a_forecast_can_be_broken_off(on):
@@ -305,13 +305,13 @@ def test_a_forecast_can_be_broken_off(on):
 
 
 def test_the_crosshatch_is_held_against_the_one_the_hone_promised(state_of, on):
-    page = finish_advice.hatch_page(state_of("2036"), 1, MM)
+    page = finish_page_advice.hatch_page(state_of("2036"), 1, MM)
     assert page.mark is Mark.SOUND and any("promised" in line.label for line in page.figures)
     odd = on(e.HatchSeen(cylinder=1, up_deg=30.0, down_deg=14.0, u_deg=1.0, confidence=0.6))
-    page = finish_advice.hatch_page(odd, 1, MM)
+    page = finish_page_advice.hatch_page(odd, 1, MM)
     assert page.mark is Mark.LOOK and any("The set-up promises" in c for c in page.changes)
     assert any("16° steeper than the other" in c for c in page.changes)
-    assert "No picture" in finish_advice.hatch_page(on(), 1, MM).sentence
+    assert "No picture" in finish_page_advice.hatch_page(on(), 1, MM).sentence
 
 
 def test_the_next_spot_and_the_booked_words(on):
@@ -377,7 +377,7 @@ def test_flags_of_a_trace_are_told(on):
 
 
 def path_page(state, found):
-    return finish_advice.plateau_page(state, 1, found, "", False, MM)
+    return finish_page_advice.plateau_page(state, 1, found, "", False, MM)
 
 
 def test_the_plateau_page_in_every_place_a_wall_can_stand(on):
@@ -408,22 +408,22 @@ def test_the_plateau_page_in_every_place_a_wall_can_stand(on):
 
 def test_probability_and_twins_are_told(on, state_of):
     state = state_of("2036")
-    page = finish_advice.paper_page(state, 1, twins_of(state, [state_of("2029")]), MM)
+    page = finish_page_advice.paper_page(state, 1, twins_of(state, [state_of("2029")]), MM)
     assert any("Ra alone would call them alike" in c for c in page.changes)
-    alone = finish_advice.paper_page(on(traced(strokes=12.0)), 1, None, MM)
+    alone = finish_page_advice.paper_page(on(traced(strokes=12.0)), 1, None, MM)
     assert not any("alike" in c for c in alone.changes)
-    assert "Trace cylinder 1 first" in finish_advice.paper_page(on(), 1, None, MM).sentence
+    assert "Trace cylinder 1 first" in finish_page_advice.paper_page(on(), 1, None, MM).sentence
 
 
 def test_a_crosshatch_too_flat_or_too_steep_says_what_it_does(on):
     for up, words in ((9.0, "drags it up to burn"), (30.0, "wears them")):
         seen = e.HatchSeen(cylinder=1, up_deg=up, down_deg=up, u_deg=1.0, confidence=0.9)
-        page = finish_advice.hatch_page(on(seen), 1, MM)
+        page = finish_page_advice.hatch_page(on(seen), 1, MM)
         assert page.mark is Mark.LOOK and any(words in c for c in page.changes)
     unset = replace(
         on(e.HatchSeen(cylinder=1, up_deg=17.0, down_deg=17.0, u_deg=1.0, confidence=0.9)), hone=None, memo={}
     )
-    page = finish_advice.hatch_page(unset, 1, MM)
+    page = finish_page_advice.hatch_page(unset, 1, MM)
     assert any(line.label == "promised by the set-up" and line.value == "not known" for line in page.figures)
 
 

@@ -4,6 +4,7 @@ import threading
 
 import pytest
 from PyQt6.QtCore import QSettings, Qt
+from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QApplication
 
 from redline_bore.job.sign_off import sheet_of
@@ -14,6 +15,19 @@ def qapp():
     from redline_bore.app import application
 
     return application()
+
+
+@pytest.fixture
+def paper(qapp):
+    """A pencil in the light theme, and the white image it draws on."""
+    from redline_bore.ui.paint.pencil import Pencil
+    from redline_bore.ui.theme.theme import Theme
+
+    image = QImage(700, 500, QImage.Format.Format_RGB32)
+    image.fill(0xFFFFFF)
+    painter = QPainter(image)
+    yield Pencil(painter, Theme()), image
+    painter.end()
 
 
 @pytest.fixture(autouse=True)

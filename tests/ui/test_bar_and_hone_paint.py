@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QColor, QImage, QPainter
+from PyQt6.QtGui import QColor
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.stroke import Motion, crosshatch, local_angle_by_depth
@@ -23,20 +23,9 @@ from redline_bore.ui.paint.deck_stack import draw_deck_heights, draw_seat_stack
 from redline_bore.ui.paint.grip_dial import draw_grip_dial
 from redline_bore.ui.paint.heat_chart import draw_heat_chart
 from redline_bore.ui.paint.hole_across import Stone, draw_hole_across
-from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.stroke_plan_chart import draw_stroke_plan
-from redline_bore.ui.theme.theme import Theme
 
 AREA, INCH, MM = QRectF(0, 0, 700, 500), Show(Units.INCH), Show(Units.METRIC)
-
-
-@pytest.fixture
-def paper(qapp):
-    image = QImage(700, 500, QImage.Format.Format_RGB32)
-    image.fill(0xFFFFFF)
-    painter = QPainter(image)
-    yield Pencil(painter, Theme()), image
-    painter.end()
 
 
 def pixels(image):

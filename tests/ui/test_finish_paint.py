@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtGui import QImage
 
 from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
@@ -17,7 +17,6 @@ from redline_bore.job.finish import finish_of, texture_at
 from redline_bore.job.sign_off import CUSTOMER, SHOP, sheet_of
 from redline_bore.ui.paint.finish_bars import draw_bar, draw_mark, scale_end
 from redline_bore.ui.paint.hatch_chart import draw_picture, draw_rose
-from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.plateau_path import draw_path, last_stroke
 from redline_bore.ui.paint.probability_chart import draw_paper, draw_twin
 from redline_bore.ui.paint.sheet_pictures import sheet_pictures
@@ -33,15 +32,6 @@ from redline_bore.ui.theme.theme import Theme
 from tests.ui.test_paint import ink
 
 AREA, MM = QRectF(0, 0, 700, 500), Show(Units.METRIC)
-
-
-@pytest.fixture
-def paper(qapp):
-    image = QImage(700, 500, QImage.Format.Format_RGB32)
-    image.fill(0xFFFFFF)
-    painter = QPainter(image)
-    yield Pencil(painter, Theme()), image
-    painter.end()
 
 
 @pytest.fixture

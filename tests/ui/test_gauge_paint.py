@@ -5,7 +5,6 @@ import math
 import numpy as np
 import pytest
 from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QImage, QPainter
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.gauge_study import StudyValue
@@ -21,7 +20,6 @@ from redline_bore.ui.paint.axis_drift import draw_axis_drift
 from redline_bore.ui.paint.clamp_lines import draw_clamp_lines
 from redline_bore.ui.paint.deck_plan import Tightening, draw_deck_plan
 from redline_bore.ui.paint.lobes import draw_lobes, lobes_of
-from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.polar import draw_polar, radius_deviations, value_at
 from redline_bore.ui.paint.reading_ring import _hundredths
 from redline_bore.ui.paint.study_dots import draw_study
@@ -32,15 +30,6 @@ from redline_bore.ui.theme.theme import Theme
 from tests.ui.test_paint import ink
 
 AREA, MM = QRectF(0, 0, 700, 500), Show(Units.METRIC)
-
-
-@pytest.fixture
-def paper(qapp):
-    image = QImage(700, 500, QImage.Format.Format_RGB32)
-    image.fill(0xFFFFFF)
-    painter = QPainter(image)
-    yield Pencil(painter, Theme()), image
-    painter.end()
 
 
 def has(image, role, box=AREA):

@@ -8,7 +8,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QImage, QPainter
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout, WallKind, bore_positions, ring_travel
 from redline_bore.core.errors import FitError
@@ -20,7 +19,7 @@ from redline_bore.job.sign_off import CUSTOMER, SHOP, sheet_of
 from redline_bore.ui.frame.block_plan import looks_of
 from redline_bore.ui.paint.deck_plan import bore_at, draw_deck_plan, plan_scale
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
-from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, nice_step, ticks
+from redline_bore.ui.paint.pencil import CENTRE, RIGHT, nice_step, ticks
 from redline_bore.ui.paint.sheet_pictures import sheet_pictures
 from redline_bore.ui.paint.sheet_print import SheetPages, html_document
 from redline_bore.ui.paint.size_ladder import ladder_scale
@@ -30,15 +29,6 @@ from redline_bore.ui.paint.wall_picture import contours_of, wall_picture
 from redline_bore.ui.theme.theme import Theme
 
 AREA = QRectF(0, 0, 700, 500)
-
-
-@pytest.fixture
-def paper(qapp):
-    image = QImage(700, 500, QImage.Format.Format_RGB32)
-    image.fill(0xFFFFFF)
-    painter = QPainter(image)
-    yield Pencil(painter, Theme()), image
-    painter.end()
 
 
 def ink(image, box):

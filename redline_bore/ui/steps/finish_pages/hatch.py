@@ -9,10 +9,10 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError
-from redline_bore.job import finish_advice
+from redline_bore.job import finish_page_advice
 from redline_bore.job.advice import Advice
+from redline_bore.job.finish_state import HatchRead
 from redline_bore.job.hone_setup import angle_aim, kinematics_of
-from redline_bore.job.state import HatchRead
 from redline_bore.ui.paint.hatch_chart import draw_picture, draw_rose
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -97,7 +97,7 @@ class HatchPage(StepPage):
         column.addWidget(HatchView(session, theme))
 
     def advice(self) -> Advice:
-        return finish_advice.hatch_page(self.session.job, self.session.bench.cylinder, self.session.show)
+        return finish_page_advice.hatch_page(self.session.job, self.session.bench.cylinder, self.session.show)
 
     def line_text(self) -> LineText | None:
         return LineText(

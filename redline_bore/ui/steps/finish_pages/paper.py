@@ -7,10 +7,10 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout
 
-from redline_bore.job import finish_advice
+from redline_bore.job import finish_page_advice
 from redline_bore.job.advice import Advice
 from redline_bore.job.finish import Twins, spot_name, texture_at, twins_of
-from redline_bore.job.state import WallTrace
+from redline_bore.job.finish_state import WallTrace
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.probability_chart import draw_paper, draw_twin
@@ -123,4 +123,4 @@ class PaperPage(StepPage):
 
     def advice(self) -> Advice:
         s = self.session
-        return finish_advice.paper_page(s.job, s.bench.cylinder, self.twins(), s.show)
+        return finish_page_advice.paper_page(s.job, s.bench.cylinder, self.twins(), s.show)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.core.texture.plateau import FIGURES
-from redline_bore.job import finish_advice
+from redline_bore.job import finish_page_advice
 from redline_bore.job.advice import Advice
 from redline_bore.job.finish import texture_at
 from redline_bore.job.plateau import PlateauForecast, foretold
@@ -143,7 +143,7 @@ class PlateauPage(StepPage):
         s = self.session
         fresh = self._for == (s.job.number, s.bench.cylinder, s.job.last_seq)
         found, busy = (self._found, self._share is not None) if fresh else (None, True)
-        return finish_advice.plateau_page(s.job, s.bench.cylinder, found, self._missing, busy, s.show)
+        return finish_page_advice.plateau_page(s.job, s.bench.cylinder, found, self._missing, busy, s.show)
 
     def enter_empty(self) -> str | None:
         if self._found is None:

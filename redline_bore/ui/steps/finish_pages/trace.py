@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QVBoxLayout
 from redline_bore.job import finish_advice
 from redline_bore.job.advice import Advice
 from redline_bore.job.finish import SPOTS, finish_of, finish_windows, shown_parameters, spot_name, spots_of, texture_at
+from redline_bore.job.finish_state import WallTrace
 from redline_bore.job.finish_words import texture_unit
-from redline_bore.job.state import WallTrace
 from redline_bore.ui.paint.finish_bars import draw_bar
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
