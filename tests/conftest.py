@@ -9,6 +9,7 @@ from hypothesis import settings
 
 SCREEN = Path(__file__).parent / "screen.json"
 settings.register_profile("bench", deadline=None)  # a slow machine is not a wrong answer
+settings.register_profile("few", deadline=None, max_examples=8)
 settings.load_profile("bench")
 os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={SCREEN}")
 

@@ -56,7 +56,8 @@ class NoWindow(importlib.abc.MetaPathFinder):
             raise ImportError(f'{name} is not here')
 sys.meta_path.insert(0, NoWindow())
 import pytest
-sys.exit(pytest.main(['-q', '-p', 'no:pytest-qt', '-p', 'no:cacheprovider', '-c', sys.argv[1], '--rootdir', '.', 'tests/core']))
+plain = ['-q', '-p', 'no:pytest-qt', '-p', 'no:cacheprovider', '--hypothesis-profile', 'few', '-c', sys.argv[1], '--rootdir', '.']
+sys.exit(pytest.main([*plain, 'tests/core']))
 """
 
 

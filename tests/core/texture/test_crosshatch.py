@@ -33,7 +33,7 @@ def test_known_angles_are_found(up, down):
 
 
 @pytest.mark.parametrize(
-    "how", [{"noise": 20.0}, {"blur": 1.2}, {"spread": 2.0}, {"scratches": 80}, {"size": (900, 1200)}]
+    "how", [{"noise": 20.0}, {"blur": 1.2}, {"spread": 2.0}, {"scratches": 80}, {"size": (900, 300)}]
 )
 def test_poorer_pictures_still_tell_it(how):
     found = crosshatch_of(wall(20.0, 17.0, **how))
@@ -84,3 +84,9 @@ def test_what_is_no_picture_is_refused(grey):
 
 def test_a_picture_taken_lying_down_shows_the_other_pair():
     assert crosshatch_of(np.rot90(wall(18, 18)).copy()).included_deg > 120.0
+
+
+def test_a_large_picture_is_made_smaller_first():
+    grey = wall(20.0, 17.0)
+    large = np.kron(grey, np.ones((8, 8)))  # 2400 by 3200
+    assert crosshatch_of(large).included_deg == pytest.approx(crosshatch_of(grey).included_deg, abs=1.0)
