@@ -3,12 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from redline_bore.core.errors import InputError
 from redline_bore.job import entries as e
+from redline_bore.job.advice import Advice
 from redline_bore.job.state import JobState
 
 STILL_TAKEN = (e.JobReopened, e.SecondOpinionOpened, e.OtherReadingBooked, e.OtherPistonBooked)
+
+
+def told_closed(state: JobState, step: str, advice: Advice) -> Advice:
+    """The advice of a step of a closed job: no button that would book something, and how the job is opened again."""
+    signed = state.stamp("sign_off")
+    if not state.closed or signed is None or step == "sign_off":
+        return advice
+    note = f"Signed off by {signed.initials}, {signed.at[:10]}, and closed; the sign-off step can reopen it."
+    button = advice.button if advice.button.startswith("Go to") else ""
+    return replace(advice, button=button, changes=(note, *advice.changes))
 
 
 def check_open(state: JobState, entries: Iterable[e.Entry]) -> None:

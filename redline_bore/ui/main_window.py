@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVB
 
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.job.advice import Advice, Mark
+from redline_bore.job.closing import told_closed
 from redline_bore.job.entries import BlockTemperature, Record
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Commands
@@ -245,6 +246,8 @@ class MainWindow(QMainWindow):
         if view is None or not ready:
             return
         advice = self._with_doubts(view.advice())
+        if self.session.state is not None and not self.session.bench.new_job:
+            advice = told_closed(self.session.state, view.name, advice)
         self.card.show_advice(advice)
         if self._panel is not None:
             self._panel.renew("working", working_html(advice, self.theme))

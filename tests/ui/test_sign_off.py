@@ -165,3 +165,23 @@ def test_the_sheet_follows_the_units_and_the_night(signing):
     signing.key(Qt.Key.Key_U)
     signing.settle()
     assert step.pages.itemAt(0).widget().pixmap().toImage() != night
+
+
+def test_a_closed_job_offers_no_button_that_books_and_says_how_to_open_it(signing):
+    for step in ("gauge", "call", "bore", "hone", "finish"):
+        signing.go(step)
+        card = signing.window.card
+        assert not card.button.isVisible() or card.button.text().startswith("Go to"), step
+        assert "Signed off by RM, 2026-10-12, and closed" in card._advice.changes[0]
+    signing.go("hone")
+    before = len(signing.session.records)
+    signing.key(Qt.Key.Key_Return)
+    signing.type("60 3.2703")
+    assert len(signing.session.records) == before and "reopen" in signing.said
+    signing.key(Qt.Key.Key_Escape)
+    signing.key(Qt.Key.Key_Backspace)
+    assert len(signing.session.records) == before  # nothing is struck either
+    signing.go("sign_off")
+    signing.type("reopen to hone a hair more")
+    signing.go("hone")
+    assert signing.window.card.button.isVisible()

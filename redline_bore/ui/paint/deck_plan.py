@@ -192,6 +192,8 @@ def _figure(
     sign = px(13) if look.mark else 0.0
     at = under.center().x() - (room + sign) / 2
     under = QRectF(at + sign, under.top(), room + px(2), under.height())
+    if not beside and len(bore_positions(block)) > 2:  # the word crosses the bore's edge: nothing runs through it
+        pencil.rect(QRectF(at - px(3), under.top() + px(1), sign + room + px(6), px(15)), "sheet", alpha=0.88)
     if look.mark == "sound":
         pencil.tick_mark(at, under.center().y(), 8)
     elif look.mark == "look here":
