@@ -154,7 +154,7 @@ def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]
         lines.append(FigureLine(f"to the end of {p.step_name}", show.unit(show.size(p.to_step_end_mm))))
     if p.projection is not None:
         r = p.projection.rate
-        lines.append(FigureLine("rate, a stroke", f"{show.rate(r.mm)} ({show.rate(r.low_mm)}–{show.rate(r.high_mm)})"))
+        lines.append(FigureLine("a stroke", f"{show.rate(r.mm)} ({show.rate(r.low_mm)}–{show.rate(r.high_mm)})"))
     if p.rate is not None:
         lines.append(_rate_line(p.rate))
     if p.checks and len(p.checks[-1].sizes_mm) > 1:

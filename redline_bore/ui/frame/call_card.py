@@ -54,8 +54,9 @@ class FigureRows(QWidget):
                 QRectF(row.right() - px(40), middle - px(9), px(36), px(18)), "stop", 12, "ink", True, RIGHT | MIDDLE
             )
             value_right -= px(46)
-        pencil.text(QRectF(0, row.top(), value_right, row.height()), line.label, 13, "graphite")
-        room = value_right - pencil.width_of(line.label, 13) - px(8)
+        label = pencil.fitted(line.label, value_right - pencil.width_of(line.value, 12) - px(8), 13)
+        pencil.text(QRectF(0, row.top(), value_right, row.height()), label, 13, "graphite")
+        room = value_right - pencil.width_of(label, 13) - px(8)
         size = 15.0
         while size > 12 and pencil.width_of(line.value, size) > room:
             size -= 0.5
