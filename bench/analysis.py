@@ -4,9 +4,9 @@ import numpy as np
 
 from redline_bore.core.block import BlockSpec, Layout
 from redline_bore.core.lengths import Units
-from redline_bore.job import analysis as a
-from redline_bore.job import entries as e
-from redline_bore.job.fold import fold
+from redline_bore.job.gauge import analysis as a
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
 from redline_bore.store.shop import shipped_figures
 
 DEPTHS = np.linspace(10.0, 200.0, 8)

@@ -12,7 +12,7 @@ from PyQt6.QtGui import QImage, QPaintEvent
 
 from bench.pace import fill_ms, report, spin
 from redline_bore.app import application, build_window
-from redline_bore.job.entries import ReadingBooked
+from redline_bore.job.ledger.entries import ReadingBooked
 from redline_bore.ui.paint.picture import Picture
 
 READINGS, EVERY_S = 120, 0.05

@@ -17,17 +17,17 @@ from pathlib import Path
 from redline_bore import __version__
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
 from redline_bore.core.lengths import Units, parse_length
-from redline_bore.job import entries as e
-from redline_bore.job import sign_off
 from redline_bore.job.advice import Show
-from redline_bore.job.call import advise
-from redline_bore.job.closing import check_open
-from redline_bore.job.draft import FIELDS, book_in_from_draft, empty_draft
-from redline_bore.job.fold import fold
-from redline_bore.job.ladder import first_rung
-from redline_bore.job.options import options_of
+from redline_bore.job.call.advice import advise
+from redline_bore.job.call.ladder import first_rung
+from redline_bore.job.call.options import options_of
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
+from redline_bore.job.ledger.state import JobState
 from redline_bore.job.practices import shop_practices
-from redline_bore.job.state import JobState
+from redline_bore.job.sign_off import sheet as sign_off
+from redline_bore.job.sign_off.closing import check_open
+from redline_bore.job.typed.draft import FIELDS, book_in_from_draft, empty_draft
 from redline_bore.store.places import default_logbook
 
 EXIT_REFUSED = 2
@@ -272,7 +272,7 @@ def _write_sheet(state: JobState, show: Show, path: Path, kind: str, audience: s
 
 
 def _stock(given: argparse.Namespace) -> int:
-    from redline_bore.job.hone_ledger import ledger_csv, ledger_of
+    from redline_bore.job.hone.stock_ledger import ledger_csv, ledger_of
     from redline_bore.store.exports import write_text
 
     if given.to.suffix.lower() != ".csv":
@@ -284,7 +284,7 @@ def _stock(given: argparse.Namespace) -> int:
 
 
 def _finish(given: argparse.Namespace) -> int:
-    from redline_bore.job.finish import trace_at
+    from redline_bore.job.finish.judgement import trace_at
     from redline_bore.store.exports import write_text
     from redline_bore.store.finish_csv import finish_csv
     from redline_bore.store.traces.files import write_trace

@@ -19,7 +19,7 @@ from PyQt6.QtTest import QTest  # noqa: E402
 
 from redline_bore.app import application, build_window  # noqa: E402
 from redline_bore.demo.jobs import write_demo  # noqa: E402
-from redline_bore.job.bore import plan_of  # noqa: E402
+from redline_bore.job.bore.plan import plan_of  # noqa: E402
 from redline_bore.store.logbook import Logbook  # noqa: E402
 from redline_bore.store.shop import shipped_figures  # noqa: E402
 from redline_bore.ui.session import today  # noqa: E402

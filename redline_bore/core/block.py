@@ -195,3 +195,8 @@ def room_below(spec: BlockSpec) -> float | None:
     if spec.room_below_mm is not None:
         return spec.room_below_mm
     return 0.0 if spec.bottom is Bottom.BLIND else None
+
+
+def bank_of(spec: BlockSpec, number: int) -> int:
+    """The bank that a cylinder (from 1) stands in, 0 or 1."""
+    return next(bore.bank for bore in bore_positions(spec) if bore.number == number)

@@ -10,7 +10,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.demo.textures import trace_wall
 from redline_bore.demo.walls import FINISH_2029, wall_2029
 from redline_bore.demo.writer import GAUGE_SD_MM, NORTH, SEED, WHO, Writer, gauging
-from redline_bore.job import entries as e
+from redline_bore.job.ledger import entries as e
 from redline_bore.store.logbook import Logbook
 
 PLATEAU_STROKES = 10.0

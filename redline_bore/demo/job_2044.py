@@ -9,12 +9,12 @@ from redline_bore.core.block import BlockSpec, Bottom, Layout, WallKind
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units
 from redline_bore.demo.writer import GAUGE_SD_MM, NORTH, SEED, WHO, Writer
-from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
-from redline_bore.job.bore_run import run_of as bar_run
+from redline_bore.job.bore.run import run_of as bar_run
+from redline_bore.job.ledger import entries as e
 from redline_bore.job.run_sheet import RunItem
-from redline_bore.job.sleeve_fit import fit_of, predicted_bore
-from redline_bore.job.sleeve_run import run_of as sleeve_run
+from redline_bore.job.sleeve.fit import fit_of, predicted_bore
+from redline_bore.job.sleeve.run import run_of as sleeve_run
 from redline_bore.store.logbook import Logbook
 
 INCH = 25.4

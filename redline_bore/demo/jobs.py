@@ -14,7 +14,7 @@ from redline_bore.demo.job_2036 import job_2036
 from redline_bore.demo.job_2044 import job_2044
 from redline_bore.demo.walls import wall_2041
 from redline_bore.demo.writer import GAUGE_SD_MM, SEED, WHO, Writer, gauging
-from redline_bore.job import entries as e
+from redline_bore.job.ledger import entries as e
 from redline_bore.store.logbook import Logbook
 
 

@@ -8,9 +8,9 @@ from dataclasses import replace
 from redline_bore.core.texture.packed import packed
 from redline_bore.demo.writer import Writer
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
-from redline_bore.job import entries as e
-from redline_bore.job.finish import SPOTS, spots_of, strokes_had
-from redline_bore.job.state import JobState
+from redline_bore.job.finish.judgement import SPOTS, spots_of, strokes_had
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.state import JobState
 
 _KNOWN = {
     ("2036", 1): TrueTexture(0.58, 1.70, 60.0, takes_um=0.0150, fine_um=0.17),

@@ -10,11 +10,11 @@ from importlib import resources
 from redline_bore.core.figures import Figures
 from redline_bore.demo import pictures
 from redline_bore.instruments.simulated.true_wall import TrueWall
-from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
-from redline_bore.job.call import advise
-from redline_bore.job.fold import fold
-from redline_bore.job.state import JobState
+from redline_bore.job.call.advice import advise
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
+from redline_bore.job.ledger.state import JobState
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.store.photos import photo_of
 

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from redline_bore.core.block import MATERIALS, room_below
 from redline_bore.core.volumes import swept_cm3
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
-from redline_bore.job.entries import Lesson
+from redline_bore.job.ledger.entries import Lesson
+from redline_bore.job.ledger.state import JobState
 from redline_bore.job.lessons import lesson_words
-from redline_bore.job.state import JobState
 
 PURPOSES = ("deglaze", "re-ring", "bore oversize", "sleeve", "finish-hone only")
 DUTIES = (

@@ -8,8 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from redline_bore.job.advice import Show
-from redline_bore.job.entries import Lesson
-from redline_bore.job.finish_words import texture_figure, texture_unit
+from redline_bore.job.ledger.entries import Lesson
+from redline_bore.job.texture_words import texture_figure, texture_unit
 
 RATE, TOOL, OVER_TOP, OVER_BOTTOM, STROKES, REACHED = (
     "removal rate", "tool over its setting", "overstroke, top", "overstroke, bottom", "plateau strokes", "finish reached",

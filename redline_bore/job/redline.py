@@ -12,7 +12,7 @@ from redline_bore.core.fit import (
     window_from_bore,
 )
 from redline_bore.core.frozen import frozen
-from redline_bore.job.state import JobState, Piston
+from redline_bore.job.ledger.state import JobState, Piston
 
 WINDOW_SOURCES = ("piston sheet", "manual", "habit", "share of bore")
 HARD_DUTIES = ("turbo", "nitrous", "marine")
@@ -75,7 +75,7 @@ def clearance_doubt(state: JobState, bore_mm: float, piston_mm: float) -> float:
     its zero counts as far as it is known.
     """
     from redline_bore.core.gauge_study import drift_sd_mm  # when a clearance is asked for, not at the start
-    from redline_bore.job.doubt import GAUGE_RESOLUTION_MM, known_drift, study_of
+    from redline_bore.job.gauge.doubt import GAUGE_RESOLUTION_MM, known_drift, study_of
 
     f, found, drift = state.figures, study_of(state), drift_sd_mm(known_drift(state))
     doubt_c = f.number("gauging.temperature_doubt")

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from redline_bore.job.sleeve_state import Sleeving
-from redline_bore.job.state import STEPS, JobState
+from redline_bore.job.ledger.sleeve_state import Sleeving
+from redline_bore.job.ledger.state import STEPS, JobState
 
 NOT_BORED = ("deglaze", "re-ring", "finish-hone only")
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from redline_bore.job.state import JobState, RunCheck
+from redline_bore.job.ledger.state import JobState, RunCheck
 
 
 @dataclass(frozen=True)

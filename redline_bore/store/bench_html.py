@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from redline_bore.job.advice import Show
-from redline_bore.job.hone import progress_of
-from redline_bore.job.hone_setup import kinematics_of, stones_said
-from redline_bore.job.hone_steps import stages_of
-from redline_bore.job.state import JobState
+from redline_bore.job.hone.progress import progress_of
+from redline_bore.job.hone.set_up import kinematics_of, stones_said
+from redline_bore.job.hone.steps import stages_of
+from redline_bore.job.ledger.state import JobState
 from redline_bore.store.templating import template
 
 EMPTY_ROWS = 8

@@ -6,8 +6,8 @@ import csv
 import io
 
 from redline_bore.core.texture.parameters import NAMES, PERCENT, UNITLESS
-from redline_bore.job.finish import spot_name, texture_at
-from redline_bore.job.state import JobState
+from redline_bore.job.finish.judgement import spot_name, texture_at
+from redline_bore.job.ledger.state import JobState
 
 
 def _head(name: str) -> str:

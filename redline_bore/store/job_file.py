@@ -14,13 +14,13 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
 
 from redline_bore.core.errors import BenchError, Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
-from redline_bore.job.codec import KINDS, record_to_plain
-from redline_bore.job.entries import (
+from redline_bore.job.ledger.codec import KINDS, record_to_plain
+from redline_bore.job.ledger.entries import (
     Entry,
     PhotoAttached,
     Record,
 )
-from redline_bore.job.fold import fold
+from redline_bore.job.ledger.fold import fold
 from redline_bore.store.ledger_faults import ledger_faults
 from redline_bore.store.photos import PhotoBytes, photo_of
 

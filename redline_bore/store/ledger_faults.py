@@ -9,7 +9,7 @@ from redline_bore.core.block import faults_of
 from redline_bore.core.errors import Fault, InputError
 from redline_bore.core.texture.packed import unpacked
 from redline_bore.core.texture.profile import even_trace
-from redline_bore.job.entries import (
+from redline_bore.job.ledger.entries import (
     BookInRevised,
     DeckRead,
     Entry,

@@ -19,8 +19,8 @@ from sqlalchemy.exc import DatabaseError, IntegrityError
 
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
 from redline_bore.core.figures import Figures
-from redline_bore.job.codec import to_plain
-from redline_bore.job.entries import BookInRevised, Entry, JobOpened, PhotoAttached, Record, StepStamped
+from redline_bore.job.ledger.codec import to_plain
+from redline_bore.job.ledger.entries import BookInRevised, Entry, JobOpened, PhotoAttached, Record, StepStamped
 from redline_bore.store.photos import PhotoBytes
 from redline_bore.store.quick_read import is_current, newest_figures, record_from_row
 from redline_bore.store.schema import ENTRY_COLUMNS

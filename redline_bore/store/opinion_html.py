@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.advice import Show
-from redline_bore.job.second_opinion import comparisons, newest, settle_next
-from redline_bore.job.state import JobState
+from redline_bore.job.gauge.second_opinion import comparisons, newest, settle_next
+from redline_bore.job.ledger.state import JobState
 from redline_bore.store.templating import template
 
 MOST_COLUMNS = 6  # as many readings as half a page is wide

@@ -6,7 +6,7 @@ import csv
 import io
 
 from redline_bore.job.advice import Show
-from redline_bore.job.orders import Quote
+from redline_bore.job.call.orders import Quote
 from redline_bore.store.templating import template
 
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from redline_bore.core.errors import Fault, FaultyInput
 from redline_bore.core.lengths import LengthError, Units, parse_length
 from redline_bore.job.advice import Show
-from redline_bore.job.entries import (
+from redline_bore.job.ledger.entries import (
     THREE_POINT,
     TWO_POINT,
     Entry,
@@ -22,7 +22,7 @@ from redline_bore.job.entries import (
     SecondOpinionOpened,
     SweepBooked,
 )
-from redline_bore.job.state import JobState
+from redline_bore.job.ledger.state import JobState
 
 UNITS = {"mm": Units.METRIC, "in": Units.INCH}
 PLATE = {"on": True, "yes": True, "1": True, "off": False, "no": False, "0": False, "": None}

@@ -6,8 +6,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
-from redline_bore.job.entries import EntryRestored, EntryStruck, PlateChanged
-from redline_bore.job.fold import UNDOABLE
+from redline_bore.job.ledger.entries import EntryRestored, EntryStruck, PlateChanged
+from redline_bore.job.ledger.fold import UNDOABLE
 from redline_bore.ui.file_commands import FileCommands
 from redline_bore.ui.frame.keys import keys_html
 from redline_bore.ui.frame.panel import ledger_html, working_html

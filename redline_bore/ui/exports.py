@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.job.advice import Show
-from redline_bore.job.entries import Apart
-from redline_bore.job.state import JobState
+from redline_bore.job.ledger.entries import Apart
+from redline_bore.job.ledger.state import JobState
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
@@ -26,7 +26,7 @@ PICTURE_SCALE = 2  # pixels of a PNG for each on the screen
 
 def write_export(session: Session, name: str, path: Path) -> None:
     """Write one export of the open job. Raises BenchError."""
-    from redline_bore.job.sign_off import sheet_of
+    from redline_bore.job.sign_off.sheet import sheet_of
     from redline_bore.store.exports import write_text
     from redline_bore.store.job_file import job_to_json
     from redline_bore.store.readings_csv import readings_to_csv
@@ -45,7 +45,7 @@ def write_export(session: Session, name: str, path: Path) -> None:
 
         write_text(path, finish_csv(session.job))
     elif name == "Stock CSV":
-        from redline_bore.job.hone_ledger import ledger_csv, ledger_of
+        from redline_bore.job.hone.stock_ledger import ledger_csv, ledger_of
 
         write_text(path, ledger_csv(ledger_of(session.job)))
     else:
@@ -63,7 +63,7 @@ def write_opinion(state: JobState, show: Show, path: Path) -> None:
 
 def write_quote(state: JobState, oversize_mm: float | None, apart: Sequence[Apart], show: Show, path: Path) -> None:
     """Write the quote for a call as PDF or HTML, or its order list as CSV, by the ending. Raises BenchError."""
-    from redline_bore.job.orders import quote_of
+    from redline_bore.job.call.orders import quote_of
     from redline_bore.store.quote_html import orders_csv, quote_html
 
     kind = _kind(path, (".pdf", ".html", ".csv"))

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
-from redline_bore.job.entries import PhotoAttached
+from redline_bore.job.ledger.entries import PhotoAttached
 from redline_bore.ui.exports import EXPORTS, write_export
 
 if TYPE_CHECKING:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from redline_bore.job.entries import TWO_POINT, GaugeSet
+from redline_bore.job.ledger.entries import TWO_POINT, GaugeSet
 
 if TYPE_CHECKING:
     from redline_bore.ui.main_window import MainWindow
@@ -34,8 +34,8 @@ class InstrumentCommands:
     def simulated_hone(self) -> None:
         """Start the simulated hone on the wall as it was read last, with the stones and strokes that are set."""
         from redline_bore.core.errors import InputError
-        from redline_bore.job.hone_model import wall_now
-        from redline_bore.job.hone_setup import kinematics_of, stone_mm
+        from redline_bore.job.hone.model import wall_now
+        from redline_bore.job.hone.set_up import kinematics_of, stone_mm
 
         session, state = self.window.session, self.window.session.job
         k, wall = kinematics_of(state), wall_now(state, session.bench.cylinder)

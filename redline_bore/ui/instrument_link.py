@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from redline_bore.instruments.line_protocol import LinePattern
     from redline_bore.instruments.port import Event, Instrument
     from redline_bore.instruments.simulated.true_wall import TrueWall
-    from redline_bore.job.state import JobState
+    from redline_bore.job.ledger.state import JobState
     from redline_bore.ui.session import Bench
 
 PRESS = "Space takes a reading, Enter books it; its own button books at once."
@@ -162,7 +162,7 @@ class InstrumentLink(QObject):
 
     @staticmethod
     def _stand_to_trace(instrument: Instrument, state: JobState, bench: Bench) -> None:
-        from redline_bore.job.finish import spots_of, strokes_had
+        from redline_bore.job.finish.judgement import spots_of, strokes_had
 
         instrument.place(bench.cylinder, spots_of(state)[bench.spot], 0.0, state.plate_on)
         instrument.wall_has_had(strokes_had(state, bench.cylinder) or 0.0)

@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVB
 
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.job.advice import Advice, Mark
-from redline_bore.job.closing import told_closed
-from redline_bore.job.entries import BlockTemperature, Record
+from redline_bore.job.ledger.entries import BlockTemperature, Record
+from redline_bore.job.sign_off.closing import told_closed
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Commands
 from redline_bore.ui.frame.block_plan import BlockPlan
@@ -266,7 +266,7 @@ class MainWindow(QMainWindow):
         state, view = self.session.state, self.step
         if state is None or state.decision is None or self.session.bench.new_job:
             return advice
-        from redline_bore.job.stand_by import contradictions
+        from redline_bore.job.call.stand_by import contradictions
 
         against = contradictions(state, self.session.show)
         if not against or (view is not None and view.name == "call" and self.session.bench.page == "ladder"):
@@ -276,7 +276,7 @@ class MainWindow(QMainWindow):
 
     def _tell_doubts(self, record: Record) -> None:
         """Say at once when what was just booked speaks against the call."""
-        from redline_bore.job.stand_by import contradictions
+        from redline_bore.job.call.stand_by import contradictions
 
         state = self.session.state
         if state is None or state.decision is None or record.seq <= state.decision.seq:

@@ -15,16 +15,16 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.gauging import Place, next_place
 from redline_bore.core.lengths import Units
-from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
-from redline_bore.job.analysis import places_read
-from redline_bore.job.closing import check_open
-from redline_bore.job.fold import fold, fold_on, last_struck, last_undoable, standard_plan
+from redline_bore.job.gauge.analysis import places_read
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold, fold_on, last_struck, last_undoable, standard_plan
+from redline_bore.job.ledger.state import JobState
 from redline_bore.job.route import first_step, sleeved_cylinders, steps_of
-from redline_bore.job.state import JobState
+from redline_bore.job.sign_off.closing import check_open
 
 if TYPE_CHECKING:
-    from redline_bore.job.tools import ShelfLine
+    from redline_bore.job.bore.tools import ShelfLine
     from redline_bore.store.logbook import Logbook
     from redline_bore.store.readings_csv import ReadRow
 
@@ -276,7 +276,7 @@ class Session(QObject):
 
     def lessons(self, engine: str) -> tuple[e.Lesson, ...]:
         """What the signed jobs of an engine family taught."""
-        from redline_bore.job.learned import family_lessons
+        from redline_bore.job.sign_off.learned import family_lessons
 
         return family_lessons(self.jobs_with("trace_booked", "check_logged", "hole_bored"), engine)
 
@@ -295,26 +295,26 @@ class Session(QObject):
 
     def tool_ledgers(self) -> tuple[tuple[e.Record, ...], ...]:
         """The ledgers of every job in which a machine, an insert or a bar was booked."""
-        from redline_bore.job.tools import KINDS
+        from redline_bore.job.bore.tools import KINDS
 
         return self.logbook.ledgers_with(KINDS)
 
     def shelf(self) -> tuple[ShelfLine, ...]:
         """The shop's inserts, counted over all jobs."""
-        from redline_bore.job.tools import shelf_of
+        from redline_bore.job.bore.tools import shelf_of
 
         in_bar = "" if self.job.bar is None else self.job.bar.insert
         return self.job.remembered("shelf", lambda: shelf_of(self.tool_ledgers(), in_bar))
 
     def shop_machine(self) -> e.MachineStated | None:
         """The boring bar that was stated last in any job."""
-        from redline_bore.job.tools import last_machine
+        from redline_bore.job.bore.tools import last_machine
 
         return last_machine(self.tool_ledgers())
 
     def taught(self, entry: e.BarSet) -> e.BarSet:
         """A bar's set-up with what its machine and insert taught on the other jobs of the logbook."""
-        from redline_bore.job.tools import taught
+        from redline_bore.job.bore.tools import taught
 
         jobs = [fold(ledger, self.figures) for ledger in self.tool_ledgers()]
         return taught(entry, jobs, self.job)
@@ -352,7 +352,7 @@ class Session(QObject):
         """Where the redline of the call stands, mm over nominal: as moved, else as the call has it."""
         if self.bench.rung_mm is not None:
             return self.bench.rung_mm
-        from redline_bore.job.ladder import first_rung
+        from redline_bore.job.call.ladder import first_rung
 
         return self.job.remembered("first rung", lambda: first_rung(self.job))
 

@@ -86,7 +86,9 @@ def test_every_plan_reads_the_wear_and_an_unworn_place(bore, length_ratio, strok
     plan = checked_plan(plan_of(spec, travel, "x", *size), length)
     assert len(plan.depths_mm) == size[0] and len(plan.clocks_deg) == size[1]
     inside = [d for d in plan.depths_mm if travel.top_mm <= d <= travel.bottom_mm]
-    assert len(inside) >= 2 and any(d > travel.bottom_mm for d in plan.depths_mm) or travel.bottom_mm >= length - 2.1  # to a tenth
+    assert (
+        len(inside) >= 2 and any(d > travel.bottom_mm for d in plan.depths_mm) or travel.bottom_mm >= length - 2.1
+    )  # to a tenth
 
 
 def test_next_place_walks_down_and_ends():

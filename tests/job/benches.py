@@ -1,7 +1,7 @@
 """A ledger taken further by some entries, as tests of the call need it."""
 
-from redline_bore.job import entries as e
-from redline_bore.job.fold import fold
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
 
 
 def after(ledger, shipped, *entries, block_c=20.0):

@@ -7,14 +7,19 @@ import pytest
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
 from redline_bore.demo.walls import wall_2041
-from redline_bore.job import book_in, call, gauge, hone, hone_advice, sign_off
-from redline_bore.job import entries as e
+from redline_bore.job import book_in
 from redline_bore.job.advice import Mark, Show
-from redline_bore.job.analysis import shape_of
-from redline_bore.job.fold import fold
-from redline_bore.job.ladder import ladder_of
-from redline_bore.job.need import wall_ceiling
+from redline_bore.job.call import advice as call
+from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.call.need import wall_ceiling
+from redline_bore.job.gauge import readings as gauge
+from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.hone import advice as hone_advice
+from redline_bore.job.hone import progress as hone
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
 from redline_bore.job.redline import leading_window, redline_of
+from redline_bore.job.sign_off import sheet as sign_off
 from tests.job.benches import after, unread
 
 MM = Show(Units.METRIC)

@@ -1,7 +1,7 @@
 """The route: a job shows the steps it needs, and no others."""
 
-from redline_bore.job import entries as e
-from redline_bore.job.fold import fold
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
 from redline_bore.job.route import first_step, next_step, sleeved_cylinders, steps_of
 from tests.job.benches import after, longer
 

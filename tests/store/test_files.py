@@ -9,7 +9,7 @@ import pytest
 from redline_bore.core.errors import EnvironmentTrouble, FaultyInput, InputError
 from redline_bore.core.lengths import Units
 from redline_bore.job.advice import Show
-from redline_bore.job.sign_off import SHOP, sheet_of
+from redline_bore.job.sign_off.sheet import SHOP, sheet_of
 from redline_bore.store.exports import read_text, write_text
 from redline_bore.store.importing import import_job
 from redline_bore.store.job_file import job_from_json, job_schema, job_to_json

@@ -8,7 +8,7 @@ import threading
 import pytest
 
 from redline_bore.core.errors import EnvironmentTrouble, FaultyInput, InputError
-from redline_bore.job import entries as e
+from redline_bore.job.ledger import entries as e
 from redline_bore.store import quick_read
 from redline_bore.store.logbook import Draft, Logbook
 

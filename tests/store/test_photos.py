@@ -6,9 +6,9 @@ import sqlite3
 import pytest
 
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, FaultyInput, InputError
-from redline_bore.job import entries as e
 from redline_bore.job.advice import Show
-from redline_bore.job.fold import fold
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
 from redline_bore.store import quick_read
 from redline_bore.store.job_file import job_from_json, job_to_json
 from redline_bore.store.logbook import Draft, Logbook

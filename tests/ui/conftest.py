@@ -7,7 +7,7 @@ from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QApplication
 
-from redline_bore.job.sign_off import sheet_of
+from redline_bore.job.sign_off.sheet import sheet_of
 
 
 @pytest.fixture(scope="session")

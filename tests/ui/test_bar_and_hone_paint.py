@@ -9,13 +9,13 @@ from PyQt6.QtGui import QColor
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.stroke import Motion, crosshatch, local_angle_by_depth
-from redline_bore.job import bore
 from redline_bore.job.advice import Show
-from redline_bore.job.hone_model import forecast
-from redline_bore.job.hone_setup import AngleAim
-from redline_bore.job.sleeve_deck import deck_of, seat_of
-from redline_bore.job.sleeve_fit import fit_of, wanted_interference
-from redline_bore.job.sleeve_heat import heat_plan
+from redline_bore.job.bore import plan as bore
+from redline_bore.job.hone.model import forecast
+from redline_bore.job.hone.set_up import AngleAim
+from redline_bore.job.sleeve.deck import deck_of, seat_of
+from redline_bore.job.sleeve.fit import fit_of, wanted_interference
+from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.ui.paint.angle_chart import draw_angle_by_depth
 from redline_bore.ui.paint.cut_layers import draw_cut_layers
 from redline_bore.ui.paint.deck_plan import BoreLook, draw_deck_plan

@@ -151,7 +151,7 @@ def test_a_family_without_a_signed_job_offers_nothing(card):
 
 
 def test_what_a_family_taught_is_proposed_at_the_hone_and_told_at_the_finish(card):
-    from redline_bore.job import hone_setup
+    from redline_bore.job.hone import set_up as hone_setup
 
     step = card.window.steps["book_in"]
     item = next(step.library.item(i) for i in range(5) if "2036" in step.library.item(i).text())

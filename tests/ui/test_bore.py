@@ -3,8 +3,8 @@
 import pytest
 from PyQt6.QtCore import Qt
 
-from redline_bore.job import bore
-from redline_bore.job import entries as e
+from redline_bore.job.bore import plan as bore
+from redline_bore.job.ledger import entries as e
 
 K = Qt.Key
 

@@ -3,9 +3,9 @@
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 
-from redline_bore.job import call
-from redline_bore.job import entries as e
-from redline_bore.job.ladder import ladder_of
+from redline_bore.job.call import advice as call
+from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.ledger import entries as e
 from redline_bore.ui.paint.size_ladder import ladder_scale
 
 

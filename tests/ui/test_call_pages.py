@@ -4,9 +4,9 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication
 
-from redline_bore.job import entries as e
 from redline_bore.job.advice import Mark
-from redline_bore.job.options import options_of
+from redline_bore.job.call.options import options_of
+from redline_bore.job.ledger import entries as e
 from redline_bore.job.practices import SHOP_DEFAULT, options
 from tests.ui.test_book_in import CARD, fill
 

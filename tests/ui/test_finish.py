@@ -7,9 +7,9 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QFileDialog
 
 from redline_bore.core.texture.profile import even_trace
-from redline_bore.job import entries as e
-from redline_bore.job.finish import finish_of
-from redline_bore.job.sign_off import sheet_of
+from redline_bore.job.finish.judgement import finish_of
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.store.traces.files import write_trace
 from redline_bore.ui.steps.finish_pages.all_cylinders import HEAD_PX, TITLE_PX, AllView
 from redline_bore.ui.steps.finish_pages.hatch import HatchView

@@ -11,10 +11,10 @@ from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
 from redline_bore.core.texture.parameters import texture_of
 from redline_bore.core.texture.profile import even_trace
-from redline_bore.job import plateau
 from redline_bore.job.advice import Show
-from redline_bore.job.finish import finish_of, texture_at
-from redline_bore.job.sign_off import CUSTOMER, SHOP, sheet_of
+from redline_bore.job.finish import plateau
+from redline_bore.job.finish.judgement import finish_of, texture_at
+from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP, sheet_of
 from redline_bore.ui.paint.finish_bars import draw_bar, draw_mark, scale_end
 from redline_bore.ui.paint.hatch_chart import draw_picture, draw_rose
 from redline_bore.ui.paint.plateau_path import draw_path, last_stroke
@@ -125,7 +125,7 @@ def test_a_bar_holds_its_window_its_dots_and_its_doubt(paper, state_of):
 
 @pytest.fixture(scope="module")
 def forecast_of(demo_master, shipped):
-    from redline_bore.job.fold import fold
+    from redline_bore.job.ledger.fold import fold
     from redline_bore.store.logbook import Logbook
 
     book = Logbook(demo_master)

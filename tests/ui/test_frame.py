@@ -8,7 +8,7 @@ from PyQt6.QtGui import QFontMetricsF
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from redline_bore.app import catch_faults, fault_log
-from redline_bore.job import entries as e
+from redline_bore.job.ledger import entries as e
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.ui.frame.keys import KEYS
 from redline_bore.ui.theme.palette import LIGHT, NIGHT, contrast

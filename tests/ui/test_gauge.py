@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QApplication
 
 from redline_bore.core.gauging import Place
 from redline_bore.demo.walls import wall_2041
-from redline_bore.job import entries as e
+from redline_bore.job.ledger import entries as e
 from redline_bore.ui.paint.reading_ring import spot_at
 
 ALT, CTRL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier

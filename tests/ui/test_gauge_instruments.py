@@ -4,8 +4,8 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from redline_bore.core.gauging import Place
-from redline_bore.job import entries as e
-from redline_bore.job.gauge import waiting_cylinders
+from redline_bore.job.gauge.readings import waiting_cylinders
+from redline_bore.job.ledger import entries as e
 from tests.ui.gauging import connect, page, press
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier

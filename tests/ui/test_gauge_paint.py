@@ -10,12 +10,12 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.gauge_study import StudyValue
 from redline_bore.core.lengths import Units
 from redline_bore.core.plate import compare_clamping
-from redline_bore.job import plate, second_opinion
-from redline_bore.job import round as rounds
 from redline_bore.job.advice import Show
-from redline_bore.job.doubt import result_of
-from redline_bore.job.gauge_study import spots_of
-from redline_bore.job.state import Study
+from redline_bore.job.gauge import plate, second_opinion
+from redline_bore.job.gauge import round as rounds
+from redline_bore.job.gauge.doubt import result_of
+from redline_bore.job.gauge.study import spots_of
+from redline_bore.job.ledger.state import Study
 from redline_bore.ui.paint.axis_drift import draw_axis_drift
 from redline_bore.ui.paint.clamp_lines import draw_clamp_lines
 from redline_bore.ui.paint.deck_plan import Tightening, draw_deck_plan

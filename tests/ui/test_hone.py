@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import Qt
 
-from redline_bore.job.hone import progress_of
+from redline_bore.job.hone.progress import progress_of
 
 
 @pytest.fixture

@@ -6,8 +6,8 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
-from redline_bore.job import entries as e
-from redline_bore.job.hone_model import learned_of
+from redline_bore.job.hone.model import learned_of
+from redline_bore.job.ledger import entries as e
 
 K = Qt.Key
 

@@ -13,9 +13,9 @@ from redline_bore.core.block import BlockSpec, Bottom, Layout, WallKind, bore_po
 from redline_bore.core.errors import FitError
 from redline_bore.core.lengths import Units
 from redline_bore.job.advice import Show
-from redline_bore.job.hone import progress_of
-from redline_bore.job.ladder import ladder_of
-from redline_bore.job.sign_off import CUSTOMER, SHOP, sheet_of
+from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.hone.progress import progress_of
+from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP, sheet_of
 from redline_bore.ui.frame.block_plan import looks_of
 from redline_bore.ui.paint.deck_plan import bore_at, draw_deck_plan, plan_scale
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of

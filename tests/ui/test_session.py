@@ -5,7 +5,7 @@ import pytest
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job import entries as e
+from redline_bore.job.ledger import entries as e
 from redline_bore.store.logbook import Logbook
 from redline_bore.ui.session import Session
 

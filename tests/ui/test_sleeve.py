@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import Qt
 
-from redline_bore.job.sleeve_run import stage_of
+from redline_bore.job.sleeve.run import stage_of
 
 K = Qt.Key
 

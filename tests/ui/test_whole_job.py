@@ -6,11 +6,11 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from redline_bore.cli import main
-from redline_bore.job import entries as e
-from redline_bore.job.analysis import shape_of
-from redline_bore.job.bore import plan_of
-from redline_bore.job.hone import progress_of
-from redline_bore.job.ladder import ladder_of
+from redline_bore.job.bore.plan import plan_of
+from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.hone.progress import progress_of
+from redline_bore.job.ledger import entries as e
 from redline_bore.store.logbook import Logbook
 from tests.ui.test_book_in import fill
 

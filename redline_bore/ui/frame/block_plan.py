@@ -9,10 +9,10 @@ from PyQt6.QtGui import QMouseEvent
 
 from redline_bore.core.shape import LevelFit
 from redline_bore.job.advice import Mark, Show
-from redline_bore.job.analysis import colour_scale, places_read, shape_of
-from redline_bore.job.entries import Apart
+from redline_bore.job.gauge.analysis import colour_scale, places_read, shape_of
+from redline_bore.job.ledger.entries import Apart
+from redline_bore.job.ledger.state import JobState
 from redline_bore.job.redline import planned_mm
-from redline_bore.job.state import JobState
 from redline_bore.ui.paint.deck_plan import BoreLook, Tightening, bore_at, draw_deck_plan
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -57,7 +57,7 @@ def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart] = ()) -> list[BoreLook]:
-    from redline_bore.job.ladder import ladder_of
+    from redline_bore.job.call.ladder import ladder_of
 
     words = {
         "cleans up": Mark.SOUND, "sleeved": Mark.SOUND, "may leave a shadow": Mark.LOOK, "not known": Mark.LOOK,
@@ -74,7 +74,7 @@ def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart]
 
 
 def _at_bore(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.bore import awaits_sleeve, plan_of
+    from redline_bore.job.bore.plan import awaits_sleeve, plan_of
 
     looks = []
     for c in state.cylinders:
@@ -93,8 +93,8 @@ def _at_bore(state: JobState, show: Show) -> list[BoreLook]:
 
 def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
     from redline_bore.job.route import sleeved
-    from redline_bore.job.sleeve_fit import fit_of
-    from redline_bore.job.sleeve_run import stage_of
+    from redline_bore.job.sleeve.fit import fit_of
+    from redline_bore.job.sleeve.run import stage_of
 
     looks = []
     for c in state.cylinders:
@@ -110,7 +110,7 @@ def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.hone import progress_of
+    from redline_bore.job.hone.progress import progress_of
 
     looks = []
     for c in state.cylinders:
@@ -131,7 +131,7 @@ def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
 
 def _at_finish(state: JobState, show: Show) -> list[BoreLook]:
     from redline_bore.core.fit import Decision
-    from redline_bore.job.finish import SPOTS, finish_of
+    from redline_bore.job.finish.judgement import SPOTS, finish_of
 
     looks = []
     for c in state.cylinders:
@@ -152,7 +152,7 @@ def _at_finish(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_sign_off(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.sign_off import sheet_of
+    from redline_bore.job.sign_off.sheet import sheet_of
 
     looks = []
     for row in sheet_of(state).rows:
@@ -244,7 +244,7 @@ class BlockPlan(Picture):
         """The way of the bar over the block, bank by bank, at the bore step."""
         if self.session.bench.step != "bore":
             return ()
-        from redline_bore.job.bore import order_of
+        from redline_bore.job.bore.plan import order_of
 
         return tuple(order.numbers for order in order_of(state) if len(order.numbers) > 1)
 
@@ -253,7 +253,7 @@ class BlockPlan(Picture):
         bench = self.session.bench
         if bench.step != "gauge" or bench.page != "plate":
             return None
-        from redline_bore.job.plate import places_in_order, tightening
+        from redline_bore.job.gauge.plate import places_in_order, tightening
 
         steps, order = tightening(state), places_in_order(state)
         if bench.pulled is None:

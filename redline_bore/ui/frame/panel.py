@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from redline_bore.job.advice import Advice, Show
-from redline_bore.job.entries import Record
+from redline_bore.job.ledger.entries import Record
 from redline_bore.ui.theme.theme import Theme
 
 
@@ -110,7 +110,7 @@ def ledger_html(records: Sequence[Record], struck: frozenset[int], show: Show, g
     """The newest entries of a ledger, a line each, newest first; struck ones struck through."""
     from html import escape
 
-    from redline_bore.job.entry_words import entry_words
+    from redline_bore.job.ledger.entry_words import entry_words
 
     rows = []
     for r in list(reversed(records))[:MOST_LINES]:

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from redline_bore.job.advice import Show
-from redline_bore.job.state import STEP_TITLES
+from redline_bore.job.ledger.state import STEP_TITLES
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import LEDGER, Session

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.axis import CylinderFit
 from redline_bore.job.advice import Show
-from redline_bore.job.round import SweptLevel
+from redline_bore.job.gauge.round import SweptLevel
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil, ticks
 
 LINES = (("towards 0°, front", "ink", 2.0), ("towards 90°, thrust", "graphite", 1.5))

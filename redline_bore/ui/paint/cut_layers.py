@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 
 from redline_bore.job.advice import Show
-from redline_bore.job.bore import BorePlan
+from redline_bore.job.bore.plan import BorePlan
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 
 

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.cutting import Window
 from redline_bore.job.advice import Show
-from redline_bore.job.entries import BarSet
+from redline_bore.job.ledger.entries import BarSet
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil, ticks
 
 PLACES = {

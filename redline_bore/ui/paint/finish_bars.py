@@ -8,8 +8,8 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.fit import Decision
 from redline_bore.job.advice import Show
-from redline_bore.job.finish import FinishWindow, Judged
-from redline_bore.job.finish_words import texture_figure
+from redline_bore.job.finish.judgement import FinishWindow, Judged
+from redline_bore.job.texture_words import texture_figure
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 
 LABEL_PX, VALUE_PX = 44.0, 128.0

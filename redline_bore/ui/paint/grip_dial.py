@@ -8,7 +8,7 @@ import numpy as np
 from PyQt6.QtCore import QRectF
 
 from redline_bore.job.advice import Show
-from redline_bore.job.sleeve_fit import SleeveFit
+from redline_bore.job.sleeve.fit import SleeveFit
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 
 INSIDE, OUTSIDE = 0.50, 0.92  # of the dial: no grip, and the most that is drawn

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 
 from redline_bore.job.advice import Show, celsius
-from redline_bore.job.sleeve_heat import Cold, HeatPlan
+from redline_bore.job.sleeve.heat import Cold, HeatPlan
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 COLDEST_C, WARMEST_C = -200.0, 30.0

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF
 
-from redline_bore.job.hone_load import LoadPicture
-from redline_bore.job.hone_setup import stone_mm
+from redline_bore.job.hone.load import LoadPicture
+from redline_bore.job.hone.set_up import stone_mm
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 from redline_bore.ui.session import Session
 

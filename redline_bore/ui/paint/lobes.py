@@ -7,7 +7,7 @@ import math
 from PyQt6.QtCore import QRectF
 
 from redline_bore.job.advice import Show
-from redline_bore.job.round import Slice
+from redline_bore.job.gauge.round import Slice
 from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, ticks
 
 ORDERS = range(2, 16)

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.texture.plateau import FIGURES
 from redline_bore.job.advice import Show
-from redline_bore.job.finish_words import texture_figure, texture_unit
-from redline_bore.job.plateau import PlateauForecast
+from redline_bore.job.finish.plateau import PlateauForecast
+from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 MeasuredFinish = Sequence[tuple[float, dict[str, float]]]

@@ -9,7 +9,7 @@ import numpy as np
 from PyQt6.QtCore import QRectF
 
 from redline_bore.job.advice import Show
-from redline_bore.job.round import Slice
+from redline_bore.job.gauge.round import Slice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, nice_step
 
 ANGLES = np.arange(0.0, 361.0, 2.0)

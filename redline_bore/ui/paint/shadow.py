@@ -6,7 +6,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QImage
 
-from redline_bore.job.shadow import Shadow
+from redline_bore.job.call.shadow import Shadow
 from redline_bore.ui.paint.pencil import Pencil
 
 CLOSE_PX, OPEN_PX = 5, 11

@@ -16,9 +16,9 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.surface import swept_surface, wall_surface
-from redline_bore.job.analysis import CylinderShape, colour_scale, shape_of
-from redline_bore.job.round import axis_of, swept_levels
-from redline_bore.job.state import Defect, JobState
+from redline_bore.job.gauge.analysis import CylinderShape, colour_scale, shape_of
+from redline_bore.job.gauge.round import axis_of, swept_levels
+from redline_bore.job.ledger.state import Defect, JobState
 from redline_bore.ui.paint.pencil import nice_step
 
 if TYPE_CHECKING:
@@ -99,7 +99,7 @@ def plate_picture(state: JobState, cylinder: int, units: Units | None = None) ->
 
 
 def _moved(state: JobState, cylinder: int) -> list[float]:
-    from redline_bore.job.plate import plate_map
+    from redline_bore.job.gauge.plate import plate_map
 
     return [m for level in plate_map(state, cylinder).levels for m in level.moved.moved_mm]
 

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import ReadingBooked
+from redline_bore.job.ledger.entries import ReadingBooked
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
@@ -53,8 +53,8 @@ class StepView(QWidget):
 
     def entered(self, text: str) -> str:
         """Enter with ``text`` typed: book it. Returns a remark, or nothing. Raises BenchError with the reason."""
-        from redline_bore.job.typed import entry_from_typed
-        from redline_bore.job.where import Where  # when something is typed, not at the start
+        from redline_bore.job.typed.entry import entry_from_typed
+        from redline_bore.job.typed.where import Where  # when something is typed, not at the start
 
         bench = self.session.bench
         if not text.strip():

@@ -20,11 +20,19 @@ from redline_bore.core.errors import FaultyInput
 from redline_bore.core.lengths import Units
 from redline_bore.job import book_in
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show
-from redline_bore.job.draft import FIELDS, LABELS, Field, block_from_draft, book_in_from_draft, draft_of, empty_draft
-from redline_bore.job.entries import BookInRevised, JobOpened, Lesson, PracticeChosen, StepStamped
+from redline_bore.job.ledger.entries import BookInRevised, JobOpened, Lesson, PracticeChosen, StepStamped
 from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES, lesson_words
 from redline_bore.job.practices import shop_practices
-from redline_bore.job.typed import temperature
+from redline_bore.job.typed.draft import (
+    FIELDS,
+    LABELS,
+    Field,
+    block_from_draft,
+    book_in_from_draft,
+    draft_of,
+    empty_draft,
+)
+from redline_bore.job.typed.entry import temperature
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

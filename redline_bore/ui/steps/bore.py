@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from redline_bore.core.errors import InputError
-from redline_bore.job import bore
-from redline_bore.job.bore_run import STEP, run_of
-from redline_bore.job.entries import BarSet, Entry, RunChecked, StepStamped
+from redline_bore.job.bore import plan as bore
+from redline_bore.job.bore.run import STEP, run_of
+from redline_bore.job.ledger.entries import BarSet, Entry, RunChecked, StepStamped
 from redline_bore.job.route import next_step
 from redline_bore.job.run_sheet import next_stamp
 from redline_bore.ui.session import LEDGER, today
@@ -47,8 +47,8 @@ class BoreStep(PagedStep):
     def entered(self, text: str) -> str:
         if not text.strip() or text.strip()[-1].lower() in "cf":
             return super().entered(text)
-        from redline_bore.job.typed_bore import entry_at_bar
-        from redline_bore.job.where import Where
+        from redline_bore.job.typed.bore import entry_at_bar
+        from redline_bore.job.typed.where import Where
 
         s, state = self.session, self.session.job
         machine = s.shop_machine() if text.split()[0].lower() == "bar" and state.machine is None else None

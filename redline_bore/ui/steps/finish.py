@@ -9,12 +9,12 @@ from typing import TYPE_CHECKING
 from redline_bore.core.errors import InputError
 from redline_bore.core.texture.packed import packed
 from redline_bore.core.texture.profile import Trace, even_trace
-from redline_bore.job import finish_advice
-from redline_bore.job.entries import PhotoAttached, PracticeChosen, StepStamped, TraceBooked
-from redline_bore.job.finish import SPOTS, spots_of, strokes_had
-from redline_bore.job.measures import depth
+from redline_bore.job.finish import advice as finish_advice
+from redline_bore.job.finish.judgement import SPOTS, spots_of, strokes_had
+from redline_bore.job.ledger.entries import PhotoAttached, PracticeChosen, StepStamped, TraceBooked
 from redline_bore.job.practices import options
-from redline_bore.job.where import Where
+from redline_bore.job.typed.measures import depth
+from redline_bore.job.typed.where import Where
 from redline_bore.ui.background import Runner
 from redline_bore.ui.session import LEDGER, Session
 from redline_bore.ui.steps.base import LineText

@@ -6,13 +6,13 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place, chord_apart
 from redline_bore.core.lengths import with_unit
 from redline_bore.instruments.line_protocol import GaugeReading, SweepReading
-from redline_bore.job import gauge
-from redline_bore.job.analysis import SAME_DEPTH_MM, shape_of
-from redline_bore.job.defects import KINDS as DEFECT_KINDS
-from redline_bore.job.entries import PlanChosen, ReadingBooked, SpindleSet, StepStamped, SweepBooked
-from redline_bore.job.fold import STANDARD_PLANS, standard_plan
-from redline_bore.job.typed import size_from_typed
-from redline_bore.job.where import Where
+from redline_bore.job.gauge import readings as gauge
+from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, shape_of
+from redline_bore.job.gauge.defects import KINDS as DEFECT_KINDS
+from redline_bore.job.ledger.entries import PlanChosen, ReadingBooked, SpindleSet, StepStamped, SweepBooked
+from redline_bore.job.ledger.fold import STANDARD_PLANS, standard_plan
+from redline_bore.job.typed.entry import size_from_typed
+from redline_bore.job.typed.where import Where
 from redline_bore.ui.background import Runner
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText

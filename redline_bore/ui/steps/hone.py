@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from redline_bore.core.errors import InputError
 from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
-from redline_bore.job.entries import HoneStepBegan, PracticeChosen
-from redline_bore.job.hone import progress_of
+from redline_bore.job.hone.progress import progress_of
+from redline_bore.job.ledger.entries import HoneStepBegan, PracticeChosen
 from redline_bore.job.practices import options
-from redline_bore.job.typed import size_from_typed
-from redline_bore.job.where import Where
+from redline_bore.job.typed.entry import size_from_typed
+from redline_bore.job.typed.where import Where
 from redline_bore.ui.background import Runner
 from redline_bore.ui.session import LEDGER, Session
 from redline_bore.ui.steps.base import LineText

@@ -11,15 +11,15 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units
-from redline_bore.job import sign_off
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import StepStamped
-from redline_bore.job.entry_words import entry_words
-from redline_bore.job.measures import temperature
-from redline_bore.job.sign_off import CUSTOMER, SHOP
-from redline_bore.job.typed import size_from_typed
-from redline_bore.job.typed_finish import entries_at_sign_off
-from redline_bore.job.where import Where
+from redline_bore.job.ledger.entries import StepStamped
+from redline_bore.job.ledger.entry_words import entry_words
+from redline_bore.job.sign_off import sheet as sign_off
+from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP
+from redline_bore.job.typed.entry import size_from_typed
+from redline_bore.job.typed.finish import entries_at_sign_off
+from redline_bore.job.typed.measures import temperature
+from redline_bore.job.typed.where import Where
 from redline_bore.ui.background import Runner, Token
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.bore import all_bored
-from redline_bore.job.entries import RunChecked, StepStamped
+from redline_bore.job.bore.plan import all_bored
+from redline_bore.job.ledger.entries import RunChecked, StepStamped
 from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.run_sheet import next_stamp
-from redline_bore.job.sleeve_advice import all_in
-from redline_bore.job.sleeve_run import STEP, run_of, stage_of
-from redline_bore.job.typed_sleeve import entry_at_sleeve
-from redline_bore.job.where import Where
+from redline_bore.job.sleeve.advice import all_in
+from redline_bore.job.sleeve.run import STEP, run_of, stage_of
+from redline_bore.job.typed.sleeve import entry_at_sleeve
+from redline_bore.job.typed.where import Where
 from redline_bore.ui.session import LEDGER
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage

@@ -5,9 +5,10 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from redline_bore.job import bore, bore_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.bore_run import setting_now
+from redline_bore.job.bore import advice as bore_advice
+from redline_bore.job.bore import plan as bore
+from redline_bore.job.bore.run import setting_now
 from redline_bore.ui.paint.cut_layers import draw_cut_layers
 from redline_bore.ui.paint.feed_window import draw_feed_windows
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout
 
-from redline_bore.job import bore_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.bore_run import run_of
+from redline_bore.job.bore import advice as bore_advice
+from redline_bore.job.bore.run import run_of
 from redline_bore.job.run_sheet import RunItem
 from redline_bore.ui.paint.run_list import RunView
 from redline_bore.ui.session import Session, today

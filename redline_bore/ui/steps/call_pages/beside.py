@@ -5,9 +5,10 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job import call, compare
 from redline_bore.job.advice import Advice
-from redline_bore.job.orders import order_lines
+from redline_bore.job.call import advice as call
+from redline_bore.job.call import compare
+from redline_bore.job.call.orders import order_lines
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import LEDGER, Session

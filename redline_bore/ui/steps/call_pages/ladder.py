@@ -7,10 +7,10 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job import call
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import Apart, DecisionTaken, PracticeChosen, StepStamped
-from redline_bore.job.ladder import based_on, ladder_of
+from redline_bore.job.call import advice as call
+from redline_bore.job.call.ladder import based_on, ladder_of
+from redline_bore.job.ledger.entries import Apart, DecisionTaken, PracticeChosen, StepStamped
 from redline_bore.job.practices import TOPICS as PRACTICE_TOPICS
 from redline_bore.job.practices import options, practice
 from redline_bore.ui.paint.pencil import Pencil

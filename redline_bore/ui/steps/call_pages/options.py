@@ -7,10 +7,10 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job import options, options_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import BasedOn, DecisionTaken, StepStamped
-from redline_bore.job.option import MAY, NO, SURE, Option
+from redline_bore.job.call import options, options_advice
+from redline_bore.job.call.option import MAY, NO, SURE, Option
+from redline_bore.job.ledger.entries import BasedOn, DecisionTaken, StepStamped
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import LEDGER, Session

@@ -7,8 +7,8 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.fit import Decision
-from redline_bore.job import pistons
 from redline_bore.job.advice import Advice
+from redline_bore.job.call import pistons
 from redline_bore.job.redline import leading_window, windows
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 from redline_bore.ui.paint.picture import Picture

@@ -8,8 +8,8 @@ from dataclasses import replace
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job import shadow
 from redline_bore.job.advice import Advice, Mark
+from redline_bore.job.call import shadow
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.shadow import draw_shadow
 from redline_bore.ui.paint.wall_picture import WallKey, WallPicture
@@ -105,7 +105,7 @@ class ShadowPage(StepPage):
         )  # fmt: skip
 
     def move(self, across: int, down: int) -> bool:
-        from redline_bore.job.ladder import ladder_of
+        from redline_bore.job.call.ladder import ladder_of
 
         s = self.session
         if across:

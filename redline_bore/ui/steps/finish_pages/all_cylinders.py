@@ -6,10 +6,17 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job import finish_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.finish import Judged, WallFinish, finish_of, finish_windows, shown_parameters, texture_at
-from redline_bore.job.finish_words import texture_figure, texture_unit
+from redline_bore.job.finish import advice as finish_advice
+from redline_bore.job.finish.judgement import (
+    Judged,
+    WallFinish,
+    finish_of,
+    finish_windows,
+    shown_parameters,
+    texture_at,
+)
+from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.ui.paint.finish_bars import draw_mark, draw_track, scale_end
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture

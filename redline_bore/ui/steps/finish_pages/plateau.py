@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.core.texture.plateau import FIGURES
-from redline_bore.job import finish_page_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.finish import texture_at
-from redline_bore.job.plateau import PlateauForecast, foretold
+from redline_bore.job.finish import page_advice as finish_page_advice
+from redline_bore.job.finish.judgement import texture_at
+from redline_bore.job.finish.plateau import PlateauForecast, foretold
 from redline_bore.ui.background import Runner, Token
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

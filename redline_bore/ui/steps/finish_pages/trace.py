@@ -6,11 +6,19 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job import finish_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.finish import SPOTS, finish_of, finish_windows, shown_parameters, spot_name, spots_of, texture_at
-from redline_bore.job.finish_state import WallTrace
-from redline_bore.job.finish_words import texture_unit
+from redline_bore.job.finish import advice as finish_advice
+from redline_bore.job.finish.judgement import (
+    SPOTS,
+    finish_of,
+    finish_windows,
+    shown_parameters,
+    spot_name,
+    spots_of,
+    texture_at,
+)
+from redline_bore.job.ledger.finish_state import WallTrace
+from redline_bore.job.texture_words import texture_unit
 from redline_bore.ui.paint.finish_bars import draw_bar
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap
 
-from redline_bore.job import side_by_side
 from redline_bore.job.advice import Advice
+from redline_bore.job.gauge import side_by_side
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import SMALL, draw_wall_map, wall_box

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QImage, QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError
-from redline_bore.job import defects
 from redline_bore.job.advice import Advice
+from redline_bore.job.gauge import defects
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import MapLook

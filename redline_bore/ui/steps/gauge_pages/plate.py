@@ -7,9 +7,9 @@ from collections.abc import Iterable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QGridLayout
 
-from redline_bore.job import plate
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import PlateChanged, PlateTightened
+from redline_bore.job.gauge import plate
+from redline_bore.job.ledger.entries import PlateChanged, PlateTightened
 from redline_bore.ui.paint.clamp_lines import draw_clamp_lines
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

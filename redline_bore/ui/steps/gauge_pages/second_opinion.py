@@ -6,9 +6,9 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job import second_opinion
 from redline_bore.job.advice import Advice
-from redline_bore.job.second_opinion import Comparison
+from redline_bore.job.gauge import second_opinion
+from redline_bore.job.gauge.second_opinion import Comparison
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.term_bars import draw_term_bars

@@ -7,8 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QGridLayout
 
-from redline_bore.job import round as rounds
 from redline_bore.job.advice import Advice
+from redline_bore.job.gauge import round as rounds
 from redline_bore.ui.paint.axis_drift import draw_axis_drift
 from redline_bore.ui.paint.lobes import draw_lobes
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil

@@ -8,12 +8,12 @@ from PyQt6.QtWidgets import QVBoxLayout
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.instruments.line_protocol import GaugeReading
-from redline_bore.job import gauge_study
 from redline_bore.job.advice import Advice
-from redline_bore.job.doubt import GAUGE_RESOLUTION_MM, result_of
-from redline_bore.job.entries import StudyBegan, StudyReadingBooked
-from redline_bore.job.typed import size_from_typed
-from redline_bore.job.where import Where
+from redline_bore.job.gauge import study as gauge_study
+from redline_bore.job.gauge.doubt import GAUGE_RESOLUTION_MM, result_of
+from redline_bore.job.ledger.entries import StudyBegan, StudyReadingBooked
+from redline_bore.job.typed.entry import size_from_typed
+from redline_bore.job.typed.where import Where
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.study_dots import draw_study

@@ -5,9 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job import hone_page_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.hone_ledger import Ledger, LedgerRow, ledger_of
+from redline_bore.job.hone import page_advice as hone_page_advice
+from redline_bore.job.hone.stock_ledger import Ledger, LedgerRow, ledger_of
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import LEDGER, Session

@@ -7,10 +7,10 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.instruments.line_protocol import HoneLoad
-from redline_bore.job import hone_page_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import LoadSeen
-from redline_bore.job.hone_load import LoadPicture, picture_of
+from redline_bore.job.hone import page_advice as hone_page_advice
+from redline_bore.job.hone.load import LoadPicture, picture_of
+from redline_bore.job.ledger.entries import LoadSeen
 from redline_bore.ui.paint.load_chart import draw_load_by_depth
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

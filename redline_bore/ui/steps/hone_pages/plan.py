@@ -8,10 +8,10 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError, InputError
-from redline_bore.job import hone_page_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import HoneSet
-from redline_bore.job.hone_model import Forecast, forecast, places_of_checks
+from redline_bore.job.hone import page_advice as hone_page_advice
+from redline_bore.job.hone.model import Forecast, forecast, places_of_checks
+from redline_bore.job.ledger.entries import HoneSet
 from redline_bore.ui.background import Runner, Token
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

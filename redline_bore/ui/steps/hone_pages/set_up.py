@@ -9,9 +9,9 @@ from PyQt6.QtCore import QRectF, QTimer
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.stroke import local_angle_by_depth
-from redline_bore.job import hone_page_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.hone_setup import angle_aim, kinematics_of, stone_mm
+from redline_bore.job.hone import page_advice as hone_page_advice
+from redline_bore.job.hone.set_up import angle_aim, kinematics_of, stone_mm
 from redline_bore.ui.paint.angle_chart import draw_angle_by_depth
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

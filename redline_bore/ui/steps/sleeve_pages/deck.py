@@ -5,9 +5,10 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout
 
-from redline_bore.job import sleeve_advice
+from redline_bore.core.block import bank_of
 from redline_bore.job.advice import Advice
-from redline_bore.job.sleeve_deck import bank_of, deck_of, seat_of
+from redline_bore.job.sleeve import advice as sleeve_advice
+from redline_bore.job.sleeve.deck import deck_of, seat_of
 from redline_bore.ui.paint.deck_stack import draw_deck_heights, draw_seat_stack
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -31,14 +32,14 @@ class HeightsView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        deck = deck_of(self.session.state, bank_of(self.session.state, self.session.bench.cylinder))
+        deck = deck_of(self.session.state, bank_of(self.session.state.block, self.session.bench.cylinder))
         if deck.plan is None or deck.out_mm is None:
             return "the deck was not read"
         return f"out by {self.session.show.size(deck.out_mm)}, {self.session.show.size(deck.plan.cut_mm)} comes off"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state = pencil.px, self.session.job
-        deck = deck_of(state, bank_of(state, self.session.bench.cylinder))
+        deck = deck_of(state, bank_of(state.block, self.session.bench.cylinder))
         pencil.heading(px(4), px(6), "Deck", f"over its lowest place, {self.session.show.units.mark}; front up")
         draw_deck_heights(pencil, area.adjusted(px(4), px(40), -px(8), -px(6)), deck, self.session.show)
 
@@ -79,7 +80,7 @@ class DeckPage(StepPage):
         return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "deck", today())
 
     def line_text(self) -> LineText | None:
-        bank = bank_of(self.session.job, self.session.bench.cylinder) + 1
+        bank = bank_of(self.session.job.block, self.session.bench.cylinder) + 1
         return LineText(
             f"Deck of bank {bank} · cylinder {self.session.bench.cylinder}",
             "M, then deck and heights by rows, faced, counterbore, protrusion", "← → pick a cylinder", "—",

@@ -6,14 +6,14 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job import sleeve_advice
 from redline_bore.job.advice import Advice
-from redline_bore.job.entries import SleeveWayTaken
-from redline_bore.job.option import MAY, SURE
+from redline_bore.job.call.option import MAY, SURE
+from redline_bore.job.ledger.entries import SleeveWayTaken
 from redline_bore.job.route import sleeved
-from redline_bore.job.sleeve_fit import fit_of, wanted_interference
-from redline_bore.job.sleeve_match import match_of
-from redline_bore.job.sleeve_ways import SleeveWay, ways_of
+from redline_bore.job.sleeve import advice as sleeve_advice
+from redline_bore.job.sleeve.fit import fit_of, wanted_interference
+from redline_bore.job.sleeve.match import match_of
+from redline_bore.job.sleeve.ways import SleeveWay, ways_of
 from redline_bore.ui.paint.grip_dial import draw_grip_dial
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil, ticks
 from redline_bore.ui.paint.picture import Picture

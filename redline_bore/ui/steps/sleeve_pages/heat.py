@@ -6,11 +6,11 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job import sleeve_advice
 from redline_bore.job.advice import Advice, celsius
-from redline_bore.job.entries import SleeveCold
-from redline_bore.job.sleeve_fit import fit_of
-from redline_bore.job.sleeve_heat import heat_plan
+from redline_bore.job.ledger.entries import SleeveCold
+from redline_bore.job.sleeve import advice as sleeve_advice
+from redline_bore.job.sleeve.fit import fit_of
+from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.ui.paint.heat_chart import draw_heat_chart
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout
 
-from redline_bore.job import sleeve_advice
 from redline_bore.job.advice import Advice
 from redline_bore.job.route import sleeved
 from redline_bore.job.run_sheet import RunItem
-from redline_bore.job.sleeve_run import run_of
+from redline_bore.job.sleeve import advice as sleeve_advice
+from redline_bore.job.sleeve.run import run_of
 from redline_bore.ui.paint.run_list import RunView
 from redline_bore.ui.session import Session, today
 from redline_bore.ui.steps.page import StepPage

@@ -1,0 +1,1 @@
+"""What the bore step knows: cuts, settings, what the bar taught, its run sheet."""

@@ -1,0 +1,255 @@
+"""What the bar does now: one sentence, the figures behind it, what would change it, the working."""
+
+from __future__ import annotations
+
+from redline_bore.core.block import room_below
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.job.bore.plan import (
+    BorePlan,
+    all_bored,
+    awaits_sleeve,
+    chatters,
+    correction_of,
+    cut_now,
+    deck_lean,
+    first_today,
+    minutes_left,
+    plan_of,
+    still_to_bore,
+    stop_of,
+    window_now,
+    with_first,
+)
+from redline_bore.job.bore.run import run_of, setting_now
+from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting, proof_wants
+from redline_bore.job.ledger.state import Bored, JobState
+from redline_bore.job.practices import practice
+from redline_bore.job.route import next_step
+from redline_bore.job.run_sheet import stamp_notes
+
+CARE = "Chips cut: brush, never fingers. Long sleeves and gloves away from the bar. Blocks crush: rated lifting gear, clamped."
+
+NEXT = {"sleeve": "sleeves", "hone": "hone", "sign_off": "sign-off"}
+
+
+def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:
+    """What the bar does now."""
+    plan = plan_of(state, cylinder, day)
+    sentence, mark = _sentence(state, plan, show, day)
+    button = f"Stamp and go to the {NEXT[next_step(state, 'bore')]}" if all_bored(state) else ""
+    return Advice(
+        f"Call · cylinder {cylinder}", sentence, _figures(state, plan, show), _changes(state, plan, show, day),
+        _working(state, plan, show, day), button, CARE, mark,
+    )  # fmt: skip
+
+
+def _sentence(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str, Mark]:
+    if plan.done is not None:
+        return _done_sentence(state, plan, plan.done, show)
+    if awaits_sleeve(state, plan.cylinder):
+        return f"Cylinder {plan.cylinder} waits for its sleeve; the bar finishes it once that is in.", Mark.PLAIN
+    if plan.target_mm is None or plan.setting_mm is None or not plan.passes_mm:
+        return f"Cylinder {plan.cylinder} is not bored yet: {plan.missing}.", Mark.LOOK
+    if state.bar is None:
+        return "Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK
+    first = " Prove this first hole before trusting the setting." if not state.bored else ""
+    found = setting_now(state, plan.cylinder, day)
+    if found is not None and found[1] < found[2]:
+        return f"Pass {found[1]} of {found[2]} in cylinder {plan.cylinder}: set {show.size(found[0])}.", Mark.PLAIN
+    return f"Set {show.size(plan.setting_mm)} and bore cylinder {plan.cylinder}.{first}", Mark.PLAIN
+
+
+def _done_sentence(state: JobState, plan: BorePlan, hole: Bored, show: Show) -> tuple[str, Mark]:
+    if plan.redline_mm is None:
+        return f"Cylinder {plan.cylinder} is bored; its redline is not known: {plan.missing}.", Mark.LOOK
+    left = plan.redline_mm - hole.largest_mm
+    if left <= 0.0:
+        return f"Cylinder {plan.cylinder} is bored {show.unit(show.size(-left))} over its redline.", Mark.STOP
+    if left < plan.left_mm[0] - 1e-9:
+        low = show.size(plan.left_mm[0])
+        return f"Only {show.unit(show.size(left))} is left for the hone in {plan.cylinder}; it wants {low}.", Mark.LOOK
+    if left > plan.left_mm[1] + 1e-9:
+        return (
+            f"Cylinder {plan.cylinder}: {show.unit(show.size(left))} is left, more than the hone is meant to take.",
+            Mark.LOOK,
+        )
+    if wants := _unproved(state, hole):
+        return f"This first hole proves nothing yet: measure it {wants}, then trust the setting.", Mark.LOOK
+    return f"Cylinder {plan.cylinder} is bored: {show.unit(show.size(left))} is left for the hone.", Mark.SOUND
+
+
+def _unproved(state: JobState, hole: Bored) -> str:
+    """What the job's first hole was not measured for, while others are still to be bored."""
+    if len(state.bored) > 1 or not still_to_bore(state):
+        return ""
+    return proof_wants(hole)
+
+
+def _figures(state: JobState, plan: BorePlan, show: Show) -> tuple[FigureLine, ...]:
+    lines = []
+    if plan.target_mm is not None:
+        lines.append(FigureLine("bore to", show.size(plan.target_mm)))
+        lines += _warm(state, plan, show)
+    if plan.stock_mm is not None and plan.done is None:
+        lines.append(FigureLine("stock on diameter", show.unit(show.size(plan.stock_mm))))
+    if plan.passes_mm and plan.done is None:
+        lines.append(FigureLine("passes, a side", ", ".join(show.size(p) for p in plan.passes_mm)))
+        if len(plan.settings_mm) > 1:
+            lines.append(FigureLine("settings", ", ".join(show.size(s) for s in plan.settings_mm)))
+    if plan.done is not None:
+        lines += _as_it_came(plan.done, show)
+    return (*lines, *_cut(state, plan, show))
+
+
+def _warm(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
+    """What a warm block shows where the target is a size at 20 C."""
+    if plan.target_mm is None or state.block_c is None or plan.done is not None:
+        return []
+    if abs(state.block_c - 20.0) < state.figures.number("thermal.matters_from_20"):
+        return []
+    warm = plan.target_mm * (1.0 + state.coefficient_1e6 * 1e-6 * (state.block_c - 20.0))
+    return [FigureLine(f"reads, at {state.block_c:g} °C", show.size(warm), Mark.LOOK)]
+
+
+def _as_it_came(hole: Bored, show: Show) -> list[FigureLine]:
+    lines = [FigureLine("came out, at 20 °C", ", ".join(show.size(s) for s in hole.sizes_mm))]
+    if hole.across_mm:
+        lines.append(FigureLine("across", ", ".join(show.size(s) for s in hole.across_mm)))
+    if hole.block_c is not None and abs(hole.block_c - 20.0) >= 1.0:
+        lines.append(FigureLine("measured warm, at", f"{hole.block_c:.1f} °C"))
+    lines.append(FigureLine("over its setting", show.away(hole.mean_mm - hole.set_mm)))
+    return lines
+
+
+def _cut(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
+    """The cut as the bar is set up: marks, feed, speed, time."""
+    cut, found = cut_now(state, state.block.bore_mm), window_now(state)
+    if cut is None or found is None or state.bar is None:
+        return []
+    fits = cut.allowance_needed_mm <= plan.left_mm[0]
+    call = found[1].feed_call(state.bar.feed_mm)
+    lines = [
+        FigureLine("marks need of the hone", show.size(cut.allowance_needed_mm), Mark.SOUND if fits else Mark.STOP),
+        FigureLine("feed", call, Mark.SOUND if call == "in window" else Mark.LOOK),
+    ]
+    if plan.done is None and plan.passes_mm:
+        lines.append(FigureLine("cutting, this hole", f"{cut.minutes * len(plan.passes_mm):.1f} min"))
+    if left := minutes_left(state):
+        lines.append(FigureLine("the block, about", f"{left:.0f} min"))
+    return lines
+
+
+def _changes(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str, ...]:
+    items = run_of(state, plan.cylinder, show)
+    notes = []
+    notes += stamp_notes(items) if state.bar is not None else []
+    notes += [f"{told}." for told in [diagnosis(state)] if told]
+    notes += [told for told in [next_setting(state, show, day)] if told and plan.done is not None]
+    if plan.done is not None:
+        notes += [f"Cylinder {plan.cylinder}: {fault}." for fault in faults_in(state, plan.done)]
+    notes += [f"The bar will sing: {why}." for why in [chatters(state)] if why]
+    notes += _heard(state, plan, show)
+    if orders := still_to_bore(state):
+        told = "; then the other bank ".join(", ".join(map(str, numbers)) for numbers in orders)
+        notes.append(f"Order that spreads the heat: {told}.")
+    return (*notes, *_room(state, show), *_set_up(state, show))
+
+
+def _heard(state: JobState, plan: BorePlan, show: Show) -> list[str]:
+    """What a note made at the cut means."""
+    found = []
+    for note in state.cut_notes:
+        if note.cylinder != plan.cylinder:
+            continue
+        where = "" if note.depth_mm is None else f" {show.down(note.depth_mm)}"
+        found.append(
+            {
+                "hit and skip": f"Hit and skip{where}: a shadow is left, or webs. Look before the next cut.",
+                "ridge": f"Ridge noted{where}: the first cut takes it; feed by hand until it is through.",
+                "pin hole": f"Opening noted{where}: no stone may turn round at it.",
+                "web": f"Webs noted{where}: cut them as low as the stones will reach, or they break them.",
+            }[note.what]
+        )
+    return found
+
+
+def _room(state: JobState, show: Show) -> list[str]:
+    depth, out, known = stop_of(state)
+    if not known:
+        return ["The room below is not known: set the stop only once it is measured."]
+    room = room_below(state.block)
+    if room is not None and room < state.figures.number("boring.run_off"):
+        return [
+            f"There is {show.rough(room)} of room below: stop {show.rough(out)} under the hole, at {show.rough(depth)}."
+        ]
+    return []
+
+
+def _set_up(state: JobState, show: Show) -> list[str]:
+    """What the set-up does: speed against the window, what the block is squared to."""
+    found, notes = window_now(state), []
+    if state.bar is None or found is None:
+        return []
+    if not found[1].rpm_low <= state.bar.rpm <= found[1].rpm_high:
+        notes.append(f"This insert turns at {found[1].rpm_low:.0f} to {found[1].rpm_high:.0f} in this bore.")
+    if state.bar.based_on == "mains":
+        return [*notes, "Squared to the mains: the holes stand square to the crank, whatever the deck does."]
+    lean = deck_lean(state)
+    much = "" if lean is None else f" It is out: over a hole's length that leans it by up to {show.size(lean)}."
+    return [*notes, f"Squared to the deck: the holes are only as square to the crank as the deck is.{much}"]
+
+
+def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[WorkLine, ...]:
+    lines = []
+    chosen = "after sleeving" if state.sleeving.after_of(plan.cylinder) else state.practice("hone_allowance")
+    way = practice("hone_allowance", chosen)
+    if plan.redline_mm is not None and plan.target_mm is not None:
+        low, high = plan.left_mm
+        lines.append(
+            WorkLine(
+                f"bore to = redline {show.fine(plan.redline_mm)} − the middle of {show.fine(low)}–{show.fine(high)} = {show.fine(plan.target_mm)}",
+                f"{way.title}: {way.reason}; boring.toml",
+            )
+        )
+    if plan.setting_mm is not None and plan.target_mm is not None:
+        lines += _setting_lines(state, plan.target_mm, plan.setting_mm, show, day)
+    if plan.passes_mm:
+        told = " + ".join(show.fine(p) for p in plan.passes_mm)
+        lines.append(
+            WorkLine(
+                f"passes a side: {told} = half of {show.fine(plan.stock_mm or 0.0)}",
+                "the last the lightest; boring.deepest_pass",
+            )
+        )
+    cut, found = cut_now(state, state.block.bore_mm), window_now(state)
+    if cut is not None and state.bar is not None and found is not None:
+        f, r = show.fine(state.bar.feed_mm), show.fine(state.bar.nose_radius_mm)
+        lines.append(
+            WorkLine(
+                f"Rt = {f}² / (8 × {r}) = {cut.rt_um:.1f} µm; marks and torn layer reach 3 Rt a side",
+                "ideal, methods 8",
+            )
+        )
+        lines.append(
+            WorkLine(
+                f"v = π × {show.size(state.block.bore_mm)} × {state.bar.rpm:g} = {cut.speed_m_per_min:.0f} m/min; "
+                f"window {found[1].rpm_low:.0f}–{found[1].rpm_high:.0f} turns a minute in this bore",
+                f"{state.bar.grade} carbide, boring.toml",
+            )
+        )
+    return tuple(lines)
+
+
+def _setting_lines(state: JobState, target_mm: float, setting_mm: float, show: Show, day: str) -> list[WorkLine]:
+    c, bar = correction_of(state), state.bar
+    first = f" − first hole {show.fine(c.first_mm)}" if first_today(state, day) else ""
+    taught = f"; jobs {', '.join(bar.taught_by)} among them" if bar is not None and bar.taught_by else ""
+    earlier = sum(1 for _ in with_first(state))
+    source = f"methods 8; learned from {c.holes} holes and {c.firsts} first holes, {earlier} of this job{taught}"
+    return [
+        WorkLine(
+            f"setting = {show.fine(target_mm)} − correction {show.fine(c.usual_mm)}{first}, "
+            f"taken down to the least count = {show.fine(setting_mm)}",
+            source,
+        )
+    ]

@@ -1,0 +1,273 @@
+"""Boring: what each cylinder is bored to, in which passes, in which order, and what the bar is set to (methods 8)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from redline_bore.core.block import bore_positions, room_below
+from redline_bore.core.bore_order import BoreOrder, bore_order
+from redline_bore.core.cutting import (
+    Cut,
+    Window,
+    chatter_reason,
+    cut_of,
+    settings_in_counts,
+    snapped_speed,
+    split_passes,
+    window_at,
+    window_by_speed,
+)
+from redline_bore.core.tool_setting import BoredHole, Correction, learned
+from redline_bore.job.call.option import minutes_for
+from redline_bore.job.gauge.analysis import start_of
+from redline_bore.job.ledger.state import Bored, JobState
+from redline_bore.job.practices import practice
+from redline_bore.job.redline import redline_of
+from redline_bore.job.route import sleeved
+
+SIZES = ("small_positive", "large_positive", "large_negative")
+
+
+@dataclass(frozen=True)
+class BorePlan:
+    """What the bar does with one cylinder, mm. None: not known, and ``missing`` says why; ``done`` the hole as it came.
+
+    left_mm: range that the practice leaves for the hone. ``passes_mm`` on radius, ``settings_mm`` the setting of each.
+    """
+
+    cylinder: int
+    redline_mm: float | None
+    target_mm: float | None
+    stock_mm: float | None
+    passes_mm: tuple[float, ...]
+    setting_mm: float | None
+    left_mm: tuple[float, float]
+    missing: str
+    done: Bored | None
+    settings_mm: tuple[float, ...] = ()
+
+
+def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
+    """The plan of a cylinder; ``day`` (YYYY-MM-DD) tells whether the next hole is the first of the day."""
+    left, redline = left_for_hone(state, cylinder), redline_of(state, cylinder)
+    low, high = left
+    done = hole_of(state, cylinder)
+    if awaits_sleeve(state, cylinder):
+        return BorePlan(cylinder, None, None, None, (), None, left, "it is to be sleeved", None)
+    if redline.size_mm is None:
+        return BorePlan(cylinder, None, None, None, (), None, left, redline.missing, done)
+    target, mean = redline.size_mm - (low + high) / 2.0, start_of(state, cylinder)
+    if mean is None:
+        return BorePlan(cylinder, redline.size_mm, target, None, (), None, left, "it is not gauged", done)
+    stock = target - mean
+    passes = split_passes(stock, state.figures.number("boring.deepest_pass")) if stock > 0.0 else ()
+    why = "" if stock > 0.0 else "there is no stock for the bar: it is the hone's work"
+    setting = setting_for(state, target, day)
+    settings = settings_in_counts(setting, passes, least_count(state)) if passes else ()
+    return BorePlan(cylinder, redline.size_mm, target, stock, passes, setting, left, why, done, settings)
+
+
+def left_for_hone(state: JobState, cylinder: int) -> tuple[float, float]:
+    """What the bar leaves, mm on diameter: by the practice, and in a sleeve by the one for sleeves."""
+    name = "after sleeving" if sleeved(state, cylinder) else state.practice("hone_allowance")
+    low, high = state.figures.row(practice("hone_allowance", name).figures)
+    return low, high
+
+
+def hole_of(state: JobState, cylinder: int) -> Bored | None:
+    """The hole as the bar left it last, none from before a sleeve went in."""
+    after = state.sleeving.after_of(cylinder)
+    since = 0 if after is None else after.seq
+    return next((b for b in reversed(state.bored) if b.cylinder == cylinder and b.seq > since), None)
+
+
+def awaits_sleeve(state: JobState, cylinder: int) -> bool:
+    """Sleeved by the call, and its sleeve was not read since it went in: the finish cut cannot be planned yet."""
+    return sleeved(state, cylinder) and state.sleeving.after_of(cylinder) is None
+
+
+def for_the_bar(state: JobState, cylinder: int) -> bool:
+    """Whether the bar has to do with a cylinder now: not while it waits for a sleeve, nor where only the hone is wanted."""
+    if awaits_sleeve(state, cylinder):
+        return False
+    return not sleeved(state, cylinder) or hole_of(state, cylinder) is not None or not plan_of(state, cylinder).missing
+
+
+def tool_of(state: JobState) -> tuple[str, str]:
+    """Machine and insert that are in use."""
+    return ("", "") if state.bar is None else (state.bar.machine, state.bar.insert)
+
+
+def correction_of(state: JobState) -> Correction:
+    """What this machine and insert have taught, on earlier jobs in this metal and on this one; the first hole of a day
+    by the shop's figure until they have taught their own."""
+    usual, first = 0.0, state.figures.number("boring.first_hole_over")
+    bar = state.bar
+    start = Correction(usual, first)
+    if bar is not None:
+        start = Correction(bar.usual_mm, first if bar.first_mm is None else bar.first_mm, bar.holes, bar.firsts)
+    mine = [BoredHole(b.set_mm, b.mean_mm, f) for b, f in with_first(state) if b.tool == tool_of(state)]
+    return learned(mine, start)
+
+
+def with_first(state: JobState) -> list[tuple[Bored, bool]]:
+    """Every hole of the job, and whether it was the first of its day."""
+    days: set[str] = set()
+    found = []
+    for hole in state.bored:
+        found.append((hole, hole.day not in days))
+        days.add(hole.day)
+    return found
+
+
+def first_today(state: JobState, day: str) -> bool:
+    """Whether the next hole is the first of the day."""
+    return not any(b.day == day for b in state.bored) if day else not state.bored
+
+
+def least_count(state: JobState) -> float:
+    """Of the shop's setting micrometer, mm."""
+    return state.figures.number(f"boring.least_count_{state.units}")
+
+
+def setting_for(state: JobState, target_mm: float, day: str) -> float:
+    """The figure for the setting micrometer, taken down to its least count: less metal, never more."""
+    least = least_count(state)
+    exact = correction_of(state).setting_mm(target_mm, first_today(state, day))
+    return math.floor(exact / least + 1e-6) * least
+
+
+def order_of(state: JobState) -> tuple[BoreOrder, ...]:
+    """In which order the cylinders are bored, bank by bank, those left out that the bar has nothing to do with."""
+    banks: dict[int, list[tuple[int, float]]] = {}
+    for at in bore_positions(state.block):
+        if for_the_bar(state, at.number):
+            banks.setdefault(at.bank, []).append((at.number, at.along_mm))
+    return tuple(bore_order([n for n, _ in holes], [x for _, x in holes]) for _, holes in sorted(banks.items()))
+
+
+def still_to_bore(state: JobState) -> tuple[tuple[int, ...], ...]:
+    """What is left of that order, bank by bank: it stays the order that was begun."""
+    left = (tuple(n for n in order.numbers if hole_of(state, n) is None) for order in order_of(state))
+    return tuple(numbers for numbers in left if numbers)
+
+
+def all_bored(state: JobState) -> bool:
+    """Every cylinder that the bar has to do with now was bored and measured."""
+    wanted = [c for c in state.cylinders if for_the_bar(state, c)]
+    return bool(state.bored) and all(hole_of(state, c) is not None for c in wanted)
+
+
+def path_mm(state: JobState) -> float:
+    """How far the tool goes at feed: approach, hole, run-off."""
+    f = state.figures
+    return state.block.length_mm + f.number("boring.approach") + stop_of(state)[1]
+
+
+def stop_of(state: JobState) -> tuple[float, float, bool]:
+    """Depth of the stop under the deck and the run-off in it, mm, and whether the room below is known."""
+    run_off, room = state.figures.number("boring.run_off"), room_below(state.block)
+    out = run_off if room is None else min(run_off, room)
+    return state.block.length_mm + out, out, room is not None
+
+
+def chamfer_mm(state: JobState, finish_mm: float) -> float:
+    """Diameter of the broken edge at the top of a finished hole."""
+    return finish_mm + 2.0 * state.figures.number("boring.chamfer")
+
+
+def cut_now(state: JobState, bore_mm: float) -> Cut | None:
+    """The cut of the bar as it is set up; None before it is."""
+    bar = state.bar
+    return None if bar is None else cut_of(bore_mm, bar.feed_mm, bar.nose_radius_mm, path_mm(state), bar.rpm)
+
+
+def windows_of(state: JobState, grade: str = "") -> dict[str, Window]:
+    """The windows of the inserts that are known, at this bore, by name; ``grade`` empty: that of the insert in the bar."""
+    f, bore = state.figures, state.block.bore_mm
+    grade = grade or ("coated" if state.bar is None else state.bar.grade)
+    found = {}
+    for name in SIZES:
+        (slow, fast), (fine, coarse) = f.row(f"boring.{name}_rpm"), f.row(f"boring.{name}_feed")
+        if grade == "plain":
+            low, high = f.row("boring.plain_speed")
+            found[name] = window_by_speed(bore, (low, high), (fine, coarse))
+        else:
+            found[name] = window_at(bore, f.number("boring.reference_bore"), (slow, fast), (fine, coarse))
+    return found
+
+
+def window_name(state: JobState, nose_radius_mm: float, rake: str) -> str:
+    """Which window an insert belongs to."""
+    large = nose_radius_mm >= state.figures.number("boring.large_nose")
+    return "large_negative" if rake == "negative" else "large_positive" if large else "small_positive"
+
+
+def window_now(state: JobState) -> tuple[str, Window] | None:
+    """The window that the insert in the bar belongs to."""
+    if state.bar is None:
+        return None
+    name = window_name(state, state.bar.nose_radius_mm, state.bar.rake)
+    return name, windows_of(state)[name]
+
+
+def speeds_of(state: JobState) -> tuple[float, ...]:
+    """The steps of the machine's gearbox: as stated, else the shop's figure."""
+    return state.figures.row("boring.machine_speeds") if state.machine is None else state.machine.speeds_rpm
+
+
+def proposed_cut(state: JobState, nose_radius_mm: float, rake: str, grade: str) -> tuple[float, float]:
+    """Feed in mm a turn and turns a minute for an insert here: the middle of its window, no coarser than the hone's
+    stock takes out; for a sleeve's seat the lower half of the speeds; a step of the machine."""
+    window = windows_of(state, grade)[window_name(state, nose_radius_mm, rake)]
+    least_left = min(left_for_hone(state, c)[0] for c in state.cylinders)
+    finest = math.sqrt(least_left / 6.0 * 8.0 * nose_radius_mm)
+    feed = max(min((window.feed_low_mm + window.feed_high_mm) / 2.0, finest), window.feed_low_mm)
+    fast = (
+        window.rpm_high_for_sleeve_parent if any(awaits_sleeve(state, c) for c in state.cylinders) else window.rpm_high
+    )
+    return round(feed, 3), snapped_speed((window.rpm_low + fast) / 2.0, speeds_of(state))
+
+
+def chatters(state: JobState) -> str:
+    """Why the bar as it is set up would chatter; empty where nothing says so."""
+    found, f = window_now(state), state.figures
+    if found is None or state.bar is None:
+        return ""
+    thick, reach = f.number("boring.bar_thick"), f.number("boring.bar_reach")
+    if state.machine is not None:
+        thick, reach = state.machine.thick_mm, state.machine.reach_mm
+    large = state.bar.nose_radius_mm >= f.number("boring.large_nose")
+    reach = max(reach, state.block.length_mm)
+    return chatter_reason(reach, thick, f.number("boring.slender_most"), large, found[1].feed_call(state.bar.feed_mm))
+
+
+def minutes_left(state: JobState, day: str = "") -> float:
+    """Rough minutes the bar still needs for the block: set-up of each bank, handling and cutting of each hole."""
+    cut, total = cut_now(state, state.block.bore_mm), 0.0
+    for numbers in still_to_bore(state):
+        total += minutes_for(state, "set_up_bar") if len(numbers) > 0 and not state.bored else 0.0
+        for n in numbers:
+            passes = len(plan_of(state, n, day).passes_mm)
+            cutting = minutes_for(state, "cutting") if cut is None else cut.minutes * passes
+            total += minutes_for(state, "bore") + cutting
+    return total
+
+
+def deck_lean(state: JobState) -> float | None:
+    """How far a hole squared to the deck leans over its length, mm, by the deck heights that were read; None: not read."""
+    out = [
+        max(h for row in d.rows_mm for h in row) - min(h for row in d.rows_mm for h in row)
+        for d in state.sleeving.decks
+    ]
+    if not out:
+        return None
+    per_bank = state.block.cylinders // len({b.bank for b in bore_positions(state.block)})
+    span = max(per_bank * (state.block.pitch_mm or 1.2 * state.block.bore_mm), 1.3 * state.block.bore_mm)
+    return max(out) * state.block.length_mm / span
+
+
+def snapped_to_machine(state: JobState, rpm: float) -> float:
+    """A speed as the machine can turn it, where its steps were stated; else as it was typed."""
+    return rpm if state.machine is None else snapped_speed(rpm, state.machine.speeds_rpm)

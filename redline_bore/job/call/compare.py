@@ -1,0 +1,47 @@
+"""Two calls side by side: the same lines for each, so that what differs can be seen."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from redline_bore.job.advice import Show, listed
+from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.call.options import call_as_option
+from redline_bore.job.ledger.entries import Apart
+from redline_bore.job.ledger.state import JobState
+
+
+@dataclass(frozen=True)
+class SideLine:
+    name: str
+    value: str
+
+
+@dataclass(frozen=True)
+class Side:
+    """One call: what it is called, and its lines."""
+
+    title: str
+    lines: tuple[SideLine, ...]
+
+
+def side_of(state: JobState, oversize_mm: float, apart: Sequence[Apart], show: Show) -> Side:
+    """A call in lines: every cylinder, then metal, rebuilds, orders, time, and how sure it is."""
+    option, fates = call_as_option(state, oversize_mm, tuple(apart)), ladder_of(state).fates(oversize_mm, apart)
+    lines = [
+        SideLine(f"cylinder {f.cylinder}", f"{'sleeve' if f.way == 'sleeve' else show.step(f.oversize_mm)}, {f.word}")
+        for f in fates
+    ]
+    known = [s for s in option.bored_stock_mm if s is not None]
+    lines.append(SideLine("stock, most", show.unit(show.rough(max(known))) if known else "not known"))
+    lines.append(SideLine("rebuilds left", "none" if not option.rebuilds_left else str(option.rebuilds_left)))
+    lines.append(SideLine("pistons, sleeves", f"{option.pistons}, {option.sleeves or 'none'}"))
+    lines.append(SideLine("bench time", f"{option.minutes / 60:.1f} h"))
+    lines.append(SideLine("stands", option.standing))
+    lines.append(SideLine("to be sure", "; ".join(option.needs) or "nothing more"))
+    ways = {a.way: [b.cylinder for b in apart if b.way == a.way] for a in apart}
+    told = "".join(
+        f", {'sleeve' if way == 'sleeve' else 'own size'} {listed(numbers)}" for way, numbers in ways.items()
+    )
+    return Side(f"{show.step(oversize_mm)}{told}", tuple(lines))

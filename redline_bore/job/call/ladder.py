@@ -1,0 +1,236 @@
+"""The size ladder: what each cylinder needs and allows, and what a call does with it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from redline_bore.core.cleanup import CleanUp, Verdict
+from redline_bore.core.frozen import frozen
+from redline_bore.job.call.need import Need, need_of, unread_zones, wall_ceiling
+from redline_bore.job.gauge.analysis import CylinderShape, shape_of
+from redline_bore.job.ledger.entries import Apart, BasedOn
+from redline_bore.job.ledger.state import JobState
+
+SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
+
+
+@frozen
+class Column:
+    """One cylinder on the ladder. cleanup None: not known, and ``reason`` says why."""
+
+    cylinder: int
+    shape: CylinderShape
+    cleanup: CleanUp | None
+    ceiling_mm: float | None
+    reason: str
+    note: str
+    need: Need
+    unread: tuple[str, ...]
+
+    def verdict(self, size_mm: float) -> Verdict | None:
+        return self.cleanup.verdict(size_mm) if self.cleanup else None
+
+    def too_thin(self, size_mm: float) -> bool:
+        return self.ceiling_mm is not None and size_mm > self.ceiling_mm + 1e-9
+
+
+@frozen
+class Fate:
+    """What a call does with one cylinder: to which size (mm over nominal), how, and whether that cleans it up."""
+
+    column: Column
+    oversize_mm: float
+    way: str  # "common", "own" or "sleeve"
+    verdict: Verdict | None
+    too_thin: bool
+
+    @property
+    def cylinder(self) -> int:
+        return self.column.cylinder
+
+    @property
+    def sound(self) -> bool:
+        """It surely comes out: a new sleeve does, else it surely cleans up and is not known to be too thin."""
+        return self.way == "sleeve" or (self.verdict is Verdict.CLEANS_UP and not self.too_thin)
+
+    @property
+    def fails(self) -> bool:
+        """It is known not to come out."""
+        return self.way != "sleeve" and (self.verdict is Verdict.WILL_NOT or self.too_thin)
+
+    @property
+    def word(self) -> str:
+        if self.way == "sleeve":
+            return SLEEVED
+        if self.too_thin:
+            return TOO_THIN
+        return str(self.verdict) if self.verdict is not None else NOT_KNOWN
+
+
+@frozen
+class Ladder:
+    """All cylinders side by side over the rungs (steps over nominal, mm) that pistons exist for."""
+
+    nominal_mm: float
+    rungs_mm: tuple[float, ...]
+    columns: tuple[Column, ...]
+
+    @property
+    def unknown(self) -> list[int]:
+        return [c.cylinder for c in self.columns if c.cleanup is None]
+
+    def fates(self, oversize_mm: float, apart: Sequence[Apart] = ()) -> tuple[Fate, ...]:
+        """What a call at a common rung, with some cylinders apart, does with each cylinder."""
+        left = {a.cylinder: a for a in apart}
+        return tuple(self._fate(column, oversize_mm, left.get(column.cylinder)) for column in self.columns)
+
+    def _fate(self, column: Column, oversize_mm: float, apart: Apart | None) -> Fate:
+        way = "common" if apart is None else apart.way
+        own = oversize_mm if apart is None or apart.oversize_mm is None else apart.oversize_mm
+        size = self.nominal_mm + own
+        return Fate(column, own, way, column.verdict(size), column.too_thin(size))
+
+    def where(self, oversize_mm: float, verdict: Verdict) -> list[int]:
+        return [f.cylinder for f in self.fates(oversize_mm) if f.verdict is verdict]
+
+    def thin(self, oversize_mm: float) -> list[int]:
+        return [f.cylinder for f in self.fates(oversize_mm) if f.too_thin]
+
+    def sure(self, oversize_mm: float, apart: Sequence[Apart] = ()) -> bool:
+        """Every cylinder surely comes out."""
+        return all(f.sound for f in self.fates(oversize_mm, apart))
+
+    def possible(self, oversize_mm: float, apart: Sequence[Apart] = ()) -> bool:
+        """No cylinder is known to fail, and all that are not sleeved are known."""
+        fates = self.fates(oversize_mm, apart)
+        return not any(f.fails or (f.way != "sleeve" and f.verdict is None) for f in fates)
+
+    @property
+    def smallest_sure(self) -> float | None:
+        return next((r for r in self.rungs_mm if self.sure(r)), None)
+
+    @property
+    def smallest_possible(self) -> float | None:
+        return next((r for r in self.rungs_mm if self.possible(r)), None)
+
+    def smallest_sure_without(self, cylinder: int) -> float | None:
+        """The smallest rung that surely does for all the others."""
+        away = (Apart(cylinder=cylinder, way="sleeve"),)
+        return next((r for r in self.rungs_mm if self.sure(r, away)), None)
+
+    @property
+    def worst(self) -> Column | None:
+        """The cylinder that needs most."""
+        known = [c for c in self.columns if c.cleanup is not None]
+        return max(known, key=lambda c: c.cleanup.high_mm if c.cleanup else 0.0, default=None)
+
+
+def ladder_of(state: JobState) -> Ladder:
+    """The size ladder of a job."""
+    return state.remembered("ladder", lambda: _ladder_now(state))
+
+
+def _ladder_now(state: JobState) -> Ladder:
+    return Ladder(
+        state.block.bore_mm,
+        tuple(sorted(state.book_in.oversizes_mm)),
+        tuple(_column(state, cylinder) for cylinder in state.cylinders),
+    )
+
+
+def _column(state: JobState, cylinder: int) -> Column:
+    need = need_of(state, cylinder)
+    return Column(
+        cylinder, need.shape, need.cleanup, wall_ceiling(state, cylinder), need.reason, _note(state, need.shape), need,
+        unread_zones(state, cylinder),
+    )  # fmt: skip
+
+
+def _note(state: JobState, shape: CylinderShape) -> str:
+    if not shape.levels:
+        return "not gauged"
+    if shape.deciding_defect is not None:
+        return shape.deciding_defect.what
+    if shape.wear is None:
+        return "no unworn place read"
+    axis = next((v.fit.long_axis_deg for v in shape.levels if v.fit.long_axis_deg is not None), None)
+    worst = shape.worst_level
+    if worst is not None and worst.fit.long_axis_deg is not None:
+        axis = worst.fit.long_axis_deg
+    if axis is None:
+        return "worn"
+    return "thrust wear" if 60.0 <= axis <= 120.0 else "pin-axis wear" if not 30.0 < axis < 150.0 else "wear askew"
+
+
+def based_on(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart]) -> tuple[BasedOn, ...]:
+    """What each cylinder needs and allows now, to be kept with a decision."""
+    return tuple(
+        BasedOn(
+            cylinder=f.cylinder, verdict=f.word, low_mm=f.column.cleanup.low_mm if f.column.cleanup else None,
+            high_mm=f.column.cleanup.high_mm if f.column.cleanup else None, ceiling_mm=f.column.ceiling_mm,
+        )
+        for f in ladder.fates(oversize_mm, apart)
+    )  # fmt: skip
+
+
+def first_rung(state: JobState) -> float:
+    """Where the redline stands before anyone moves it: the decision, else the smallest sure or possible rung."""
+    ladder = ladder_of(state)
+    if state.decision is not None and state.decision.bores:
+        return state.decision.oversize_mm
+    for rung in (ladder.smallest_sure, ladder.smallest_possible):
+        if rung is not None:
+            return rung
+    return ladder.rungs_mm[-1] if ladder.rungs_mm else 0.0
+
+
+def within_limits(state: JobState, kind: str = "rering") -> bool:
+    """Every cylinder is gauged, known, without defects, and inside a set of limits on the hole."""
+    return against_limits(state, kind)[0] is True
+
+
+def against_limits(state: JobState, kind: str) -> tuple[bool | None, str]:
+    """Whether every cylinder is inside a set of limits, None while that is not known; and what speaks against it.
+
+    kind: everyday (nothing to do), deglaze, or rering.
+    """
+    limit = {key: state.figures.number(f"limits.{kind}_{key}") for key in ("out_of_round", "taper", "bulge")}
+    outside, unknown = "", ""
+    for cylinder in state.cylinders:
+        outside = outside or _outside(state, cylinder, kind, limit)
+        unknown = unknown or _unknown(state, cylinder)
+    return (False, outside) if outside else (None, unknown) if unknown else (True, "")
+
+
+def _outside(state: JobState, cylinder: int, kind: str, limit: dict[str, float]) -> str:
+    """What puts a cylinder outside its limits, as far as it is known."""
+    shape = shape_of(state, cylinder)
+    if _marked_deep(state, cylinder, kind):
+        return f"cylinder {cylinder} is marked with a defect"
+    if any(v.fit.out_of_round_raw_mm > limit["out_of_round"] for v in shape.levels):
+        return f"cylinder {cylinder} is too far out of round for it"
+    if shape.wear is not None and shape.wear.largest_reading_mm > limit["taper"]:
+        return f"cylinder {cylinder} is worn past the limit for it"
+    axial = shape.axial
+    bulged = axial is not None and axial.bulge_mm is not None and abs(axial.bulge_mm) > limit["bulge"]
+    if bulged or axial is not None and abs(axial.taper_mm) > limit["taper"]:
+        return f"cylinder {cylinder} is not straight enough for it"
+    return ""
+
+
+def _unknown(state: JobState, cylinder: int) -> str:
+    """What is not known yet of a cylinder that no limit can be held against."""
+    shape = shape_of(state, cylinder)
+    if not shape.levels or shape.wear is None:
+        return f"cylinder {cylinder} is not gauged fully"
+    if shape.cleanup is not None and not shape.cleanup.is_bound:
+        return f"two axes can hide an oval in cylinder {cylinder}: read it at four angles"
+    if shape.axial is None or shape.axial.bulge_mm is None:
+        return f"cylinder {cylinder} is read at too few depths to show a bulge"
+    return ""
+
+
+def _marked_deep(state: JobState, cylinder: int, kind: str) -> bool:
+    """A defect that more than shows: what can just be felt may stay in a hole that is not cut anyway."""
+    allowed = 0.0 if kind == "everyday" else state.figures.row("cleanup.can_feel")[1]
+    return any(d.deep_high_mm > allowed + 1e-9 or d.what.startswith("crack") for d in state.defects_of(cylinder))

@@ -1,0 +1,106 @@
+"""The ways that bore nothing: leave it, deglaze it, re-ring it; and when a drill hone is to stop."""
+
+from __future__ import annotations
+
+import math
+
+from redline_bore.job.advice import Show, cylinders
+from redline_bore.job.call.ladder import Ladder, against_limits
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, minutes_for
+from redline_bore.job.gauge.readings import gap_taper
+from redline_bore.job.ledger.state import JobState
+from redline_bore.job.redline import leading_window
+
+LIGHT = (
+    ("leave", "Leave it as it is", "everyday"),
+    ("deglaze", "Deglaze only", "deglaze"),
+    ("rering", "Re-ring with the pistons there are", "rering"),
+)
+
+
+LIGHT_KEYS = tuple(key for key, _, _ in LIGHT)
+
+
+def light_options(state: JobState, ladder: Ladder) -> list[Option]:
+    """Leaving, deglazing and re-ringing."""
+    return [_light(state, ladder, *light) for light in LIGHT]
+
+
+def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -> Option:
+    """Leaving, deglazing, re-ringing: nothing is bored, and the hole must be inside its limits."""
+    (inside, why), needs = against_limits(state, limits), []
+    reasons: list[str] = []
+    standing = SURE if inside else NO
+    if inside:
+        reasons.append(f"every cylinder is inside the limits for {key.replace('rering', 're-ringing')}")
+    elif inside is None and key != "leave" and (told := by_ring_gaps(state, limits)) is not None:
+        standing, reasons = told
+        needs.append("borrow a bore gauge and read it: ring gaps show neither size nor out of round")
+    elif inside is None:
+        standing, reasons = UNKNOWN, [why]
+        needs.append(_first_need(ladder) or "read every level at four angles or more")
+    else:
+        reasons.append(why)
+    if key == "rering" and standing == SURE:
+        standing, more = _rering_clearance(state, ladder)
+        reasons += more
+        if standing != SURE:
+            needs.append("measure every piston at its gauge point")
+    if key != "leave" and standing in (SURE, MAY):
+        reasons.append(stop_rule(state))
+    count = state.block.cylinders
+    minutes = {
+        "leave": 0.0,
+        "deglaze": minutes_for(state, "hone") * count,
+        "rering": minutes_for(state, "hone") * count,
+    }[key]
+    minutes += minutes_for(state, "wash") + minutes_for(state, "sheet")
+    return Option(
+        key, title, standing, None, (), tuple(reasons), tuple(n for n in needs if n), (0.0,) * count, None, 0, 0, minutes,
+        key == "deglaze" and state.book_in.purpose == "deglaze" or key == "rering" and state.book_in.purpose == "re-ring",
+    )  # fmt: skip
+
+
+def by_ring_gaps(state: JobState, limits: str) -> tuple[str, list[str]] | None:
+    """Where nothing but ring gaps was read: what their taper says against a set of limits; None without two gaps each."""
+    tapers = [gap_taper(state, c) for c in state.cylinders]
+    if any(t is None for t in tapers):
+        return None
+    show, limit = Show(state.units), state.figures.number(f"limits.{limits}_taper")
+    u = math.sqrt(2.0) * state.figures.number("gauging.feeler_u") / math.pi
+    worst = max(abs(t) for t in tapers if t is not None)
+    told = f"taper by ring gaps {show.size(worst)} ± {show.size(u)}, limit {show.size(limit)}"
+    if worst > limit + u:
+        return NO, [told]
+    return MAY, [f"{told}: too close to call with a ring and a feeler" if worst > limit - u else told]
+
+
+def stop_rule(state: JobState) -> str:
+    """When a drill hone is to stop: after so many strokes, or as soon as it takes size, told by a ring's gap."""
+    show, f = Show(state.units), state.figures
+    low, high = f.row("honing.deglaze_strokes")
+    most = f.number("honing.deglaze_most")
+    return (
+        f"by drill hone {low:.0f} to {high:.0f} strokes, even in and out, then stop and look; stop for good when a ring's gap has "
+        f"grown by {show.unit(show.size(math.pi * most))}, which is {show.size(most)} of size"
+    )
+
+
+def _rering_clearance(state: JobState, ladder: Ladder) -> tuple[str, list[str]]:
+    window = leading_window(state)
+    measured = {p.cylinder: p.size_mm for p in state.pistons}
+    if len(measured) < len(ladder.columns):
+        return MAY, ["the pistons there are have not all been measured"]
+    over = [
+        c.cylinder
+        for c in ladder.columns
+        if c.shape.largest is not None and c.shape.largest.size_mm - measured[c.cylinder] > window.high_mm
+    ]
+    if over:
+        return NO, [f"the clearance of {cylinders(over)} would be over {window.source}"]
+    return SURE, [f"the pistons there are stand inside {window.source}"]
+
+
+def _first_need(ladder: Ladder) -> str:
+    first = next((c for c in ladder.columns if c.cleanup is None), None)
+    return "" if first is None else f"gauge cylinder {first.cylinder}: {first.reason[0].lower()}{first.reason[1:]}"

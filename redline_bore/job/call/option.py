@@ -1,0 +1,66 @@
+"""What an option is: one way to treat the block, how sure it stands, what it costs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from redline_bore.job.ledger.entries import Apart
+from redline_bore.job.ledger.state import JobState
+
+SURE, MAY, UNKNOWN, NO = "sure", "may do", "not known", "no"
+RANK = {SURE: 0, MAY: 1, UNKNOWN: 2, NO: 3}
+
+
+@dataclass(frozen=True)
+class Option:
+    """One way. ``oversize_mm`` and ``apart`` are the call it stands for; None: nothing is bored.
+
+    stock_mm: to take from each cylinder on diameter, None where it is not known. ``needs``: what to measure to be sure.
+    wall_left_mm: how far the thinnest wall that was read stays over its limit, mm; None: no wall was read, or no cut.
+    """
+
+    key: str
+    title: str
+    standing: str
+    oversize_mm: float | None
+    apart: tuple[Apart, ...]
+    reasons: tuple[str, ...]
+    needs: tuple[str, ...]
+    stock_mm: tuple[float | None, ...]
+    rebuilds_left: int | None
+    pistons: int
+    sleeves: int
+    minutes: float
+    preferred: bool = False
+    wall_left_mm: float | None = None
+
+    @property
+    def most_stock_mm(self) -> float | None:
+        """The most that any cylinder gives, mm on diameter; None where one of them is not known."""
+        known = self.bored_stock_mm
+        return None if None in known else max([s for s in known if s is not None], default=0.0)
+
+    @property
+    def bored_stock_mm(self) -> tuple[float | None, ...]:
+        """Stock of the cylinders that are not sleeved; what a sleeve's seat takes is the sleeve plan's matter."""
+        sleeved = {a.cylinder for a in self.apart if a.way == "sleeve"}
+        return tuple(s for c, s in enumerate(self.stock_mm, 1) if c not in sleeved)
+
+    @property
+    def rank(self) -> tuple[int, int, float, float]:
+        return (
+            RANK[self.standing],
+            2 if self.key == "scrap" else 0 if self.preferred else 1,
+            (self.most_stock_mm or self.oversize_mm or 0.0) + 0.3 * self.sleeves,
+            self.minutes,
+        )
+
+    @property
+    def name(self) -> str:
+        """The title as it reads inside a sentence."""
+        return self.title[:1].lower() + self.title[1:]
+
+
+def minutes_for(state: JobState, what: str) -> float:
+    """Rough minutes of one piece of work, from the shop's own rates."""
+    return state.figures.number(f"bench_time.{what}")

@@ -1,0 +1,209 @@
+"""What can be done with this block: every way the trade has, ranked, each with its reasons and what it costs.
+
+Surest first; of equals, the one that the practice prefers, then the one that takes least metal.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+from redline_bore.core.block import bore_positions
+from redline_bore.core.lengths import Units
+from redline_bore.job.advice import Show, cylinders, every, listed
+from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
+from redline_bore.job.call.light_options import light_options
+from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, minutes_for
+from redline_bore.job.ledger.entries import Apart
+from redline_bore.job.ledger.state import JobState
+
+
+def options_of(state: JobState) -> tuple[Option, ...]:
+    """Every option, the best first."""
+    return state.remembered("options", lambda: tuple(sorted(_all(state), key=lambda o: o.rank)))
+
+
+def _all(state: JobState) -> list[Option]:
+    ladder = ladder_of(state)
+    found = light_options(state, ladder)
+    if (custom := _custom(state, ladder)) is not None:
+        found.append(custom)
+    found += [_rung(state, ladder, rung) for rung in ladder.rungs_mm]
+    found += _apart_ones(state, ladder)
+    found.append(_all_sleeved(state, ladder))
+    found.append(_scrap(state, found))
+    return found
+
+
+def _custom(state: JobState, ladder: Ladder) -> Option | None:
+    """Honed to the nearest thousandth or hundredth over what all need, for pistons made to measure."""
+    if ladder.unknown:
+        return None
+    step = 0.0254 if state.units is Units.INCH else 0.01
+    need = max(c.cleanup.high_mm for c in ladder.columns if c.cleanup) - ladder.nominal_mm
+    over = math.ceil(round(need / step, 6)) * step
+    option = _bored(state, ladder, f"custom:{over:.4f}", "", over, ())
+    most = state.figures.number("boring.hone_most")
+    stock = option.most_stock_mm or 0.0  # every cylinder is known here
+    honed = stock <= most
+    show = Show(state.units)
+    title = f"{'Hone' if honed else 'Bore and hone'} to {show.away(over)}, own pistons"
+    reasons = (*option.reasons, "the least size that cleans all up; the pistons have to be made, and waited for")
+    if not honed:
+        reasons += (f"up to {show.size(stock)} to take is more than a hone alone should",)
+    return replace(option, title=title, reasons=reasons)
+
+
+def _rung(state: JobState, ladder: Ladder, rung: float) -> Option:
+    show = Show(state.units)
+    title = f"Bore {every(len(ladder.columns))} {show.step(rung).lstrip('+')} over"
+    sure = ladder.smallest_sure
+    usual = state.practice("odd_cylinder") == "goes with all" and (sure is None or rung <= sure + 1e-9)
+    return _bored(state, ladder, f"rung:{rung:.4f}", title, rung, (), usual)
+
+
+def _apart_ones(state: JobState, ladder: Ladder) -> list[Option]:
+    """One cylinder sleeved or at its own size, the rest at the smallest size that surely does for them."""
+    worst, show = ladder.worst, Show(state.units)
+    if worst is None or len(ladder.columns) < 2:
+        return []
+    rest, all_of = ladder.smallest_sure_without(worst.cylinder), ladder.smallest_sure
+    if rest is None or (all_of is not None and rest >= all_of):
+        return []  # the worst cylinder holds nobody back
+    found, step = [], show.step(rest).lstrip("+")
+    sleeve = (Apart(cylinder=worst.cylinder, way="sleeve"),)
+    wish = state.practice("odd_cylinder")
+    title = f"Sleeve {worst.cylinder}, bore the rest {step} over"
+    found.append(_bored(state, ladder, f"sleeve:{worst.cylinder}", title, rest, sleeve, wish == "is sleeved"))
+    repair = f"Repair sleeve in {worst.cylinder}, bore the rest {step} over"
+    found.append(_bored(state, ladder, f"repair:{worst.cylinder}", repair, rest, sleeve, False, thick=True))
+    if all_of is not None:
+        own = (Apart(cylinder=worst.cylinder, way="own", oversize_mm=all_of),)
+        title = f"{worst.cylinder} to {show.step(all_of)}, the rest {step} over"
+        found.append(_bored(state, ladder, f"own:{worst.cylinder}", title, rest, own, wish == "own size"))
+    return found
+
+
+def _all_sleeved(state: JobState, ladder: Ladder) -> Option:
+    apart = tuple(Apart(cylinder=c.cylinder, way="sleeve", oversize_mm=0.0) for c in ladder.columns)
+    many = "Sleeve it" if len(apart) == 1 else f"Sleeve {every(len(apart))}"
+    return _bored(state, ladder, "sleeve_all", f"{many}, back to nominal", 0.0, apart)
+
+
+def _scrap(state: JobState, others: Sequence[Option]) -> Option:
+    cracked = [c for c in state.cylinders if any(d.what.startswith("crack") for d in state.defects_of(c))]
+    best = min((RANK[o.standing] for o in others), default=3)
+    if cracked:
+        standing, reason = MAY, f"{cylinders(cracked)} cracked: pressure-test before anything else"
+    elif best == RANK[NO]:
+        standing, reason = SURE, "nothing else is left that is known to work"
+    else:
+        standing, reason = NO, "there is another way"
+    nothing = (None,) * state.block.cylinders
+    return Option("scrap", "Do not use this block", standing, None, (), (reason,), (), nothing, None, 0, 0, 0.0)
+
+
+def _bored(
+    state: JobState, ladder: Ladder, key: str, title: str, oversize_mm: float, apart: tuple[Apart, ...],
+    preferred: bool = False, thick: bool = False,
+) -> Option:  # fmt: skip
+    """An option that bores: standing and reasons from what it does with each cylinder."""
+    fates = ladder.fates(oversize_mm, apart)
+    standing, reasons, needs = _standing(state, fates, thick)
+    size, sleeves = ladder.nominal_mm, sum(f.way == "sleeve" for f in fates)
+    stock = tuple(
+        None if f.column.shape.mean_mm is None else size + f.oversize_mm - f.column.shape.mean_mm for f in fates
+    )
+    left = [
+        sum(r > f.oversize_mm + 1e-9 and not f.column.too_thin(size + r) for r in ladder.rungs_mm)
+        for f in fates
+        if f.way != "sleeve"
+    ]
+    rebuilds = min(left) if left else len(ladder.rungs_mm)
+    walls = [
+        (f.column.ceiling_mm - size - f.oversize_mm) / 2.0
+        for f in fates
+        if f.way != "sleeve" and f.column.ceiling_mm is not None
+    ]
+    return Option(
+        key, title, standing, oversize_mm, apart, tuple(reasons), tuple(dict.fromkeys(needs)), stock, rebuilds,
+        len(fates), sleeves, _minutes(state, sleeves), preferred, min(walls, default=None),
+    )  # fmt: skip
+
+
+def call_as_option(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]) -> Option:
+    """Any call, weighed as an option."""
+    return _bored(state, ladder_of(state), "call", "", oversize_mm, apart)
+
+
+def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[str, list[str], list[str]]:
+    show, reasons, needs, standing = Show(state.units), [], [], SURE
+    fails, unknown = [f for f in fates if f.fails], [f for f in fates if f.way != "sleeve" and f.verdict is None]
+    may = [f for f in fates if f.way != "sleeve" and not f.sound and not f.fails and f.verdict is not None]
+    for f in fails:
+        reasons.append(f"cylinder {f.cylinder} {'would be too thin' if f.too_thin else 'will not clean up'}")
+    if may:
+        standing = MAY
+        reasons.append(f"{listed([f.cylinder for f in may])} may keep a shadow")
+        needs += [_need_of(f, show) for f in may]
+    if unknown:
+        standing = UNKNOWN
+        reasons.append(f"{cylinders([f.cylinder for f in unknown])} not known")
+        needs.append(f"gauge {cylinders([f.cylinder for f in unknown])}")
+    unread = [f.cylinder for f in fates if f.way != "sleeve" and (f.column.ceiling_mm is None or f.column.unread)]
+    if unread and not fails:
+        needs.append(f"read the wall of {cylinders(unread)}")
+        reasons.append(f"the wall left in {listed(unread)} is unknown")
+        standing = MAY if standing == SURE else standing
+    for f in fates:
+        if f.way == "sleeve":
+            seat, more, wants = _seat(state, f, thick)
+            reasons = [*more, *reasons] if seat == NO else [*reasons, *more]
+            standing = max(standing, seat, key=lambda s: RANK[s])
+            needs += wants
+            if f.column.cleanup is None and standing != NO:
+                standing = UNKNOWN  # it may not need a sleeve at all
+                needs.append(f"gauge cylinder {f.cylinder}")
+    if fails:
+        standing = NO
+    if standing == SURE and not any(f.way == "sleeve" for f in fates):
+        reasons.append("every cylinder surely cleans up, no wall read gets too thin")
+    return standing, reasons, needs
+
+
+def _need_of(fate: Fate, show: Show) -> str:
+    shape = fate.column.shape
+    if shape.deciding_defect is not None and not shape.deciding_defect.measured:
+        return f"measure the {shape.deciding_defect.what} in {fate.cylinder}"
+    where = "" if shape.deciding is None else f", above all {show.down(shape.deciding.depth_mm)}"
+    return f"sweep cylinder {fate.cylinder}{where}"
+
+
+def _seat(state: JobState, fate: Fate, thick: bool) -> tuple[str, list[str], list[str]]:
+    """Whether the parent wall can carry a sleeve: what is left of the wall read behind it."""
+    f = state.figures
+    wall, least = f.number("sleeves.repair_wall" if thick else "sleeves.wall"), f.number("sleeves.parent_least")
+    read = [w.wall_mm for w in state.wall_readings if w.cylinder == fate.cylinder]
+    if not read:
+        wanted = f"read the wall of cylinder {fate.cylinder}"
+        return MAY, [f"the parent wall of {fate.cylinder} is unknown"], [wanted]
+    left = min(read) - wall
+    if left < least:
+        return NO, [f"behind a sleeve in {fate.cylinder} only {left:.1f} mm of parent would stand"], []
+    return SURE, [f"{left:.1f} mm of parent stand behind the sleeve in {fate.cylinder}"], []
+
+
+def _minutes(state: JobState, sleeves: int) -> float:
+    """Rough bench time of boring, sleeving, honing and finishing, from the shop's rates."""
+    count, decks = state.block.cylinders, len({b.bank for b in bore_positions(state.block)})
+    holes = count + sleeves  # a sleeved hole is bored twice
+    total = decks * (minutes_for(state, "set_up_bar") + minutes_for(state, "plate")) + holes * (
+        minutes_for(state, "bore") + minutes_for(state, "cutting")
+    )
+    total += (
+        sleeves * minutes_for(state, "sleeve")
+        + minutes_for(state, "set_up_hone")
+        + count * (minutes_for(state, "hone") + minutes_for(state, "finish"))
+    )
+    return total + minutes_for(state, "wash") + minutes_for(state, "sheet")

@@ -1,0 +1,115 @@
+"""What the options page says: the best in a sentence, a close call named, the one looked at in figures."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.job.call.light_options import LIGHT_KEYS
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
+from redline_bore.job.call.options import options_of
+from redline_bore.job.ledger.state import JobState
+from redline_bore.job.practices import practice
+
+
+def close_call(options: Sequence[Option]) -> Option | None:
+    """The runner-up to a sure best, where one measurement could put it first: it needs something and takes less metal."""
+    best = options[0]
+    if best.standing != SURE:
+        return None
+    return next(
+        (
+            o
+            for o in options[1:]
+            if o.standing == MAY
+            and o.needs
+            and o.most_stock_mm is not None
+            and o.most_stock_mm < (best.most_stock_mm or 0.0) - 1e-6
+            and o.oversize_mm is not None
+        ),
+        None,
+    )
+
+
+def can_pick(option: Option) -> bool:
+    """Whether Enter does anything with an option: to bore, not known to fail; to bore nothing, at least may do."""
+    if option.oversize_mm is not None:
+        return option.standing != NO
+    return option.key in LIGHT_KEYS and option.standing in (SURE, MAY)
+
+
+def advise(state: JobState, index: int, show: Show) -> Advice:
+    """The best option in a sentence, and the one that is looked at in figures."""
+    options = options_of(state)
+    best, chosen = options[0], options[min(index, len(options) - 1)]
+    sentence, mark = _best_sentence(best, options)
+    taken = state.decision is not None and state.decision.way == chosen.key
+    changes = ["This is the call that was taken."] if taken else []
+    changes += [f"{r[0].upper()}{r[1:]}." for r in chosen.reasons]
+    changes += [f"To be sure: {need}." for need in chosen.needs]
+    if chosen.oversize_mm is not None:
+        axis, share = (practice(t, state.practice(t)).title for t in ("axis", "wear_side"))
+        changes.append(f"Counted about {axis}; wear on the worse side {share}.")
+    button = "" if chosen.oversize_mm is None else "Put the redline there"
+    return Advice(
+        f"Call · {chosen.title}", sentence, _figures(chosen, state.block.bore_mm, show), tuple(changes), _working(state, chosen, show),
+        "" if taken or not can_pick(chosen) else button or "Take the call",
+        "Weigh what is left for the next time: metal does not go back on.", mark,
+    )  # fmt: skip
+
+
+def _best_sentence(best: Option, options: Sequence[Option]) -> tuple[str, Mark]:
+    if best.standing in (UNKNOWN, NO):
+        return "Nothing is known well enough to call. Measure first.", Mark.LOOK
+    close = close_call(options)
+    if best.standing == MAY:
+        return f"{best.title}: it may do. First {best.needs[0] if best.needs else 'measure'}.", Mark.LOOK
+    if close is not None:
+        return f"{best.title}. A close call: {close.needs[0]}, and {_first_lower(close.title)} may do.", Mark.SOUND
+    return f"{best.title}.", Mark.SOUND
+
+
+def _first_lower(text: str) -> str:
+    return text[:1].lower() + text[1:]
+
+
+def _figures(option: Option, nominal_mm: float, show: Show) -> tuple[FigureLine, ...]:
+    marks = {SURE: Mark.SOUND, MAY: Mark.LOOK, UNKNOWN: Mark.LOOK, NO: Mark.STOP}
+    lines = [FigureLine("stands", option.standing, marks[option.standing])]
+    if option.oversize_mm is not None:
+        sizes = sorted(
+            {nominal_mm + option.oversize_mm} | {nominal_mm + a.oversize_mm for a in option.apart if a.oversize_mm}
+        )
+        lines.append(FigureLine("to size, in name", ", ".join(show.size(v) for v in sizes)))
+        lines.append(_wall_line(option, show))
+    known = [s for s in option.bored_stock_mm if s is not None]
+    if option.oversize_mm is not None and known:
+        lines.append(FigureLine("stock on diameter", show.unit(f"{show.rough(min(known))}–{show.rough(max(known))}")))
+    if option.rebuilds_left is not None:
+        lines.append(FigureLine("rebuilds left after", str(option.rebuilds_left)))
+    lines.append(FigureLine("pistons to order", str(option.pistons) if option.pistons else "none"))
+    if option.sleeves:
+        lines.append(FigureLine("sleeves to order", str(option.sleeves)))
+    lines.append(FigureLine("bench time, rough", f"{option.minutes / 60:.1f} h"))
+    return tuple(lines)
+
+
+def _wall_line(option: Option, show: Show) -> FigureLine:
+    left = option.wall_left_mm
+    if left is None:
+        return FigureLine("wall over its limit", "not read: unknown", Mark.LOOK)
+    return FigureLine("wall over its limit", show.unit(show.rough(left)), Mark.SOUND if left >= 0.0 else Mark.STOP)
+
+
+def _working(state: JobState, option: Option, show: Show) -> tuple[WorkLine, ...]:
+    lines = []
+    for cylinder, stock in zip(state.cylinders, option.stock_mm, strict=True):
+        if stock is not None and option.oversize_mm is not None:
+            way = next((a.way for a in option.apart if a.cylinder == cylinder), "bored")
+            lines.append(
+                WorkLine(f"{cylinder}: {way}, {show.size(stock)} on diameter, {show.size(stock / 2)} a side", "")
+            )
+    wish = practice("odd_cylinder", state.practice("odd_cylinder"))
+    lines.append(WorkLine(f"one odd cylinder: {wish.title}, since that is {wish.reason}", "practice"))
+    lines.append(WorkLine(f"bench time {option.minutes:.0f} min", "bench_time.toml, the shop's own rates"))
+    return tuple(lines)

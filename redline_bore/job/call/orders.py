@@ -1,0 +1,128 @@
+"""What has to be ordered for a call, and the quote: the reasons in plain words for the owner."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from redline_bore.core.block import bore_positions
+from redline_bore.job.advice import Show, listed
+from redline_bore.job.book_in import ALLOYS
+from redline_bore.job.call.advice import sentence_for
+from redline_bore.job.call.ladder import Fate, ladder_of
+from redline_bore.job.call.option import Option
+from redline_bore.job.call.options import options_of
+from redline_bore.job.call.options_advice import close_call
+from redline_bore.job.call.pistons import rings_of
+from redline_bore.job.ledger.entries import Apart
+from redline_bore.job.ledger.state import JobState
+from redline_bore.job.practices import TOPICS, practice
+
+OPTIONS_SHOWN = 5
+
+
+@dataclass(frozen=True)
+class OrderLine:
+    """One thing to order."""
+
+    what: str
+    count: int
+    size: str
+    remark: str
+
+
+@dataclass(frozen=True)
+class Quote:
+    """Everything that is on the quote sheet."""
+
+    state: JobState
+    sentence: str
+    fates: tuple[Fate, ...]
+    orders: tuple[OrderLine, ...]
+    option: Option | None
+    others: tuple[Option, ...]
+    practices: tuple[tuple[str, str, str], ...]
+
+
+def order_lines(
+    state: JobState, oversize_mm: float | None, apart: Sequence[Apart], show: Show
+) -> tuple[OrderLine, ...]:
+    """Pistons, rings, sleeves and gaskets for a call; for one that bores nothing (None) rings and gaskets."""
+    if oversize_mm is None:
+        rings = OrderLine("ring sets", state.block.cylinders, "for the pistons there are", "gap each in its own hole")
+        return (
+            *((rings,) if state.decision is None or state.decision.way != "leave" else ()),
+            _gaskets(state, 0.0, show),
+        )
+    fates = ladder_of(state).fates(oversize_mm, apart)
+    sizes = Counter(round(f.oversize_mm, 6) for f in fates)
+    lines = []
+    for over, count in sorted(sizes.items()):
+        lines += _set_of(state, over, count, [f.cylinder for f in fates if round(f.oversize_mm, 6) == over], show)
+    sleeved = [f.cylinder for f in fates if f.way == "sleeve"]
+    if sleeved:
+        outside = state.block.bore_mm + oversize_mm + 2.0 * state.figures.number("sleeves.wall")
+        size, remark = (
+            f"about {show.unit(show.rough(outside))} outside",
+            f"for {listed(sleeved)}; measure each, they differ",
+        )
+        lines.append(OrderLine("sleeves", len(sleeved), size, remark))
+    lines.append(_gaskets(state, max(f.oversize_mm for f in fates), show))
+    return tuple(lines)
+
+
+def _set_of(state: JobState, over: float, count: int, where: list[int], show: Show) -> list[OrderLine]:
+    """Pistons and their rings at one size."""
+    size = state.block.bore_mm + over
+    name = f"{show.step(over) if over else 'nominal'}, {show.unit(show.size(size))}"
+    gaps = rings_of(state, size)
+    alloy = ALLOYS[state.book_in.piston_alloy]
+    told = f"gap to file to: top {show.size(gaps.top_mm)}, second {show.size(gaps.second_mm)}"
+    return [
+        OrderLine("pistons", count, name, f"{alloy}; for {listed(where)}; measure each before boring"),
+        OrderLine("ring sets", count, name, told),
+    ]
+
+
+def _gaskets(state: JobState, over: float, show: Show) -> OrderLine:
+    banks = len({b.bank for b in bore_positions(state.block)})
+    least = state.block.bore_mm + over + state.figures.number("pistons.gasket_room")
+    return OrderLine(
+        "head gaskets", banks, f"bore {show.unit(show.rough(least))} or more", "clear of the finished bore all round"
+    )
+
+
+def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart], show: Show) -> Quote:
+    """The quote for a call; oversize None: for the call taken, which bores nothing."""
+    ladder, options, taken = ladder_of(state), options_of(state), state.decision
+    fates: tuple[Fate, ...] = ()
+    if oversize_mm is None:
+        chosen = next((o for o in options if taken is not None and o.key == taken.way), None)
+        sentence = "Nothing is bored." if chosen is None else f"{chosen.title}."
+    else:
+        chosen = next((o for o in options if _is_call(o, oversize_mm, apart)), None)
+        sentence, _ = sentence_for(state, ladder, oversize_mm, show, apart)
+        fates = ladder.fates(oversize_mm, apart)
+    close = close_call(options)
+    rest = [o for o in options if o is not chosen and o is not close and o.key != "scrap"]
+    others = ([close] if close is not None and close is not chosen else []) + rest
+    practices = tuple(
+        (title, practice(topic, state.practice(topic)).title, practice(topic, state.practice(topic)).reason)
+        for topic, title in TOPICS.items()
+    )
+    return Quote(
+        state,
+        sentence,
+        fates,
+        order_lines(state, oversize_mm, apart, show),
+        chosen,
+        tuple(others[:OPTIONS_SHOWN]),
+        practices,
+    )
+
+
+def _is_call(option: Option, oversize_mm: float, apart: Sequence[Apart]) -> bool:
+    return (
+        option.oversize_mm is not None and abs(option.oversize_mm - oversize_mm) < 1e-6 and option.apart == tuple(apart)
+    )

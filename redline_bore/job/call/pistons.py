@@ -1,0 +1,290 @@
+"""Pistons and clearance: what each measures, which bore it goes to, finish sizes, rings, heat, volume (methods 7)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from redline_bore.core.assign import Assignment, assign_pistons
+from redline_bore.core.errors import FitError
+from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band, hot_clearance, wanted_gap
+from redline_bore.core.volumes import compression_ratio, swept_cm3
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
+from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.ledger.state import JobState
+from redline_bore.job.redline import clearance_doubt, leading_window, planned_mm, windows
+from redline_bore.job.typed.call import chamber_of
+
+CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
+DUTY_HEAT = {
+    "nitrous": "turbo",
+    "alcohol": "turbo",
+    "marine": "performance",
+}  # duties without figures of their own take the nearest
+
+
+@dataclass(frozen=True)
+class Fit:
+    """A bore and the piston meant for it, mm at 20 C. None: not known."""
+
+    cylinder: int
+    piston_mm: float | None
+    over_nominal_mm: float | None
+    finish_mm: float | None
+    bore_mm: float | None
+    clearance_mm: float | None
+    doubt_mm: float | None
+    decision: Decision | None
+    hot_mm: float | None
+
+    @property
+    def to_come_mm(self) -> float | None:
+        """Metal still to come off before the finish size; None where there is none, or no size."""
+        if self.bore_mm is None or self.finish_mm is None or self.decision is Decision.IN:
+            return None
+        left = self.finish_mm - self.bore_mm
+        return left if left > 0.0 else None
+
+
+@dataclass(frozen=True)
+class CommonSize:
+    """One finish size for all: what each clearance would then be, and how far the worst misses the aim."""
+
+    size_mm: float
+    clearances_mm: tuple[float, ...]
+    worst_miss_mm: float
+    all_in: bool
+
+
+def fits_of(state: JobState) -> tuple[Fit, ...]:
+    """Every cylinder with its piston; the bore is the last size at the hone where there is one."""
+    return state.remembered("fits", lambda: tuple(_fit(state, c) for c in state.cylinders))
+
+
+def _fit(state: JobState, cylinder: int) -> Fit:
+    window, piston, checks = leading_window(state), state.piston(cylinder), state.checks_of(cylinder)
+    bore = checks[-1].largest_mm if checks else None
+    if piston is None:
+        return Fit(cylinder, None, None, None, bore, None, None, None, None)
+    finish, planned = piston.size_mm + window.aim_mm, planned_mm(state, cylinder)
+    against = bore if bore is not None else finish
+    doubt, clearance = clearance_doubt(state, against, piston.size_mm), None
+    decision = None
+    if bore is not None:
+        clearance = bore - piston.size_mm
+        decision = guard_band(clearance, window, doubt)
+    over = None if planned is None else piston.size_mm - planned
+    return Fit(
+        cylinder, piston.size_mm, over, finish, bore, clearance, doubt, decision, _hot(state, against, piston.size_mm)
+    )
+
+
+def _hot(state: JobState, bore_mm: float, piston_mm: float) -> float | None:
+    duty = state.book_in.duty
+    key = f"duty.{DUTY_HEAT.get(duty, duty)}"
+    if key not in state.figures.by_key:
+        return None
+    wall_c, skirt_c = state.figures.row(key)
+    alloy = state.figures.number(f"thermal.{state.book_in.piston_alloy}")
+    return hot_clearance(bore_mm, state.coefficient_1e6, wall_c, piston_mm, alloy, skirt_c)
+
+
+def common_size(state: JobState) -> CommonSize | None:
+    """One finish size in the middle of what the pistons ask for; None until every piston is measured."""
+    sizes = [f.piston_mm for f in fits_of(state)]
+    if any(s is None for s in sizes):
+        return None
+    pistons = [s for s in sizes if s is not None]
+    window = leading_window(state)
+    size = (max(pistons) + min(pistons)) / 2.0 + window.aim_mm
+    gaps = tuple(size - p for p in pistons)
+    inside = all(window.low_mm <= g <= window.high_mm for g in gaps)
+    return CommonSize(size, gaps, max(abs(g - window.aim_mm) for g in gaps), inside)
+
+
+def assignment_of(state: JobState) -> tuple[Assignment | None, str]:
+    """The pistons to the bores as they are now, best fit; None with the reason."""
+    return state.remembered("assignment", lambda: _assignment_now(state))
+
+
+def _assignment_now(state: JobState) -> tuple[Assignment | None, str]:
+    fits = fits_of(state)
+    to_hone = state.decision is not None and state.decision.bores  # worn sizes say nothing about who fits where then
+    bores = [f.bore_mm if f.bore_mm is not None or to_hone else shape_of(state, f.cylinder).mean_mm for f in fits]
+    pistons = [f.piston_mm for f in fits]
+    if any(p is None for p in pistons):
+        missing = [f.cylinder for f in fits if f.piston_mm is None]
+        return None, f"measure the pistons meant for {cylinders(missing)}"
+    if any(b is None for b in bores):
+        return None, "who fits where can be told once every bore is honed" if to_hone else "gauge every bore first"
+    try:
+        known = [b for b in bores if b is not None]
+        return assign_pistons(known, [p for p in pistons if p is not None], leading_window(state).aim_mm), ""
+    except FitError as error:
+        return None, str(error)
+
+
+@dataclass(frozen=True)
+class Rings:
+    """End gaps that the rings of a finished bore want, mm: top and second."""
+
+    top_mm: float
+    second_mm: float
+    source: str
+
+
+def rings_of(state: JobState, bore_mm: float) -> Rings:
+    """Wanted gaps by duty. To file is what a ring's measured gap in the finished bore lacks of that."""
+    duty, f = state.book_in.duty, state.figures
+    key = f"pistons.gap_{duty}"
+    usual = key if key in f.by_key else "pistons.gap_everyday"
+    top = wanted_gap(bore_mm, f.number(usual))
+    return Rings(top, top * f.number("pistons.gap_second_ring"), f.figure(usual).source)
+
+
+def to_file(state: JobState, cylinder: int, bore_mm: float) -> float | None:
+    """How much to file off the top ring of a cylinder, mm, from its narrowest measured gap; None: no gap was read."""
+    gaps = [g.gap_mm for g in state.ring_gaps if g.cylinder == cylinder]
+    return rings_of(state, bore_mm).top_mm - min(gaps) if gaps else None
+
+
+def advise(state: JobState, cylinder: int, show: Show) -> Advice:
+    """What the pistons ask for, and whether the clearances stand."""
+    fits, window = fits_of(state), leading_window(state)
+    fit = fits[cylinder - 1]
+    sentence, mark = _sentence(state, fits, window, show)
+    return Advice(
+        f"Call · piston {cylinder}", sentence, _figures(state, fit, window, show), _changes(state, fit, window, show),
+        _working(state, fit, window, show), "", CARE, mark,
+    )  # fmt: skip
+
+
+def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, show: Show) -> tuple[str, Mark]:
+    missing = [f.cylinder for f in fits if f.piston_mm is None]
+    if missing:
+        return f"Measure the pistons of {cylinders(missing)}. Have them in hand before the bar turns.", Mark.LOOK
+    best, _ = assignment_of(state)
+    swaps = ""
+    if best is not None and best.piston_for_bore != tuple(range(len(fits))) and all(f.bore_mm for f in fits):
+        told = ", ".join(f"{p + 1} to bore {b + 1}" for b, p in enumerate(best.piston_for_bore) if p != b)
+        swaps = f"Change pistons about: {told}."
+    out = [f.cylinder for f in fits if f.decision is Decision.OUT and f.to_come_mm is None]
+    if out:
+        return f"The clearance of {cylinders(out)} is over {window.source}. {swaps}".strip(), Mark.STOP
+    if tight := [f for f in fits if f.to_come_mm is not None and f.decision is Decision.OUT]:
+        left = ", ".join(show.size(f.to_come_mm or 0.0) for f in tight)
+        return f"{cylinders([f.cylinder for f in tight]).capitalize()}: {left} still to come off.", Mark.PLAIN
+    if swaps:
+        return swaps, Mark.LOOK
+    close = [f.cylinder for f in fits if f.decision is Decision.TOO_CLOSE]
+    if close:
+        return f"{cylinders(close).capitalize()}: too close to call with this gauge.", Mark.LOOK
+    common = common_size(state)
+    if common is not None and common.all_in:
+        return f"One size would do for all: {show.unit(show.size(common.size_mm))}.", Mark.SOUND
+    return "Each bore to its own piston: one common size would leave the window.", Mark.PLAIN
+
+
+def _figures(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[FigureLine, ...]:
+    lines = []
+    if fit.piston_mm is None or fit.finish_mm is None or fit.doubt_mm is None:
+        lines.append(FigureLine(f"piston {fit.cylinder}", "not measured", Mark.LOOK))
+    else:
+        lines.append(FigureLine(f"piston {fit.cylinder} at 20 °C", show.size(fit.piston_mm)))
+        if fit.over_nominal_mm is not None:
+            lines.append(FigureLine("against its size in name", show.away(fit.over_nominal_mm)))
+        lines.append(FigureLine("finish to it", show.size(fit.finish_mm)))
+        if fit.clearance_mm is not None:
+            marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
+            mark = Mark.PLAIN if fit.to_come_mm is not None else marks[fit.decision]
+            lines.append(
+                FigureLine("clearance now", f"{show.size(fit.clearance_mm)} ± {show.size(fit.doubt_mm)}", mark)
+            )
+        if fit.hot_mm is not None:
+            lines.append(FigureLine("hot, free growth", show.unit(show.away(fit.hot_mm))))
+        rings = rings_of(state, fit.finish_mm)
+        lines.append(FigureLine("ring gaps, top, 2nd", f"{show.size(rings.top_mm)}, {show.size(rings.second_mm)}"))
+        if (off := to_file(state, fit.cylinder, fit.finish_mm)) is not None:
+            lines.append(FigureLine("to file off the top ring", show.size(max(off, 0.0))))
+        lines += _volume_lines(state, fit.finish_mm)
+    return tuple(lines)
+
+
+def _volume_lines(state: JobState, finish_mm: float) -> list[FigureLine]:
+    """Swept volume before and after; compression too where the chamber was stated."""
+    b = state.block
+    before, after = (swept_cm3(size, b.stroke_mm) * b.cylinders for size in (b.bore_mm, finish_mm))
+    lines = [FigureLine("swept, all", f"{before:.0f} → {after:.0f} cm³")]
+    if state.chamber is not None:
+        above = chamber_of(state.chamber)
+        ratios = [compression_ratio(size, b.stroke_mm, above) for size in (b.bore_mm, finish_mm)]
+        lines.append(FigureLine("compression to 1", f"{ratios[0]:.2f} → {ratios[1]:.2f}"))
+    return lines
+
+
+def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[str, ...]:
+    notes = []
+    others = [w for w in windows(state) if w.source != window.source]
+    if others:
+        told = "; ".join(f"{w.source} {show.size(w.low_mm)}–{show.size(w.high_mm)}" for w in others)
+        notes.append(
+            f"By {window.source} {show.size(window.low_mm)}–{show.size(window.high_mm)}. Others say: {told}. C changes who leads."
+        )
+    if fit.doubt_mm is not None and not could_be_in(window, fit.doubt_mm):
+        notes.append("The window is narrower than twice the gauge's doubt: nothing can be called in.")
+    if fit.hot_mm is not None and fit.hot_mm < 0.0:
+        notes.append("Hot clearance is free growth, for comparing alloys and duties; it is no verdict of seizure.")
+    if state.chamber is not None and fit.finish_mm is not None and state.chamber.gasket_bore_mm < fit.finish_mm:
+        notes.append("The gasket is smaller than the finished bore: it would stand in the hole.")
+    if state.chamber is None:
+        notes.append("For the compression type M, chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35.")
+    best, why = assignment_of(state)
+    if best is not None:
+        notes.append(_order_words(best, show))
+    elif why:
+        notes.append(f"{why[0].upper()}{why[1:]}.")
+    piston = state.piston(fit.cylinder)
+    if piston is not None and not piston.warm_known:
+        notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
+    return tuple(notes)
+
+
+def _order_words(best: Assignment, show: Show) -> str:
+    """The best order of pistons, beside what taking the nearest one bore by bore would do."""
+    order = ", ".join(f"{p + 1} to {b + 1}" for b, p in enumerate(best.piston_for_bore))
+    told = f"Best fit, piston to bore: {order}; worst {show.size(best.worst_miss_mm)} off the aim."
+    return told + (" Taking the nearest bore by bore would fit worse." if best.better_than_nearest else "")
+
+
+def _working(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[WorkLine, ...]:
+    lines = [
+        WorkLine(
+            f"{w.source}: {show.size(w.low_mm)}–{show.size(w.high_mm)}, aim {show.size(w.aim_mm)}",
+            "leads" if w == window else "",
+        )
+        for w in windows(state)
+    ]
+    if fit.piston_mm is not None and fit.finish_mm is not None:
+        lines.append(
+            WorkLine(
+                f"finish = piston {show.size(fit.piston_mm)} + aim {show.size(window.aim_mm)} = {show.size(fit.finish_mm)}",
+                "methods 7; never a nominal number",
+            )
+        )
+    if (common := common_size(state)) is not None:
+        gaps = ", ".join(show.size(g) for g in common.clearances_mm)
+        lines.append(
+            WorkLine(
+                f"one size for all {show.size(common.size_mm)}: clearances {gaps}; worst {show.size(common.worst_miss_mm)} off the aim",
+                "",
+            )
+        )
+    best, _ = assignment_of(state)
+    if best is not None:
+        told = ", ".join(f"bore {b + 1} piston {p + 1}" for b, p in enumerate(best.piston_for_bore))
+        lines.append(
+            WorkLine(f"best fit: {told}; worst miss {show.size(best.worst_miss_mm)}", "least sum of squared misses")
+        )
+        if best.nearest_first is not None:
+            near = ", ".join(f"{b + 1}–{p + 1}" for b, p in enumerate(best.nearest_first))
+            lines.append(WorkLine(f"nearest first would be {near}", "bore by bore, for comparison"))
+    return tuple(lines)

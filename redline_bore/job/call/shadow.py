@@ -1,0 +1,150 @@
+"""Where a shadow would stay on a wall for a size and an axis: for sure, or only if the wear lies all on one side."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from redline_bore.core.errors import FitError
+from redline_bore.core.surface import swept_surface, wall_surface
+from redline_bore.core.swept_cleanup import shadow_depth
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.job.call.need import cut_axis, need_of, swept_used
+from redline_bore.job.gauge.analysis import rules_of, shape_of
+from redline_bore.job.ledger.state import Defect, JobState
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+ROWS, CLOCKS = 106, 180
+CARE = "A shadow at the ring's turn-around leaks and smokes; one low down may never be noticed. Say so to the owner."
+
+
+@dataclass(frozen=True)
+class Shadow:
+    """Depth of shadow on radius in mm over a grid of depths and clocks, shape (ROWS, CLOCKS); plus is shadow, NaN not
+    known. ``sure``: there or straight across, whatever side wore; ``may``: if the wear lies all on that side. The same
+    where it was swept."""
+
+    length_mm: float
+    sure_mm: NDArray[np.float64]
+    may_mm: NDArray[np.float64]
+    swept: bool
+
+    @property
+    def sure_share(self) -> float:
+        return _share(self.sure_mm)
+
+    @property
+    def may_share(self) -> float:
+        return _share(self.may_mm)
+
+
+def _share(grid: NDArray[np.float64]) -> float:
+    known = grid[~np.isnan(grid)]
+    return float((known > 0.0).mean()) if known.size else 0.0
+
+
+def is_swept(state: JobState, cylinder: int) -> bool:
+    """Whether sweeps carry this cylinder's need."""
+    return need_of(state, cylinder).swept is not None
+
+
+def shadow_of(state: JobState, cylinder: int, size_mm: float) -> Shadow | None:
+    """What a cut to ``size_mm`` about the axis of the practice leaves; None while the wall is not known."""
+    key = ("shadow", cylinder, round(size_mm, 6))
+    return state.remembered(key, lambda: _shadow_now(state, cylinder, size_mm))
+
+
+def _shadow_now(state: JobState, cylinder: int, size_mm: float) -> Shadow | None:
+    length, skin = state.block.length_mm, rules_of(state).skin_mm
+    depths, clocks = np.linspace(0.0, length, ROWS), np.arange(0.0, 360.0, 360.0 / CLOCKS)
+    low, high = (_defects(state.defects_of(cylinder), depths, clocks, end) for end in ("low", "high"))
+    try:
+        if is_swept(state, cylinder):
+            levels = swept_used(state, cylinder)
+            fits = [v.fit for v in levels if v.fit is not None]
+            surface = swept_surface([v.sweep.depth_mm for v in levels], fits, cut_axis(state, cylinder))
+            radius = surface.radius(depths, clocks)
+            return Shadow(
+                length, shadow_depth(radius, size_mm, skin, low), shadow_depth(radius, size_mm, skin, high), True
+            )
+        shape = shape_of(state, cylinder)
+        if shape.wear is None:
+            return None
+        walls = wall_surface([v.depth_mm for v in shape.levels], [v.fit for v in shape.levels]).diameter(depths, clocks)
+    except FitError:
+        return None
+    reference = shape.wear.reference_mm
+    one_side = reference / 2.0 + np.maximum(walls - reference, 0.0)
+    across = np.maximum(low, np.roll(low, CLOCKS // 2, axis=1))  # of a chord, one end or the other must reach this
+    sure = np.maximum(walls / 2.0 + across / 2.0, reference / 2.0 + low)
+    may = np.maximum(one_side + high, sure)
+    return Shadow(length, shadow_depth(sure, size_mm, skin), shadow_depth(may, size_mm, skin), False)
+
+
+def _defects(
+    defects: tuple[Defect, ...], depths: NDArray[np.float64], clocks: NDArray[np.float64], end: str
+) -> NDArray[np.float64]:
+    """What defects add on radius over the grid, mm."""
+    grid = np.zeros((depths.size, clocks.size))
+    for d in defects:
+        rows = (depths >= d.top_mm) & (depths <= d.bottom_mm)
+        turn = np.abs((clocks - d.clock_deg + 180.0) % 360.0 - 180.0) <= d.width_deg / 2.0
+        deep = d.deep_low_mm if end == "low" else d.deep_high_mm
+        grid[np.ix_(rows, turn)] = np.maximum(grid[np.ix_(rows, turn)], deep)
+    return grid
+
+
+def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice:
+    """What the cut leaves, and what would tell more."""
+    found, need = shadow_of(state, cylinder, size_mm), need_of(state, cylinder)
+    sentence, mark = _sentence(cylinder, size_mm, found, show)
+    lines = [
+        FigureLine("cut to", show.unit(show.size(size_mm))),
+        FigureLine("a side", show.size((size_mm - state.block.bore_mm) / 2)),
+    ]
+    notes = []
+    if found is not None:
+        lines.append(FigureLine("shadow for sure", _of_wall(found.sure_share)))
+        if not found.swept:
+            lines.append(FigureLine("shadow, if one-sided", _of_wall(found.may_share)))
+            notes.append(
+                "Close hatching: shadow there or straight across, whatever side wore. Open: if the wear lies all on that side."
+            )
+        deepest = float(np.nanmax(found.may_mm))
+        if deepest > 0.0:
+            lines.append(FigureLine("deepest shadow", show.unit(show.size(deepest))))
+    if need.why_two_point:
+        notes.append(f"{need.why_two_point}.")
+    if need.cleanup is not None:
+        lines.append(
+            FigureLine("surely clean at", show.size(need.cleanup.high_mm) if need.cleanup.is_bound else "no bound")
+        )
+    working = (
+        WorkLine(
+            f"shadow where the wall's distance from the axis + defect + skin {show.fine(rules_of(state).skin_mm)} is more than "
+            f"half of {show.size(size_mm)}; a cut of x on diameter is x/2 a side",
+            f"methods 5; bored about {need.axis_title}",
+        ),
+    )
+    return Advice(f"Call · cylinder {cylinder}", sentence, tuple(lines), tuple(notes), working, "", CARE, mark)
+
+
+def _of_wall(share: float) -> str:
+    if share <= 0.0:
+        return "none"
+    return "under 1% of the wall" if share < 0.01 else f"{share:.0%} of the wall"
+
+
+def _sentence(cylinder: int, size_mm: float, found: Shadow | None, show: Show) -> tuple[str, Mark]:
+    size = show.size(size_mm)
+    if found is None:
+        return f"Cylinder {cylinder} is not known well enough to say where a shadow stays.", Mark.LOOK
+    if found.sure_share > 0.0:
+        return f"At {size} a shadow stays in cylinder {cylinder}.", Mark.STOP
+    if found.may_share > 0.0:
+        return f"At {size} a shadow may stay in cylinder {cylinder}, if it wore on one side.", Mark.LOOK
+    return f"At {size} no shadow stays where cylinder {cylinder} was read.", Mark.SOUND

@@ -1,0 +1,1 @@
+"""What the finish step knows: traces judged, the plateau foretold, crosshatch."""

@@ -1,0 +1,267 @@
+"""The finish: what the traces of a wall say against the windows of its duty, and what that means (methods 14; job.md)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+from redline_bore.core.fit import Decision, decide
+from redline_bore.core.texture.packed import unpacked
+from redline_bore.core.texture.parameters import Texture, texture_of
+from redline_bore.core.texture.profile import Trace, even_trace
+from redline_bore.job.hone.steps import PEAKS_ONLY, practice_of, stones_of
+from redline_bore.job.ledger.finish_state import WallTrace
+from redline_bore.job.ledger.state import JobState
+
+FAMILY, PLAIN = ("Ra", "Rpk", "Rk", "Rvk"), ("Ra", "Rz")
+BEFORE = ("Rz",)
+DUTY_WINDOWS = {"nitrous": "turbo", "marine": "everyday"}
+SPOTS = ("top", "middle", "bottom")
+
+MEANING = {
+    ("Rpk", "high"): "peaks are left for the rings to wear off: a slow run-in, and iron in the oil",
+    ("Rpk", "low"): "hardly any peaks: the rings may be long in seating",
+    ("Rk", "high"): "the core is rough: friction, and wear of the rings",
+    ("Rk", "low"): "the core is so smooth that little oil stays under the ring",
+    ("Rvk", "low"): "the valleys are too shallow to hold the oil: it scuffs when it runs dry",
+    ("Rvk", "high"): "the valleys hold more oil than the rings can leave: it is burnt",
+    ("Ra", "high"): "rough on the whole; Ra does not say of what",
+    ("Ra", "low"): "smooth on the whole; Ra does not say of what",
+    ("Rz", "low"): "the valleys are not there; no plateau will bring them",
+    ("Rz", "high"): "the marks are deep: a longer plateau, and more oil",
+}
+REMEDY = {
+    ("Rpk", "high"): "a few more plateau strokes",
+    ("Rpk", "low"): "leave it; the next wall with fewer plateau strokes",
+    ("Rk", "high"): "more plateau strokes",
+    ("Rk", "low"): "fewer plateau strokes next time; now only a coarser step brings it back",
+    ("Rvk", "low"): "only a coarser step and more metal bring it",
+    ("Rvk", "high"): "more plateau strokes take a little of it; else a finer step before the plateau",
+    ("Ra", "high"): "look at the family",
+    ("Ra", "low"): "look at the family",
+    ("Rz", "low"): "a coarser step before the plateau",
+    ("Rz", "high"): "more plateau strokes, or a finer step before them",
+}
+
+
+@dataclass(frozen=True)
+class FinishWindow:
+    """A window in um and whose it is. own: typed in for this job."""
+
+    parameter: str
+    low: float
+    high: float
+    source: str
+    own: bool = False
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A figure of a wall: mean over its traces, their lowest and highest, U (k = 2), all um. decision None: no window.
+
+    side: "high" or "low" where it leaves its window, or may.
+    """
+
+    parameter: str
+    mean: float
+    least: float
+    most: float
+    u: float
+    count: int
+    window: FinishWindow | None
+    decision: Decision | None
+    side: str
+
+    @property
+    def meaning(self) -> str:
+        return MEANING.get((self.parameter, self.side), "") if self.decision is not Decision.IN else ""
+
+    @property
+    def remedy(self) -> str:
+        return REMEDY.get((self.parameter, self.side), "") if self.decision is not Decision.IN else ""
+
+
+@dataclass(frozen=True)
+class WallFinish:
+    """How the finish of a cylinder stands. stage: "none" (not traced), "before" the plateau, or "after" it.
+
+    traces: those that count now, from the top down; ``judged`` in the order they are shown.
+    """
+
+    cylinder: int
+    stage: str
+    traces: tuple[WallTrace, ...]
+    judged: tuple[Judged, ...]
+    flags: tuple[str, ...]
+
+    def of(self, parameter: str) -> Judged | None:
+        return next((j for j in self.judged if j.parameter == parameter), None)
+
+    def where(self, decision: Decision) -> tuple[Judged, ...]:
+        return tuple(j for j in self.judged if j.decision is decision)
+
+    @property
+    def fine(self) -> bool:
+        """After its plateau, and every figure with a window inside it."""
+        known = [j.decision for j in self.judged if j.window is not None]
+        return self.stage == "after" and bool(known) and all(d is Decision.IN for d in known)
+
+
+@lru_cache(maxsize=96)
+def _texture(heights: str, step_um: float) -> Texture:
+    return texture_of(even_trace(step_um, unpacked(heights)))
+
+
+def texture_at(trace: WallTrace) -> Texture:
+    """All figures of a trace; worked out once."""
+    return _texture(trace.heights, trace.step_um)
+
+
+def trace_at(trace: WallTrace) -> Trace:
+    """A trace as it came."""
+    return even_trace(trace.step_um, unpacked(trace.heights))
+
+
+def spots_of(state: JobState) -> tuple[float, ...]:
+    """Depths of the middle of a trace at top, middle and bottom, mm: inside the ring travel."""
+    travel = state.travel
+    span = travel.bottom_mm - travel.top_mm
+    return tuple(round(travel.top_mm + share * span, 1) for share in (0.12, 0.5, 0.88))
+
+
+def spot_name(state: JobState, depth_mm: float | None) -> str:
+    """Top, middle or bottom, whichever is nearest; empty where the depth was not said."""
+    if depth_mm is None:
+        return ""
+    spots = spots_of(state)
+    return SPOTS[min(range(len(spots)), key=lambda i: abs(spots[i] - depth_mm))]
+
+
+def strokes_had(state: JobState, cylinder: int) -> float | None:
+    """Plateau strokes a wall has had by now, nought before the plateau; None: its practice has none, or no check says."""
+    if stones_of(state)[-1] not in PEAKS_ONLY:
+        return None
+    last = len(practice_of(state).steps) - 1
+    if state.hone_step(cylinder) < last:
+        return 0.0 if state.checks_of(cylinder) else None
+    checks = state.checks_of(cylinder, last)
+    return checks[-1].strokes if checks else 0.0
+
+
+def counting_traces(state: JobState, cylinder: int) -> tuple[WallTrace, ...]:
+    """The traces that tell how the wall is now: those after the most plateau strokes; from the top down."""
+    own = state.traces_of(cylinder)
+    if not own:
+        return ()
+    stages = [math.inf if t.plateau_strokes is None else t.plateau_strokes for t in own]
+    now = max(stages)
+    found: dict[tuple[float | None, int], WallTrace] = {}
+    for trace, stage in zip(own, stages, strict=True):
+        if stage == now:  # the same spot again replaces what was traced there before
+            found[(trace.depth_mm, trace.seq if trace.depth_mm is None else 0)] = trace
+    return tuple(sorted(found.values(), key=lambda t: (t.depth_mm is None, t.depth_mm or 0.0)))
+
+
+def traces_before(state: JobState, cylinder: int) -> tuple[WallTrace, ...]:
+    """The traces taken before the plateau, from the top down."""
+    own = [t for t in state.traces_of(cylinder) if t.plateau_strokes == 0.0]
+    return tuple(sorted(own, key=lambda t: (t.depth_mm is None, t.depth_mm or 0.0)))
+
+
+def finish_windows(state: JobState) -> dict[str, FinishWindow]:
+    """The windows of this job by figure: the ring maker's own first, else by duty."""
+    f, duty = state.figures, state.book_in.duty
+    key = DUTY_WINDOWS.get(duty, duty)
+    key = key if f"finish.{key}_Ra" in f.by_key else "everyday"
+    found = {}
+    for name in ("Ra", "Rz", "Rpk", "Rk", "Rvk"):
+        low, high = f.row(f"finish.{key}_{name}")
+        found[name] = FinishWindow(
+            name, low, high, f"{key.replace('_', ' ')}: {f.figure(f'finish.{key}_{name}').source}"
+        )
+    for own in state.finish_windows:
+        found[own.parameter] = FinishWindow(own.parameter, own.low_um, own.high_um, own.source, True)
+    return found
+
+
+def shown_parameters(state: JobState, stage: str) -> tuple[str, ...]:
+    """The figures that are judged at a stage, by the practice of the job."""
+    if stage == "before":
+        return BEFORE
+    return FAMILY if state.practice("finish") == "rk family" else PLAIN
+
+
+def finish_of(state: JobState, cylinder: int) -> WallFinish:
+    """How the finish of a cylinder stands."""
+    return state.remembered(("finish", cylinder), lambda: _finish_now(state, cylinder))
+
+
+def _finish_now(state: JobState, cylinder: int) -> WallFinish:
+    traces = counting_traces(state, cylinder)
+    if not traces:
+        return WallFinish(cylinder, "none", (), (), ())
+    stage = "before" if traces[0].plateau_strokes == 0.0 else "after"
+    textures = [texture_at(t) for t in traces]
+    windows = finish_windows(state)
+    judged = tuple(_judged(state, name, textures, windows.get(name)) for name in shown_parameters(state, stage))
+    flags = tuple(dict.fromkeys(flag for t in textures for flag in t.flags))
+    return WallFinish(cylinder, stage, traces, judged, flags)
+
+
+def _judged(state: JobState, name: str, textures: list[Texture], window: FinishWindow | None) -> Judged:
+    values = [v for t in textures if (v := t.value(name)) is not None]
+    mean = sum(values) / len(values)
+    u = doubt_of(state, mean, values)
+    if window is None or (name == "Rz" and state.practice("finish") == "ra and rz" and not window.own):
+        return Judged(name, mean, min(values), max(values), u, len(values), None, None, "")
+    decision = decide(mean, window.low, window.high, u)
+    side = "high" if mean > (window.low + window.high) / 2.0 else "low"
+    return Judged(name, mean, min(values), max(values), u, len(values), window, decision, side)
+
+
+def doubt_of(state: JobState, mean: float, values: list[float]) -> float:
+    """U (k = 2) of a mean of traces, in its unit: what the instrument and one spot leave open, and the spread of the spots."""
+    own = state.figures.number("finish.doubt_share") * abs(mean)
+    if len(values) < 2:
+        return own
+    sd = math.sqrt(sum((v - mean) ** 2 for v in values) / (len(values) - 1))
+    return math.hypot(own, 2.0 * sd / math.sqrt(len(values)))
+
+
+@dataclass(frozen=True)
+class Twins:
+    """Two walls of one Ra that are nothing alike: their traces, how far apart their families are, times, and the job of the
+    second one."""
+
+    first: WallTrace
+    second: WallTrace
+    times: float
+    second_job: str
+
+
+def twins_of(state: JobState, others: Sequence[JobState] = ()) -> Twins | None:
+    """The trace of this job, and one of any job, whose Ra agree and whose family differs most; None where no two agree."""
+    within = state.figures.number("finish.same_ra")
+    own = [(state.number, t, texture_at(t)) for t in state.traces]
+    all_of_them = own + [(o.number, t, texture_at(t)) for o in others if o.number != state.number for t in o.traces]
+    best: Twins | None = None
+    for i, (_, a, ta) in enumerate(own):
+        for number, b, tb in all_of_them[i + 1 :]:
+            if abs(ta.Ra - tb.Ra) > within * min(ta.Ra, tb.Ra):
+                continue
+            times = max(_times(getattr(ta.family, n), getattr(tb.family, n)) for n in ("Rpk", "Rk", "Rvk"))
+            if best is None or times > best.times:
+                best = Twins(a, b, times, number)
+    return best
+
+
+def _times(a: float, b: float) -> float:
+    least = max(min(a, b), 1e-3)
+    return max(a, b) / least
+
+
+def trace_depth(state: JobState, spot: int) -> float:
+    """The depth of a spot by its place: 0 top, 1 middle, 2 bottom; mm."""
+    return spots_of(state)[spot]

@@ -1,0 +1,244 @@
+"""The further pages of the finish: the plateau foretold, the crosshatch, probability paper."""
+
+from __future__ import annotations
+
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.job.finish.advice import CARE, family_notes
+from redline_bore.job.finish.judgement import (
+    Twins,
+    finish_of,
+    texture_at,
+)
+from redline_bore.job.finish.plateau import PlateauForecast
+from redline_bore.job.hone.advice import plateau_rate
+from redline_bore.job.hone.progress import progress_of
+from redline_bore.job.hone.set_up import angle_aim, kinematics_of
+from redline_bore.job.ledger.state import JobState
+from redline_bore.job.texture_words import texture_figure, texture_unit
+
+
+def plateau_page(
+    state: JobState, cylinder: int, found: PlateauForecast | None, missing: str, busy: bool, show: Show
+) -> Advice:
+    """How many plateau strokes, or that no number of them will do."""
+    if found is None:
+        said = "The path of this wall is being worked out." if busy else f"{missing[:1].upper()}{missing[1:]}."
+        return Advice(f"Call · plateau {cylinder}", said, care=CARE, mark=Mark.PLAIN if busy else Mark.LOOK)
+    sentence, mark = _plateau_sentence(state, found, show)
+    return Advice(
+        f"Call · plateau {cylinder}", sentence, _plateau_figures(state, found, show), _plateau_notes(state, found, show),
+        _plateau_working(found, show), "Go to the hone", CARE, mark,
+    )  # fmt: skip
+
+
+def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> tuple[str, Mark]:
+    if f.stretch_um is None:
+        first = f.failing[0]
+        if f.coarser is not None:
+            if f.coarser.fits is False:
+                return (
+                    "Unreachable from here, and what is left before the redline does not allow a coarser step.",
+                    Mark.STOP,
+                )
+            return (
+                f"Unreachable from here: Rvk comes to {texture_figure(first.nearest, show)} at most. A coarser step first.",
+                Mark.STOP,
+            )
+        if first.side == "apart":
+            return "Each figure comes into its window, but never all at once.", Mark.LOOK
+        return (
+            f"{first.parameter} never comes into its window: {texture_figure(first.nearest, show)} at the nearest.",
+            Mark.STOP,
+        )
+    done = f.had - f.begins
+    stop = f.stop_at or 0
+    if f.stretch_um[0] <= 0.0 and done <= 0.0:
+        return "It is in its windows as traced. No stroke more than the size needs.", Mark.SOUND
+    if f.stretch_um[1] < done * f.rate.low_um:
+        return "By now it is past its windows. Stop, and trace it.", Mark.STOP
+    if done >= stop and finish_of(state, f.cylinder).stage == "after":
+        fine = finish_of(state, f.cylinder).fine
+        told = "every figure is in its window" if fine else "not every figure is in its window"
+        return f"Traced after {f.had:g} strokes: {told}.", Mark.SOUND if fine else Mark.LOOK
+    if done >= stop:
+        return "The strokes for the windows are done. Trace it.", Mark.SOUND
+    more = stop - int(done)
+    if f.sure is not None:
+        return (
+            f"{more} more plateau strokes, then trace: {f.sure[0]} to {f.sure[1]} in all reach every window.",
+            Mark.PLAIN,
+        )
+    return f"{more} more plateau strokes, no more, then trace again: strokes to metal is not known well.", Mark.LOOK
+
+
+def _plateau_figures(state: JobState, f: PlateauForecast, show: Show) -> tuple[FigureLine, ...]:
+    lines = []
+    if f.strokes is not None:
+        lines.append(FigureLine("in the windows from, to", f"{f.strokes[0]:.0f}–{f.strokes[1]:.0f} strokes"))
+    lines.append(FigureLine("had by now", f"{f.had:g}"))
+    lines.append(
+        FigureLine(
+            "metal a stroke, a side", f"{f.rate.um * 1000:.0f} nm ({f.rate.low_um * 1000:.0f}–{f.rate.high_um * 1000:.0f})",
+            Mark.PLAIN if len(f.rate.pairs) > 1 else Mark.LOOK,
+        )
+    )  # fmt: skip
+    at = f.stop_at
+    after = finish_of(state, f.cylinder)
+    if after.stage == "after" and f.had > f.begins:
+        told = f.figures_after(f.had - f.begins)
+        traced = {n: sum(getattr(texture_at(t).family, n) for t in after.traces) / len(after.traces) for n in told}
+        lines += [
+            FigureLine(f"{n} foretold, traced", f"{texture_figure(told[n], show)}, {texture_figure(traced[n], show)}")
+            for n in ("Rpk", "Rk", "Rvk")
+        ]
+    elif at is not None and at > 0:
+        told = f.figures_after(at)
+        lines += [
+            FigureLine(f"{n} after {at}, {texture_unit(show)}", texture_figure(told[n], show))
+            for n in ("Rpk", "Rk", "Rvk")
+        ]
+        size = at * plateau_rate(state, progress_of(state, f.cylinder))
+        enough = f.left_mm is None or size <= f.left_mm + 0.0005
+        lines.append(FigureLine(f"size {at} strokes take", show.fine(size), Mark.PLAIN if enough else Mark.LOOK))
+    if f.left_mm is not None:
+        lines.append(FigureLine("left before the redline", show.size(f.left_mm)))
+    return tuple(lines)
+
+
+def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str, ...]:
+    notes = []
+    if not f.rate.pairs:
+        notes.append(
+            "No pair of traces before and after has been booked in this metal with this tool: strokes are a starting point."
+        )
+    elif len(f.rate.pairs) == 1:
+        notes.append("One pair of traces only: the spread is a guess.")
+    if f.coarser is not None:
+        c = f.coarser
+        room = "what is left is not known" if c.left_mm is None else f"{show.size(c.left_mm)} is left"
+        notes.append(
+            f"For Rz {texture_figure(c.rz_um, show)} take {c.stones}: {show.size(c.metal_mm)} on diameter; {room}."
+        )
+        if c.fits is False:
+            notes.append(
+                "Past the redline are only the ways out of the hone step: the next piston, a coated one, a sleeve."
+            )
+    for x in f.failing:
+        if x.side != "apart":
+            notes.append(
+                f"{x.parameter} {texture_figure(x.nearest, show)} at the nearest; window {texture_figure(x.window.low, show)}–{texture_figure(x.window.high, show)}."
+            )
+    notes.append("Rk may rise before it falls: the whole path is followed, nothing is drawn out beyond it.")
+    return (*notes, *family_notes(state, show))
+
+
+def _plateau_working(f: PlateauForecast, show: Show) -> tuple[WorkLine, ...]:
+    lines = [
+        WorkLine(
+            "the trace is cut along its reference line, given the fine tool's texture, and filtered again", "methods 13"
+        ),
+        WorkLine(
+            f"{f.rate.um * 1000:.1f} nm a stroke a side, {f.rate.low_um * 1000:.1f}–{f.rate.high_um * 1000:.1f} at k = 2",
+            f.rate.source,
+        ),
+    ]
+    lines += [
+        WorkLine(
+            f"job {p.job}, cylinder {p.cylinder}: {p.removed_um:.3f} µm in {p.strokes:g} strokes",
+            "placed on its own path",
+        )
+        for p in f.rate.pairs[:8]
+    ]
+    if f.stretch_um is not None:
+        lines.append(
+            WorkLine(
+                f"in every window from {f.stretch_um[0]:.3f} to {f.stretch_um[1]:.3f} µm a side", "path and windows"
+            )
+        )
+    for n, w in f.windows.items():
+        lines.append(WorkLine(f"{n} {texture_figure(w.low, show)}–{texture_figure(w.high, show)}", w.source))
+    return tuple(lines)
+
+
+def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
+    """The crosshatch as seen against the one wanted."""
+    seen, aim = state.hatch_of(cylinder), angle_aim(state)
+    wanted = FigureLine("wanted, included", f"{aim.low_deg:.0f}–{aim.high_deg:.0f}°")
+    source = WorkLine(f"wanted {aim.low_deg:g}–{aim.high_deg:g}° included", aim.source)
+    if seen is None:
+        return Advice(
+            f"Call · crosshatch {cylinder}", "No picture of this wall. Light it from the side, axis upright; Ctrl+I takes the file.",
+            (wanted,), (), (source,), "", CARE, Mark.PLAIN,
+        )  # fmt: skip
+    f = state.figures
+    notes, mark = [], Mark.SOUND
+    sentence = f"The crosshatch of cylinder {cylinder} is {seen.included_deg:.0f}° included, as wanted."
+    off = max(aim.low_deg - seen.included_deg, seen.included_deg - aim.high_deg, 0.0)
+    if off > max(seen.u_deg, f.number("finish.apart_deg")):
+        flat = seen.included_deg < aim.low_deg
+        sentence, mark = f"Crosshatch {seen.included_deg:.0f}° is too {'flat' if flat else 'steep'}.", Mark.LOOK
+        notes.append(
+            "Flat holds the oil and drags it up to burn."
+            if flat
+            else "Steep drains the oil, turns the rings fast and wears them."
+        )
+    if abs(seen.lean_deg) > f.number("finish.lean_deg"):
+        mark = Mark.LOOK
+        notes.append(
+            f"One family lies {abs(2.0 * seen.lean_deg):.0f}° steeper than the other: in and out were not at one speed."
+        )
+    promised = kinematics_of(state).hatch
+    told = "not known"
+    if promised is not None:
+        told = f"{promised.included_deg:.1f}°"
+        if abs(promised.included_deg - seen.included_deg) > max(seen.u_deg, f.number("finish.apart_deg")):
+            mark = Mark.LOOK
+            notes.append(
+                f"The set-up promises {told}: look at the true turns and strokes, and that the picture's axis is upright."
+            )
+    return Advice(
+        f"Call · crosshatch {cylinder}", sentence,
+        (
+            FigureLine("included", f"{seen.included_deg:.1f}° ± {seen.u_deg:.1f}°", mark),
+            FigureLine("from the horizontal", f"{seen.up_deg:.1f}° and {seen.down_deg:.1f}°"),
+            FigureLine("lean", f"{seen.lean_deg:+.1f}°".replace("-", "−")), wanted,
+            FigureLine("promised by the set-up", told, Mark.PLAIN if promised is not None else Mark.LOOK),
+            FigureLine("confidence", f"{seen.confidence:.0%}", Mark.PLAIN if seen.confidence > 0.5 else Mark.LOOK),
+        ),
+        tuple(notes), (source, WorkLine("the picture's waves by direction; two families add in it", "methods 15")), "", CARE, mark,
+    )  # fmt: skip
+
+
+def paper_page(state: JobState, cylinder: int, twins: Twins | None, show: Show) -> Advice:
+    """Probability paper, and two walls of one Ra."""
+    found = finish_of(state, cylinder)
+    if found.stage == "none":
+        return Advice(f"Call · cylinder {cylinder}", f"Trace cylinder {cylinder} first.", mark=Mark.LOOK, care=CARE)
+    paper = texture_at(found.traces[len(found.traces) // 2]).paper
+    lines = []
+    if paper.Rpq is None or paper.Rvq is None or paper.Rmq is None:
+        sentence = "No plain knee on probability paper: plateau and valleys run into one another."
+        lines.append(FigureLine("Rpq, Rvq, Rmq", "not told", Mark.LOOK))
+    else:
+        sentence = f"The plateau carries {paper.Rmq:.0f} % of the wall."
+        lines = [
+            FigureLine(f"Rpq, {texture_unit(show)}", texture_figure(paper.Rpq, show)),
+            FigureLine(f"Rvq, {texture_unit(show)}", texture_figure(paper.Rvq, show)),
+            FigureLine("Rmq, %", f"{paper.Rmq:.1f}"),
+        ]
+    notes = []
+    if twins is not None and twins.times > 1.3:
+        a, b = (texture_at(t) for t in (twins.first, twins.second))
+        lines.append(
+            FigureLine(
+                f"Ra of both, {texture_unit(show)}", f"{texture_figure(a.Ra, show)}, {texture_figure(b.Ra, show)}"
+            )
+        )
+        notes.append(
+            f"Two traces agree in Ra and differ {twins.times:.1f} times in their family: Ra alone would call them alike."
+        )
+    return Advice(
+        f"Call · cylinder {cylinder}", sentence, tuple(lines), tuple(notes),
+        (WorkLine("two straight parts on probability paper, told only where five ways of finding the knee agree", "ISO 13565-3"),), "", CARE,
+        Mark.PLAIN,
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""What the gauge step knows: readings, shape, doubt, plate, defects, other people's readings."""

@@ -1,0 +1,287 @@
+"""What the readings of one cylinder say: shape, wear, clean-up, each with the reason where it cannot be told.
+
+Pure functions of frozen inputs; results are cached by what they depend on.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import lru_cache
+from typing import TypeVar
+
+from redline_bore.core.block import RingTravel
+from redline_bore.core.cleanup import CHORDS_FOR_A_BOUND, CleanUp, cleanup_two_point
+from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
+from redline_bore.core.gauging import LevelPlan, Place, chord_apart
+from redline_bore.core.shape import (
+    AxialLimits,
+    AxialShape,
+    LevelFit,
+    Wear,
+    axial_shape,
+    fit_level,
+    oval_turn,
+    wear_and_ridge,
+)
+from redline_bore.job.advice import Show
+from redline_bore.job.ledger.entries import TWO_POINT
+from redline_bore.job.ledger.state import Defect, JobState, Reading
+
+T = TypeVar("T")
+SAME_DEPTH_MM = 0.5
+REPEAT_LIMIT = 2
+
+
+@frozen
+class Rules:
+    """The figures an analysis rests on."""
+
+    travel: RingTravel
+    limits: AxialLimits
+    skin_mm: float
+    usual_share: float
+    out_of_round_mm: float
+    twist_deg: float
+
+
+@frozen(often=True)
+class Spot:
+    """One place read: mean of its readings at 20 C, how many, and their spread (largest less smallest), mm."""
+
+    depth_mm: float
+    clock_deg: float
+    size_mm: float
+    count: int
+    spread_mm: float
+
+
+@frozen(often=True)
+class Level:
+    depth_mm: float
+    fit: LevelFit
+    spots: tuple[Spot, ...]
+
+
+@frozen(often=True)
+class CylinderShape:
+    """Everything two-point readings of one cylinder tell. A None has its reason in ``unknown`` under its name."""
+
+    cylinder: int
+    plate_on: bool
+    levels: tuple[Level, ...]
+    axial: AxialShape | None
+    wear: Wear | None
+    cleanup: CleanUp | None
+    deciding: Spot | None
+    deciding_defect: Defect | None
+    twisted: bool
+    unknown: tuple[tuple[str, str], ...]
+
+    @property
+    def spots(self) -> tuple[Spot, ...]:
+        return tuple(spot for level in self.levels for spot in level.spots)
+
+    @property
+    def largest(self) -> Spot | None:
+        return max(self.spots, key=lambda s: s.size_mm, default=None)
+
+    @property
+    def worst_level(self) -> Level | None:
+        """The level that is most out of round."""
+        return max(self.levels, key=lambda v: v.fit.out_of_round_raw_mm, default=None)
+
+    @property
+    def mean_mm(self) -> float | None:
+        """Mean of the level means, mm at 20 C."""
+        return sum(v.fit.mean_mm for v in self.levels) / len(self.levels) if self.levels else None
+
+    def why_not(self, name: str) -> str:
+        return dict(self.unknown).get(name, "")
+
+
+def rules_of(state: JobState) -> Rules:
+    """The figures of a job as an analysis needs them."""
+    return state.remembered("rules", lambda: _rules_now(state))
+
+
+def _rules_now(state: JobState) -> Rules:
+    f, hard = state.figures, "performance" if state.book_in.duty in ("performance", "turbo", "nitrous") else "everyday"
+    limits = AxialLimits(*(f.number(f"limits.{key}") for key in (f"{hard}_taper", f"{hard}_bulge", "bell_limit")))
+    share = 1.0 if state.practice("wear_side") == "all on one side" else f.number("cleanup.usual_share")
+    return Rules(
+        state.travel, limits, f.number("cleanup.skin"), share,
+        f.number(f"limits.{hard}_out_of_round"), f.number("limits.twist_turn"),
+    )  # fmt: skip
+
+
+def shape_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> CylinderShape:
+    """The shape of a cylinder with the plate as asked; None picks the condition that was read more fully."""
+    return state.remembered(("shape", cylinder, plate_on), lambda: _shape_now(state, cylinder, plate_on))
+
+
+def _shape_now(state: JobState, cylinder: int, plate_on: bool | None) -> CylinderShape:
+    plate = best_condition(state, cylinder) if plate_on is None else plate_on
+    return shape_with(state, cylinder, plate, state.defects_of(cylinder))
+
+
+def shape_with(state: JobState, cylinder: int, plate_on: bool, defects: tuple[Defect, ...]) -> CylinderShape:
+    """The shape as it would be with other defects than were marked."""
+    return _shape(cylinder, plate_on, state.readings_of(cylinder, plate_on), defects, rules_of(state))
+
+
+def best_condition(state: JobState, cylinder: int) -> bool:
+    """Plate on, when it was gauged at least as fully that way (it stands in for the head), else plate off."""
+    on = {(r.depth_mm, r.clock_deg) for r in state.readings_of(cylinder, True)}
+    off = {(r.depth_mm, r.clock_deg) for r in state.readings_of(cylinder, False)}
+    return bool(on) and len(on) >= len(off)
+
+
+@lru_cache(maxsize=256)
+def _shape(
+    cylinder: int, plate: bool, readings: tuple[Reading, ...], defects: tuple[Defect, ...], rules: Rules
+) -> CylinderShape:
+    levels = levels_of(readings)
+    depths, means = [v.depth_mm for v in levels], [v.fit.mean_mm for v in levels]
+    largest = [max(s.size_mm for s in v.spots) for v in levels]
+    unknown: list[tuple[str, str]] = []
+    axial = _or_reason(unknown, "axial", lambda: axial_shape(depths, means, rules.travel, rules.limits))
+    wear = _or_reason(unknown, "wear", lambda: wear_and_ridge(depths, means, largest, rules.travel))
+    cleanup, spot, defect = None, None, None
+    if wear is None:
+        unknown.append(("cleanup", dict(unknown)["wear"]))
+    else:
+        cleanup, spot, defect = _cleanup(levels, wear.reference_mm, defects, rules)
+    return CylinderShape(
+        cylinder, plate, levels, axial, wear, cleanup, spot, defect, _twisted(levels, rules), tuple(unknown)
+    )
+
+
+def _or_reason(unknown: list[tuple[str, str]], name: str, work: Callable[[], T]) -> T | None:
+    try:
+        return work()
+    except FitError as error:
+        unknown.append((name, str(error)))
+        return None
+
+
+def start_of(state: JobState, cylinder: int) -> float | None:
+    """The hole that bar and hone begin with, mean in mm at 20 C: its sleeve as it sits, else as it was gauged."""
+    after = state.sleeving.after_of(cylinder)
+    return shape_of(state, cylinder).mean_mm if after is None else after.mean_mm
+
+
+def levels_of(readings: tuple[Reading, ...]) -> tuple[Level, ...]:
+    """Readings grouped by depth (half a millimetre counts as one level), shallowest first, each fitted."""
+    groups: list[list[Reading]] = []
+    for reading in sorted(readings, key=lambda r: r.depth_mm):
+        if groups and reading.depth_mm - groups[-1][0].depth_mm < SAME_DEPTH_MM:
+            groups[-1].append(reading)
+        else:
+            groups.append([reading])
+    return tuple(_level(group) for group in groups)
+
+
+def _level(group: list[Reading]) -> Level:
+    by_clock: dict[float, list[float]] = {}
+    for reading in group:
+        by_clock.setdefault(round(reading.clock_deg, 1), []).append(reading.size_mm)
+    depth = group[0].depth_mm
+    spots = tuple(
+        Spot(depth, clock, sum(sizes) / len(sizes), len(sizes), max(sizes) - min(sizes))
+        for clock, sizes in sorted(by_clock.items())
+    )
+    return Level(depth, fit_level([s.clock_deg for s in spots], [s.size_mm for s in spots]), spots)
+
+
+def _twisted(levels: tuple[Level, ...], rules: Rules) -> bool:
+    inside = [v for v in levels if rules.travel.top_mm <= v.depth_mm <= rules.travel.bottom_mm]
+    if len(inside) < 2:
+        return False
+    top, bottom = inside[0].fit, inside[-1].fit
+    if top.long_axis_deg is None or bottom.long_axis_deg is None:
+        return False
+    ovals = (top.out_of_round_second_harmonic_mm or 0.0, bottom.out_of_round_second_harmonic_mm or 0.0)
+    turn = oval_turn(top.long_axis_deg, bottom.long_axis_deg)
+    return turn >= rules.twist_deg and min(ovals) > rules.out_of_round_mm
+
+
+def _cleanup(
+    levels: tuple[Level, ...], reference_mm: float, defects: tuple[Defect, ...], rules: Rules
+) -> tuple[CleanUp, Spot, Defect | None]:
+    spots = [spot for level in levels for spot in level.spots]
+    found = [_defect_at(spot, spots, defects) for spot in spots]
+    chords = min(v.fit.distinct_chords for v in levels)
+    cleanup = cleanup_two_point(
+        reference_mm, [s.size_mm for s in spots], rules.skin_mm, rules.usual_share, chords,
+        [d.deep_low_mm if d else 0.0 for d in found], [d.deep_high_mm if d else 0.0 for d in found],
+    )  # fmt: skip
+    return cleanup, spots[cleanup.deciding], found[cleanup.deciding]
+
+
+def _defect_at(spot: Spot, spots: list[Spot], defects: tuple[Defect, ...]) -> Defect | None:
+    """The deepest defect that counts at a spot: it lies there, or this is the nearest place read to it."""
+    if not defects:
+        return None
+    here = [d for d in defects if _covers(d, spot) or _nearest(d, spots) == spot]
+    return max(here, key=lambda d: d.deep_high_mm, default=None)
+
+
+def _covers(defect: Defect, spot: Spot) -> bool:
+    in_depth = defect.top_mm <= spot.depth_mm <= defect.bottom_mm
+    return in_depth and chord_apart(defect.clock_deg, spot.clock_deg) <= defect.width_deg / 2.0
+
+
+def _nearest(defect: Defect, spots: list[Spot]) -> Spot:
+    middle = (defect.top_mm + defect.bottom_mm) / 2.0
+    return min(spots, key=lambda s: (abs(s.depth_mm - middle), chord_apart(s.clock_deg, defect.clock_deg)))
+
+
+def places_read(state: JobState, cylinder: int, plate_on: bool, gauge: str = TWO_POINT) -> frozenset[Place]:
+    """Places of the plan that hold a reading of that kind of gauge, with the plate as asked."""
+    return state.remembered(
+        ("places", cylinder, plate_on, gauge), lambda: _places_now(state, cylinder, plate_on, gauge)
+    )
+
+
+def _places_now(state: JobState, cylinder: int, plate_on: bool, gauge: str) -> frozenset[Place]:
+    if gauge == TWO_POINT:
+        return _places(state.plan, state.readings_of(cylinder, plate_on), 180.0)
+    return _places(state.plan, state.three_points_of(cylinder, plate_on), 120.0)
+
+
+@lru_cache(maxsize=256)
+def _places(plan: LevelPlan, readings: tuple[Reading, ...], turn_deg: float) -> frozenset[Place]:
+    found = set()
+    read = {
+        (round(r.depth_mm, 2), round(r.clock_deg % turn_deg, 2)) for r in readings
+    }  # a place is read more than once
+    for depth, clock in read:
+        levels = [i for i, d in enumerate(plan.depths_mm) if abs(d - depth) <= SAME_DEPTH_MM]
+        for i, angle in enumerate(plan.clocks_deg):
+            apart = abs(angle - clock) % turn_deg
+            if apart <= 1.0 or turn_deg - apart <= 1.0:
+                found |= {Place(level, i) for level in levels}
+    return frozenset(found)
+
+
+def colour_scale(state: JobState, plate_on: bool | None = None) -> float:
+    """One scale for all cylinders: the largest distance from nominal of any reading, mm, at least 0.01."""
+    sizes = [r.size_mm for r in state.readings if plate_on in (None, r.plate_on)]
+    return max([abs(s - state.block.bore_mm) for s in sizes] + [0.01])
+
+
+def wall_limits(state: JobState) -> dict[str, float]:
+    """Least wall in mm by zone for this job's duty and material."""
+    hard = "performance" if state.book_in.duty in ("performance", "turbo", "nitrous") else "service"
+    strong = state.block.material in ("compacted_iron", "ductile_iron")
+    factor = state.figures.number("wall.strong_iron_factor") if strong else 1.0
+    return {zone: factor * state.figures.number(f"wall.{hard}_{zone}") for zone in ("thrust", "elsewhere")}
+
+
+def bound_needs(shape: CylinderShape, show: Show) -> str:
+    """What to read so that the clean-up has a bound; empty when it has one."""
+    if shape.cleanup is None or shape.cleanup.is_bound:
+        return ""
+    poor = min(shape.levels, key=lambda v: v.fit.distinct_chords)
+    return f"read {CHORDS_FOR_A_BOUND} chords or more {show.down(poor.depth_mm)}"

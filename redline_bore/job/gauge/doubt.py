@@ -1,0 +1,113 @@
+"""How sure this job's readings are: from the gauge study, else the starting U; the drift of the zero; temperature."""
+
+from __future__ import annotations
+
+import math
+
+from redline_bore.core.block import RingTravel
+from redline_bore.core.doubt import AxialDoubt, LevelDoubt, ReadingDoubt, axial_doubt, level_doubt
+from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
+from redline_bore.core.gauge_study import StudyResult, drift_sd_mm, study
+from redline_bore.job.gauge.analysis import CylinderShape
+from redline_bore.job.ledger.state import JobState, Study
+
+GAUGE_RESOLUTION_MM = 0.001
+
+
+def result_of(taken: Study) -> StudyResult | None:
+    """What a study found; None while its readings do not carry a result."""
+    try:
+        return study(taken.values, taken.resolution_mm)
+    except FitError:
+        return None
+
+
+def study_of(state: JobState) -> StudyResult | None:
+    """The newest gauge study of this job that carries a result."""
+    return state.remembered("study", lambda: next((r for s in reversed(state.studies) if (r := result_of(s))), None))
+
+
+def drift_of(state: JobState, seq: int | None = None) -> float | None:
+    """Largest drift in mm of the zero under an entry, or under all readings; None: the master was not looked at since."""
+    if seq is not None:
+        span = state.zero_span(seq)
+        return None if span is None else span.drift_mm
+    seqs = [r.seq for r in (*state.readings, *state.three_points)]
+    drifts = [drift_of(state, s) for s in seqs]
+    known = [d for d in drifts if d is not None]
+    return max(known) if known and len(known) == len(drifts) else None
+
+
+def reading_doubt(state: JobState, seq: int | None = None) -> ReadingDoubt:
+    """Standard deviations of a reading of this job, mm; ``seq`` names one reading, None takes the worst of all.
+
+    The starting U of the gauge holds its master in it; once a study stands, the master's own U is added. Drift counts
+    where it is known; where it is not, ``drift_of`` says so and the sheet and card tell it.
+    """
+    f, found = state.figures, study_of(state)
+    size = state.block.bore_mm
+    warm = size * state.coefficient_1e6 * 1e-6 * f.number("gauging.temperature_doubt")
+    drift = drift_sd_mm(known_drift(state, seq))
+    if found is None:
+        return ReadingDoubt(f.number("gauging.bore_gauge_u") / 2.0, math.hypot(warm, drift))
+    master = f.number("gauging.master_u") / 2.0
+    return ReadingDoubt(found.reading_sd_mm, math.sqrt(warm**2 + drift**2 + master**2))
+
+
+def known_drift(state: JobState, seq: int | None = None) -> float:
+    """The drift that is known to have been under an entry, or under any, mm; nought where nobody looked."""
+    if seq is not None:
+        span = state.zero_span(seq)
+        return 0.0 if span is None else (span.drift_mm or abs(span.start_off_mm))
+    return max((abs(v) for z in state.zero_spans for v in (z.start_off_mm, z.end_off_mm or 0.0)), default=0.0)
+
+
+@frozen
+class ShapeDoubt:
+    """Expanded uncertainty (k = 2), mm, of what a cylinder's readings say. None: the figure itself is not known."""
+
+    reading: ReadingDoubt
+    levels: tuple[LevelDoubt, ...]
+    axial: AxialDoubt | None
+    wear_mm: float | None
+    ridge_mm: float | None
+
+
+def shape_doubt(state: JobState, shape: CylinderShape) -> ShapeDoubt:
+    """How sure each figure of a shape is. What all readings share cancels in the differences."""
+    doubt = reading_doubt(state)
+    levels = tuple(
+        level_doubt([s.clock_deg for s in v.spots], [s.count for s in v.spots], v.fit, doubt.own_mm)
+        for v in shape.levels
+    )
+    inside = _inside(shape, state.travel)
+    axial, wear, ridge = None, None, None
+    if len(inside) >= 2 and shape.axial is not None:
+        depths = [shape.levels[i].depth_mm for i in inside]
+        axial = axial_doubt(depths, [levels[i].mean_mm for i in inside], state.travel.length_mm)
+    if shape.wear is not None:
+        outside = [levels[i].mean_mm for i in range(len(levels)) if i not in inside]
+        reference = min(outside) if outside else doubt.own_mm
+        wear = 2.0 * math.hypot(doubt.own_mm, reference)
+        if shape.wear.ridge_mm is not None:
+            ridge = 2.0 * math.hypot(levels[inside[0]].mean_mm, levels[inside[0] - 1].mean_mm)
+    return ShapeDoubt(doubt, levels, axial, wear, ridge)
+
+
+def _inside(shape: CylinderShape, travel: RingTravel) -> list[int]:
+    return [i for i, v in enumerate(shape.levels) if travel.top_mm - 1e-6 <= v.depth_mm <= travel.bottom_mm + 1e-6]
+
+
+def zero_note(state: JobState) -> str:
+    """What has to be said of the gauge's zero; empty when it is set, checked and steady."""
+    if state.gauge is None:
+        return "The gauge's zero was not booked: “zero 105.000 20.4 C” says which master it was set on."
+    if not (state.readings or state.three_points):
+        return ""
+    drift, limit = drift_of(state), state.figures.number("gauging.drift_limit")
+    if drift is None:
+        return "The zero has not been checked since: put the gauge on its master and type “master +0.001”."
+    if drift > limit:
+        return "The zero drifted by more than the limit between looks at the master: read again what matters."
+    return ""

@@ -1,0 +1,282 @@
+"""A second opinion: why somebody else's readings of this block differ from ours, term by term (methods 17)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from redline_bore.core.second_opinion import Opinion, ShopReading, explain
+from redline_bore.core.thermal import growth
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.gauge.doubt import reading_doubt
+from redline_bore.job.gauge.plate import plate_map
+from redline_bore.job.ledger.entries import OtherReadingBooked, SecondOpinionOpened
+from redline_bore.job.ledger.state import JobState, SecondOpinion
+from redline_bore.job.redline import clearance_doubt, leading_window
+
+CARE = "Before calling either shop wrong: one master, one temperature, one place, the same plate."
+WORTH_SAYING = 0.1  # of the gap's doubt: a smaller term is nought for talking
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """One of their readings against ours. ``assumed`` says what was taken for granted; ``ours_from`` which of our
+    figures stands against it; ``clearances``: pistons are compared too, else bores only."""
+
+    other: OtherReadingBooked
+    a: ShopReading
+    b: ShopReading
+    opinion: Opinion
+    clearances: bool
+    ours_from: str
+    plate_mm: float
+    plate_from: str
+    assumed: tuple[str, ...]
+
+
+def newest(state: JobState) -> SecondOpinion | None:
+    """The second opinion booked last."""
+    return state.second_opinions[-1] if state.second_opinions else None
+
+
+def comparisons(state: JobState, who: str | None = None) -> tuple[Comparison, ...]:
+    """Every reading of a shop (the newest one's by default) against ours, where we have something to set against it."""
+    shop = next((s for s in state.second_opinions if s.conditions.who == who), newest(state))
+    if shop is None:
+        return ()
+    return state.remembered(("comparisons", shop.conditions.who), lambda: _compared(state, shop))
+
+
+def _compared(state: JobState, shop: SecondOpinion) -> tuple[Comparison, ...]:
+    rows = [_compare(state, shop, reading) for reading in shop.readings if reading.cylinder in state.cylinders]
+    return tuple(row for row in rows if row is not None)
+
+
+@dataclass(frozen=True)
+class _Ours:
+    """What we set against it, at 20 C: the size, where it is from, how far it lies over the mean of our sizes."""
+
+    size_mm: float
+    plate_on: bool
+    origin: str
+    depth_over_mm: float
+    spot_known: bool
+
+
+def _finished(state: JobState, cylinder: int) -> tuple[tuple[float, ...], bool, str] | None:
+    """Our newest sizes of a hole that the hone has been in, mm, whether the plate was on, and where they are from: the final
+    gauging under the plate, else the last check."""
+    final, checks = state.final_of(cylinder, True), state.checks_of(cylinder)
+    if final is not None and (not checks or final.seq > checks[-1].seq):
+        return final.sizes_mm, True, "our final gauging under the plate"
+    return (checks[-1].sizes_mm, checks[-1].plate_on, "our last check at the hone") if checks else None
+
+
+def _ours(state: JobState, other: OtherReadingBooked) -> _Ours | None:
+    found = _finished(state, other.cylinder)
+    if found is not None:  # a finished or half-honed hole stands, whatever it was worn to before
+        sizes, plate_on, origin = found
+        return _Ours(max(sizes), plate_on, origin, max(sizes) - sum(sizes) / len(sizes), False)
+    shape = shape_of(state, other.cylinder)
+    if not shape.levels:
+        return None
+    if other.depth_mm is None:
+        assert shape.mean_mm is not None
+        return _Ours(shape.mean_mm, shape.plate_on, "our mean of all levels", 0.0, False)
+    depth = other.depth_mm
+    level = min(shape.levels, key=lambda v: abs(v.depth_mm - depth))
+    if other.clock_deg is None:
+        return _Ours(level.fit.mean_mm, shape.plate_on, "our mean at that level", 0.0, False)
+    return _Ours(float(level.fit.diameter_at(other.clock_deg)), shape.plate_on, "our reading of that place", 0.0, True)
+
+
+def _compare(state: JobState, shop: SecondOpinion, other: OtherReadingBooked) -> Comparison | None:
+    ours = _ours(state, other)
+    if ours is None:
+        return None
+    c, piston = shop.conditions, state.piston(other.cylinder)
+    theirs = dict(shop.pistons).get(other.cylinder)
+    window = leading_window(state)
+    clearances = piston is not None and (theirs is not None or c.aim_mm is not None)
+    plate, plate_from = _plate_at(state, other, ours.plate_on != c.plate_on)
+    our_piston, our_aim = (piston.size_mm, window.aim_mm) if clearances and piston else (0.0, 0.0)
+    a = ShopReading(
+        ours.size_mm, our_piston, our_aim, plate_on=ours.plate_on, bore_at_20=True, piston_at_20=True,
+        spot_depth_over_mm=ours.depth_over_mm,
+    )  # fmt: skip
+    b = _their_reading(state, c, other, theirs if clearances else None, our_piston, our_aim)
+    opinion = explain(
+        a, b, state.coefficient_1e6, state.figures.number(f"thermal.{state.book_in.piston_alloy}"), plate,
+        _gap_doubt(state, ours.size_mm, our_piston if clearances else None),
+    )  # fmt: skip
+    assumed = _assumed(c, other, ours, clearances, theirs)
+    return Comparison(other, a, b, opinion, clearances, ours.origin, plate, plate_from, assumed)
+
+
+def _their_reading(
+    state: JobState,
+    c: SecondOpinionOpened,
+    other: OtherReadingBooked,
+    theirs: float | None,
+    our_piston: float,
+    our_aim: float,
+) -> ShopReading:
+    axis, depth = _their_spot(state, other)
+    piston_c = c.piston_c if c.piston_c is not None else c.block_c
+    alloy = state.figures.number(f"thermal.{state.book_in.piston_alloy}")
+    piston = theirs if theirs is not None else our_piston * (1.0 if c.at_20 else growth(alloy, piston_c or 20.0))
+    return ShopReading(
+        other.diameter_mm, piston, c.aim_mm if c.aim_mm is not None and our_piston else our_aim,
+        20.0 if c.block_c is None else c.block_c, 20.0 if piston_c is None else piston_c, c.plate_on, c.at_20, c.at_20,
+        c.bore_gauge_over_mm, c.micrometer_over_mm, axis, depth,
+    )  # fmt: skip
+
+
+def _their_spot(state: JobState, other: OtherReadingBooked) -> tuple[float, float]:
+    """How far the place they read lies over the mean of the hole, by clock and by depth, mm; from our sizes of it.
+
+    What the plate does at that place is the plate's own term. A hole that has not been honed is compared place by
+    place instead, so that nothing is counted twice.
+    """
+    found = _finished(state, other.cylinder)
+    if found is None or other.depth_mm is None or len(found[0]) < 2:
+        return 0.0, 0.0
+    sizes, length = found[0], state.block.length_mm
+    share = min(max(other.depth_mm / length, 0.0), 1.0)
+    at = sizes[min(round(share * (len(sizes) - 1)), len(sizes) - 1)]
+    return 0.0, at - sum(sizes) / len(sizes)
+
+
+def _plate_at(state: JobState, other: OtherReadingBooked, differs: bool) -> tuple[float, str]:
+    """What the plate does to the diameter where they read, mm, and where that figure comes from."""
+    if not differs:
+        return 0.0, "both the same"
+    found = plate_map(state, other.cylinder)
+    if found.levels:
+        if other.depth_mm is not None and other.clock_deg is not None:
+            at = found.at(other.depth_mm, other.clock_deg)
+            return (at if at is not None else 0.0), "our map of plate on and off, at that place"
+        return found.mean_mm or 0.0, "our map of plate on and off, its mean"
+    return 0.0, "not known: the plate was not gauged on and off"
+
+
+def _gap_doubt(state: JobState, bore_mm: float, piston_mm: float | None) -> float:
+    """U (k = 2) of the gap, mm: both shops' gauges, theirs taken to be as good as the starting figures say."""
+    if piston_mm is not None:
+        return math.sqrt(2.0) * clearance_doubt(state, bore_mm, piston_mm)
+    theirs = state.figures.number("gauging.bore_gauge_u")
+    return math.hypot(reading_doubt(state).expanded_u_mm, theirs)
+
+
+def _assumed(
+    c: SecondOpinionOpened, other: OtherReadingBooked, ours: _Ours, clearances: bool, theirs: float | None
+) -> tuple[str, ...]:
+    notes = []
+    if c.block_c is None and not c.at_20:
+        notes.append("their block is taken to be at 20 °C: ask")
+    if other.depth_mm is None or other.clock_deg is None:
+        notes.append("they did not say where they read: ask for depth and clock")
+    elif not ours.spot_known:
+        notes.append("our figure is not of that very place")
+    if clearances and theirs is None:
+        notes.append("their piston is taken to be ours")
+    return tuple(notes)
+
+
+def settle_next(state: JobState, rows: tuple[Comparison, ...]) -> str:
+    """What to measure to settle it."""
+    shop = newest(state)
+    if shop is None or not rows:
+        return "Book their readings: cylinder, size, and where."
+    c = shop.conditions
+    if c.block_c is None and not c.at_20:
+        return "Take the block's temperature where they measured."
+    if any(r.plate_from.startswith("not known") for r in rows):
+        return "Gauge the block with the plate off and on, at the same places."
+    if any(r.other.clock_deg is None or r.other.depth_mm is None for r in rows):
+        return "Ask at which depth and clock they read, and read there."
+    if all(r.opinion.explained for r in rows):
+        return "Nothing more: what is left over is within both gauges' doubt."
+    return "Put both gauges on one master, then read one marked place with both."
+
+
+def advise(state: JobState, cylinder: int, show: Show) -> Advice:
+    """Whether the disagreement is explained, by what, and what would settle the rest."""
+    rows = comparisons(state)
+    sentence, mark = _sentence(state, rows, show)
+    row = next((r for r in rows if r.other.cylinder == cylinder), rows[0] if rows else None)
+    changes = [settle_next(state, rows)]
+    if row is not None:
+        changes += [f"{text[0].upper()}{text[1:]}." for text in row.assumed]
+    shop = newest(state)
+    scope = "Call · second opinion" if shop is None else f"Call · {shop.conditions.who}"
+    return Advice(
+        scope, sentence, () if row is None else _figures(row, show), tuple(dict.fromkeys(changes)),
+        () if row is None else _working(state, row, show), "", CARE, mark,
+    )  # fmt: skip
+
+
+def _sentence(state: JobState, rows: tuple[Comparison, ...], show: Show) -> tuple[str, Mark]:
+    if not rows:
+        return "Nobody else's readings are booked.", Mark.PLAIN
+    left = [r for r in rows if not r.opinion.explained]
+    if left:
+        worst = max(left, key=lambda r: abs(r.opinion.left_over_mm))
+        size = show.unit(show.size(abs(worst.opinion.left_over_mm)))
+        return f"Cylinder {worst.other.cylinder}: {size} is left over. Measure before anyone is wrong.", Mark.LOOK
+    worst = max(rows, key=lambda r: abs(r.opinion.gap_mm))
+    gap = show.unit(show.size(abs(worst.opinion.gap_mm)))
+    return f"Both are right: {gap} apart, mostly the {worst.opinion.largest}.", Mark.SOUND
+
+
+def _figures(row: Comparison, show: Show) -> tuple[FigureLine, ...]:
+    o, lines = row.opinion, []
+    what = "clearance over aim, apart" if row.clearances else "bores apart"
+    lines.append(FigureLine(f"{row.other.cylinder} {what}", show.unit(show.away(o.gap_mm))))
+    for name, value in sorted(o.terms, key=lambda t: -abs(t[1])):
+        if abs(value) > WORTH_SAYING * o.expanded_u_mm:
+            lines.append(FigureLine(name, show.away(value)))
+    mark = Mark.SOUND if o.explained else Mark.LOOK
+    lines.append(FigureLine("left over", f"{show.away(o.left_over_mm)}, U {show.size(o.expanded_u_mm)}", mark))
+    return tuple(lines[:8])
+
+
+def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ...]:
+    a, b, o = row.a, row.b, row.opinion
+    lines = [WorkLine(f"ours: {show.fine(a.bore_mm)} at 20 °C, plate {_word(a.plate_on)}", row.ours_from)]
+    warm = "as at 20 °C" if b.bore_at_20 else f"at {b.block_c:.1f} °C"
+    lines.append(WorkLine(f"theirs: {show.fine(b.bore_mm)} {warm}, plate {_word(b.plate_on)}", "as they wrote it down"))
+    if row.clearances:
+        lines.append(
+            WorkLine(
+                f"gap = ({show.fine(a.bore_mm)} − {show.fine(a.piston_mm)} − aim {show.fine(a.aim_mm)}) − "
+                f"({show.fine(b.bore_mm)} − {show.fine(b.piston_mm)} − aim {show.fine(b.aim_mm)}) = {show.away(o.gap_mm)}",
+                "clearance less aim, ours less theirs; methods 17",
+            )
+        )
+    else:
+        lines.append(
+            WorkLine(f"gap = {show.fine(a.bore_mm)} − {show.fine(b.bore_mm)} = {show.away(o.gap_mm)}", "bores only")
+        )
+    sources = {
+        "plate": row.plate_from,
+        "block temperature": f"{state.coefficient_1e6:g} millionths a degree",
+        "piston temperature": f"{state.figures.number(f'thermal.{state.book_in.piston_alloy}'):g} millionths a degree",
+        "depth read": "our last check, top to bottom",
+        "clearance source": "a difference of aims, not of readings",
+    }
+    for name, value in o.terms:
+        lines.append(WorkLine(f"{name}: {show.away(value)}", sources.get(name, "as stated")))
+    total = sum(v for _, v in o.terms)
+    lines.append(
+        WorkLine(
+            f"left over = {show.away(o.gap_mm)} − ({show.away(total)}) = {show.away(o.left_over_mm)}; doubt of the gap {show.size(o.expanded_u_mm)}",
+            "k = 2, both gauges; theirs taken as good as the starting figures",
+        )
+    )
+    return tuple(lines)
+
+
+def _word(plate_on: bool) -> str:
+    return "on" if plate_on else "off"

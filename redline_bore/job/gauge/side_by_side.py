@@ -1,0 +1,133 @@
+"""All cylinders side by side: each one's figures on one line, and which one is odd and why."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from statistics import median
+
+from redline_bore.core.shape import oval_turn
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
+from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of
+from redline_bore.job.gauge.round import axis_of, is_crooked
+from redline_bore.job.ledger.state import JobState
+
+SPREADS = 4.0  # so many times the others' usual distance from their middle, and over the limit, is odd
+TURN_DEG = 30.0
+CARE = "An odd cylinder has a reason: find it before the bar does."
+
+
+@dataclass(frozen=True)
+class Line:
+    """One cylinder; None: not known. ``odd`` says in which way it is unlike the others, empty when it is not."""
+
+    cylinder: int
+    shape: CylinderShape
+    odd: tuple[str, ...]
+
+    @property
+    def out_of_round_mm(self) -> float | None:
+        worst = self.shape.worst_level
+        return None if worst is None else worst.fit.out_of_round_raw_mm
+
+    @property
+    def wear_mm(self) -> float | None:
+        return None if self.shape.wear is None else self.shape.wear.largest_reading_mm
+
+    @property
+    def taper_mm(self) -> float | None:
+        return None if self.shape.axial is None else self.shape.axial.taper_mm
+
+    @property
+    def long_axis_deg(self) -> float | None:
+        worst = self.shape.worst_level
+        return None if worst is None else worst.fit.long_axis_deg
+
+
+def lines_of(state: JobState, plate_on: bool) -> tuple[Line, ...]:
+    """Every cylinder against the middle of the others."""
+    return state.remembered(("side by side", plate_on), lambda: _lines_now(state, plate_on))
+
+
+def _lines_now(state: JobState, plate_on: bool) -> tuple[Line, ...]:
+    plain = [Line(c, shape_of(state, c, plate_on), ()) for c in state.cylinders]
+    return tuple(Line(line.cylinder, line.shape, tuple(_odd(state, line, plain))) for line in plain)
+
+
+def _odd(state: JobState, line: Line, all_of: list[Line]) -> list[str]:
+    """In which ways a cylinder is unlike the others, by the middle of the others and their usual distance from it."""
+    above: list[str] = []
+    below: list[str] = []
+    rules = rules_of(state)
+    for name, attribute, limit in (
+        ("wear", "wear_mm", rules.limits.taper_mm),
+        ("out of round", "out_of_round_mm", rules.out_of_round_mm),
+        ("taper", "taper_mm", rules.limits.taper_mm),
+    ):
+        own = getattr(line, attribute)
+        others = [v for o in all_of if o is not line and (v := getattr(o, attribute)) is not None]
+        if own is None or len(others) < 2:
+            continue
+        middle = median(others)
+        usual = median(abs(v - middle) for v in others)
+        if abs(own - middle) > max(limit, SPREADS * usual):
+            (above if own > middle else below).append(name)
+    found = [f"{', '.join(names)} {word} the others" for names, word in ((above, "above"), (below, "below")) if names]
+    fit, _ = axis_of(state, line.cylinder, line.shape.plate_on)
+    if fit is not None and is_crooked(state, fit):
+        found.append("crooked by its sweeps")
+    if line.shape.twisted:
+        found.append("twisted")
+    found += sorted({d.what for d in state.defects_of(line.cylinder)})
+    return found + _turned(line, all_of)
+
+
+def _turned(line: Line, all_of: list[Line]) -> list[str]:
+    own = line.long_axis_deg
+    others = [o.long_axis_deg for o in all_of if o is not line and o.long_axis_deg is not None]
+    if own is None or len(others) < 2:
+        return []
+    away = sorted(oval_turn(own, other) for other in others)
+    return ["long axis turned from the others"] if away[len(away) // 2] > TURN_DEG else []
+
+
+def advise(state: JobState, show: Show) -> Advice:
+    """Which cylinder is odd, and why it matters."""
+    lines = lines_of(state, state.plate_on)
+    odd = [line for line in lines if line.odd]
+    known = [line for line in lines if line.shape.levels]
+    if len(known) < 3:
+        sentence, mark = "Three cylinders must be read before one can be odd.", Mark.LOOK
+    elif odd:
+        sentence, mark = f"Odd: {cylinders([line.cylinder for line in odd])}.", Mark.LOOK
+    else:
+        sentence, mark = "They are all of one family.", Mark.SOUND
+    figures = tuple(_figure(line, show) for line in lines[:10])
+    changes = [f"{line.cylinder}: {', '.join(line.odd)}." for line in odd]
+    missing = [line.cylinder for line in lines if not line.shape.levels]
+    if missing:
+        changes.append(f"Not read with the plate {'on' if state.plate_on else 'off'}: {cylinders(missing)}.")
+    changes.append("One colour scale for all: what looks deeper is deeper.")
+    working = tuple(_working(line, show) for line in known)
+    return Advice("Call · all cylinders", sentence, figures, tuple(changes), working, "", CARE, mark)
+
+
+def _figure(line: Line, show: Show) -> FigureLine:
+    if line.wear_mm is None or line.taper_mm is None:
+        return FigureLine(f"cylinder {line.cylinder}", "not known", Mark.LOOK)
+    return FigureLine(
+        f"{line.cylinder} wear, taper",
+        f"{show.size(line.wear_mm)}, {show.size(line.taper_mm)}",
+        Mark.LOOK if line.odd else Mark.PLAIN,
+    )
+
+
+def _working(line: Line, show: Show) -> WorkLine:
+    parts = [f"{line.cylinder}:"]
+    for name, value in (("wear", line.wear_mm), ("out of round", line.out_of_round_mm), ("taper", line.taper_mm)):
+        parts.append(f"{name} {'not known' if value is None else show.size(value)};")
+    if line.long_axis_deg is not None:
+        parts.append(f"long at {line.long_axis_deg:.0f}°")
+    return WorkLine(
+        " ".join(parts),
+        f"odd: further from the middle of the others than the limit and {SPREADS:g} times their usual distance",
+    )

@@ -1,0 +1,297 @@
+"""What to do now at the hone: one sentence, the figures behind it, what would change it, the working."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from redline_bore.core.fit import Decision
+from redline_bore.core.stock import RateChange, block_off_temperature, taper_growth
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.job.finish.judgement import finish_of, traces_before
+from redline_bore.job.gauge.doubt import reading_doubt
+from redline_bore.job.hone.progress import Progress, out_of_family, progress_of
+from redline_bore.job.hone.set_up import HAND, kinematics_of, rate_of
+from redline_bore.job.hone.steps import PEAKS_ONLY, stages_of, stones_of
+from redline_bore.job.ledger.state import JobState
+
+if TYPE_CHECKING:
+    from redline_bore.job.hone.ways_out import WayOut
+
+CARE = "Stop the machine before gauging. Keep sleeves and gloves out of the hole. Mask for stone dust."
+CARE_HAND = "A drill hone can grab: both hands, feet firm, no sleeves, no gloves. Eyes covered; mask for stone dust."
+
+
+def advise(state: JobState, cylinder: int, show: Show) -> Advice:
+    """What to do now at the hone."""
+    p = progress_of(state, cylinder)
+    sentence, mark = _sentence(state, p, show)
+    button = "" if p.redline.size_mm is None else f"Book check {len(p.checks) + 1}"
+    return Advice(
+        f"Call · cylinder {cylinder}", sentence, _figures(state, p, show), _changes(state, p, show),
+        _working(state, p, show), button, CARE_HAND if by_hand(state) else CARE, mark,
+    )  # fmt: skip
+
+
+def _sentence(state: JobState, p: Progress, show: Show) -> tuple[str, Mark]:
+    if state.decision is not None and not state.decision.bores:
+        return _light_sentence(state, p)
+    if p.redline.size_mm is None:
+        return f"No redline yet: {p.redline.missing}.", Mark.LOOK
+    if p.left_mm is None or not p.checks:
+        return f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN
+    if p.left_mm < -0.0005:
+        return f"Stop. Cylinder {p.cylinder} is {show.unit(show.size(-p.left_mm))} over the redline.", Mark.STOP
+    to_end = p.to_step_end_mm or 0.0
+    if (warm := too_warm(state, p)) is not None and 0.0015 < to_end <= state.figures.number("honing.creep_from"):
+        return (
+            f"Let it cool and gauge again: {show.unit(show.size(p.left_mm))} left, and it is at {warm:g} °C.",
+            Mark.LOOK,
+        )
+    last = p.step >= len(p.practice.steps) - 1
+    if to_end <= 0.0015 or to_end <= 0.0 and not last:
+        if last:
+            return "At size. Leave it and let it cool.", Mark.SOUND
+        return f"The {p.step_name} step is done. N goes to {p.practice.steps[p.step + 1]}.", Mark.SOUND
+    if in_plateau(state, p):
+        return _plateau_sentence(state, p, to_end, show)
+    sentence, mark = _strokes_sentence(p)
+    if creeping(state, p) and mark is Mark.PLAIN:
+        return f"Creep. {sentence}", mark
+    return sentence, mark
+
+
+def _light_sentence(state: JobState, p: Progress) -> tuple[str, Mark]:
+    """Nothing is bored: strokes are counted, and the ring's gap says when to stop."""
+    low, high = (int(v) for v in state.figures.row("honing.deglaze_strokes"))
+    done = int(p.checks[-1].strokes) if p.checks else 0
+    if p.checks and len(p.checks) > 1:
+        grown, most = p.checks[-1].largest_mm - p.checks[0].largest_mm, state.figures.number("honing.deglaze_most")
+        if grown > most:
+            return f"Stop. It has grown by {grown / most:.1f} times what a deglaze may take.", Mark.STOP
+    if done >= high:
+        return f"{done} strokes are done: stop. Wash, and measure the ring's gap again.", Mark.LOOK
+    return (
+        f"{max(low - done, 1)} to {high - done} strokes by hand, then stop: wash, and measure the ring's gap.",
+        Mark.PLAIN,
+    )
+
+
+def by_hand(state: JobState) -> bool:
+    """Whether the hone is held by hand: by its set-up, else by the practice."""
+    if state.hone is not None:
+        return state.hone.machine in HAND
+    return state.practice("honing") in ("leg hone", "ball hone")
+
+
+def too_warm(state: JobState, p: Progress) -> float | None:
+    """The block's temperature at the last check where it is too far from 20 C to trust the last bit; else None."""
+    warm = p.checks[-1].block_c if p.checks else None
+    return warm if warm is not None and block_off_temperature(warm, state.figures.number("honing.block_off")) else None
+
+
+def creeping(state: JobState, p: Progress) -> bool:
+    """Near size: few strokes, cool, gauge."""
+    return p.left_mm is not None and 0.0 < p.left_mm <= state.figures.number("honing.creep_from")
+
+
+def in_plateau(state: JobState, p: Progress) -> bool:
+    """The last step, with tools that cut peaks only."""
+    stones = stones_of(state)
+    return p.step == len(p.practice.steps) - 1 and stones[min(p.step, len(stones) - 1)] in PEAKS_ONLY
+
+
+def plateau_rate(state: JobState, p: Progress) -> float:
+    """Metal on diameter a light stroke, mm: by this step's checks, else the starting point of the tool."""
+    if p.projection is not None and p.projection.rate.mm > 0.0:
+        return p.projection.rate.mm
+    return rate_of(state, stones_of(state)[-1]) * state.figures.number("honing.plateau_of_rough")
+
+
+def _plateau_sentence(state: JobState, p: Progress, to_end: float, show: Show) -> tuple[str, Mark]:
+    low, high = (int(v) for v in state.figures.row("honing.plateau_strokes"))
+    done = int(p.checks[-1].strokes) if p.checks else 0
+    left = int(to_end / plateau_rate(state, p))
+    if not done and _valleys_missing(state, p.cylinder):
+        return (
+            "Stop before the plateau: Rz is under its window. The Finish step says what a coarser step costs.",
+            Mark.STOP,
+        )
+    if done >= high:
+        return f"{done} light strokes are done: stop, let it cool, gauge; then trace it.", Mark.LOOK
+    if left < max(low - done, 1):
+        return f"{left} light strokes at most, the size allows no more: stop, gauge, trace.", Mark.LOOK
+    most = min(high - done, left)
+    least = max(min(low - done, most), 1)
+    return f"{least} to {most} light strokes for the plateau. Stop at {least}, gauge and trace.", Mark.PLAIN
+
+
+def _valleys_missing(state: JobState, cylinder: int) -> bool:
+    """A trace taken before the plateau says that the valleys are not there."""
+    found = finish_of(state, cylinder)
+    rz = found.of("Rz")
+    return found.stage == "before" and rz is not None and (rz.decision, rz.side) == (Decision.OUT, "low")
+
+
+def _strokes_sentence(p: Progress) -> tuple[str, Mark]:
+    s = p.projection
+    if s is None:
+        return "A few strokes, then stop and gauge.", Mark.PLAIN
+    if s.low is None or s.strokes is None:
+        return "No metal is coming off. Dress the stones.", Mark.LOOK
+    low = int(s.low)
+    if low < 1:
+        return "One stroke at a time: the gauge cannot tell the rest.", Mark.LOOK
+    if s.high is None:
+        return f"At least {low} strokes. The rate is not steady: gauge at {low}.", Mark.LOOK
+    return f"{low} to {max(int(s.high + 0.999), low)} more strokes. Stop at {low} and gauge.", Mark.PLAIN
+
+
+def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]:
+    lines = []
+    if p.redline.size_mm is not None:
+        lines.append(FigureLine("redline at 20 °C", show.unit(show.size(p.redline.size_mm))))
+    if p.left_mm is not None and p.to_step_end_mm is not None:
+        lines.append(FigureLine(f"to the end of {p.step_name}", show.unit(show.size(p.to_step_end_mm))))
+    if p.projection is not None:
+        r = p.projection.rate
+        lines.append(FigureLine("a stroke", f"{show.rate(r.mm)} ({show.rate(r.low_mm)}–{show.rate(r.high_mm)})"))
+    if p.rate is not None:
+        lines.append(_rate_line(p.rate))
+    if p.checks and len(p.checks[-1].sizes_mm) > 1:
+        sizes = p.checks[-1].sizes_mm
+        lines.append(FigureLine("taper, top to bottom", show.away(sizes[0] - sizes[-1])))
+    if (
+        said := next((c for c in reversed(state.compensations) if c.cylinder == p.cylinder and c.step == p.step), None)
+    ) and p.checks:
+        measured = p.checks[-1].largest_mm - p.checks[0].largest_mm
+        apart = abs(said.taken_mm - measured) > state.figures.number("honing.machine_apart")
+        label = "machine says, measured"
+        lines.append(
+            FigureLine(label, f"{show.size(said.taken_mm)}, {show.size(measured)}", Mark.LOOK if apart else Mark.SOUND)
+        )
+    if in_plateau(state, p) and p.left_mm is not None:
+        lines.append(FigureLine("ten light strokes take", show.fine(10.0 * plateau_rate(state, p))))
+    lines.append(_warmth(state, p, show))
+    return tuple(lines)
+
+
+def _rate_line(change: RateChange) -> FigureLine:
+    if change.fallen:
+        return FigureLine("rate has fallen to", f"{change.now_over_start:.0%} of the start", Mark.LOOK)
+    if change.risen:
+        return FigureLine("rate has risen to", f"{change.now_over_start:.0%} of the start", Mark.LOOK)
+    return FigureLine("steady since start", f"yes, {change.now_over_start:.0%}", Mark.SOUND)
+
+
+def _warmth(state: JobState, p: Progress, show: Show) -> FigureLine:
+    warm = p.checks[-1].block_c if p.checks else state.block_c
+    if warm is None:
+        return FigureLine("block temperature", "not known", Mark.LOOK)
+    moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (warm - 20.0)
+    off = block_off_temperature(warm, state.figures.number("honing.block_off"))
+    return FigureLine(f"block at {warm:g} °C reads", f"{show.away(moved)}", Mark.LOOK if off else Mark.SOUND)
+
+
+def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
+    notes = [f"Way out: {w.title[:1].lower()}{w.title[1:]}: {w.told}." for w in _out(state, p, show)]
+    notes += [f"Do not run it: {text}." for text in kinematics_of(state).stops]
+    notes += _step_notes(state, p)
+    if in_plateau(state, p) and not any(c.strokes for c in p.checks) and not traces_before(state, p.cylinder):
+        notes.append(
+            "Not traced yet: trace it before the plateau (PgDn); valleys that are not there now never will be."
+        )
+    if p.projection is not None and not p.projection.rate.is_interval:
+        notes.append(f"{len(p.checks)} checks: the spread is the range of slopes. Five give an interval.")
+    if p.rate is not None and p.rate.fallen:
+        notes.append("Stones are glazed or worn: dress them before counting strokes on.")
+    if p.rate is not None and p.rate.risen:
+        notes.append("New stones are bedding in: the next strokes take more than the last.")
+    notes += _taper_notes(state, p, show)
+    if out_of_family(state, p.cylinder):
+        notes.append(f"Cylinder {p.cylinder} cuts unlike the others: look for a hard band or a wrong load.")
+    if p.redline.piston is not None and not p.redline.piston.warm_known:
+        notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
+    if not state.plate_on:
+        notes.append("The plate is off. With the head on, the hole will not stay this shape.")
+    if p.left_mm is not None:
+        u = reading_doubt(state).expanded_u_mm
+        notes.append(f"The gauge is sure to ± {show.size(u)}; let the block cool and check again near the end.")
+    return tuple(notes)
+
+
+def _step_notes(state: JobState, p: Progress) -> list[str]:
+    """What the step does to the marks before it, where that wants a look."""
+    if not p.checks or p.over:
+        return []
+    stages = stages_of(state, p.cylinder)
+    stage = stages[min(p.step, len(stages) - 1)]
+    return [f"{p.step_name.capitalize()}: {stage.why}."] if stage.word != "sound" else []
+
+
+def _taper_notes(state: JobState, p: Progress, show: Show) -> list[str]:
+    several = [c for c in p.checks if len(c.sizes_mm) > 1]
+    if len(several) < 2:
+        return []
+    grown = taper_growth(several[0].sizes_mm, several[-1].sizes_mm)
+    if grown <= state.figures.number("honing.taper_growth"):
+        return []
+    end = "bottom" if several[-1].sizes_mm[0] > several[-1].sizes_mm[-1] else "top"
+    return [f"Taper grew by {show.size(grown)}: the {end} is tight. Dwell there."]
+
+
+def _out(state: JobState, p: Progress, show: Show) -> tuple[WayOut, ...]:
+    if not p.over:
+        return ()
+    from redline_bore.job.hone.ways_out import ways_out  # only where a bore is over its redline
+
+    return ways_out(state, p, show)
+
+
+def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
+    r, lines = p.redline, []
+    if r.size_mm is None or r.piston is None:
+        return (WorkLine(f"redline = piston + clearance: {r.missing}", "methods 7"),)
+    lines.append(
+        WorkLine(
+            f"redline = piston {p.cylinder} at 20 °C {show.size(r.piston.size_mm)} + clearance {show.size(r.window.aim_mm)} "
+            f"({show.size(r.window.low_mm)}–{show.size(r.window.high_mm)}) = {show.size(r.size_mm)}",
+            f"methods 7; {r.window.source}",
+        )
+    )
+    if p.target_mm is not None:
+        short = r.size_mm - p.target_mm
+        lines.append(
+            WorkLine(
+                f"{p.step_name} ends {show.size(short)} short: {show.size(p.target_mm)}",
+                f"{p.practice.figures}; {p.practice.reason}",
+            )
+        )
+    if p.checks:
+        last = p.checks[-1]
+        lines.append(
+            WorkLine(
+                f"left = redline − largest of the last check {show.size(last.largest_mm)} = {show.away(p.left_mm or 0.0)}"
+            )
+        )
+    s = p.projection
+    if s is not None and p.target_mm is not None and s.strokes is not None:
+        lines.append(
+            WorkLine(
+                f"rate = middle of all slopes between {len(p.checks)} checks = {show.rate(s.rate.mm)} a stroke",
+                "Theil-Sen, methods 12",
+            )
+        )
+        lines.append(
+            WorkLine(
+                f"now, on that line = {show.fine(s.now_mm)} ± {show.fine(1.645 * (s.now_sd_mm or 0.0))}",
+                "90 %, methods 12",
+            )
+        )
+        lines.append(
+            WorkLine(
+                f"strokes = ({show.size(p.target_mm)} − {show.fine(s.now_mm)}) / {show.rate(s.rate.mm)} = {s.strokes:.1f}"
+            )
+        )
+    elif p.why_no_projection:
+        lines.append(WorkLine(f"no projection: {p.why_no_projection}"))
+    return tuple(lines)

@@ -1,0 +1,123 @@
+"""Load by depth as the hone sends it: where the wall is tight, held against the gauged wall, and the dwell it asks for."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from redline_bore.job.advice import Show
+from redline_bore.job.hone.model import WallNow, wall_now
+from redline_bore.job.hone.set_up import stone_mm
+from redline_bore.job.ledger.state import JobState
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    Array = NDArray[np.float64]
+
+CELLS = 24
+TIGHT_OVER = 0.12
+
+
+@dataclass(frozen=True)
+class Tight:
+    """A tight place: depth in mm, and by how much its load is over the mean."""
+
+    depth_mm: float
+    over: float
+
+
+@dataclass(frozen=True)
+class LoadPicture:
+    """Mean load by depth (NaN where no stone was). The wall beside it, as gauged or checked last."""
+
+    cylinder: int
+    depths_mm: tuple[float, ...]
+    loads: tuple[float, ...]
+    samples: int
+    strokes: float
+    wall: WallNow | None
+    length_mm: float
+    faults: int = 0
+
+    @property
+    def mean(self) -> float:
+        known = [v for v in self.loads if v == v]
+        return sum(known) / len(known) if known else 0.0
+
+    @property
+    def tight(self) -> Tight | None:
+        """The tightest stretch, where it stands out; None where the load is even."""
+        if not self.samples or self.mean <= 0.0:
+            return None
+        known = [(v, d) for v, d in zip(self.loads, self.depths_mm, strict=True) if v == v]
+        load, depth = max(known)
+        over = load / self.mean - 1.0
+        return Tight(float(round(depth)), over) if over > TIGHT_OVER else None
+
+    def dwell_words(self, show: Show) -> str:
+        """What to do there."""
+        if self.tight is None:
+            return ""
+        at = self.tight.depth_mm / self.length_mm
+        if at > 0.8:
+            return "Dwell at the bottom, half a second a stroke, and look again."
+        return (
+            "Dwell at the top, and look again." if at < 0.2 else f"Short strokes over {show.down(self.tight.depth_mm)}."
+        )
+
+    def gauge_words(self, show: Show) -> str:
+        """Whether the gauge sees the same place tight."""
+        if self.wall is None or self.tight is None or len(self.wall.sizes_mm) < 3:
+            return (
+                "Three depths by gauge would tell whether a tight load is a tight hole."
+                if self.tight is not None
+                else ""
+            )
+        sizes = self.wall.sizes_mm
+        tight_by_gauge = self.wall.depths_mm[sizes.index(min(sizes))]
+        if abs(tight_by_gauge - self.tight.depth_mm) < 0.25 * self.length_mm:
+            return f"The gauge finds it tight there too, by {show.size(max(self.wall.sizes_mm) - min(self.wall.sizes_mm))}."
+        return (
+            f"The gauge finds it tight at {show.down(tight_by_gauge)} instead: a hard place, or chips under the stone."
+        )
+
+
+def picture_of(
+    state: JobState, cylinder: int, samples: Sequence[tuple[float, float]], strokes: float, faults: int = 0
+) -> LoadPicture:
+    """Means by depth of (upper end of the stone in mm, load) samples: each counts over the wall its stone lay on."""
+    length, stone = state.block.length_mm, stone_mm(state)
+    edges = np.linspace(0.0, length, CELLS + 1)
+    middle = (edges[:-1] + edges[1:]) / 2.0
+    loads = np.full(CELLS, np.nan)
+    if samples:
+        upper, load = np.array([s[0] for s in samples]), np.array([s[1] for s in samples])
+        centre = np.clip(
+            upper + stone / 2.0, 0.0, length
+        )  # what it felt is put where its middle was, spread by the stone
+        reach = max(0.5 * stone * 0.35, length / CELLS)
+        weight = np.exp(-0.5 * ((middle[:, None] - _spread(centre, stone, length)[None, :]) / reach) ** 2)
+        total = weight.sum(axis=1)
+        loads = np.where(total > 1e-6, (weight * load[None, :]).sum(axis=1) / np.maximum(total, 1e-12), np.nan)
+    return LoadPicture(
+        cylinder,
+        tuple(middle.tolist()),
+        tuple(loads.tolist()),
+        len(samples),
+        strokes,
+        wall_now(state, cylinder),
+        length,
+        faults,
+    )
+
+
+def _spread(centre: Array, stone: float, length: float) -> Array:
+    """Stone middles stretched over the whole hole: its ends feel what lies beyond the way of its middle."""
+    low, high = float(centre.min()), float(centre.max())
+    if high - low < 1e-6:
+        return centre
+    return (centre - low) / (high - low) * length

@@ -1,0 +1,324 @@
+"""What the pages of the hone step say: set-up, plan, steps, load by depth, pacer, stock ledger."""
+
+from __future__ import annotations
+
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.job.hone.advice import CARE, CARE_HAND, by_hand
+from redline_bore.job.hone.load import LoadPicture
+from redline_bore.job.hone.model import Forecast, against_plan, warmth_grows_mm
+from redline_bore.job.hone.progress import Progress, progress_of
+from redline_bore.job.hone.set_up import Kinematics, angle_aim, kinematics_of, rz_of, stones_said
+from redline_bore.job.hone.steps import practice_of, stages_of
+from redline_bore.job.hone.stock_ledger import Ledger
+from redline_bore.job.ledger.state import JobState
+
+MARKS = {"sound": Mark.SOUND, "look here": Mark.LOOK, "stop": Mark.STOP}
+
+
+def _care(state: JobState) -> str:
+    return CARE_HAND if by_hand(state) else CARE
+
+
+def set_up(state: JobState, show: Show) -> Advice:
+    """How the hone is set, and what stands in its way."""
+    k, h, aim = kinematics_of(state), state.hone, angle_aim(state)
+    if h is None:
+        sentence, mark = "Say which hone it is: hone vertical, manual, drill or ball.", Mark.LOOK
+    elif k.stops:
+        sentence, mark = f"Do not run it: {k.stops[0]}.", Mark.STOP
+    elif k.looks:
+        sentence, mark = f"{k.looks[0][:1].upper()}{k.looks[0][1:]}.", Mark.LOOK
+    elif k.hatch is not None:
+        sentence, mark = (
+            f"Set so, it crosses at {k.hatch.included_deg:.0f}°, {k.hatch.from_horizontal_deg:.0f}° from flat.",
+            Mark.SOUND,
+        )
+    else:
+        sentence, mark = "Held by hand: the pacer gives the beat.", Mark.PLAIN
+    notes = [f"{text[:1].upper()}{text[1:]}." for text in (*k.stops[1:], *k.looks[0 if k.stops else 1 :])]
+    return Advice(
+        "Call · set-up", sentence, _set_figures(state, k, show), (*notes, f"{aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted, {aim.source}."),
+        _set_working(state, k, show), "", _care(state), mark,
+    )  # fmt: skip
+
+
+def _set_figures(state: JobState, k: Kinematics, show: Show) -> tuple[FigureLine, ...]:
+    lines, stones = [], state.stones
+    if stones is not None:
+        low, high = rz_of(state, stones.stones)
+        lines.append(
+            FigureLine("stones", f"{stones_said(stones.stones)}, {stones.count} × {show.rough(stones.width_mm)}")
+        )
+        lines.append(FigureLine("leaves Rz", f"{low:g}–{high:g} µm"))
+    if k.hatch is not None:
+        lines.append(FigureLine("crosshatch, included", f"{k.hatch.included_deg:.1f}°"))
+        lines.append(FigureLine("turns and strokes", f"{k.hatch.rpm:g} and {k.hatch.double_strokes_per_min:g} a min"))
+        lines.append(FigureLine("at the wall", f"{k.hatch.rotary_m_per_min:.0f} m/min"))
+    if k.pace is not None:
+        word = (
+            f"{k.pace.double_strokes_per_min:.0f} a min"
+            if k.pace.possible
+            else f"{k.pace.double_strokes_per_min:.0f}: too fast"
+        )
+        lines.append(FigureLine("strokes for that angle", word, Mark.SOUND if k.pace.possible else Mark.LOOK))
+        if not k.pace.possible:
+            lines.append(FigureLine("drill that would do", f"{k.pace.drill_rpm_for_hand:.0f} turns"))
+    if k.stroke is not None:
+        lines.append(FigureLine("stroke", show.unit(show.rough(k.stroke.stroke_mm))))
+        over = f"{show.rough(k.stroke.over_top_mm)} and {show.rough(k.stroke.over_bottom_mm)}"
+        lines.append(FigureLine("out at top and bottom", over, Mark.STOP if k.stops else Mark.PLAIN))
+    return tuple(lines)
+
+
+def _set_working(state: JobState, k: Kinematics, show: Show) -> tuple[WorkLine, ...]:
+    lines = []
+    if k.stroke is not None:
+        length = show.rough(state.block.length_mm)
+        lines.append(
+            WorkLine(
+                f"stroke = hole {length} + {show.rough(k.stroke.over_top_mm)} + {show.rough(k.stroke.over_bottom_mm)} − stone",
+                "methods 10",
+            )
+        )
+    if k.hatch is not None:
+        h = k.hatch
+        lines.append(
+            WorkLine(
+                f"angle = 2 atan({h.axial_m_per_min:.1f} / {h.rotary_m_per_min:.1f} m/min) = {h.included_deg:.1f}° included",
+                "methods 10",
+            )
+        )
+    if k.motion is not None:
+        lines.append(
+            WorkLine(
+                f"between the turn-rounds it runs at {k.motion.cruise_mm_s * 0.06:.1f} m/min: steeper there, flat at the ends",
+                "trapezoid, methods 10",
+            )
+        )
+    return tuple(lines)
+
+
+def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, busy: bool, show: Show) -> Advice:
+    """The stroke plan of a cylinder, as far as it is worked out."""
+    scope = f"Call · cylinder {cylinder}"
+    if found is None:
+        sentence = "Working out the strokes." if busy else f"No plan yet: {missing}."
+        return Advice(scope, sentence, (), (), (), "", _care(state), Mark.PLAIN if busy else Mark.LOOK)
+    p = found.plan
+    if p.double_strokes < 1:
+        told = "A whole stroke would pass its end: no plan, creep by the gauge."
+        return Advice(
+            scope,
+            told,
+            (),
+            _plan_notes(state, found, show),
+            _plan_working(state, found, show),
+            "",
+            _care(state),
+            Mark.LOOK,
+        )
+    straight = p.spread_mm * 2.0
+    limit = state.figures.number("honing.straight") * 1.5
+    sentence, mark = (
+        f"{p.double_strokes} double strokes bring it straight to its end, within {show.size(straight)}.",
+        Mark.SOUND,
+    )
+    if straight > limit:
+        sentence, mark = f"{p.double_strokes} double strokes leave it {show.size(straight)} out of straight.", Mark.LOOK
+    figures = [
+        FigureLine("out at top and bottom", f"{show.rough(p.over_top_mm)} and {show.rough(p.over_bottom_mm)}"),
+        FigureLine("dwell at top and bottom", f"{p.dwell_top_s:.1f} and {p.dwell_bottom_s:.1f} s"),
+        FigureLine("double strokes", f"{p.double_strokes}, {p.minutes:.1f} min"),
+        FigureLine("straight within, now", show.size(2.0 * p.spread_before_mm)),
+        FigureLine("straight within, after", show.size(straight), mark),
+        FigureLine("the wall warms by", f"{found.warms_c:.1f} °C, {show.away(warmth_grows_mm(state, found.warms_c))}"),
+    ]
+    if found.oval_mm is not None:
+        before, after = found.oval_mm
+        figures.append(FigureLine("out of round, now, after", f"{show.size(before)}, {show.size(after)}"))
+    if p.short is not None:
+        figures.insert(
+            3,
+            FigureLine(
+                "short strokes first", f"{p.short[2]}, from {show.rough(p.short[0])} to {show.rough(p.short[1])}"
+            ),
+        )
+    return Advice(
+        scope, sentence, tuple(figures), _plan_notes(state, found, show), _plan_working(state, found, show),
+        "Take these strokes", _care(state), mark,
+    )  # fmt: skip
+
+
+def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]:
+    notes = [f"Held back by the {limit}." for limit in found.plan.limits]
+    learned = found.learned
+    if learned.family:
+        notes.append(
+            f"The rate is this family's, from job {', '.join(learned.family)}: {show.rate(learned.rate_mm)} a stroke, until three "
+            "checks replace it."
+        )
+    elif learned.checks == 0:
+        notes.append("The rate is a starting point: three checks of this step replace it.")
+    else:
+        notes.append(f"The rate is from {learned.checks} checks: {show.rate(learned.rate_mm)} a stroke.")
+    for share, end in ((learned.top, "top"), (learned.bottom, "bottom")):
+        if abs(share - 1.0) > 0.1:
+            word = "faster" if share > 1.0 else "slower"
+            notes.append(f"The {end} cuts {word} than figured, {share:.0%}: counted in.")
+    apart = against_plan(state, found)
+    if apart is not None and max(map(abs, apart)) > 0.002:
+        notes.append(
+            f"The last check lies off this plan by {show.away(apart[0])} at the top, {show.away(apart[1])} at the bottom."
+        )
+    if len(found.wall.sizes_mm) < 3:
+        notes.append("Two places show taper only: read three, so that a barrel is seen.")
+    return tuple(notes)
+
+
+def _plan_working(state: JobState, found: Forecast, show: Show) -> tuple[WorkLine, ...]:
+    honed, learned = found.plan.honed, found.learned
+    return (
+        WorkLine(f"from {found.wall.source}: {' '.join(show.size(s) for s in found.wall.sizes_mm)}", "at 20 °C, top to bottom"),
+        WorkLine(f"k = {learned.k_mm3_per_n_mm:.3g} mm³ a N mm, from {show.rate(learned.rate_mm)} a stroke", "Preston, methods 11; force from the load's share"),
+        WorkLine(f"volume = k × force × way = {honed.volume_mm3:.0f} mm³", "methods 11"),
+        WorkLine(f"heat = friction × {honed.work_n_mm / 1e6:.1f} kJ into the wall: {found.warms_c:.1f} °C", "honing.friction, honing.heat_into_wall"),
+    )  # fmt: skip
+
+
+def steps(state: JobState, cylinder: int, show: Show) -> Advice:
+    """The steps of the practice, and what each does to the marks before it."""
+    stages, chosen = stages_of(state, cylinder), practice_of(state)
+    bad = next((s for s in stages if s.word == "stop"), None) or next((s for s in stages if s.word != "sound"), None)
+    if bad is None:
+        sentence, mark = f"{chosen.title[:1].upper()}{chosen.title[1:]}: each step does what it is for.", Mark.SOUND
+    else:
+        sentence, mark = f"{bad.name[:1].upper()}{bad.name[1:]}: {bad.why}.", MARKS[bad.word]
+    figures = tuple(
+        FigureLine(s.name, "—" if s.a_side_um is None else f"{s.a_side_um:.1f} µm a side", MARKS[s.word])
+        for s in stages
+    )
+    notes = (
+        f"{chosen.title[:1].upper()}{chosen.title[1:]}: {chosen.reason}.",
+        "C: another practice, before the first check. Own steps: M, then steps rough 0.05 vitrified 150, plateau 0 brush 600.",
+    )
+    working = tuple(
+        WorkLine(
+            f"{s.name}: ({show.size(s.before_mm)} − {show.size(s.short_mm)}) / 2 a side with {stones_said(s.stones)}",
+            "methods 13; stones.toml",
+        )
+        for s in stages
+        if s.before_mm is not None
+    )
+    return Advice(f"Call · cylinder {cylinder}", sentence, figures, notes, working, "", _care(state), mark)
+
+
+def pacer(state: JobState, p: Progress, counted: int, running: bool, most: int, show: Show) -> Advice:
+    """The beat for a hone held by hand: when to stop, clean and measure."""
+    k = kinematics_of(state)
+    scope = f"Call · cylinder {p.cylinder}"
+    if k.pace is None:
+        return Advice(
+            scope, "The pacer is for a hone held by hand: hone drill rpm 150.", (), (), (), "", _care(state), Mark.LOOK
+        )
+    if not k.pace.possible:
+        told = f"No hand holds {k.pace.double_strokes_per_min:.0f} strokes a minute: set the drill to {k.pace.drill_rpm_for_hand:.0f}."
+        return Advice(scope, told, _pace_figures(k, counted, most), (), (), "", _care(state), Mark.LOOK)
+    if counted >= most:
+        sentence, mark = f"{counted} strokes: stop. Clean the stones, let it cool, measure.", Mark.LOOK
+    elif running:
+        sentence, mark = f"{most - counted} more strokes, even up and down.", Mark.PLAIN
+    else:
+        sentence, mark = f"Enter starts the beat: {most} strokes, then stop, clean, measure.", Mark.PLAIN
+    notes = (
+        "Slow in and fast out gives two angles: keep both halves even.",
+        "Enter starts and stops; what was counted stands before the size, ready to book.",
+    )
+    return Advice(
+        scope,
+        sentence,
+        _pace_figures(k, counted, most),
+        notes,
+        (),
+        "Stop" if running else "Start the beat",
+        _care(state),
+        mark,
+    )
+
+
+def _pace_figures(k: Kinematics, counted: int, most: int) -> tuple[FigureLine, ...]:
+    if k.pace is None:
+        return ()
+    return (
+        FigureLine("strokes done", f"{counted} of {most}"),
+        FigureLine("beat", f"{k.pace.double_strokes_per_min:.0f} double strokes a min"),
+        FigureLine("one up and down", f"{k.pace.seconds_per_double_stroke:.2f} s"),
+    )
+
+
+def load(state: JobState, picture: LoadPicture, connected: bool, show: Show) -> Advice:
+    """The load by depth, live: where it is tight, and whether the gauge says so too."""
+    scope = f"Call · cylinder {picture.cylinder}"
+    if not picture.samples:
+        told = (
+            "The hone sends its load here: Ctrl+5 connects the simulated one."
+            if not connected
+            else "Waiting for the hone to stroke."
+        )
+        return Advice(scope, told, (), (), (), "", _care(state), Mark.PLAIN)
+    tight = picture.tight
+    sentence, mark = "The load is even from top to bottom.", Mark.SOUND
+    if tight is not None:
+        sentence, mark = (
+            f"Tight at {show.down(tight.depth_mm)}: {tight.over:.0%} over the mean. {picture.dwell_words(show)}",
+            Mark.LOOK,
+        )
+    figures = [
+        FigureLine("strokes seen", f"{picture.strokes:.0f}"),
+        FigureLine("mean load", f"{picture.mean:.1f} %"),
+    ]
+    if tight is not None:
+        figures.append(FigureLine("tightest, down", show.unit(show.rough(tight.depth_mm)), Mark.LOOK))
+    notes = [picture.gauge_words(show)] + (
+        [f"{picture.faults} lines of the hone were not understood and left out."] if picture.faults else []
+    )
+    return Advice(
+        scope,
+        sentence,
+        tuple(figures),
+        tuple(n for n in notes if n),
+        (),
+        "Keep this load with the job",
+        _care(state),
+        mark,
+    )
+
+
+def ledger(state: JobState, found: Ledger, show: Show) -> Advice:
+    """What every cylinder gave up, by step, and how that compares."""
+    odd = found.odd
+    if not found.rows:
+        return Advice("Call · block", "Nothing was taken yet.", (), (), (), "", _care(state))
+    sentence, mark = "The cylinders give up metal alike.", Mark.SOUND
+    if odd is not None:
+        sentence, mark = f"Cylinder {odd[0]} {odd[1]}: look why before it goes on.", Mark.LOOK
+    figures = tuple(
+        FigureLine(
+            f"cylinder {r.cylinder}, in all",
+            show.size(r.total_mm),
+            Mark.LOOK if odd is not None and odd[0] == r.cylinder else Mark.PLAIN,
+        )
+        for r in found.rows
+    )
+    notes = [
+        f"{f.number}, {f.engine}: {show.rate(f.rate_mm)} a stroke with {f.stones} in {f.step}." for f in found.family
+    ]
+    notes += [] if found.family else ["No earlier job in this metal has three checks to compare with."]
+    return Advice("Call · block", sentence, figures, tuple(notes), (), "", _care(state), mark)
+
+
+def present_strokes(state: JobState, cylinder: int) -> int:
+    """How many strokes a hand does before it stops, cleans and measures: the shop's figure, less where little is left."""
+    p, most = progress_of(state, cylinder), int(state.figures.number("honing.clean_every"))
+    if p.projection is not None and p.projection.low is not None:
+        return max(min(most, int(p.projection.low)), 1)
+    return most

@@ -1,0 +1,246 @@
+"""How the hone is set: stones, stroke, crosshatch, and what stands in the way (methods 10)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from redline_bore.core.block import room_below
+from redline_bore.core.errors import InputError
+from redline_bore.core.stroke import (
+    Crosshatch,
+    HandPace,
+    Motion,
+    StrokeLength,
+    crosshatch,
+    hand_pace,
+    stroke_length,
+)
+from redline_bore.job.advice import Show
+from redline_bore.job.ledger.entries import HoneSet, StonesSet
+from redline_bore.job.ledger.state import JobState
+from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, lesson_of
+
+HAND = ("drill", "ball")
+
+
+@dataclass(frozen=True)
+class AngleAim:
+    """The crosshatch that is wanted, included: window, aim, and where it comes from."""
+
+    low_deg: float
+    high_deg: float
+    aim_deg: float
+    source: str
+
+
+@dataclass(frozen=True)
+class Kinematics:
+    """What the set-up does. None: the machine has no such figure, or it is not known. ``stops``: what must not be run as
+    it is set; ``looks``: what wants a look."""
+
+    stroke: StrokeLength | None
+    hatch: Crosshatch | None
+    motion: Motion | None
+    pace: HandPace | None
+    stops: tuple[str, ...]
+    looks: tuple[str, ...]
+
+
+def stone_names(state: JobState) -> tuple[str, ...]:
+    """Every stone that figures exist for, as abrasive_grit."""
+    return tuple(n.removesuffix("_rate") for n in state.figures.names("stones") if n.endswith("_rate"))
+
+
+def stones_said(name: str) -> str:
+    """A stone as it is said: vitrified 150."""
+    return name.replace("_", " ")
+
+
+def rate_of(state: JobState, stones: str) -> float:
+    """Metal on diameter a double stroke at roughing load in this block, mm: a starting point until checks replace it."""
+    f = state.figures
+    cuts = f.number(f"stones.{state.block.material}_cuts")
+    scale = f.number("stones.reference_bore") / state.block.bore_mm  # the same stones cover less of a larger wall
+    return f.number(f"stones.{stones}_rate") * 1e-3 * cuts * scale
+
+
+def rz_of(state: JobState, stones: str) -> tuple[float, float]:
+    """Rz that a stone leaves in grey iron, um, low and high."""
+    low, high = state.figures.row(f"stones.{stones}_rz")
+    return low, high
+
+
+def angle_aim(state: JobState) -> AngleAim:
+    """The crosshatch wanted: as stated, else by hand or by duty."""
+    if state.angle is not None:
+        a = state.angle.included_deg
+        return AngleAim(a - 2.0, a + 2.0, a, f"as stated, {state.angle.quoted}")
+    by_hand = state.hone is not None and state.hone.machine in HAND
+    duties = state.figures.names("crosshatch")
+    name = "hand" if by_hand else state.book_in.duty if state.book_in.duty in duties else "everyday"
+    low, high = state.figures.row(f"crosshatch.{name}")
+    return AngleAim(low, high, (low + high) / 2.0, f"crosshatch.{name}")
+
+
+def stone_mm(state: JobState) -> float:
+    """Length of the stones: as set, else the usual share of the hole."""
+    if state.stones is not None:
+        return state.stones.length_mm
+    return state.figures.number("honing.stone_share") * state.block.length_mm
+
+
+def usual_over(state: JobState) -> tuple[float, float]:
+    """Usual overstroke at top and bottom, mm: as it served this family before, else a share of the stones; the bottom kept
+    inside the room below."""
+    usual = state.figures.number("honing.overstroke_share") * stone_mm(state)
+    top, bottom = (
+        usual if (x := lesson_of(state.lessons, end, "vertical")) is None else x.mean for end in (OVER_TOP, OVER_BOTTOM)
+    )
+    room = room_below(state.block)
+    return top, bottom if room is None else min(bottom, room)
+
+
+def proposed_hone(
+    state: JobState, machine: str, rpm: float | None = None, strokes: float | None = None
+) -> HoneSet:  # fmt: skip
+    """A set-up to begin with: whichever of turns and strokes is not given is found for the angle, on the machine's steps,
+    inside the usual speeds where that goes. Each machine has only the figures it has."""
+    f = state.figures
+    slow, fast = f.row("honing.surface_speed_diamond" if _diamond(state.stones) else "honing.surface_speed_vitrified")
+    if machine != "vertical":
+        turns = (
+            rpm
+            if rpm is not None
+            else _nearest(500.0 * (slow + fast) / (math.pi * state.block.bore_mm), f.row("honing.hone_speeds"))
+        )
+        return HoneSet(machine=machine, rpm=turns)  # type: ignore[arg-type]
+    top, bottom = usual_over(state)
+    stroke = stroke_length(state.block.length_mm, stone_mm(state), top, bottom).stroke_mm
+    aim = angle_aim(state).aim_deg
+    axial = f.row("honing.axial_speed")
+
+    def misses(pair: tuple[float, float]) -> tuple[float, float]:
+        """How far a pair lies outside the usual speeds, then how far its angle is off."""
+        hatch = crosshatch(state.block.bore_mm, stroke, *pair)
+        out = max(slow - hatch.rotary_m_per_min, hatch.rotary_m_per_min - fast, 0.0) / fast
+        out += max(axial[0] - hatch.axial_m_per_min, hatch.axial_m_per_min - axial[1], 0.0) / axial[1]
+        return round(out, 3), abs(hatch.included_deg - aim)
+
+    turns_offered = f.row("honing.hone_speeds") if rpm is None else (rpm,)
+    strokes_offered = f.row("honing.hone_strokes") if strokes is None else (strokes,)
+    turns, rate = min(((n, s) for n in turns_offered for s in strokes_offered), key=misses)
+    return HoneSet(
+        machine="vertical", rpm=turns, strokes_per_min=rate, over_top_mm=top, over_bottom_mm=bottom,
+        load=f.number("honing.rough_load"),
+    )  # fmt: skip
+
+
+def _nearest(wanted: float, steps: tuple[float, ...]) -> float:
+    return min(steps, key=lambda step: abs(step - wanted))
+
+
+def _diamond(stones: StonesSet | None) -> bool:
+    return stones is not None and stones.stones.startswith("diamond")
+
+
+def kinematics_of(state: JobState) -> Kinematics:
+    """The set-up as it stands."""
+    return state.remembered("kinematics", lambda: _kinematics_now(state))
+
+
+def _kinematics_now(state: JobState) -> Kinematics:
+    h = state.hone
+    if h is None:
+        return Kinematics(None, None, None, None, (), ())
+    stroke, stops = _stroke(state, h)
+    if stroke is None:
+        return Kinematics(None, None, None, None, stops, ())
+    hatch = motion = pace = None
+    if h.strokes_per_min is not None:
+        hatch = crosshatch(state.block.bore_mm, stroke.stroke_mm, h.rpm, h.strokes_per_min)
+        turn = min(state.figures.number("honing.turn_round"), 0.45 * 60.0 / h.strokes_per_min)
+        motion = Motion(stroke.stroke_mm, h.strokes_per_min, turn)
+    elif h.machine != "vertical":
+        most = state.figures.number("honing.hand_most")
+        pace = hand_pace(state.block.bore_mm, stroke.stroke_mm, h.rpm, angle_aim(state).aim_deg, most)
+    looks = (*_angle_looks(state, hatch), *_speed_looks(state, h, hatch), *_stone_looks(state))
+    return Kinematics(stroke, hatch, motion, pace, (*stops, *_openings(state, stroke)), looks)
+
+
+def _stroke(state: JobState, h: HoneSet) -> tuple[StrokeLength | None, tuple[str, ...]]:
+    usual_top, usual_bottom = usual_over(state)
+    top = usual_top if h.over_top_mm is None else h.over_top_mm
+    bottom = usual_bottom if h.over_bottom_mm is None else h.over_bottom_mm
+    try:
+        stroke = stroke_length(state.block.length_mm, stone_mm(state), top, bottom)
+    except InputError as error:
+        return None, (str(error),)
+    room, cap = room_below(state.block), state.figures.number("honing.overstroke_cap") * stone_mm(state)
+    stops = []
+    if room is None:
+        stops.append("the room below is not known: measure it before a stone goes through")
+    elif bottom > room + 1e-9:
+        show = Show(state.units)
+        stops.append(f"the stone would crash: {show.rough(bottom)} out below, {show.unit(show.rough(room))} of room")
+    if max(top, bottom) > cap + 1e-9:
+        show = Show(state.units)
+        stops.append(f"more than {show.unit(show.rough(cap))} of overstroke bells the end and may throw a stone")
+    return stroke, tuple(stops)
+
+
+def _openings(state: JobState, stroke: StrokeLength) -> tuple[str, ...]:
+    """Openings and webs in the wall that a stone's end would turn round at, or strike."""
+    near = state.figures.number("honing.pin_hole_near")
+    low_end = state.block.length_mm + stroke.over_bottom_mm
+    show = Show(state.units)
+    turns = (low_end, low_end - stone_mm(state), stone_mm(state) - stroke.over_top_mm)
+    found = []
+    for note in state.cut_notes:
+        at = note.depth_mm
+        if at is None:
+            continue
+        if note.what == "web" and at < low_end:
+            found.append(f"webs {show.down(at)} stand in the stone's way: cut them back first")
+        if note.what == "pin hole" and any(abs(turn - at) < near for turn in turns):
+            found.append(f"a stone's end turns round at the opening {show.down(at)} and would drop into it")
+    return tuple(dict.fromkeys(found))
+
+
+def _angle_looks(state: JobState, hatch: Crosshatch | None) -> list[str]:
+    aim = angle_aim(state)
+    if hatch is None or aim.low_deg - 0.05 <= hatch.included_deg <= aim.high_deg + 0.05:
+        return []
+    way = (
+        "flat: it holds oil and drags it up"
+        if hatch.included_deg < aim.low_deg
+        else "steep: it drains, and turns the rings"
+    )
+    return [f"{hatch.included_deg:.0f}° is {way}; {aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted"]
+
+
+def _speed_looks(state: JobState, h: HoneSet, hatch: Crosshatch | None) -> list[str]:
+    if hatch is None or h.machine != "vertical":
+        return []
+    kind = "diamond" if _diamond(state.stones) else "vitrified"
+    found = []
+    for value, name, word in (
+        (hatch.rotary_m_per_min, f"surface_speed_{kind}", "at the wall"),
+        (hatch.axial_m_per_min, "axial_speed", "up and down"),
+    ):
+        low, high = state.figures.row(f"honing.{name}")
+        if not low - 0.5 <= value <= high + 0.5:
+            found.append(f"{value:.0f} m/min {word}; {low:.0f}–{high:.0f} is usual")
+    return found
+
+
+def _stone_looks(state: JobState) -> list[str]:
+    share = stone_mm(state) / state.block.length_mm
+    found = []
+    if state.stones is None:
+        found.append("which stones are in is not booked")
+    elif not state.stones.bedded:
+        found.append("new stones cut under size until they are bedded in: gauge before trusting the rate")
+    if not 0.5 <= share <= 0.75:
+        found.append(f"the stone is {share:.2f} of the hole; 0.5 to 0.75 is usual")
+    return found

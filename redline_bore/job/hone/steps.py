@@ -1,0 +1,111 @@
+"""The steps of a honing practice: what each takes, which stones, and whether it erases what the one before left (methods 13)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from redline_bore.job.bore.plan import hole_of
+from redline_bore.job.hone.set_up import rz_of, stone_names
+from redline_bore.job.ledger.state import JobState
+from redline_bore.job.practices import Practice, practice
+from redline_bore.job.redline import redline_of
+
+USUAL_STONES = {
+    "two steps": ("vitrified_150", "brush_600"),
+    "four steps": ("vitrified_150", "vitrified_220", "vitrified_280", "brush_600"),
+    "two steps by time": ("diamond_200", "brush_600"),
+    "leg hone": ("vitrified_220",),
+    "ball hone": ("ball_240",),
+}
+PEAKS_ONLY = ("brush_600", "nitride_600")
+STEPS_DOWN = "four steps"  # a practice that takes out what the coarse stones left on purpose
+
+
+@dataclass(frozen=True)
+class HoneStage:
+    """One step: from and to in mm short of the redline on diameter, stock a side in um, stones, the Rz before it (um).
+
+    word: sound, look here or stop, with ``why``. before_mm None: where it starts from is not known.
+    """
+
+    name: str
+    before_mm: float | None
+    short_mm: float
+    stones: str
+    rz_before_um: tuple[float, float] | None
+    word: str
+    why: str
+
+    @property
+    def a_side_um(self) -> float | None:
+        return None if self.before_mm is None else 500.0 * (self.before_mm - self.short_mm)
+
+
+def practice_of(state: JobState) -> Practice:
+    """The honing practice of the job, the shop's own among them."""
+    own = state.own_honing
+    if state.practice("honing") == "own" and own is not None:
+        return Practice("honing", "own", "the shop's own", "steps as this shop wrote them", "", own.steps)
+    return practice("honing", state.practice("honing"))
+
+
+def shorts_of(state: JobState) -> tuple[float, ...]:
+    """How far short of the redline each step ends, mm on diameter."""
+    own = state.own_honing
+    if state.practice("honing") == "own" and own is not None:
+        return own.short_mm
+    return state.figures.row(practice_of(state).figures)
+
+
+def stones_of(state: JobState) -> tuple[str, ...]:
+    """The stones of each step: as the practice has them."""
+    own = state.own_honing
+    chosen = practice_of(state)
+    if chosen.name == "own" and own is not None:
+        return own.stones
+    known = stone_names(state)
+    return tuple(s if s in known else known[0] for s in USUAL_STONES[chosen.name])
+
+
+def stages_of(state: JobState, cylinder: int) -> tuple[HoneStage, ...]:
+    """Every step of the practice for a cylinder, judged against the step before it."""
+    start, found = starts_from(state, cylinder), []
+    rz: tuple[float, float] | None = None
+    for name, short, stones in zip(practice_of(state).steps, shorts_of(state), stones_of(state), strict=True):
+        word, why = _judged(start, short, stones, rz)
+        if word == "stop" and stones in PEAKS_ONLY and practice_of(state).name == STEPS_DOWN:
+            word, why = "look here", f"{why}; stepping down keeps few"
+        found.append(HoneStage(name, start, short, stones, rz, word, why))
+        start = short
+        rz = rz if stones in PEAKS_ONLY and rz is not None else rz_of(state, stones)
+    return tuple(found)
+
+
+def starts_from(state: JobState, cylinder: int) -> float | None:
+    """How far short of the redline the hone began, mm on diameter: from the bar, else from the first check."""
+    redline = redline_of(state, cylinder).size_mm
+    if redline is None:
+        return None
+    hole, checks = hole_of(state, cylinder), state.checks_of(cylinder)
+    if hole is not None:
+        return redline - hole.largest_mm
+    return redline - checks[0].largest_mm if checks else None
+
+
+def _judged(start: float | None, short: float, stones: str, rz: tuple[float, float] | None) -> tuple[str, str]:
+    if start is None:
+        return "look here", "where it starts from is not known"
+    side = 500.0 * (start - short)
+    if side < 0.0:
+        return "stop", "it would start past its own end"
+    if rz is None:
+        return "sound", "takes out the bar's marks, and trues the hole"
+    if stones in PEAKS_ONLY:
+        if side >= rz[0]:
+            return "stop", f"{side:.1f} µm a side erases valleys of {rz[0]:g} µm: they would hold no oil"
+        if side > 0.5 * rz[0]:
+            return "look here", f"{side:.1f} µm a side leaves little of valleys of {rz[0]:g} µm"
+        return "sound", f"cuts peaks, leaves the valleys of {rz[0]:g}–{rz[1]:g} µm"
+    if side < rz[1]:
+        return "look here", f"{side:.1f} µm a side is too short to take out marks of up to {rz[1]:g} µm"
+    return "sound", f"takes out the marks of {rz[0]:g}–{rz[1]:g} µm before it"

@@ -1,0 +1,165 @@
+"""The stock ledger: what every cylinder gave up by step, on diameter, with temperature, stones, strokes, person; how the
+cylinders compare, and earlier jobs in the same metal (methods 12)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from redline_bore.core.errors import FitError
+from redline_bore.core.stock import theil_sen
+from redline_bore.job.bore.plan import hole_of
+from redline_bore.job.gauge.analysis import start_of
+from redline_bore.job.hone.model import LEAST_CHECKS, metal_of
+from redline_bore.job.hone.progress import Progress, out_of_family, progress_of
+from redline_bore.job.hone.set_up import stones_said
+from redline_bore.job.hone.steps import practice_of
+from redline_bore.job.ledger.state import Check, JobState
+
+
+@dataclass(frozen=True)
+class StepStock:
+    """Metal the bar or a honing step took from a cylinder, mm on diameter; ``strokes`` None: it was the bar."""
+
+    name: str
+    strokes: float | None
+    removed_mm: float
+
+
+@dataclass(frozen=True)
+class LedgerCell:
+    """A step of a cylinder: removed on diameter, mm; strokes None: it was the bar. block_c: lowest and highest."""
+
+    step: str
+    removed_mm: float
+    strokes: float | None
+    stones: str
+    block_c: tuple[float, float] | None
+    persons: tuple[str, ...]
+    checks: int
+
+
+@dataclass(frozen=True)
+class LedgerRow:
+    cylinder: int
+    cells: tuple[LedgerCell, ...]
+
+    @property
+    def total_mm(self) -> float:
+        return sum(c.removed_mm for c in self.cells)
+
+
+@dataclass(frozen=True)
+class FamilyRate:
+    """What another job in this metal taught: a rate on diameter a stroke, mm."""
+
+    number: str
+    engine: str
+    step: str
+    stones: str
+    rate_mm: float
+
+
+@dataclass(frozen=True)
+class Ledger:
+    """odd: a cylinder that stands out, and how; None where none does."""
+
+    rows: tuple[LedgerRow, ...]
+    odd: tuple[int, str] | None
+    family: tuple[FamilyRate, ...]
+
+
+def step_stock(state: JobState, cylinder: int, progress: Progress) -> tuple[StepStock, ...]:
+    """Metal taken by the bar and by each honing step, from the last size before it to the last size in it."""
+    found: list[StepStock] = []
+    before: float | None = None
+    hole, worn = hole_of(state, cylinder), start_of(state, cylinder)
+    if hole is not None and worn is not None:
+        before = hole.largest_mm  # the hone begins where the bar left it, so that the steps add up
+        found.append(StepStock("bored", None, before - worn))
+    for step, name in enumerate(progress.practice.steps):
+        checks = state.checks_of(cylinder, step)
+        if not checks:
+            continue
+        start = checks[0].largest_mm if before is None else before
+        found.append(StepStock(name, checks[-1].strokes, checks[-1].largest_mm - start))
+        before = checks[-1].largest_mm
+    return tuple(found)
+
+
+def ledger_of(state: JobState, others: Sequence[JobState] = ()) -> Ledger:
+    """The ledger of a job; ``others``: jobs to compare with."""
+    rows = tuple(row for c in state.cylinders if (row := _row(state, c)).cells)
+    return Ledger(rows, _odd(state), _family(state, others))
+
+
+def _row(state: JobState, cylinder: int) -> LedgerRow:
+    steps = practice_of(state).steps
+    cells = []
+    for stock in step_stock(state, cylinder, progress_of(state, cylinder)):
+        if stock.strokes is None:
+            hole = next((b for b in reversed(state.bored) if b.cylinder == cylinder), None)
+            warm = None if hole is None or hole.block_c is None else (hole.block_c, hole.block_c)
+            cells.append(LedgerCell("bored", stock.removed_mm, None, "" if hole is None else hole.tool[1], warm, (), 0))
+            continue
+        checks = state.checks_of(cylinder, steps.index(stock.name)) if stock.name in steps else ()
+        cells.append(_cell(stock.name, stock.removed_mm, stock.strokes, checks))
+    return LedgerRow(cylinder, tuple(cells))
+
+
+def _cell(name: str, removed_mm: float, strokes: float, checks: Sequence[Check]) -> LedgerCell:
+    warm = [c.block_c for c in checks if c.block_c is not None]
+    stones = dict.fromkeys(stones_said(c.stones) for c in checks if c.stones)
+    return LedgerCell(
+        name, removed_mm, strokes, ", ".join(stones), (min(warm), max(warm)) if warm else None,
+        tuple(dict.fromkeys(c.person for c in checks)), len(checks),
+    )  # fmt: skip
+
+
+def _odd(state: JobState) -> tuple[int, str] | None:
+    odd = next((c for c in state.cylinders if out_of_family(state, c)), None)
+    return None if odd is None else (odd, "cuts unlike the others")
+
+
+def _family(state: JobState, others: Sequence[JobState]) -> tuple[FamilyRate, ...]:
+    """Rates of the other jobs in this metal, those of the same engine first, then those nearest in bore."""
+    ranked = sorted(
+        (o for o in others if o.number != state.number and metal_of(o) == metal_of(state)),
+        key=lambda o: (o.book_in.engine != state.book_in.engine, abs(o.block.bore_mm - state.block.bore_mm)),
+    )
+    found = []
+    for other in ranked:
+        for step, name in enumerate(practice_of(other).steps):
+            rates = [r for c in other.cylinders if (r := _rate(other.checks_of(c, step))) is not None]
+            stones = next((k.stones for c in other.cylinders for k in other.checks_of(c, step) if k.stones), "")
+            if rates:
+                middle = sorted(rates)[len(rates) // 2]
+                found.append(
+                    FamilyRate(
+                        other.number, other.book_in.engine, name, stones_said(stones) or "stones not booked", middle
+                    )
+                )
+    return tuple(found[:4])
+
+
+def _rate(checks: Sequence[Check]) -> float | None:
+    if len(checks) < LEAST_CHECKS:
+        return None
+    try:
+        return theil_sen([c.strokes for c in checks], [c.largest_mm for c in checks]).mm
+    except FitError:
+        return None
+
+
+def ledger_csv(found: Ledger) -> str:
+    """The ledger as CSV: mm on diameter, temperatures in C."""
+    lines = ["cylinder,step,removed_mm,double_strokes,stones,block_low_c,block_high_c,persons,checks"]
+    for row in found.rows:
+        for c in row.cells:
+            warm = ("", "") if c.block_c is None else (f"{c.block_c[0]:.1f}", f"{c.block_c[1]:.1f}")
+            strokes = "" if c.strokes is None else f"{c.strokes:g}"
+            persons, stones = " ".join(c.persons), c.stones.replace(",", ";")
+            lines.append(
+                f"{row.cylinder},{c.step},{c.removed_mm:.4f},{strokes},{stones},{warm[0]},{warm[1]},{persons},{c.checks}"
+            )
+    return "\n".join(lines) + "\n"

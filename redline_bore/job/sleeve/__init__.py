@@ -1,0 +1,1 @@
+"""What the sleeve step knows: fits, heat, deck, ways, its run sheet."""

@@ -1,0 +1,347 @@
+"""What the sleeve step says: one sentence for the cylinder, the figures of the page that is on, what would change it."""
+
+from __future__ import annotations
+
+from redline_bore.core.block import bank_of
+from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, celsius
+from redline_bore.job.bore.plan import all_bored, plan_of, setting_for, window_now
+from redline_bore.job.bore.tool_lessons import bar_misses
+from redline_bore.job.call.option import MAY, NO, SURE
+from redline_bore.job.gauge.analysis import start_of
+from redline_bore.job.ledger.state import JobState
+from redline_bore.job.redline import redline_of
+from redline_bore.job.route import sleeved, sleeved_cylinders
+from redline_bore.job.run_sheet import stamp_notes
+from redline_bore.job.sleeve.deck import deck_of, seat_of
+from redline_bore.job.sleeve.fit import (
+    Grip,
+    SleeveFit,
+    fit_of,
+    held_by,
+    in_aluminium,
+    outside_range,
+    wanted_interference,
+)
+from redline_bore.job.sleeve.heat import heat_plan
+from redline_bore.job.sleeve.match import match_of
+from redline_bore.job.sleeve.run import closing_of, has_old, peel_mm, run_of, stage_of
+from redline_bore.job.sleeve.ways import chosen_way, ways_of
+
+CARE_COLD = "Hot blocks and frozen sleeves burn: gloves, face shield. Dry ice and nitrogen suffocate: doors open."
+CARE_CUT = "Chips cut. Blocks crush: rated lifting gear, clamped before cutting."
+MARKS = {SURE: Mark.SOUND, MAY: Mark.LOOK, NO: Mark.STOP}
+
+
+def advise(state: JobState, cylinder: int, show: Show, page: str = "fit", day: str = "") -> Advice:
+    """What to do now about a cylinder's sleeve."""
+    sentence, mark = _sentence(state, cylinder, show)
+    stage = stage_of(state, cylinder) if sleeved(state, cylinder) else None
+    burns = stage is not None and stage.key in ("go in", "read")
+    button = ""
+    if all_in(state):
+        bored = all_bored(state)
+        button = "Stamp and go to the hone" if bored else "Stamp and go to the bar"
+    elif stage is not None and stage.key == "way" and page == "fit" and mark is not Mark.STOP:
+        button = "Take this way"
+    return Advice(
+        f"Call · cylinder {cylinder}", sentence, _figures(state, cylinder, show, page, day), _changes(state, cylinder, show),
+        _working(state, cylinder, show), button, CARE_COLD if burns or page == "heat" else CARE_CUT, mark,
+    )  # fmt: skip
+
+
+def all_in(state: JobState) -> bool:
+    """Every cylinder that is sleeved has its sleeve in, and read."""
+    wanted = sleeved_cylinders(state)
+    return bool(wanted) and all(state.sleeving.after_of(c) is not None for c in wanted)
+
+
+def _sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
+    if not sleeved(state, cylinder):
+        return f"Cylinder {cylinder} keeps its own wall.", Mark.PLAIN
+    stage = stage_of(state, cylinder)
+    say = _SENTENCES.get(stage.key)
+    if say is not None:
+        return say(state, cylinder, show)
+    if stage.key == "read":
+        return f"Let it cool, then read the bore of sleeve {cylinder}: top, middle, bottom.", Mark.LOOK
+    if stage.key == "old":
+        return "Measure the outside of the old sleeve, then bore it to a shell and peel it.", Mark.PLAIN
+    return f"{_upper(fit_of(state, cylinder).missing)}.", stage.mark
+
+
+def _upper(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def _gauge_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
+    peel = peel_mm(state, cylinder)
+    out = f"Bore the old sleeve to {show.size(peel)} and peel it. " if peel is not None else ""
+    return f"{out}Gauge the parent of {cylinder}: three depths, four angles.", Mark.PLAIN
+
+
+def _way_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
+    best = ways_of(state, cylinder)[0]
+    if best.standing == NO:
+        own = next(w for w in ways_of(state, cylinder) if w.way == "touch up")
+        return f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP
+    return f"{best.title}. {_upper(best.reasons[0])}.", MARKS.get(best.standing, Mark.LOOK)
+
+
+def _no_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
+    way = chosen_way(state, cylinder)
+    return "Stop." if way is None else f"Stop. {_upper(way.reasons[0])}.", Mark.STOP
+
+
+def _bore_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
+    way = chosen_way(state, cylinder)
+    size = show.size(way.parent_mm) if way is not None and way.parent_mm is not None else ""
+    return f"Bore the parent of {cylinder} to {size}, gauge it, and measure the sleeve for it.", Mark.PLAIN
+
+
+def _heat_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
+    heat = heat_plan(state, cylinder)
+    if heat is None:
+        return f"Sleeve {cylinder} goes in.", Mark.PLAIN
+    c = heat.chosen
+    if c.too_hot:
+        return f"The block would need {celsius(c.block_c)}, more than it may have: make the sleeve colder.", Mark.STOP
+    warm = "The block stays cold" if c.block_c <= 20.5 else f"Block to {celsius(c.block_c)}"
+    return f"{warm}, sleeve at {celsius(c.sleeve_c)}: then {c.time} until it grips.", Mark.PLAIN
+
+
+def _in_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
+    closing, redline = closing_of(state, cylinder), redline_of(state, cylinder)
+    if closing is not None and closing.off:
+        return (
+            f"Sleeve {cylinder} closed by {show.size(closing.measured_mm)}; {show.size(closing.low_mm)} to "
+            f"{show.size(closing.high_mm)} was figured. Look why before it is bored."
+        ), Mark.LOOK
+    if redline.size_mm is None:
+        return f"Sleeve {cylinder} sits. Its finish waits: {redline.missing}.", Mark.LOOK
+    plan = plan_of(state, cylinder)
+    if plan.done is not None:
+        return f"Sleeve {cylinder} sits and is bored; the hone is next.", Mark.SOUND
+    if plan.passes_mm and plan.target_mm is not None:
+        return f"Sleeve {cylinder} sits. The bar finishes it to {show.size(plan.target_mm)}.", Mark.SOUND
+    left = redline.size_mm - (start_of(state, cylinder) or redline.size_mm)
+    return f"Sleeve {cylinder} sits. The hone takes the last {show.unit(show.size(left))}.", Mark.SOUND
+
+
+_SENTENCES = {
+    "in": _in_sentence, "parent": _gauge_sentence, "way": _way_sentence, "no": _no_sentence,
+    "bore parent": _bore_sentence, "go in": _heat_sentence,
+}  # fmt: skip
+
+
+def _figures(state: JobState, cylinder: int, show: Show, page: str, day: str) -> tuple[FigureLine, ...]:
+    if not sleeved(state, cylinder):
+        return ()
+    if page == "heat":
+        return _heat_figures(state, cylinder, show)
+    if page == "deck":
+        return _deck_figures(state, cylinder, show)
+    fit = fit_of(state, cylinder)
+    lines = []
+    if has_old(state) and not fit.rings and (peel := peel_mm(state, cylinder)) is not None:
+        lines.append(FigureLine("bore the old one to", show.size(peel)))
+    if fit.parent_mm is not None:
+        oval = show.size(fit.oval_mm)
+        lines.append(FigureLine("parent, mean", show.size(fit.parent_mm)))
+        lines.append(FigureLine("out of round, worst", oval, Mark.LOOK if fit.oval_hidden else Mark.PLAIN))
+    if stage_of(state, cylinder).key == "bore parent":
+        lines += _parent_figures(state, cylinder, show, day)
+    elif fit.grip is not None:
+        lines += _grip_figures(state, fit, fit.grip, show)
+    closing = closing_of(state, cylinder)
+    if closing is not None:
+        lines.append(
+            FigureLine("its bore closed by", show.size(closing.measured_mm), Mark.LOOK if closing.off else Mark.SOUND)
+        )
+    return tuple(lines)
+
+
+def _parent_figures(state: JobState, cylinder: int, show: Show, day: str) -> list[FigureLine]:
+    """What the bar is set to for a parent, and whether it repeats well enough for one."""
+    way = chosen_way(state, cylinder)
+    if way is None or way.parent_mm is None or way.outside_mm is None:
+        return []
+    bears, miss = (way.outside_mm - way.parent_mm) / 4.0, bar_misses(state)
+    lines = [
+        FigureLine("bore the parent to", show.size(way.parent_mm)),
+        FigureLine("order a sleeve of", f"{show.size(way.outside_mm)} outside"),
+        FigureLine("may be off by", show.size(bears)),
+    ]
+    if state.bar is not None:
+        lines.append(FigureLine("set the tool to", show.size(setting_for(state, way.parent_mm, day))))
+    told = "not known: prove it" if miss is None else show.size(miss)
+    lines.append(
+        FigureLine("this bar misses by", told, Mark.SOUND if miss is not None and miss <= bears else Mark.LOOK)
+    )
+    if (found := window_now(state)) is not None:
+        lines.append(
+            FigureLine("turns for a seat", f"{found[1].rpm_low:.0f}–{found[1].rpm_high_for_sleeve_parent:.0f}")
+        )
+    return lines
+
+
+def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> list[FigureLine]:
+    least, _, most = wanted_interference(state, fit.parent_mm or grip.interference_mm)
+    inside = least - 1e-9 <= grip.interference_mm <= most + 1e-9
+    hoop = {"under": Mark.SOUND, "over": Mark.STOP, "not sure": Mark.LOOK}[grip.hoop_word]
+    hold = state.figures.number("sleeves.hold_least")
+    holds = Mark.SOUND if grip.hot_push_n[0] >= hold else Mark.LOOK if held_by(state, fit) else Mark.STOP
+    return [
+        FigureLine("grips by, mean", show.size(grip.interference_mm), Mark.SOUND if inside else Mark.LOOK),
+        FigureLine("round the clock", f"{show.size(fit.least_mm)}–{show.size(fit.most_mm)}"),
+        FigureLine("pull round the parent", f"{grip.hoop_mpa[0]:.0f}–{grip.hoop_mpa[1]:.0f} of {grip.hoop_limit_mpa:.0f} MPa", hoop),
+        FigureLine("its bore will close by", f"{show.size(grip.closes_mm[0])}–{show.size(grip.closes_mm[1])}"),
+        FigureLine("holds cold", f"{grip.push_n[0] / 1000:.0f}–{grip.push_n[1] / 1000:.0f} kN"),
+        FigureLine(f"holds hot, wall at {celsius(grip.hot_c)}", f"{grip.hot_push_n[0] / 1000:.1f}–{grip.hot_push_n[1] / 1000:.1f} kN", holds),
+    ]  # fmt: skip
+
+
+def _heat_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:
+    heat = heat_plan(state, cylinder)
+    if heat is None:
+        return ()
+    c = heat.chosen
+    return (
+        FigureLine("tightest place grips by", show.size(heat.interference_mm)),
+        FigureLine("gap wanted", show.size(heat.gap_mm)),
+        FigureLine("sleeve", f"{celsius(c.sleeve_c)}"),
+        FigureLine("block", f"{celsius(c.block_c)}", Mark.STOP if c.too_hot else Mark.SOUND),
+        FigureLine("block at most", f"{celsius(heat.hottest_c)}"),
+        FigureLine("time until it grips", f"about {c.time}"),
+    )
+
+
+def _deck_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:
+    deck, seat = deck_of(state, bank_of(state.block, cylinder)), seat_of(state, cylinder)
+    lines = []
+    if deck.out_mm is not None and deck.plan is not None:
+        lines.append(FigureLine("deck is out by", show.size(deck.out_mm)))
+        lines.append(FigureLine("comes off", ", ".join(show.size(p) for p in deck.plan.passes_mm)))
+        mark = Mark.SOUND if deck.done else Mark.LOOK
+        lines.append(FigureLine("is off", show.size(deck.faced_mm), mark))
+    else:
+        lines.append(FigureLine("deck", "not read", Mark.LOOK))
+    if seat is not None:
+        low, high = seat.protrusion_mm
+        lines.append(FigureLine("flange stands", f"{show.size(low)}–{show.size(high)} proud"))
+        lines.append(FigureLine("counterbore, from deck", show.size(seat.cut.depth_mm)))
+        if seat.there_mm is None:
+            lines.append(FigureLine("counterbore now", "not read", Mark.LOOK))
+        elif seat.cut.needs_shim:
+            lines.append(FigureLine("too deep by", show.size(-seat.cut.to_cut_mm), Mark.STOP))
+        else:
+            lines.append(FigureLine("still to cut", show.size(seat.cut.to_cut_mm)))
+    return tuple(lines)
+
+
+def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
+    if not sleeved(state, cylinder):
+        others = ", ".join(map(str, sleeved_cylinders(state)))
+        return (f"Sleeved: {others}.",) if others else ()
+    fit, way, notes = fit_of(state, cylinder), chosen_way(state, cylinder), []
+    items = run_of(state, cylinder, show)
+    notes += stamp_notes(items) if stage_of(state, cylinder).key != "in" else []
+    if fit.oval_hidden:
+        notes.append("Too few angles were read to see an oval: read the parent at four angles or more.")
+    if fit.sleeve is not None and not fit.sleeve.warm_known:
+        notes.append("The sleeve's temperature was not taken; it is counted as 20 °C.")
+    if fit.grip is not None:
+        notes += _hot_notes(state, fit, fit.grip)
+    if way is not None and way.step and state.sleeving.way_of(cylinder) is not None and not held_by(state, fit):
+        notes.append(
+            f"Leave a step of {show.rough(state.figures.number('sleeves.step_holds'))} at the bottom: nothing else holds it hot."
+        )
+    notes += _proud(state, fit, show)
+    return (*notes, *_next_time(state, cylinder, show), *_uneven(state, show))
+
+
+def _hot_notes(state: JobState, fit: SleeveFit, grip: Grip) -> list[str]:
+    notes = []
+    if state.sleeving.outside is None:
+        notes.append("The parent's outside is a guess: outside 110 to 118 narrows every range here.")
+    hold = state.figures.number("sleeves.hold_least") / 1000.0
+    if grip.hot_push_n[0] / 1000.0 < hold:
+        by = held_by(state, fit)
+        holds = f"{by} has to hold it" if by else "nothing holds it"
+        notes.append(f"Hot, the grip falls under {hold:.0f} kN: {holds}.")
+    if grip.lost_c is not None and in_aluminium(state):
+        notes.append(f"Aluminium grows away from it: with both at {celsius(grip.lost_c)} nothing grips.")
+    return notes
+
+
+def _proud(state: JobState, fit: SleeveFit, show: Show) -> list[str]:
+    """How far a sleeve without a flange stands up when it is down, and what is faced off."""
+    if fit.sleeve is None or fit.sleeve.flange_mm is not None:
+        return []
+    if fit.sleeve.length_mm is None:
+        return ["Its length was not measured: how far it stands proud, to be faced with the deck, is not known."]
+    proud = fit.sleeve.length_mm - state.block.length_mm
+    if proud < 0.0:
+        return [f"It is {show.rough(-proud)} shorter than the hole: it would lie under the deck."]
+    return [f"Down, it stands {show.rough(proud)} proud: face it off with the deck."]
+
+
+def _next_time(state: JobState, cylinder: int, show: Show) -> list[str]:
+    """What wall the finished sleeve has over its least: what is left for the next time."""
+    fit, redline = fit_of(state, cylinder), redline_of(state, cylinder)
+    if fit.sleeve is None or redline.size_mm is None:
+        return []
+    least = state.figures.number("wall.sleeve_in_aluminium" if in_aluminium(state) else "wall.dry_sleeve_in_iron")
+    wall = (fit.sleeve.outside_mm - redline.size_mm) / 2.0
+    if wall < least:
+        return [f"Finished, its wall is {show.size(wall)}: under the {show.size(least)} it needs."]
+    more = 2.0 * (wall - least)
+    now = redline.size_mm - state.block.bore_mm
+    left = sum(now + 1e-9 < r <= now + more for r in state.book_in.oversizes_mm)
+    return [f"Left for the next time: {show.size(more)} on diameter, {left} of the listed oversizes."]
+
+
+def _uneven(state: JobState, show: Show) -> list[str]:
+    """Sleeves of one set that differ, and whether they would grip more evenly in other parents."""
+    sizes = [s.outside_mm for c in state.cylinders if (s := state.sleeving.sleeve_of(c)) is not None]
+    if len(sizes) < 2 or max(sizes) - min(sizes) < 0.002:
+        return []
+    match = match_of(state)
+    told = f"The sleeves differ by {show.size(max(sizes) - min(sizes))} outside: each keeps its own number."
+    if match is None or match.as_it_is or any(state.sleeving.after_of(c) for c in state.cylinders):
+        return [told]
+    pairs = ", ".join(f"{sleeve} in {parent}" for parent, sleeve in match.best if sleeve != parent)
+    return [told, f"They would grip more evenly as: {pairs}."]
+
+
+def _working(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]:
+    fit, lines = fit_of(state, cylinder), []
+    if (peel := peel_mm(state, cylinder)) is not None:
+        old = state.sleeving.old_mm(cylinder) or 0.0
+        lines.append(
+            WorkLine(
+                f"peel-out bore = old outside {show.size(old)} − 2 × shell = {show.size(peel)}",
+                "methods 9; sleeves.shell",
+            )
+        )
+    if fit.grip is None or fit.sleeve is None or fit.parent_mm is None:
+        return (*lines, WorkLine(f"no fit yet: {fit.missing}", "methods 9"))
+    g, out = fit.grip, outside_range(state, fit.parent_mm)
+    source = "as stated" if state.sleeving.outside is not None else "sleeves.outside_more, a guess"
+    lines += [
+        WorkLine(f"interference = sleeve {show.size(fit.sleeve.outside_mm)} − parent {show.size(fit.parent_mm)} = {show.away(g.interference_mm)}", "both at 20 °C"),
+        WorkLine(f"parent's outside {show.rough(out[0])} to {show.rough(out[1])}: pressure {g.pressure_mpa[0]:.1f} to {g.pressure_mpa[1]:.1f} MPa", f"thick cylinders by Lamé, methods 9; {source}"),
+        WorkLine(f"pull round the parent = p (do² + d²)/(do² − d²) = {g.hoop_mpa[0]:.0f} to {g.hoop_mpa[1]:.0f} MPa, limit {g.hoop_limit_mpa:.0f}", "sleeves.toml"),
+        WorkLine(f"its bore closes by 2 p d² di / (E (d² − di²)) = {show.fine(g.closes_mm[0])} to {show.fine(g.closes_mm[1])}", "methods 9"),
+        WorkLine(f"wall at {celsius(g.hot_c)}, block behind it at {celsius(g.block_c)}: interference {show.away(g.hot_interference_mm)}", "free growth of both, duty.toml"),
+        WorkLine(f"push = p × {state.figures.number('sleeves.friction'):g} × π d L = {g.push_n[0] / 1000:.0f} to {g.push_n[1] / 1000:.0f} kN cold", "sleeves.friction"),
+    ]  # fmt: skip
+    heat = heat_plan(state, cylinder)
+    if heat is not None:
+        c = heat.chosen
+        lines.append(
+            WorkLine(
+                f"block: {show.size(heat.interference_mm)} + gap {show.size(heat.gap_mm)} = d × (growth at {celsius(c.block_c)} − growth at {celsius(c.sleeve_c)})",
+                "tightest place round the clock; iron shrinks by 9 millionths a degree on the way to −196 °C",
+            )
+        )
+    return tuple(lines)

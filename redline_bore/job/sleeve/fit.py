@@ -1,0 +1,209 @@
+"""A measured sleeve in its measured parent: grip cold and hot, what it does to both, what is not known (methods 9)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from redline_bore.core.block import Bottom
+from redline_bore.core.oval_parent import OvalGrip, oval_grip
+from redline_bore.core.press_fit import Material, PressFit
+from redline_bore.core.shape import LevelFit, fit_level
+from redline_bore.job.ledger.fold_cut import parent_material
+from redline_bore.job.ledger.sleeve_state import NewSleeve, ParentRing
+from redline_bore.job.ledger.state import JobState
+
+_NAMES = {
+    "grey_iron": "iron", "compacted_iron": "compacted", "ductile_iron": "ductile", "steel": "steel",
+    "aluminium_hypo": "aluminium", "aluminium_hyper": "aluminium",
+}  # fmt: skip
+ANGLES_FOR_OVAL = 3
+LEAST_RINGS = 2
+
+Range = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Grip:
+    """What an interference does, each as a range for the uncertain outside of the parent (low, high).
+
+    Interference in mm on diameter, stress in MPa, push along the axis in N, ``closes_mm`` on the sleeve's bore.
+    hot_c: the wall at this duty, ``block_c`` the block behind it; ``lost_c``: where the grip is gone if both were as hot,
+    None: never by heating both.
+    """
+
+    interference_mm: float
+    pressure_mpa: Range
+    hoop_mpa: Range
+    hoop_limit_mpa: float
+    closes_mm: Range
+    push_n: Range
+    hot_c: float
+    block_c: float
+    hot_interference_mm: float
+    hot_push_n: Range
+    lost_c: float | None
+
+    @property
+    def hoop_word(self) -> str:
+        """The parent's stress against its limit: under, over, or not sure."""
+        if self.hoop_mpa[0] > self.hoop_limit_mpa:
+            return "over"
+        return "under" if self.hoop_mpa[1] <= self.hoop_limit_mpa else "not sure"
+
+
+@dataclass(frozen=True)
+class SleeveFit:
+    """A cylinder's sleeve and parent. ``missing``: what has to be measured first; then there is no grip.
+
+    worst: the ring that is most out of round, its fit, the grip round the clock there. ``oval_hidden``: too few angles
+    were read to see an oval. interference_mm: least, mean, most over the wall as the figures alone leave it.
+    """
+
+    cylinder: int
+    rings: tuple[ParentRing, ...]
+    sleeve: NewSleeve | None
+    missing: str
+    parent_mm: float | None = None
+    worst: LevelFit | None = None
+    worst_depth_mm: float = 0.0
+    round_clock: OvalGrip | None = None
+    oval_hidden: bool = False
+    least_mm: float = 0.0
+    most_mm: float = 0.0
+    grip: Grip | None = None
+
+    @property
+    def oval_mm(self) -> float:
+        """How far out of round the parent is where it is worst, on diameter."""
+        if self.worst is None:
+            return 0.0
+        return self.worst.out_of_round_whole_fit_mm or self.worst.out_of_round_raw_mm
+
+
+def metal(state: JobState, name: str) -> Material:
+    """A metal by its name in the figures."""
+    f, short = state.figures, _NAMES[name]
+    return Material(
+        1000.0 * f.number(f"sleeves.{short}_modulus"), f.number(f"sleeves.{short}_poisson"), f.number(f"thermal.{name}")
+    )
+
+
+def parent_metal(state: JobState) -> Material:
+    return metal(state, parent_material(state.block.material))
+
+
+def hoop_limit(state: JobState) -> float:
+    """The most pull round the parent, MPa."""
+    return state.figures.number(f"sleeves.{_NAMES[parent_material(state.block.material)]}_hoop")
+
+
+def in_aluminium(state: JobState) -> bool:
+    return parent_material(state.block.material).startswith("aluminium")
+
+
+def wanted_interference(state: JobState, interface_mm: float) -> tuple[float, float, float]:
+    """Least, usual and most interference in mm at a diameter, scaled from the reference bore."""
+    row = state.figures.row(f"sleeves.{'aluminium' if in_aluminium(state) else 'iron'}_interference")
+    scale = interface_mm / state.figures.number("sleeves.reference_bore")
+    return row[0] * scale, row[1] * scale, row[2] * scale
+
+
+def outside_range(state: JobState, interface_mm: float) -> Range:
+    """Effective outside of the parent, mm: as stated, else a range over its bore."""
+    stated = state.sleeving.outside
+    if stated is not None:
+        return stated.low_mm, stated.high_mm
+    low, high = state.figures.row("sleeves.outside_more")
+    return interface_mm + low, interface_mm + high
+
+
+def hot_c(state: JobState) -> float:
+    """The wall's temperature at this duty; the nearest duty that has one."""
+    duty = state.book_in.duty if state.book_in.duty in state.figures.names("duty") else "everyday"
+    return state.figures.row(f"duty.{duty}")[0]
+
+
+def grip_of(state: JobState, interface_mm: float, sleeve_bore_mm: float, interference_mm: float) -> Grip:
+    """What an interference does in this block. Raises InputError when the sizes do not grow outwards."""
+    sleeve, parent, hot = metal(state, "grey_iron"), parent_metal(state), hot_c(state)
+    fits = [
+        PressFit(interface_mm, sleeve_bore_mm, outside, sleeve, parent)
+        for outside in outside_range(state, interface_mm)
+    ]
+    cold = [fit.pressure_mpa(interference_mm) for fit in fits]
+    behind = hot - state.figures.number("sleeves.parent_cooler")
+    x_hot = fits[0].hot_interference_mm(interference_mm, hot, behind)
+    warm = [fit.pressure_mpa(x_hot) for fit in fits]
+    mu, length = state.figures.number("sleeves.friction"), state.block.length_mm
+    return Grip(
+        interference_mm,
+        _range(cold),
+        _range([fit.parent_hoop_mpa(p) for fit, p in zip(fits, cold, strict=True)]),
+        hoop_limit(state),
+        _range([fit.closes_mm(p) for fit, p in zip(fits, cold, strict=True)]),
+        _range([fit.push_n(p, mu, length) for fit, p in zip(fits, cold, strict=True)]),
+        hot,
+        behind,
+        x_hot,
+        _range([fit.push_n(p, mu, length) for fit, p in zip(fits, warm, strict=True)]),
+        fits[0].grip_lost_c(interference_mm),
+    )
+
+
+def _range(values: list[float]) -> Range:
+    return min(values), max(values)
+
+
+def fit_of(state: JobState, cylinder: int) -> SleeveFit:
+    """The fit of a cylinder as measured."""
+    return state.remembered(("sleeve fit", cylinder), lambda: _fit_now(state, cylinder))
+
+
+def _fit_now(state: JobState, cylinder: int) -> SleeveFit:
+    rings, sleeve = state.sleeving.parent_of(cylinder), state.sleeving.sleeve_of(cylinder)
+    if not rings:
+        return SleeveFit(cylinder, rings, sleeve, "gauge the parent bore")
+    levels = [fit_level(r.clocks_deg, r.sizes_mm) for r in rings]
+    at = max(range(len(levels)), key=lambda i: levels[i].out_of_round_raw_mm)
+    mean, hidden = sum(v.mean_mm for v in levels) / len(levels), any(v.oval_may_hide for v in levels)
+    known = SleeveFit(
+        cylinder, rings, sleeve, "measure the sleeve that goes in", mean, levels[at], rings[at].depth_mm, None, hidden
+    )
+    if sleeve is None:
+        return known
+    outside = sleeve.outside_mm
+    if not sleeve.bore_mm < mean < outside_range(state, mean)[0]:
+        return replace(known, missing="sleeve, parent and its outside do not go into each other: measure them again")
+    fit = PressFit(
+        mean, sleeve.bore_mm, sum(outside_range(state, mean)) / 2.0, metal(state, "grey_iron"), parent_metal(state)
+    )
+    grips = [oval_grip(v, outside, fit) for v in levels]
+    return SleeveFit(
+        cylinder, rings, sleeve, "", mean, levels[at], rings[at].depth_mm, grips[at], hidden,
+        min(float(g.interference_mm.min()) for g in grips), max(float(g.interference_mm.max()) for g in grips),
+        grip_of(state, mean, sleeve.bore_mm, outside - mean),
+    )  # fmt: skip
+
+
+def predicted_bore(fit: SleeveFit) -> Range | None:
+    """The sleeve's bore once it is in, mm: low and high; None while the fit is not known."""
+    if fit.sleeve is None or fit.grip is None:
+        return None
+    return fit.sleeve.bore_mm - fit.grip.closes_mm[1], fit.sleeve.bore_mm - fit.grip.closes_mm[0]
+
+
+def step_wanted(state: JobState, fit: SleeveFit) -> bool:
+    """Whether a step should be left at the bottom: open, without a flange, and the grip alone would not hold it hot."""
+    if fit.grip is None or fit.sleeve is None or fit.sleeve.flange_mm is not None:
+        return False
+    return state.block.bottom is Bottom.OPEN and fit.grip.hot_push_n[0] < state.figures.number("sleeves.hold_least")
+
+
+def held_by(state: JobState, fit: SleeveFit) -> str:
+    """What holds the sleeve along the axis when the grip does not; empty: nothing does."""
+    way = state.sleeving.way_of(fit.cylinder)
+    if fit.sleeve is not None and fit.sleeve.flange_mm is not None:
+        return "its flange"
+    if way is not None and way.step_left:
+        return "the step at the bottom"
+    return "the blind bottom" if state.block.bottom is Bottom.BLIND else ""

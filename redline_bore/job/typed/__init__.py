@@ -1,0 +1,1 @@
+"""What may be typed at each step, turned into entries."""

@@ -1,0 +1,71 @@
+"""Re-ringing with the pistons there are: inside the limits, and with a clearance that the window takes."""
+
+import pytest
+
+from redline_bore.core.block import BlockSpec, Layout
+from redline_bore.core.lengths import Units
+from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.call.light_options import light_options
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
+from tests.job.benches import longer
+
+DEPTHS, CLOCKS = (12.0, 20.0, 35.0, 50.0, 65.0, 80.0, 100.0, 120.0), (0.0, 45.0, 90.0, 135.0)
+
+
+@pytest.fixture
+def round_hole(shipped):
+    """A single, gauged at eight levels and four angles: straight and round to a few microns, at ``size``."""
+
+    def made(size=92.030, *more, oval=0.0, read=True):
+        block = BlockSpec(Layout.SINGLE, 1, 92.0, 76.0, 140.0)
+        book = e.BookIn(owner="Tarn mill", engine="single", block=block, purpose="re-ring")
+        opening = e.JobOpened(number="9", units=Units.METRIC, book_in=book, figures=shipped.plain())
+        readings = [
+            e.ReadingBooked(cylinder=1, depth_mm=d, clock_deg=a, diameter_mm=size + oval * (a == 90.0), plate_on=False)
+            for d in DEPTHS
+            for a in CLOCKS
+        ]
+        plan = e.PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=CLOCKS)
+        ledger = longer((), opening, plan, e.BlockTemperature(block_c=20.0), *(readings if read else ()), *more)
+        return fold(ledger, shipped)
+
+    return made
+
+
+def option(state, key):
+    return next(o for o in light_options(state, ladder_of(state)) if o.key == key)
+
+
+def piston(size):
+    return (
+        e.ClearanceStated(source="piston sheet", low_mm=0.05, high_mm=0.09),
+        e.PistonMeasured(cylinder=1, size_mm=size, piston_c=20.0),
+    )
+
+
+def test_a_good_hole_with_its_pistons_measured_may_be_re_rung(round_hole):
+    found = option(round_hole(92.030, *piston(91.960)), "rering")
+    assert found.standing == SURE and any("stand inside piston sheet" in r for r in found.reasons)
+    assert any("then stop and look" in r for r in found.reasons)  # when a drill hone is to stop
+
+
+def test_pistons_that_are_not_measured_are_asked_for(round_hole):
+    found = option(round_hole(), "rering")
+    assert found.standing == MAY and "measure every piston at its gauge point" in found.needs
+
+
+def test_a_clearance_that_is_too_wide_speaks_against_it(round_hole):
+    found = option(round_hole(92.030, *piston(91.900)), "rering")
+    assert found.standing == NO and any("would be over piston sheet" in r for r in found.reasons)
+
+
+def test_a_hole_that_is_out_of_round_is_not_left(round_hole):
+    state = round_hole(oval=0.2)
+    assert {option(state, key).standing for key in ("leave", "deglaze", "rering")} == {NO}
+
+
+def test_a_hole_that_was_not_read_is_unknown_and_says_what_to_gauge(round_hole):
+    found = option(round_hole(read=False), "leave")
+    assert found.standing == UNKNOWN and any("gauge cylinder 1" in n for n in found.needs)

@@ -1,0 +1,261 @@
+"""Which ways there are with a block, in which order, and what would have to be measured."""
+
+import pytest
+
+from redline_bore.core.lengths import Units
+from redline_bore.job.advice import Mark, Show
+from redline_bore.job.call import options_advice
+from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.call.light_options import by_ring_gaps, stop_rule
+from redline_bore.job.call.need import need_of
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
+from redline_bore.job.call.options import call_as_option, options_of
+from redline_bore.job.call.options_advice import can_pick, close_call
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
+from redline_bore.job.practices import SHOP_DEFAULT, TOPICS, options, shop_practices
+from tests.job.benches import after, spindle, swept, unread
+
+MM = Show(Units.METRIC)
+
+
+def found(state, key):
+    return next(o for o in options_of(state) if o.key == key)
+
+
+def sweeps_of_four(bias):
+    """Cylinder 4 swept: its wear all on one side by ``bias`` of it, as round as it was at the bottom."""
+    return [spindle(4)] + [swept(4, d, 105.017, 0.0, w * bias) for d, w in ((24.0, 0.23), (60.0, 0.12), (196.0, 0.0))]
+
+
+# -- what there is -------------------------------------------------------------------------------------------------
+
+
+def test_every_way_the_trade_has_is_weighed(state_of):
+    keys = {o.key.split(":")[0] for o in options_of(state_of("2041"))}
+    assert keys == {"leave", "deglaze", "rering", "custom", "rung", "sleeve", "repair", "own", "sleeve_all", "scrap"}
+    rungs = [o for o in options_of(state_of("2041")) if o.key.startswith("rung")]
+    assert len(rungs) == 6
+
+
+def test_the_order_is_sure_then_practice_then_least_metal(state_of):
+    rows = options_of(state_of("2041"))
+    standings = [o.standing for o in rows]
+    assert standings == sorted(standings, key=[SURE, MAY, UNKNOWN, NO].index)
+    assert rows[0].title == "Bore all five 0.75 over" and rows[0].preferred
+    rest = [o for o in rows[1:] if o.standing == SURE]
+    metal = [o.most_stock_mm + 0.3 * o.sleeves for o in rest]
+    assert metal == sorted(metal)
+
+
+def test_an_option_says_what_it_costs(state_of):
+    best = options_of(state_of("2041"))[0]
+    assert best.pistons == 5 and best.sleeves == 0 and best.rebuilds_left == 2
+    assert best.most_stock_mm == pytest.approx(0.73, abs=0.01)
+    assert best.wall_left_mm == pytest.approx(0.255, abs=0.01)  # half of what is between +0.75 and the lowest ceiling
+    sleeved = found(state_of("2041"), "sleeve:4")
+    assert sleeved.sleeves == 1 and sleeved.minutes > best.minutes and sleeved.rebuilds_left > best.rebuilds_left
+    assert len(sleeved.bored_stock_mm) == 4
+
+
+def test_own_pistons_go_to_the_nearest_hundredth_or_thousandth(state_of):
+    metric, inch = found(state_of("2041"), "custom:0.6400"), state_of("2036")
+    high = max(c.cleanup.high_mm for c in ladder_of(state_of("2041")).columns)
+    assert 0.0 <= 105.0 + metric.oversize_mm - high <= 0.01
+    custom = next(o for o in options_of(inch) if o.key.startswith("custom"))
+    assert (custom.oversize_mm / 0.0254) == pytest.approx(round(custom.oversize_mm / 0.0254))
+    assert "made" in custom.reasons[1]
+
+
+def test_a_sleeve_needs_parent_wall_and_an_unread_wall_is_no_yes(state_of, ledger_of, shipped):
+    assert found(state_of("2041"), "repair:4").standing == NO
+    assert "0.8 mm of parent" in found(state_of("2041"), "repair:4").reasons[0]
+    bare = found(fold(unread(ledger_of("2036")), shipped), "sleeve_all")
+    assert bare.standing == MAY and bare.needs == ("read the wall of cylinder 1", "read the wall of cylinder 2")
+
+
+def test_a_cracked_block_is_pressure_tested_before_anything(ledger_of, shipped):
+    crack = e.DefectMarked(
+        cylinder=2, what="crack", top_mm=40.0, bottom_mm=70.0, clock_deg=10.0, width_deg=4.0, deep_low_mm=0.5, deep_high_mm=2.0
+    )  # fmt: skip
+    option = found(after(ledger_of("2041"), shipped, crack), "scrap")
+    assert option.standing == MAY and "pressure-test" in option.reasons[0]
+
+
+def test_when_nothing_else_works_the_block_is_not_used(ledger_of, shipped):
+    thin = [e.WallRead(cylinder=c, clock_deg=90.0, depth_mm=60.0, wall_mm=2.0, zone="thrust") for c in range(1, 6)]
+    state = after(ledger_of("2041"), shipped, *thin)
+    assert found(state, "scrap").standing == SURE and options_of(state)[0].key == "scrap"
+
+
+# -- 2041 turns on cylinder 4 --------------------------------------------------------------------------------------
+
+
+def test_the_call_on_2041_turns_on_four(state_of):
+    state = state_of("2041")
+    assert ladder_of(state).worst.cylinder == 4
+    close = close_call(options_of(state))
+    assert close.oversize_mm == 0.5 and close.needs == ("sweep cylinder 4, above all 60 mm down",)
+    advice = options_advice.advise(state, 0, MM)
+    assert "A close call: sweep cylinder 4" in advice.sentence and "0.50 over may do" in advice.sentence
+
+
+def test_sweeping_four_flips_it_to_half_a_millimetre(ledger_of, shipped):
+    state = after(ledger_of("2041"), shipped, *sweeps_of_four(0.5))
+    best = options_of(state)[0]
+    assert need_of(state, 4).swept is not None and best.oversize_mm == 0.5 and best.standing == SURE
+    assert best.rebuilds_left == 3
+
+
+def test_or_confirms_it(ledger_of, shipped):
+    state = after(ledger_of("2041"), shipped, *sweeps_of_four(1.3))
+    assert options_of(state)[0].oversize_mm == 0.75
+    assert found(state, "rung:0.5000").standing in (MAY, NO)
+
+
+def test_sweeps_that_miss_the_worst_place_do_not_carry_the_need(ledger_of, shipped):
+    state = after(ledger_of("2041"), shipped, spindle(4), swept(4, 110.0, 105.05), swept(4, 196.0, 105.02))
+    assert need_of(state, 4).swept is None and "just under the top ring" in need_of(state, 4).why_two_point
+
+
+def test_the_crank_line_is_asked_for_before_it_is_used(ledger_of, shipped):
+    line = e.PracticeChosen(topic="axis", name="crank line")
+    state = after(ledger_of("2041"), shipped, *sweeps_of_four(0.5), line)
+    assert need_of(state, 4).swept is None and "spindle set up on the mains" in need_of(state, 4).why_two_point
+
+
+@pytest.mark.parametrize("axis", [p.name for p in options("axis") if p.name != "crank line"])
+def test_least_metal_never_asks_for_more_than_another_axis(ledger_of, shipped, axis):
+    shifted = [spindle(4), swept(4, 24.0, 105.25, 0.05, 0.05), swept(4, 60.0, 105.15, 0.04), swept(4, 196.0, 105.02)]
+    about = {
+        a: need_of(after(ledger_of("2041"), shipped, *shifted, e.PracticeChosen(topic="axis", name=a)), 4).swept.size_mm
+        for a in (axis, "least metal, leaning")
+    }
+    assert about["least metal, leaning"] <= about[axis] + 1e-6
+
+
+# -- practices -----------------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("name", "key"), [("is sleeved", "sleeve:4"), ("own size", "own:4"), ("goes with all", "rung:0.7500")]
+)
+def test_the_school_for_one_odd_cylinder_decides_among_equals(ledger_of, shipped, name, key):
+    state = after(ledger_of("2041"), shipped, e.PracticeChosen(topic="odd_cylinder", name=name))
+    assert options_of(state)[0].key == key
+
+
+def test_taking_all_wear_on_one_side_leaves_nothing_on_trust(ledger_of, shipped):
+    trusting, strict = (
+        after(ledger_of("2041"), shipped, e.PracticeChosen(topic="wear_side", name=name))
+        for name in ("usual share", "all on one side")
+    )
+    usual = [ladder_of(s).columns[3].cleanup.usual_mm for s in (trusting, strict)]
+    assert usual[0] < usual[1] and usual[1] == pytest.approx(ladder_of(strict).columns[3].cleanup.high_mm)
+
+
+def test_the_shop_sets_its_own_way_and_nonsense_is_not_taken(shipped):
+    assert shop_practices(shipped) == SHOP_DEFAULT
+    own = shipped.with_own({"practices.axis": "least metal"})
+    assert shop_practices(own)["axis"] == "least metal"
+    assert shop_practices(shipped.with_own({"practices.axis": "by eye"}))["axis"] == SHOP_DEFAULT["axis"]
+    assert set(TOPICS) == set(SHOP_DEFAULT)
+
+
+# -- 2047: a drill hone, and when to stop --------------------------------------------------------------------------
+
+
+def test_a_drill_hone_may_save_2047_and_stops_by_the_gap(state_of):
+    state = state_of("2047")
+    advice = options_advice.advise(state, 0, MM)
+    assert options_of(state)[0].key == "deglaze" and advice.sentence.startswith("Deglaze only: it may do.")
+    assert advice.mark is Mark.LOOK and "borrow a bore gauge" in advice.sentence
+    assert "stop for good when a ring's gap has grown by 0.016 mm" in stop_rule(state)
+
+
+DEPTHS, CLOCKS = (20.0, 30.0, 60.0, 80.0, 110.0), (0.0, 45.0, 90.0, 135.0)
+
+
+def readings_2047(shipped, worn):
+    depths, clocks = DEPTHS, CLOCKS
+    return [
+        e.ReadingBooked(
+            cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.0 + (worn if d == 20.0 else 0.0), plate_on=False
+        )
+        for d in depths
+        for c in clocks
+    ]
+
+
+def test_one_reading_with_a_bore_gauge_flips_2047(ledger_of, state_of, shipped):
+    plan = e.PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=CLOCKS)
+    sound = after(ledger_of("2047"), shipped, plan, *readings_2047(shipped, 0.01))
+    worn = after(ledger_of("2047"), shipped, plan, *readings_2047(shipped, 0.12))
+    assert found(sound, "deglaze").standing == SURE
+    assert found(worn, "deglaze").standing == NO and options_of(worn)[0].key.startswith(("rung", "custom"))
+
+
+def test_two_axes_leave_deglazing_unknown_not_refused(ledger_of, shipped):
+    plan = e.PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=(0.0, 90.0))
+    readings = [r for r in readings_2047(shipped, 0.01) if r.clock_deg in (0.0, 90.0)]
+    leave = found(after(ledger_of("2047"), shipped, plan, *readings), "leave")
+    assert leave.standing != SURE and leave.standing != MAY
+
+
+def test_ring_gaps_tell_taper_three_ways(ledger_of, shipped):
+    wide = e.RingGapRead(cylinder=1, depth_mm=10.0, gap_mm=0.90)
+    assert by_ring_gaps(after(ledger_of("2047"), shipped), "deglaze")[0] == MAY
+    assert by_ring_gaps(after(ledger_of("2047"), shipped, wide), "deglaze")[0] == NO
+    assert by_ring_gaps(after(ledger_of("2041"), shipped), "deglaze") is None  # no gaps were read there
+
+
+# -- the advice ----------------------------------------------------------------------------------------------------
+
+
+def test_what_is_not_known_is_no_nought(state_of):
+    unknown = found(state_of("2047"), "rung:0.2500")
+    assert unknown.most_stock_mm is None and unknown.standing == UNKNOWN
+    advice = options_advice.advise(
+        state_of("2047"), [o.key for o in options_of(state_of("2047"))].index(unknown.key), MM
+    )
+    assert any(f.value == "not read: unknown" and f.mark is Mark.LOOK for f in advice.figures)
+
+
+def test_the_working_says_that_a_cut_is_half_a_side(state_of):
+    advice = options_advice.advise(state_of("2041"), 0, MM)
+    assert any("on diameter" in w.text and "a side" in w.text for w in advice.working)
+    assert any("bench_time" in w.source for w in advice.working)
+    assert any(c.startswith("Counted about the unworn bottom") for c in advice.changes)
+
+
+def test_what_can_be_picked(state_of):
+    picks = {o.key: can_pick(o) for o in options_of(state_of("2041"))}
+    assert picks["rung:0.7500"] and picks["rung:0.5000"] and not picks["rung:1.5000"]
+    assert not picks["leave"] and not picks["scrap"]
+    assert can_pick(found(state_of("2047"), "deglaze"))
+
+
+def test_any_call_can_be_weighed(state_of):
+    apart = (e.Apart(cylinder=4, way="own", oversize_mm=0.75),)
+    option = call_as_option(state_of("2041"), 0.5, apart)
+    assert option.standing == SURE and option.pistons == 5
+    assert call_as_option(state_of("2041"), 0.25, ()).standing == NO
+
+
+def test_an_unread_wall_is_asked_for_before_the_bar_turns(ledger_of, shipped):
+    from redline_bore.job.call import advice as call
+
+    advice = call.advise(fold(unread(ledger_of("2036")), shipped), 1, 0.508, Show(Units.INCH))
+    assert advice.mark is Mark.LOOK and advice.sentence.endswith("0.010 would do. But first read the wall of both.")
+    assert not any(c.startswith("Without cylinder 1") for c in advice.changes)  # it holds nobody back there
+
+
+def test_the_working_sets_the_axes_side_by_side(state_of):
+    from redline_bore.job.call import advice as call
+
+    advice = call.advise(state_of("2041"), 2, 0.75, MM)
+    told = {w.text.split(":")[0]: w.text for w in advice.working if w.text.startswith("about ")}
+    assert set(told) == {f"about {p.title}" for p in options("axis") if p.name != "unworn bottom"}
+    sizes = {k: float(v.rsplit(" ", 1)[1]) for k, v in told.items()}
+    assert min(sizes, key=sizes.get) == "about least metal, leaning with the hole"
+    assert any("bored about the unworn bottom of the hole" in c for c in advice.changes)

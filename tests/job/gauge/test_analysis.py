@@ -1,0 +1,178 @@
+"""Grouping, defects, twists and the condition that counts."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from redline_bore.core.gauging import Place
+from redline_bore.core.lengths import Units
+from redline_bore.job.advice import Show
+from redline_bore.job.call.need import wall_ceiling
+from redline_bore.job.gauge.analysis import (
+    best_condition,
+    bound_needs,
+    colour_scale,
+    levels_of,
+    places_read,
+    rules_of,
+    shape_of,
+    wall_limits,
+)
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.ledger.fold import fold
+from redline_bore.store.shop import shipped_figures
+from tests.job.ledger.test_fold import OPENING, ledger
+
+DEPTHS, CLOCKS = (12.0, 30.0, 60.0, 90.0, 140.0), (0.0, 45.0, 90.0, 135.0)
+
+
+def book(size_at, plate_on=False, cylinder=1):
+    return [
+        e.ReadingBooked(cylinder=cylinder, depth_mm=d, clock_deg=c, diameter_mm=size_at(d, c), plate_on=plate_on)
+        for d in DEPTHS
+        for c in CLOCKS
+    ]
+
+
+def state_with(*entries, **book_in):
+    opening = replace(OPENING, book_in=replace(OPENING.book_in, **book_in))
+    return fold((replace(ledger()[0], entry=opening), *ledger(*entries)[1:]), shipped_figures())
+
+
+def oval(axis_of, amount=0.02):
+    return lambda d, c: 92.0 + amount * np.cos(2 * np.deg2rad(c - axis_of(d)))
+
+
+def test_repeats_at_a_place_are_one_spot_with_a_spread():
+    again = [replace(book(lambda d, c: 92.1)[0], diameter_mm=s) for s in (92.100, 92.104, 92.102)]
+    spot = levels_of(state_with(*again).readings)[0].spots[0]
+    assert (spot.count, spot.size_mm, spot.spread_mm) == (3, pytest.approx(92.102), pytest.approx(0.004))
+
+
+def test_depths_half_a_millimetre_apart_are_one_level():
+    near = [replace(r, depth_mm=r.depth_mm + 0.3 * (r.clock_deg > 50)) for r in book(lambda d, c: 92.1)]
+    assert len(levels_of(state_with(*near).readings)) == len(DEPTHS)
+
+
+def test_both_ends_of_a_chord_are_one_spot():
+    one = book(lambda d, c: 92.1)[0]
+    state = state_with(one, replace(one, clock_deg=180.0), replace(one, clock_deg=360.0))
+    assert [s.count for s in levels_of(state.readings)[0].spots] == [3]
+
+
+def test_the_plate_on_counts_once_it_is_read_as_fully():
+    off, on = book(lambda d, c: 92.1), book(lambda d, c: 92.2, plate_on=True)
+    assert best_condition(state_with(*off, *on[:5]), 1) is False
+    assert best_condition(state_with(*off, *on), 1) is True
+    assert shape_of(state_with(*off, *on), 1).mean_mm == pytest.approx(92.2)
+    assert shape_of(state_with(*off, *on), 1, False).mean_mm == pytest.approx(92.1)
+
+
+def test_a_turning_oval_is_a_twist_and_a_steady_one_is_not():
+    assert shape_of(state_with(*book(oval(lambda d: 90.0 if d < 50 else 10.0))), 1).twisted
+    assert not shape_of(state_with(*book(oval(lambda d: 90.0))), 1).twisted
+    assert not shape_of(state_with(*book(oval(lambda d: 90.0 if d < 50 else 10.0, 0.001))), 1).twisted  # within limits
+
+
+def defect(**where):
+    return e.DefectMarked(
+        **{
+            "cylinder": 1,
+            "what": "pit",
+            "top_mm": 55.0,
+            "bottom_mm": 65.0,
+            "clock_deg": 270.0,
+            "width_deg": 20.0,
+            "deep_low_mm": 0.1,
+            "deep_high_mm": 0.1,
+        }
+        | where
+    )
+
+
+@pytest.mark.parametrize(
+    "where", [{}, {"clock_deg": 90.0}, {"top_mm": 70.0, "bottom_mm": 72.0}, {"clock_deg": 60.0, "width_deg": 4.0}]
+)
+def test_a_defect_counts_where_it_lies_or_at_the_nearest_place(where):
+    plain = shape_of(state_with(*book(lambda d, c: 92.02)), 1)
+    hurt = shape_of(state_with(*book(lambda d, c: 92.02), defect(**where)), 1)
+    assert hurt.cleanup.low_mm == pytest.approx(plain.cleanup.low_mm + 0.2) and hurt.deciding_defect.what == "pit"
+
+
+def test_the_deeper_of_two_defects_decides():
+    hurt = shape_of(
+        state_with(*book(lambda d, c: 92.02), defect(), defect(what="score", deep_low_mm=0.2, deep_high_mm=0.3)), 1
+    )
+    assert hurt.deciding_defect.what == "score" and not hurt.deciding_defect.measured
+
+
+def test_nothing_read_is_nothing_known():
+    shape = shape_of(state_with(), 1)
+    assert (shape.levels, shape.axial, shape.wear, shape.cleanup, shape.mean_mm, shape.largest) == (
+        (),
+        None,
+        None,
+        None,
+        None,
+        None,
+    )
+    assert "two levels" in shape.why_not("axial") and "bottom" in shape.why_not("cleanup") and shape.why_not("x") == ""
+
+
+def test_rules_follow_the_duty_and_the_practice():
+    assert rules_of(state_with()).limits.taper_mm == 0.013
+    assert rules_of(state_with(duty="performance")).limits.taper_mm == 0.008
+    all_one_side = e.PracticeChosen(topic="wear_side", name="all on one side")
+    state = state_with(*book(lambda d, c: 92.0 + 0.05 * (d < 100)), all_one_side)
+    assert shape_of(state, 1).cleanup.usual_mm == pytest.approx(shape_of(state, 1).cleanup.high_mm)
+
+
+def test_what_to_read_is_named_in_the_units_looked_at():
+    two = [r for r in book(lambda d, c: 92.02) if r.clock_deg in (0.0, 90.0) or r.depth_mm > 100]
+    shape = shape_of(state_with(*two), 1)
+    assert bound_needs(shape, Show(Units.METRIC)) == "read 3 chords or more 12 mm down"
+    assert bound_needs(shape, Show(Units.INCH)).endswith("0.47 in down")
+    assert bound_needs(shape_of(state_with(*book(lambda d, c: 92.02)), 1), Show(Units.METRIC)) == ""
+
+
+def test_places_off_the_plan_are_not_taken_for_places_of_the_plan():
+    state = state_with(*book(lambda d, c: 92.1))
+    plan = state.plan
+    on = e.ReadingBooked(
+        cylinder=1, depth_mm=plan.depths_mm[1], clock_deg=plan.clocks_deg[2] + 180.0, diameter_mm=92.1, plate_on=False
+    )
+    off = replace(on, depth_mm=plan.depths_mm[1] + 3.0)
+    assert (
+        places_read(state_with(on), 1, False) == {Place(1, 2)} and places_read(state_with(off), 1, False) == frozenset()
+    )
+
+
+def test_the_wall_ceiling_needs_a_wall_and_a_hole():
+    wall = e.WallRead(cylinder=1, clock_deg=90.0, depth_mm=40.0, wall_mm=4.8, zone="thrust")
+    assert wall_ceiling(state_with(wall), 1) is None  # the hole is not gauged
+    assert wall_ceiling(state_with(*book(lambda d, c: 92.0), wall), 1) == pytest.approx(92.0 + 2 * (4.8 - 3.8))
+    ductile = replace(OPENING.book_in.block, material="ductile_iron")
+    assert wall_limits(state_with(block=ductile))["thrust"] == pytest.approx(0.8 * 3.8)
+
+
+def test_one_colour_scale_for_all_cylinders():
+    state = state_with(*book(lambda d, c: 92.05), *book(lambda d, c: 91.8, cylinder=2))
+    assert colour_scale(state) == pytest.approx(0.2) and colour_scale(state_with()) == 0.01
+
+
+@settings(max_examples=30)
+@given(st.permutations(range(20)))
+def test_the_order_of_booking_does_not_matter(order):
+    rows = book(lambda d, c: 92.0 + 0.1 * np.exp(-d / 50) * (1 - np.cos(2 * np.deg2rad(c))))
+    straight, mixed = shape_of(state_with(*rows), 1), shape_of(state_with(*(rows[i] for i in order)), 1)
+    assert mixed.cleanup.high_mm == pytest.approx(straight.cleanup.high_mm) and mixed.axial == straight.axial
+
+
+def test_answers_are_worked_out_once():
+    state = state_with(*book(lambda d, c: 92.1))
+    assert shape_of(state, 1) is shape_of(state, 1)
+    calls = []
+    assert [state.remembered("x", lambda: calls.append(1) or 7) for _ in range(3)] == [7, 7, 7] and calls == [1]

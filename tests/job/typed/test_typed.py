@@ -1,0 +1,112 @@
+"""What is typed at the bench becomes the entry that was meant, or a sentence."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from redline_bore.core.errors import BenchError, InputError
+from redline_bore.core.gauging import Place
+from redline_bore.core.lengths import Units
+from redline_bore.job.ledger import entries as e
+from redline_bore.job.typed.entry import Where, entry_from_typed, size_from_typed, temperature
+
+HERE = Where(2, Place(1, 3), Units.METRIC)
+
+
+@pytest.fixture
+def state(state_of):
+    return state_of("2041")
+
+
+@pytest.mark.parametrize(
+    "text, size",
+    [("105.214", 105.214), ("+0.214", 105.214), ("+21", 105.21), ("-0.004", 104.996), ("4.1423in", 105.21442)],
+)
+def test_a_reading_may_be_a_size_a_distance_or_an_oversize(state, text, size):
+    entry = entry_from_typed("gauge", text, state, HERE)
+    assert isinstance(entry, e.ReadingBooked) and (entry.cylinder, entry.depth_mm, entry.clock_deg) == (2, 24.0, 90.0)
+    assert entry.diameter_mm == pytest.approx(size, abs=6e-4)  # the master was zeroed at 20.4 C
+
+
+def test_distances_count_from_the_master_as_warm_as_it_was(state):
+    master = 105.0 * (1 + 11.5e-6 * 0.4)
+    assert size_from_typed("+0.1", state, HERE) == pytest.approx(master + 0.1, abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    "step, text, kind",
+    [
+        ("gauge", "22.9 C", e.BlockTemperature),
+        ("hone", "73F", e.BlockTemperature),
+        ("gauge", "gap 0.56 at 14", e.RingGapRead),
+        ("gauge", "wall 4.6 at 60 clock 90", e.WallRead),
+        ("gauge", "rust 0.18 at 60 to 75 clock 250 wide 60", e.DefectMarked),
+        ("gauge", "score catches at 30 to 90 clock 90", e.DefectMarked),
+        ("call", "105.92", e.PistonMeasured),
+        ("call", "piston 105.92 21 C", e.PistonMeasured),
+        ("call", "sheet 0.065 0.085", e.ClearanceStated),
+        ("hone", "42 105.612 105.610", e.CheckLogged),
+    ],
+)
+def test_words_of_the_bench(state, step, text, kind):
+    assert isinstance(entry_from_typed(step, text, state, HERE), kind)
+
+
+def test_figures_in_the_words(state):
+    defect = entry_from_typed("gauge", "score catches at 90 to 30 clock 90", state, HERE)
+    assert (defect.top_mm, defect.bottom_mm, defect.deep_low_mm, defect.deep_high_mm) == (30.0, 90.0, 0.013, 0.050)
+    assert entry_from_typed("call", "105.92 70F", state, HERE).piston_c == pytest.approx(21.1, abs=0.02)
+    assert entry_from_typed("gauge", "wall 4.6 at 60 clock 180", state, HERE).zone == "elsewhere"
+    assert temperature("105.2") is None
+
+
+@pytest.mark.parametrize(
+    "step, text, reason",
+    [
+        ("gauge", "", "Nothing is typed"),
+        ("gauge", "4.1423", "write 4.1423in"),
+        ("gauge", "1052.14", "too far"),
+        ("gauge", "gap 0.5 at 900", "not in a cylinder"),
+        ("gauge", "rust 90 at 60 to 75 clock 250", "check the unit"),
+        ("gauge", "rust 0.1 at 60 to 75 clock 400", "clock"),
+        ("gauge", "250 C", "no temperature"),
+        ("call", "sheet 0.085 0.065", "low end first"),
+        ("call", "sheet 6 8", "check the unit"),
+        ("call", "92.00 and a bit", "not a"),
+        ("hone", "105.612", "double strokes"),
+        ("hone", "many 105.6", "no count"),
+        ("hone", "-4 105.6", "Strokes come first"),
+        ("hone", "12 4.16", "write 4.16in"),
+        ("sign_off", "105.6", "temperature"),
+    ],
+)
+def test_refusals_say_what_was_meant(state, step, text, reason):
+    with pytest.raises(InputError, match=reason):
+        entry_from_typed(step, text, state, HERE)
+
+
+def test_strokes_do_not_run_backwards(state_of):
+    state = state_of("2036")
+    with pytest.raises(InputError, match="less than"):
+        entry_from_typed("hone", "3 3.2702", state, Where(1, Place(0, 0), Units.INCH))
+
+
+@given(st.sampled_from(["gauge", "call", "hone", "book_in"]), st.text(max_size=30))
+def test_any_typing_is_an_entry_or_a_sentence(step, text):
+    try:
+        entry_from_typed(step, text, _state(), HERE)
+    except BenchError as error:
+        assert str(error)
+
+
+_kept = []
+
+
+def _state():
+    if not _kept:
+        from redline_bore.job.ledger.fold import fold
+        from redline_bore.store.shop import shipped_figures
+        from tests.job.ledger.test_fold import ledger
+
+        _kept.append(fold(ledger(), shipped_figures()))
+    return _kept[0]
