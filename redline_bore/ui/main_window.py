@@ -81,6 +81,9 @@ def make_step(name: str, window: MainWindow) -> StepView:
     return SignOffStep(session, theme, window.runner, window.commands.export_one)
 
 
+PLAN_FROM_PX = 800.0  # at 100 %: narrower than that, the plan is not shown
+
+
 class MainWindow(QMainWindow):
     """The one window of the program."""
 
@@ -201,6 +204,7 @@ class MainWindow(QMainWindow):
         return widget if isinstance(widget, StepView) else None
 
     def _restyle(self) -> None:
+        self._make_room()
         self.setStyleSheet(self.theme.style_sheet())
         self.setFont(self.theme.font())
         for step in self.steps.values():
@@ -289,8 +293,13 @@ class MainWindow(QMainWindow):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        self._make_room()
         if self._panel is not None:
             self._panel.fit()
+
+    def _make_room(self) -> None:
+        """At a large scale in a small window the block plan gives way to the work: the card and the keys name the cylinder."""
+        self.plan.setVisible(self.width() >= self.theme.px(PLAN_FROM_PX))
 
     # -- doing -----------------------------------------------------------------------------------------------------
 

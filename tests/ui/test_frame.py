@@ -50,6 +50,7 @@ def test_the_shipped_type_is_used_and_digits_line_up(bench):
     [
         *((number, step) for number in ("2041", "2036", "2047") for step in ("book_in", "gauge", "call", "hone", "sign_off")),
         ("2041", "bore"), ("2036", "bore"), ("2044", "call"), ("2044", "bore"), ("2044", "sleeve"), ("2044", "hone"),
+        ("2036", "finish"), ("2044", "finish"),
     ],
 )  # fmt: skip
 def test_every_step_draws_in_both_themes_and_every_scale(bench_on, step, number):
@@ -210,3 +211,30 @@ def test_no_word_is_cut_off_at_the_usual_size(bench):
             assert label.sizeHint().width() <= label.width() + 1, f"{step}: {label.text()}"
         sentence = bench.window.card.sentence
         assert sentence.heightForWidth(sentence.width()) <= sentence.height() + 1, step
+
+
+def test_at_a_large_scale_in_a_small_window_the_plan_and_far_tabs_give_way(bench_on):
+    bench = bench_on("2036")
+    bench.go("hone")
+    tabs = bench.window.step.tabs
+    assert bench.window.plan.isVisible() and all(b.isVisible() for b in tabs.buttons.values()) and not tabs.more.text()
+    bench.window.theme.set_scale(2.0)
+    bench.settle()
+    assert not bench.window.plan.isVisible() and tabs.buttons["stock"].isVisible() and tabs.more.text().endswith(", V")
+    for _ in range(6):  # the tab that is on is always there
+        bench.key(Qt.Key.Key_V)
+        bench.settle()
+        assert tabs.buttons[bench.session.bench.page].isVisible()
+    bench.window.theme.set_scale(1.0)
+    bench.settle()
+    assert bench.window.plan.isVisible() and all(b.isVisible() for b in tabs.buttons.values())
+
+
+def test_figures_and_notes_of_the_card_roll_together_where_it_is_low(bench_on):
+    bench = bench_on("2044")
+    bench.go("hone")
+    bench.window.theme.set_scale(1.5)
+    bench.settle()
+    card = bench.window.card
+    assert card.rows.height() == bench.window.theme.px(29.0 * len(card._advice.figures) + 4)  # never squeezed
+    assert card.scroll.verticalScrollBar().maximum() > 0

@@ -27,7 +27,7 @@ def family_lessons(states: Iterable[JobState], engine: str) -> tuple[Lesson, ...
     """Every lesson of the signed jobs of ``engine``; mm on diameter (a stroke), um, strokes."""
     found: dict[tuple[str, str], list[tuple[str, float]]] = {}
     for state in states:
-        if state.book_in.engine == engine and state.stamp("sign_off") is not None:
+        if state.book_in.engine == engine and state.closed:
             for what, about, value in _taught_by(state):
                 found.setdefault((what, about), []).append((state.number, value))
     return tuple(_lesson(what, about, rows) for (what, about), rows in found.items())

@@ -144,7 +144,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
             [r.cylinder for r in rows if not light and _done(r) and r.final is None],
         ),
         (
-            "not traced since the plateau",
+            "the finished wall is not traced",
             [r.cylinder for r in rows if not light and _done(r) and r.finish.stage != "after"],
         ),
         (

@@ -100,10 +100,15 @@ class CallCard(QWidget):
         column = QVBoxLayout(self)
         self.scroll = QScrollArea()
         self.scroll.setWidgetResizable(True)
-        self.scroll.setWidget(self.changes)
+        inside = QWidget()  # figures and what would change them roll together where the window is low
+        self.inside = QVBoxLayout(inside)
+        self.inside.setContentsMargins(0, 0, 0, 0)
+        self.inside.addWidget(self.rows)
+        self.inside.addWidget(self.changes, 1)
+        self.scroll.setWidget(inside)
         self.scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        for widget in (self.scope, self.sentence, self.rows):
+        for widget in (self.scope, self.sentence):
             column.addWidget(widget)
         column.addWidget(self.scroll, 1)
         column.addWidget(self.button)
@@ -124,6 +129,7 @@ class CallCard(QWidget):
         assert layout is not None
         layout.setContentsMargins(px(18), px(12), px(18), px(10))
         layout.setSpacing(px(8))
+        self.inside.setSpacing(px(8))
         self.setStyleSheet(
             f"QWidget#card {{ background: {c.sheet}; border-left: 1px solid {c.rule}; }}"
             f"QScrollArea, QScrollArea > QWidget > QWidget {{ background: {c.sheet}; }}"

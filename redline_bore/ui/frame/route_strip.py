@@ -9,7 +9,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from redline_bore.job.advice import Show
-from redline_bore.job.ledger.state import STEP_TITLES
+from redline_bore.job.ledger.state import STEP_TITLES, Stamp
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import LEDGER, Session
@@ -87,7 +87,8 @@ class RouteStrip(Picture):
         pencil.rect(area, "sheet")
         pencil.line(0, area.bottom() - 1, area.right(), area.bottom() - 1, "graphite", 1.0)
         self._draw_plate(pencil)
-        self._draw_scale(pencil)
+        if self._x(1) - self._x(0) > pencil.px(12):  # else there is no room for it between plate and buttons
+            self._draw_scale(pencil)
         if not self.session.bench.new_job and self.session.state is not None:
             self._draw_warmth(pencil, area)
 
@@ -123,26 +124,26 @@ class RouteStrip(Picture):
                 base - px(high),
                 "ink" if passed or steps[min(i // 10, len(steps) - 1)] in stamps else "rule",
             )
-        for i, step in enumerate(steps):
-            x = self._x(i)
-            pencil.text(
-                QRectF(x - px(50), base + px(3), px(100), px(18)),
-                STEP_TITLES[step],
-                14,
-                "ink" if i == here else "graphite",
-                i == here,
-                CENTRE | MIDDLE,
-            )
-            if step in stamps:
-                at = datetime.fromisoformat(stamps[step].at).astimezone()
-                close = self._x(1) - self._x(0) < px(84)  # many steps in a narrow window: the time alone
-                words, side = f"{at:%H:%M}" if close else f"{stamps[step].initials} {at:%H:%M}", CENTRE
-                if i in (0, len(steps) - 1):
-                    side = RIGHT if i else LEFT  # the ends stand inside, clear of the plate and the buttons
-                left = {LEFT: x, CENTRE: x - px(50), RIGHT: x - px(100)}[side]
-                pencil.text(QRectF(left, base - px(31), px(100), px(16)), words, 12, "graphite", align=side | MIDDLE)
+        for i in sorted(
+            range(len(steps)), key=lambda i: abs(i - here)
+        ):  # where it is narrow, those nearest keep their words
+            self._draw_step(pencil, i, i == here, base, stamps.get(steps[i]))
         x = self._x(here)
         pencil.polygon([(x, base), (x - px(6), base - px(13)), (x + px(6), base - px(13))], "ink")
+
+    def _draw_step(self, pencil: Pencil, i: int, on: bool, base: float, stamp: Stamp | None) -> None:
+        px, x, last = pencil.px, self._x(i), len(self.session.steps) - 1
+        name = STEP_TITLES[self.session.steps[i]]
+        pencil.label(x, base + px(12), name, 14, "ink" if on else "graphite", on, CENTRE)
+        if stamp is None:
+            return
+        at = datetime.fromisoformat(stamp.at).astimezone()
+        close = self._x(1) - self._x(0) < px(84)  # many steps in a narrow window: the time alone
+        words = f"{at:%H:%M}" if close else f"{stamp.initials} {at:%H:%M}"
+        side = (
+            CENTRE if 0 < i < last else RIGHT if i else LEFT
+        )  # the ends stand inside, clear of the plate and the buttons
+        pencil.label(x, base - px(23), words, 12, "graphite", align=side)
 
     def _draw_warmth(self, pencil: Pencil, area: QRectF) -> None:
         state, px = self.session.job, pencil.px

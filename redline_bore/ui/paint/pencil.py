@@ -152,11 +152,11 @@ class Pencil:
         """No label goes here."""
         self._taken.append(r)
 
-    def heading(self, x: float, y: float, title: str, aside: str = "") -> None:
-        """A picture's title, with a quiet remark behind it."""
+    def heading(self, x: float, y: float, title: str, aside: str = "", until: float | None = None) -> None:
+        """A picture's title, with a quiet remark behind it as far as there is room (``until``: an x; else to the edge)."""
         self.text(QRectF(x, y, self.px(400), self.px(24)), title, 17, bold=True)
         left = x + self.width_of(title, 17, True) + self.px(14)
-        room = self.p.viewport().width() - left - self.px(4)
+        room = (self.p.viewport().width() if until is None else until) - left - self.px(4)
         if aside and room > self.px(60):
             self.text(QRectF(left, y + self.px(1), room, self.px(24)), self.fitted(aside, room, 13), 13, "graphite")
 

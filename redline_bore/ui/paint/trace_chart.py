@@ -70,7 +70,7 @@ def draw_primary(pencil: Pencil, box: QRectF, texture: Texture, show: Show) -> N
     form = "less its arc" if p.form_order == 2 else "levelled"
     told = f"as traced, {form}: {texture_figure(high - low, show)} {texture_unit(show)} high, {(n - 1) * p.step_um / 1000:.1f} mm; line: waviness"
     above = QRectF(box.left(), box.top() - px(18), box.width(), px(16))
-    pencil.text(above, told, 12, "graphite", align=LEFT | MIDDLE)
+    pencil.text(above, pencil.fitted(told, box.width(), 12), 12, "graphite", align=LEFT | MIDDLE)
     pencil.label(box.right() - px(4), box.bottom() - px(9), "0.4 mm cut", 12, "graphite", align=RIGHT, ground="sheet")
 
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtCore import QSize, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from redline_bore.job.advice import Advice
 from redline_bore.ui.background import Runner
@@ -32,6 +33,8 @@ class PageTabs(QWidget):
             button.setAccessibleName(f"{title} page")
             row.addWidget(button)
             self.buttons[name] = button
+        self.more = QLabel()
+        row.addWidget(self.more)
         row.addStretch()
         theme.changed.connect(self.restyle)
         self.restyle()
@@ -50,6 +53,32 @@ class PageTabs(QWidget):
                 f"color: {c.ink if on else c.graphite}; font-size: {px(13)}px; padding: {px(1)}px {px(7)}px; }}"
             )
             button.setAccessibleDescription("shown" if on else "")
+        self.more.setStyleSheet(f"color: {c.graphite}; font-size: {px(13)}px;")
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._fit()
+        super().resizeEvent(event)
+
+    def minimumSizeHint(self) -> QSize:
+        """As narrow as need be: tabs give way, and are reached by V."""
+        return QSize(0, super().minimumSizeHint().height())
+
+    def _fit(self) -> None:
+        """Where not all tabs fit, the one that is on stays, then its neighbours; the rest is counted."""
+        names, gap = list(self.buttons), self.theme.px(2)
+        wide = {n: b.sizeHint().width() + gap for n, b in self.buttons.items()}
+        here = names.index(self.session.bench.page) if self.session.bench.page in names else 0
+        room, shown = self.width(), set(names)
+        if sum(wide.values()) > room:
+            room -= self.theme.px(64)  # for the count
+            shown = {names[here]}
+            for name in sorted(names, key=lambda n: abs(names.index(n) - here)):
+                if name not in shown and sum(wide[n] for n in shown) + wide[name] <= room:
+                    shown.add(name)
+        for name, button in self.buttons.items():
+            button.setVisible(name in shown)
+        self.more.setText(f"+{len(names) - len(shown)}, V" if len(shown) < len(names) else "")
 
 
 class PagedStep(StepView):

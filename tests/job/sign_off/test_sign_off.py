@@ -81,7 +81,7 @@ def test_every_kind_of_open_point_is_found(reopened, state_of):
     gone = [r.seq for r in state.finals] + [t.seq for t in state.traces]
     bare = sheet_of(reopened(*(e.EntryStruck(seq=s) for s in gone)))
     told = " ".join(bare.open_points)
-    assert "not gauged under the plate when finished" in told and "not traced since the plateau" in told
+    assert "not gauged under the plate when finished" in told and "the finished wall is not traced" in told
     rough = sheet_of(reopened(e.FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")))
     assert any("finish out of its window" in p for p in rough.open_points) and not can_sign(rough)
     tight = sheet_of(reopened(e.RingsGapped(cylinder=2, top_mm=0.20)))
@@ -216,6 +216,11 @@ def test_a_signed_job_teaches_its_family(state_of):
     assert rk.count == 6 and rk.sd > 0 and 0.6 < rk.mean < 1.4
     assert learned.family_lessons(states, "railcar B, opposed twin") == ()  # not signed
     assert learned.family_lessons(states, "unheard of") == ()
+
+
+def test_a_job_that_is_open_again_teaches_nothing_until_it_is_signed(reopened):
+    assert learned.family_lessons([reopened()], "upright twin") == ()
+    assert learned.family_lessons([reopened(e.StepStamped(step="sign_off", initials="RM"))], "upright twin")
 
 
 def test_lessons_are_told_with_spread_and_the_jobs_they_are_from(state_of):

@@ -56,7 +56,8 @@ class TraceView(Picture):
 
     def _spot_box(self, i: int) -> QRectF:
         px = self.theme.px
-        return QRectF(self.width() - px(250) + i * px(82), px(5), px(78), px(24))
+        each = min(px(82), (self.width() - px(84)) / len(SPOTS))
+        return QRectF(self.width() - px(4) - (len(SPOTS) - i) * each, px(5), each - px(4), px(24))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.session.state is None:
@@ -70,7 +71,9 @@ class TraceView(Picture):
         trace = trace_looked_at(s)
         found = finish_of(s.job, s.bench.cylinder)
         stage = {"none": "", "before": "before its plateau", "after": "as it is now"}[found.stage]
-        pencil.heading(px(4), px(6), f"The wall of cylinder {s.bench.cylinder}", stage)
+        long = f"The wall of cylinder {s.bench.cylinder}"
+        fits = px(8) + pencil.width_of(long, 17, True) < self._spot_box(0).left()
+        pencil.heading(px(4), px(6), long if fits else f"Wall {s.bench.cylinder}", stage, self._spot_box(0).left())
         self._draw_spots(pencil)
         box = area.adjusted(px(8), px(54), -px(8), -px(4))
         if trace is None:
