@@ -170,6 +170,10 @@ def _window(given: argparse.Namespace) -> int:
 
 
 def _new(given: argparse.Namespace) -> int:
+    from redline_bore.job.book_in import family_told
+    from redline_bore.store.family import lessons_in
+    from redline_bore.store.logbook import Draft
+
     logbook = _logbook(given)
     figures = logbook.figures()
     draft = empty_draft(Units(given.units or "metric"), figures)
@@ -178,8 +182,12 @@ def _new(given: argparse.Namespace) -> int:
         number=draft["number"].strip(), units=Units(draft["units"]), book_in=book_in_from_draft(draft),
         figures=figures.plain(), practices=shop_practices(figures) | {"honing": draft["honing"]},
     )  # fmt: skip
-    logbook.open_job(opening, given.person)
+    lessons = lessons_in(logbook, opening.book_in.engine, figures)
+    job_id = logbook.open_job(opening, given.person)
     print(f"Job {opening.number} is booked in {logbook.path}")
+    if lessons:
+        logbook.append(job_id, 1, [Draft(e.FamilyOffered(lessons=lessons), given.person)])
+        print(family_told(lessons))
     return 0
 
 

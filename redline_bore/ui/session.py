@@ -276,9 +276,9 @@ class Session(QObject):
 
     def lessons(self, engine: str) -> tuple[e.Lesson, ...]:
         """What the signed jobs of an engine family taught."""
-        from redline_bore.job.sign_off.learned import family_lessons
+        from redline_bore.store.family import lessons_in
 
-        return family_lessons(self.jobs_with("trace_booked", "check_logged", "hole_bored"), engine)
+        return lessons_in(self.logbook, engine, self.figures)
 
     def jobs_with(self, *kinds: str) -> tuple[JobState, ...]:
         """The jobs whose ledger holds an entry of one of these kinds, the oldest first."""

@@ -137,6 +137,16 @@ def test_the_stock_ledger_goes_to_a_csv(run, tmp_path):
     assert code == 2 and "ends in .csv" in err and not (tmp_path / "s.pdf").exists()
 
 
+def test_a_family_that_was_signed_off_is_offered_at_the_command_line_too(run, logbook):
+    card = [*CARD]
+    card[card.index("--engine") + 1] = "upright twin"
+    code, out, _ = run("new", "--number", "3036", *card)
+    assert code == 0 and "This family taught 9 figures, in job 2036" in out
+    kinds = [r.entry.kind for r in logbook.ledger(logbook.job_id("3036"))]
+    assert kinds == ["job_opened", "family_offered"]
+    assert "taught" not in run("new", "--number", "3037", *CARD)[1]
+
+
 def test_the_finish_and_its_traces_go_out_and_are_read_again(run, tmp_path):
     assert run("finish", "--job", "2036", "--to", str(tmp_path / "f.csv"))[0] == 0
     rows = [line.split(",") for line in (tmp_path / "f.csv").read_text().splitlines()]

@@ -1,6 +1,7 @@
 """Traces in and out, and files that mean harm: refused with the reason, memory bounded."""
 
 import io
+import tracemalloc
 import zipfile
 
 import numpy as np
@@ -338,3 +339,18 @@ def test_a_bad_point_in_sdf_is_a_missing_point():
     odd = head + "\n*\n" + "\n".join(["x1", *words[1:]]) + "\n"
     with pytest.raises(InputError, match="no figure"):
         trace_of_bytes(odd.encode("latin-1"), ".sdf")
+
+
+@pytest.mark.parametrize(
+    "data, kind",
+    [(BOMB, ".x3p"), (packed({"main.xml": LAUGHS.encode()}), ".x3p"), (sdf("NumPoints", 10**12), ".sdf"), (b"1,1\n" * 500_000, ".csv")],
+    ids=["zip bomb", "entities", "a million million points", "far too many rows"],
+)  # fmt: skip
+def test_a_hostile_file_does_not_take_the_memory(data, kind):
+    tracemalloc.start()
+    try:
+        with pytest.raises(InputError):
+            trace_of_bytes(data, kind, ("mm", "um") if kind == ".csv" else None)
+        assert tracemalloc.get_traced_memory()[1] < 150_000_000
+    finally:
+        tracemalloc.stop()
