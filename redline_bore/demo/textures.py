@@ -8,9 +8,8 @@ from dataclasses import replace
 from redline_bore.core.texture.packed import packed
 from redline_bore.demo.writer import Writer
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
-from redline_bore.job.finish.judgement import SPOTS, spots_of, strokes_had
+from redline_bore.job.finish.judgement import SPOTS, spots_of
 from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.state import JobState
 
 _KNOWN = {
     ("2036", 1): TrueTexture(0.58, 1.70, 60.0, takes_um=0.0150, fine_um=0.17),
@@ -31,11 +30,6 @@ def true_texture(number: str, cylinder: int, strokes: float) -> TrueTexture:
 def texture_seed(number: str, cylinder: int, spot: int) -> int:
     """The place on the wall: another one for each job, cylinder and spot."""
     return sum(ord(c) for c in number) * 1000 + cylinder * 10 + spot
-
-
-def now_of(state: JobState, cylinder: int) -> TrueTexture:
-    """The texture of a wall as it is now by its checks."""
-    return true_texture(state.number, cylinder, strokes_had(state, cylinder) or 0.0)
 
 
 def trace_wall(w: Writer, number: str, cylinder: int, strokes: float, spots: Sequence[str]) -> None:

@@ -277,11 +277,6 @@ class Logbook:
         named = dict.fromkeys(r.entry.sha256 for r in ledger if isinstance(r.entry, PhotoAttached))
         return tuple(self.photo(sha256) for sha256 in named)
 
-    def data_version(self) -> int:
-        """A number that changes when another program has written to this logbook."""
-        with self._begun() as connection:
-            return int(connection.exec_driver_sql("PRAGMA data_version").scalar() or 0)
-
 
 def _set_up_connection(connection: Any, _record: Any) -> None:
     connection.isolation_level = None  # transactions are begun below, not by the driver

@@ -49,7 +49,7 @@ def family_of(heights_um: ArrayLike) -> RkFamily:
     n = len(z)
     if n < 100:
         raise InputError("A material-ratio curve needs a hundred points or more")
-    return _read(z, 100.0 * (np.arange(n) + 0.5) / n, 100.0 / n)
+    return _read(z, 100.0 * (np.arange(n) + 0.5) / n)
 
 
 def family_of_curve(ratio_pct: ArrayLike, heights_um: ArrayLike) -> RkFamily:
@@ -59,11 +59,11 @@ def family_of_curve(ratio_pct: ArrayLike, heights_um: ArrayLike) -> RkFamily:
         raise InputError("A curve is ratios that grow, and as many heights")
     fine = 20000
     middle = (np.arange(fine) + 0.5) * 100.0 / fine
-    return _read(np.interp(middle, mr, c), middle, 100.0 / fine)
+    return _read(np.interp(middle, mr, c), middle)
 
 
-def _read(z: Array, mr: Array, each_pct: float) -> RkFamily:
-    """z: falling heights, one an equal share ``each_pct`` of the curve, at ratios ``mr`` (percent)."""
+def _read(z: Array, mr: Array) -> RkFamily:
+    """z: falling heights, each an equal share of the curve, at ratios ``mr`` (percent)."""
     n = len(z)
     span = int(round(CORE_SHARE * n))
     drop = z[: n - span] - z[span:]

@@ -260,8 +260,3 @@ def twins_of(state: JobState, others: Sequence[JobState] = ()) -> Twins | None:
 def _times(a: float, b: float) -> float:
     least = max(min(a, b), 1e-3)
     return max(a, b) / least
-
-
-def trace_depth(state: JobState, spot: int) -> float:
-    """The depth of a spot by its place: 0 top, 1 middle, 2 bottom; mm."""
-    return spots_of(state)[spot]

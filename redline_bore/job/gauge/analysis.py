@@ -30,7 +30,6 @@ from redline_bore.job.ledger.state import Defect, JobState, Reading
 
 T = TypeVar("T")
 SAME_DEPTH_MM = 0.5
-REPEAT_LIMIT = 2
 
 
 @frozen

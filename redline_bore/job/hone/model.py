@@ -15,7 +15,7 @@ from redline_bore.core.stock import theil_sen
 from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strokes
 from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.gauge.analysis import shape_of
-from redline_bore.job.hone.progress import Progress, progress_of
+from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import Kinematics, kinematics_of, rate_of, stones_said
 from redline_bore.job.ledger.fold_cut import parent_material
 from redline_bore.job.ledger.state import Check, JobState
@@ -317,9 +317,3 @@ def against_plan(state: JobState, found: Forecast) -> tuple[float, float] | None
 def metal_of(state: JobState) -> str:
     """The metal that is honed, for what the rates hold for."""
     return "grey_iron" if state.block.material == "iron_in_aluminium" else parent_material(state.block.material)
-
-
-def step_done(p: Progress) -> bool:
-    """Whether the present step has reached its end."""
-    left = p.to_step_end_mm
-    return left is not None and left <= 0.0015

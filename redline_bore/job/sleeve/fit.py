@@ -16,8 +16,6 @@ _NAMES = {
     "grey_iron": "iron", "compacted_iron": "compacted", "ductile_iron": "ductile", "steel": "steel",
     "aluminium_hypo": "aluminium", "aluminium_hyper": "aluminium",
 }  # fmt: skip
-ANGLES_FOR_OVAL = 3
-LEAST_RINGS = 2
 
 Range = tuple[float, float]
 

@@ -10,7 +10,7 @@ from redline_bore.core.fit import Decision
 from redline_bore.job.advice import Show
 from redline_bore.job.finish.judgement import FinishWindow, Judged
 from redline_bore.job.texture_words import texture_figure
-from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
+from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 
 LABEL_PX, VALUE_PX = 44.0, 128.0
 
@@ -85,8 +85,3 @@ def draw_mean(pencil: Pencil, track: QRectF, judged: Judged, x_of) -> None:  # t
     low, high = x_of(max(judged.mean - judged.u, 0.0)), x_of(judged.mean + judged.u)
     pencil.line(low, middle, high, middle, "tight", 3.0)
     pencil.line(x_of(judged.mean), middle - px(8), x_of(judged.mean), middle + px(8), "tight", 3.0)
-
-
-def draw_caption(pencil: Pencil, box: QRectF, text: str) -> None:
-    """What a row of bars stands against."""
-    pencil.text(box, pencil.fitted(text, box.width(), 12), 12, "graphite", align=CENTRE | MIDDLE)

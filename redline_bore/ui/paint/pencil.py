@@ -11,7 +11,7 @@ from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
 from redline_bore.ui.theme.theme import Theme
 
 LEFT, RIGHT, CENTRE = Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignRight, Qt.AlignmentFlag.AlignHCenter
-MIDDLE, TOP, BOTTOM = Qt.AlignmentFlag.AlignVCenter, Qt.AlignmentFlag.AlignTop, Qt.AlignmentFlag.AlignBottom
+MIDDLE, TOP = Qt.AlignmentFlag.AlignVCenter, Qt.AlignmentFlag.AlignTop
 DASHES = {"dash": [6.0, 4.0], "dot": [2.0, 3.0]}
 
 

@@ -6,14 +6,11 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import QRectF
 
-from redline_bore.core.cleanup import Verdict
 from redline_bore.core.frozen import frozen
 from redline_bore.job.advice import Show
 from redline_bore.job.call.ladder import Column, Fate, Ladder
 from redline_bore.job.ledger.entries import Apart
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
-
-VERDICT_WORDS = {Verdict.CLEANS_UP: "cleans up", Verdict.MAY_SHADOW: "may shadow", Verdict.WILL_NOT: "will not"}
 
 
 @frozen

@@ -31,7 +31,6 @@ _TRACE = re.compile(
     r"(?:\s+at\s+(?P<spot>top|middle|bottom|[\d.,]+(?:mm|in)?))?(?:\s+(?P<when>before|after\s+[\d.]+))?",
     re.IGNORECASE,
 )
-TRACE_ENDINGS = (".x3p", ".sdf", ".csv", ".txt", ".prf")
 
 
 class FinishStep(PagedStep):

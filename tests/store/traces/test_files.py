@@ -343,14 +343,14 @@ def test_a_bad_point_in_sdf_is_a_missing_point():
 
 @pytest.mark.parametrize(
     "data, kind",
-    [(BOMB, ".x3p"), (packed({"main.xml": LAUGHS.encode()}), ".x3p"), (sdf("NumPoints", 10**12), ".sdf"), (b"1,1\n" * 500_000, ".csv")],
-    ids=["zip bomb", "entities", "a million million points", "far too many rows"],
+    [(BOMB, ".x3p"), (packed({"main.xml": LAUGHS.encode()}), ".x3p"), (sdf("NumPoints", 10**12), ".sdf")],
+    ids=["zip bomb", "entities", "a million million points"],
 )  # fmt: skip
 def test_a_hostile_file_does_not_take_the_memory(data, kind):
     tracemalloc.start()
     try:
         with pytest.raises(InputError):
-            trace_of_bytes(data, kind, ("mm", "um") if kind == ".csv" else None)
+            trace_of_bytes(data, kind)
         assert tracemalloc.get_traced_memory()[1] < 150_000_000
     finally:
         tracemalloc.stop()

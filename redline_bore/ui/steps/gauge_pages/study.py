@@ -25,7 +25,7 @@ from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
 
 TOPICS = WALL_TOPICS | {"study", "page", "place", "person"}
-SIMULATED_STEP_MM, SHOP_FIGURE = 0.0005, "gauging.bore_gauge_u"
+SHOP_FIGURE = "gauging.bore_gauge_u"
 
 
 class StudyView(Picture):
