@@ -171,3 +171,14 @@ def stretch_inside(path: Sequence[Cut], windows: dict[str, tuple[float, float]])
     after = inside[first:]
     last = first + (len(after) if after.all() else int(np.argmin(after))) - 1
     return float(x[first]), float(x[last])
+
+
+def nearest_to(path: Sequence[Cut], windows: dict[str, tuple[float, float]]) -> float:
+    """The place on the path, um removed, whose worst figure misses its window by the smallest share of that window's end."""
+    x = np.linspace(0.0, path[-1].removed_um, 801)
+    worst = np.zeros_like(x)
+    for name, (low, high) in windows.items():
+        y = np.interp(x, [c.removed_um for c in path], [c.value(name) for c in path])
+        miss = np.maximum((low - y) / max(low, 1e-6), (y - high) / max(high, 1e-6))
+        worst = np.maximum(worst, miss)
+    return float(x[int(np.argmin(worst))])

@@ -10,6 +10,7 @@ from redline_bore.job.finish.judgement import (
     WallFinish,
     finish_of,
     finish_windows,
+    missing_valleys,
     spot_name,
     spots_of,
     strokes_had,
@@ -67,21 +68,23 @@ def _sentence(state: JobState, found: WallFinish, show: Show) -> tuple[str, Mark
 
 
 def _before(found: WallFinish, show: Show) -> tuple[str, Mark]:
-    rz = found.of("Rz")
     c = found.cylinder
-    if rz is None or rz.window is None or rz.decision is Decision.IN:
-        return f"Cylinder {c} has the valleys it needs. The Plateau page says how many strokes.", Mark.SOUND
-    if rz.side == "low" and rz.decision is Decision.OUT:
+    short = missing_valleys(found)
+    if short is not None and short.window is not None:
+        told = f"{short.parameter} {texture_figure(short.mean, show)} is under {texture_figure(short.window.low, show)}"
+        return f"Stop before the plateau: {told}. A coarser step first.", Mark.STOP
+    close = next((j for j in found.where(Decision.TOO_CLOSE) if j.side == "low"), None)
+    if close is not None:
         return (
-            f"Stop before the plateau: Rz {texture_figure(rz.mean, show)} is under {texture_figure(rz.window.low, show)}. A coarser step first.",
-            Mark.STOP,
-        )
-    if rz.side == "low":
-        return (
-            f"Too close: Rz of cylinder {c} may be under its window. Trace another spot before the plateau.",
+            f"Too close: {close.parameter} of cylinder {c} may be under its window. Trace another spot before the plateau.",
             Mark.LOOK,
         )
-    return f"Deep marks in cylinder {c}: Rz is over its window, or may be. A longer plateau; see its page.", Mark.LOOK
+    if any(j.side == "high" for j in (*found.where(Decision.OUT), *found.where(Decision.TOO_CLOSE))):
+        return (
+            f"Deep marks in cylinder {c}: Rz is over its window, or may be. A longer plateau; see its page.",
+            Mark.LOOK,
+        )
+    return f"Cylinder {c} has the valleys it needs. The Plateau page says how many strokes.", Mark.SOUND
 
 
 def _names(judged: tuple[Judged, ...]) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from redline_bore.core.fit import Decision, decide
@@ -16,7 +16,7 @@ from redline_bore.job.ledger.finish_state import WallTrace
 from redline_bore.job.ledger.state import JobState
 
 FAMILY, PLAIN = ("Ra", "Rpk", "Rk", "Rvk"), ("Ra", "Rz")
-BEFORE = ("Rz",)
+BEFORE = ("Rz", "Rvk")  # what a plateau cannot bring
 DUTY_WINDOWS = {"nitrous": "turbo", "marine": "everyday"}
 SPOTS = ("top", "middle", "bottom")
 
@@ -206,8 +206,22 @@ def _finish_now(state: JobState, cylinder: int) -> WallFinish:
     textures = [texture_at(t) for t in traces]
     windows = finish_windows(state)
     judged = tuple(_judged(state, name, textures, windows.get(name)) for name in shown_parameters(state, stage))
+    if stage == "before":
+        judged = tuple(_still_open(j) for j in judged)
     flags = tuple(dict.fromkeys(flag for t in textures for flag in t.flags))
     return WallFinish(cylinder, stage, traces, judged, flags)
+
+
+def missing_valleys(found: WallFinish) -> Judged | None:
+    """The figure of a wall traced before its plateau that says the valleys are not there; no plateau raises it."""
+    if found.stage != "before":
+        return None
+    return next((j for j in found.where(Decision.OUT) if j.side == "low"), None)
+
+
+def _still_open(judged: Judged) -> Judged:
+    """Before the plateau, valleys over their window are no fault: its strokes take of them."""
+    return replace(judged, decision=None, side="") if (judged.parameter, judged.side) == ("Rvk", "high") else judged
 
 
 def _judged(state: JobState, name: str, textures: list[Texture], window: FinishWindow | None) -> Judged:

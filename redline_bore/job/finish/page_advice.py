@@ -33,23 +33,7 @@ def plateau_page(
 
 def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> tuple[str, Mark]:
     if f.stretch_um is None:
-        first = f.failing[0]
-        if f.coarser is not None:
-            if f.coarser.fits is False:
-                return (
-                    "Unreachable from here, and what is left before the redline does not allow a coarser step.",
-                    Mark.STOP,
-                )
-            return (
-                f"Unreachable from here: Rvk comes to {texture_figure(first.nearest, show)} at most. A coarser step first.",
-                Mark.STOP,
-            )
-        if first.side == "apart":
-            return "Each figure comes into its window, but never all at once.", Mark.LOOK
-        return (
-            f"{first.parameter} never comes into its window: {texture_figure(first.nearest, show)} at the nearest.",
-            Mark.STOP,
-        )
+        return _unreached(f, show)
     done = f.had - f.begins
     stop = f.stop_at or 0
     if f.stretch_um[0] <= 0.0 and done <= 0.0:
@@ -69,6 +53,30 @@ def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> tuple[
             Mark.PLAIN,
         )
     return f"{more} more plateau strokes, no more, then trace again: strokes to metal is not known well.", Mark.LOOK
+
+
+def _unreached(f: PlateauForecast, show: Show) -> tuple[str, Mark]:
+    """No number of strokes brings every figure into its window: which one stands in the way, and what comes nearest."""
+    first = f.failing[0]
+    if first.side == "apart":
+        name, value, end, side = f.worst_at_nearest
+        return (
+            f"Never all at once: nearest at {f.nearest_strokes:.0f} strokes, {name} {texture_figure(value, show)} {side} "
+            f"{texture_figure(end, show)}.",
+            Mark.LOOK,
+        )
+    shallow = next((x for x in f.failing if (x.parameter, x.side) == ("Rvk", "low")), None)
+    if shallow is None or f.coarser is None:
+        return (
+            f"{first.parameter} never comes into its window: {texture_figure(first.nearest, show)} at the nearest.",
+            Mark.STOP,
+        )
+    if f.coarser.fits is False:
+        return "Unreachable from here, and what is left before the redline does not allow a coarser step.", Mark.STOP
+    return (
+        f"Unreachable from here: Rvk comes to {texture_figure(shallow.nearest, show)} at most. A coarser step first.",
+        Mark.STOP,
+    )
 
 
 def _plateau_figures(state: JobState, f: PlateauForecast, show: Show) -> tuple[FigureLine, ...]:

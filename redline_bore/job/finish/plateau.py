@@ -14,7 +14,16 @@ import numpy as np
 
 from redline_bore.core.errors import FitError, InputError
 from redline_bore.core.texture.packed import unpacked
-from redline_bore.core.texture.plateau import FIGURES, Cut, at, deepest_cut, path_of, place_on, stretch_inside
+from redline_bore.core.texture.plateau import (
+    FIGURES,
+    Cut,
+    at,
+    deepest_cut,
+    nearest_to,
+    path_of,
+    place_on,
+    stretch_inside,
+)
 from redline_bore.core.texture.profile import even_trace, profile_of
 from redline_bore.job.finish.judgement import (
     FinishWindow,
@@ -91,7 +100,8 @@ class Failing:
 class PlateauForecast:
     """begins: plateau strokes the traced wall had had. had: strokes it has had by now. stretch_um: metal beyond ``begins`` along
     which all is in its window; None: none. strokes: the same in strokes beyond ``begins``, by the mean rate; sure: by every
-    rate the spread allows, None where no count is sure. band: lowest and highest path over the traces, by figure."""
+    rate the spread allows, None where no count is sure. nearest_um: where no stretch is inside, the
+    metal at which the worst figure misses least. band: lowest and highest path over the traces, by figure."""
 
     cylinder: int
     begins: float
@@ -104,6 +114,7 @@ class PlateauForecast:
     failing: tuple[Failing, ...]
     coarser: Coarser | None
     left_mm: float | None
+    nearest_um: float | None = None
 
     @property
     def strokes(self) -> tuple[float, float] | None:
@@ -129,6 +140,21 @@ class PlateauForecast:
         if self.stretch_um is None:
             return None
         return self.sure[0] if self.sure is not None else math.ceil(self.stretch_um[0] / self.rate.high_um)
+
+    @property
+    def nearest_strokes(self) -> float:
+        """Strokes beyond ``begins`` to the place that comes nearest to every window; nought where all are inside."""
+        return 0.0 if self.nearest_um is None else self.nearest_um / self.rate.um
+
+    @property
+    def worst_at_nearest(self) -> tuple[str, float, float, str]:
+        """There, the figure that misses its window by the largest share: its name, its value and the window's end, um, and
+        "under" or "over"."""
+        told = at(self.path, self.nearest_um or 0.0)
+        rows = [(w.low - told[n], w.low, n, "under") for n, w in self.windows.items()]
+        rows += [(told[n] - w.high, w.high, n, "over") for n, w in self.windows.items()]
+        _, end, name, side = max(rows, key=lambda row: row[0] / max(row[1], 1e-6))
+        return name, told[name], end, side
 
     def takes_mm(self, strokes: float) -> float:
         """What so many strokes take on diameter, mm."""
@@ -236,12 +262,15 @@ def foretold(
     stretch = stretch_inside(path, {n: (w.low, w.high) for n, w in windows.items()})
     failing = () if stretch is not None else _failing(path, windows)
     begins = traces[0].plateau_strokes or 0.0
-    coarser = None
-    if any(f.parameter == "Rvk" and f.side == "low" for f in failing):
-        coarser = coarser_for(state, cylinder, traces, windows["Rvk"])
+    coarser, nearest = None, None
+    if failing:
+        nearest = nearest_to(path, {n: (w.low, w.high) for n, w in windows.items()})
+    short = nearest is not None and at(path, nearest)["Rvk"] < windows["Rvk"].low
+    if short or any(f.parameter == "Rvk" and f.side == "low" for f in failing):
+        coarser = coarser_for(state, cylinder, traces, at(path, nearest or 0.0)["Rvk"])
     left = progress_of(state, cylinder).left_mm
     had = strokes_had(state, cylinder) or 0.0
-    return PlateauForecast(cylinder, begins, had, path, band, rate, windows, stretch, failing, coarser, left)
+    return PlateauForecast(cylinder, begins, had, path, band, rate, windows, stretch, failing, coarser, left, nearest)
 
 
 def _shared(paths: Sequence[tuple[Cut, ...]]) -> tuple[tuple[Cut, ...], dict[str, tuple[tuple[float, float], ...]]]:
@@ -275,12 +304,12 @@ def _failing(path: Sequence[Cut], windows: dict[str, FinishWindow]) -> tuple[Fai
     return tuple(Failing(n, path[0].value(n), "apart", w) for n, w in windows.items())
 
 
-def coarser_for(state: JobState, cylinder: int, traces: Sequence[WallTrace], window: FinishWindow) -> Coarser:
-    """The stone that brings valleys of the window's low end, and the metal: down to the bottom of what is there now, or as
-    deep as its own marks, whichever is more, a side."""
-    textures = [texture_at(t) for t in traces]
-    rz, rvk = (sum(v) / len(v) for v in ([t.Rz for t in textures], [t.family.Rvk for t in textures]))
-    wanted = rz * window.low / max(rvk, 1e-6)
+def coarser_for(state: JobState, cylinder: int, traces: Sequence[WallTrace], rvk_um: float) -> Coarser:
+    """The stone that brings the valleys wanted, and the metal: down to the bottom of what is there now, or as deep as its own
+    marks, whichever is more, a side. rvk_um: what the present valleys come to after the plateau."""
+    windows = finish_windows(state)
+    rz = sum(texture_at(t).Rz for t in traces) / len(traces)
+    wanted = max(rz * windows["Rvk"].low / max(rvk_um, 1e-6), windows["Rz"].low)
     cutting = [s for s in stone_names(state) if s not in PEAKS_ONLY and not s.startswith("ball")]
     deep_enough = [s for s in cutting if sum(rz_of(state, s)) / 2.0 >= wanted]
     chosen = min(deep_enough or cutting, key=lambda s: abs(sum(rz_of(state, s)) / 2.0 - wanted))

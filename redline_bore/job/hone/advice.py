@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from redline_bore.core.fit import Decision
 from redline_bore.core.stock import RateChange, block_off_temperature, taper_growth
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
-from redline_bore.job.finish.judgement import finish_of, traces_before
+from redline_bore.job.finish.judgement import finish_of, missing_valleys, traces_before
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.progress import Progress, out_of_family, progress_of
 from redline_bore.job.hone.set_up import HAND, kinematics_of, rate_of
@@ -113,7 +112,7 @@ def _plateau_sentence(state: JobState, p: Progress, to_end: float, show: Show) -
     left = int(to_end / plateau_rate(state, p))
     if not done and _valleys_missing(state, p.cylinder):
         return (
-            "Stop before the plateau: Rz is under its window. The Finish step says what a coarser step costs.",
+            "Stop before the plateau: the valleys are not there. The Finish step says what a coarser step costs.",
             Mark.STOP,
         )
     if done >= high:
@@ -127,9 +126,7 @@ def _plateau_sentence(state: JobState, p: Progress, to_end: float, show: Show) -
 
 def _valleys_missing(state: JobState, cylinder: int) -> bool:
     """A trace taken before the plateau says that the valleys are not there."""
-    found = finish_of(state, cylinder)
-    rz = found.of("Rz")
-    return found.stage == "before" and rz is not None and (rz.decision, rz.side) == (Decision.OUT, "low")
+    return missing_valleys(finish_of(state, cylinder)) is not None
 
 
 def _strokes_sentence(p: Progress) -> tuple[str, Mark]:

@@ -67,7 +67,7 @@ def draw_track(
                 away = -px(4) if side is RIGHT else px(4)
                 pencil.label(
                     x_of(value) + away,
-                    middle - px(0),
+                    band.bottom() - px(5),  # under the bar of the mean, which may reach over it
                     texture_figure(value, show),
                     12,
                     "graphite",

@@ -54,6 +54,10 @@ def _zone(pencil: Pencil, whole: QRectF, f: PlateauForecast, x_of: Callable[[flo
             pencil.line(x_of(f.sure[0]), y + px(1), x_of(f.sure[1]), y + px(1), "sound", 7.0)
         for edge in f.strokes:
             pencil.line(x_of(edge), whole.top(), x_of(edge), whole.bottom(), "sound", 1.2, "dot")
+    elif f.nearest_um is not None and f.failing[0].side == "apart":
+        near = x_of(f.nearest_strokes)
+        pencil.line(near, whole.top() - px(2), near, whole.bottom(), "look", 2.0, "dash")
+        pencil.label(near, whole.top() - px(10), "nearest", 12, "look", True, CENTRE, "paper")
     now = f.had - f.begins
     pencil.line(x_of(now), whole.top() - px(2), x_of(now), whole.bottom(), "ink", 1.6)
     pencil.label(x_of(now), whole.top() - px(10), "now", 12, "ink", True, CENTRE, "paper")

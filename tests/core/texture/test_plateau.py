@@ -14,6 +14,7 @@ from redline_bore.core.texture.plateau import (
     deepest_cut,
     fine_texture,
     height_for,
+    nearest_to,
     path_of,
     place_on,
     removed_at,
@@ -135,3 +136,13 @@ def test_damaged_text_is_refused_and_a_bomb_does_not_go_off():
     for text in ("", "abc", "????", packed([1.0] * 50)[:-8], base64.b64encode(zlib.compress(b"abc")).decode(), bomb):
         with pytest.raises(InputError, match="damaged"):
             unpacked(text)
+
+
+def test_the_nearest_place_is_where_the_worst_figure_misses_least():
+    falls = path((0.0, 0.2, 2.0, 2.0), (0.1, 0.2, 1.0, 1.0), (0.2, 0.2, 0.5, 0.5))
+    windows = {"Rk": (0.4, 0.9), "Rvk": (1.2, 3.0)}
+    assert stretch_inside(falls, windows) is None
+    x = nearest_to(falls, windows)
+    told = at(falls, x)
+    assert (told["Rk"] - 0.9) / 0.9 == pytest.approx((1.2 - told["Rvk"]) / 1.2, abs=0.02) and 0.08 < x < 0.11
+    assert nearest_to(falls, {"Rk": (0.6, 0.8)}) == pytest.approx(0.14, abs=0.03)

@@ -401,8 +401,14 @@ def test_the_plateau_page_in_every_place_a_wall_can_stand(on):
         found, rate=replace(wide, low_um=wide.um / 3, high_um=wide.um * 3), stretch_um=(0.2, 0.21), had=0.0
     )
     assert narrow.sure is None and "strokes to metal is not known well" in path_page(state, narrow).sentence
-    apart = replace(found, stretch_um=None, failing=(plateau.Failing("Rk", 1.0, "apart", found.windows["Rk"]),))
-    assert "never all at once" in path_page(state, apart).sentence
+    tight = replace(found.windows["Rk"], low=0.2, high=0.3)
+    apart = replace(
+        found, stretch_um=None, failing=(plateau.Failing("Rk", 1.0, "apart", tight),), windows=found.windows | {"Rk": tight},
+        nearest_um=found.path[-1].removed_um,
+    )  # fmt: skip
+    page = path_page(state, apart)
+    assert "Never all at once: nearest at " in page.sentence and "Rk" in page.sentence and "over 0.30" in page.sentence
+    assert page.mark is Mark.LOOK
     never = replace(found, stretch_um=None, failing=(plateau.Failing("Rk", 3.0, "high", found.windows["Rk"]),))
     page = path_page(state, never)
     assert "Rk never comes into its window: 3.00 at the nearest" in page.sentence and page.mark is Mark.STOP
@@ -436,3 +442,28 @@ def test_a_practice_without_a_plateau_has_nothing_to_foretell(on):
             with pytest.raises(InputError, match="no plateau step"):
                 plateau.foretold(other, 1)
             assert strokes_had(other, 1) is None
+
+
+def test_valleys_too_shallow_for_rvk_stop_it_though_rz_would_do(on):
+    state = on(traced())
+    rvk = finish_of(state, 1).of("Rvk")
+    assert finish_of(state, 1).of("Rz").side != "low" and rvk.window is not None
+    own = e.FinishWindowStated(parameter="Rvk", low_um=1.5 * rvk.mean, high_um=3.0 * rvk.mean, source="x")
+    rz = e.FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x")
+    advice = finish_advice.advise(on(traced(), own, rz), 1, MM)
+    assert advice.mark is Mark.STOP and advice.sentence.startswith("Stop before the plateau: Rvk")
+
+
+def test_valleys_over_their_window_before_the_plateau_are_no_fault_yet(on):
+    low = e.FinishWindowStated(parameter="Rvk", low_um=0.1, high_um=0.3, source="x")
+    rz = e.FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x")
+    rvk = finish_of(on(traced(), low, rz), 1).of("Rvk")
+    assert rvk.decision is None and rvk.window is not None
+    assert finish_advice.advise(on(traced(), low, rz), 1, MM).mark is Mark.SOUND
+
+
+def test_the_coarser_step_is_coarser_than_what_is_there(on):
+    state = on(traced(wall=SHALLOW))
+    rz = texture_at(state.traces[0]).Rz
+    found = plateau.foretold(state, 1).coarser
+    assert found.rz_um > rz and found.rz_um >= finish_windows(state)["Rz"].low and found.metal_mm >= 2 * rz / 1000
