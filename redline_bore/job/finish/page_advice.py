@@ -124,9 +124,8 @@ def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str
     if f.coarser is not None:
         c = f.coarser
         room = "what is left is not known" if c.left_mm is None else f"{show.size(c.left_mm)} is left"
-        notes.append(
-            f"For Rz {texture_figure(c.rz_um, show)} take {c.stones}: {show.size(c.metal_mm)} on diameter; {room}."
-        )
+        take = f"take {c.stones}" if c.deep_enough else f"no listed stone will do, {c.stones} comes nearest"
+        notes.append(f"For Rz {texture_figure(c.rz_um, show)} {take}: {show.size(c.metal_mm)} on diameter; {room}.")
         if c.fits is False:
             notes.append(
                 "Past the redline are only the ways out of the hone step: the next piston, a coated one, a sleeve."

@@ -74,12 +74,13 @@ class PlateauRate:
 @dataclass(frozen=True)
 class Coarser:
     """What it takes to get deeper valleys: Rz wanted, the stone, metal on diameter, mm, and what is left before the redline;
-    fits None: what is left is not known."""
+    fits None: what is left is not known. deep_enough: else no listed stone is, and this one comes nearest."""
 
     rz_um: float
     stones: str
     metal_mm: float
     left_mm: float | None
+    deep_enough: bool = True
 
     @property
     def fits(self) -> bool | None:
@@ -314,4 +315,6 @@ def coarser_for(state: JobState, cylinder: int, traces: Sequence[WallTrace], rvk
     deep_enough = [s for s in cutting if sum(rz_of(state, s)) / 2.0 >= wanted]
     chosen = min(deep_enough or cutting, key=lambda s: abs(sum(rz_of(state, s)) / 2.0 - wanted))
     a_side_um = max(rz, sum(rz_of(state, chosen)) / 2.0)
-    return Coarser(wanted, stones_said(chosen), 2.0 * a_side_um / 1000.0, progress_of(state, cylinder).left_mm)
+    return Coarser(
+        wanted, stones_said(chosen), 2.0 * a_side_um / 1000.0, progress_of(state, cylinder).left_mm, bool(deep_enough)
+    )

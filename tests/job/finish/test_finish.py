@@ -467,3 +467,8 @@ def test_the_coarser_step_is_coarser_than_what_is_there(on):
     rz = texture_at(state.traces[0]).Rz
     found = plateau.foretold(state, 1).coarser
     assert found.rz_um > rz and found.rz_um >= finish_windows(state)["Rz"].low and found.metal_mm >= 2 * rz / 1000
+    deep = e.FinishWindowStated(parameter="Rz", low_um=40.0, high_um=48.0, source="x")
+    none = plateau.foretold(on(traced(wall=SHALLOW), deep), 1)
+    assert none.coarser.deep_enough is False
+    told = finish_page_advice.plateau_page(on(traced(wall=SHALLOW), deep), 1, none, "", False, MM).changes
+    assert any("no listed stone will do" in c for c in told)
