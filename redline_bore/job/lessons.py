@@ -12,7 +12,7 @@ from redline_bore.job.ledger.entries import Lesson
 from redline_bore.job.texture_words import texture_figure, texture_unit
 
 RATE, TOOL, OVER_TOP, OVER_BOTTOM, STROKES, REACHED = (
-    "removal rate", "tool over its setting", "overstroke, top", "overstroke, bottom", "plateau strokes", "finish reached",
+    "removal rate at roughing load", "tool over its setting", "overstroke, top", "overstroke, bottom", "plateau strokes", "finish reached",
 )  # fmt: skip
 
 

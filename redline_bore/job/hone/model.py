@@ -16,7 +16,7 @@ from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strok
 from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.hone.set_up import Kinematics, kinematics_of, rate_of, stones_said
+from redline_bore.job.hone.set_up import Kinematics, kinematics_of, load_share, rate_of, stones_said
 from redline_bore.job.ledger.fold_cut import parent_material
 from redline_bore.job.ledger.state import Check, JobState
 from redline_bore.job.lessons import RATE, lesson_of
@@ -121,17 +121,13 @@ def _learned_now(state: JobState, cylinder: int) -> Learned:
         own = sorted(others)[len(others) // 2] if others else None
     if own is None or own[0] <= 0.0:
         stones = "vitrified_150" if state.stones is None else state.stones.stones
+        share = load_share(state, None if state.hone is None else state.hone.load)
         lesson = lesson_of(state.lessons, RATE, stones_said(stones))
         if lesson is not None and lesson.mean > 0.0:
             wide = 2.0 * (lesson.sd or 0.0) if lesson.count > 2 else 0.4 * lesson.mean
-            least = max(lesson.mean - wide, 0.2 * lesson.mean)
-            k_then = k_from_rate(lesson.mean, hole, phase, stroke)
-            return Learned(lesson.mean, least, lesson.mean + wide, 0, 1.0, 1.0, k_then, lesson.jobs)
-        share = (
-            1.0
-            if state.hone is None or state.hone.load is None
-            else state.hone.load / state.figures.number("honing.rough_load")
-        )
+            rate, wide = share * lesson.mean, share * wide
+            k_then = k_from_rate(rate, hole, phase, stroke)
+            return Learned(rate, max(rate - wide, 0.2 * rate), rate + wide, 0, 1.0, 1.0, k_then, lesson.jobs)
         rate = rate_of(state, stones) * share
         return Learned(rate, 0.5 * rate, 2.0 * rate, 0, 1.0, 1.0, k_from_rate(rate, hole, phase, stroke))
     rate, low, high, count = own

@@ -65,6 +65,11 @@ def rate_of(state: JobState, stones: str) -> float:
     return f.number(f"stones.{stones}_rate") * 1e-3 * cuts * scale
 
 
+def load_share(state: JobState, load: float | None) -> float:
+    """A load against the roughing load, which rates are told at; 1 where the machine has no such figure or none was set."""
+    return 1.0 if load is None else load / state.figures.number("honing.rough_load")
+
+
 def rz_of(state: JobState, stones: str) -> tuple[float, float]:
     """Rz that a stone leaves in grey iron, um, low and high."""
     low, high = state.figures.row(f"stones.{stones}_rz")

@@ -134,10 +134,11 @@ def _hone_step(draft: Draft, record: e.Record, entry: e.HoneStepBegan) -> None:
 def _check(draft: Draft, record: e.Record, entry: e.CheckLogged) -> None:
     sizes = tuple(to_20(draft, size, record.block_c) for size in entry.sizes_mm)
     stones: e.StonesSet | None = draft.get("stones")
+    hone: e.HoneSet | None = draft.get("hone")
     draft["checks"].append(
         Check(
             record.seq, entry.cylinder, _step_of(draft, entry.cylinder), entry.strokes, sizes, record.block_c, record.at,
-            record.person, "" if stones is None else stones.stones, draft.get("plate_on", False),
+            record.person, "" if stones is None else stones.stones, draft.get("plate_on", False), None if hone is None else hone.load,
         )
     )  # fmt: skip
 

@@ -190,7 +190,7 @@ class Piston:
 
 @frozen
 class Check:
-    """A hone check: double strokes in its step, sizes top to bottom at 20 C, block temperature and torque plate then."""
+    """A hone check: double strokes in its step, sizes top to bottom at 20 C, block temperature, torque plate and the hone's load then."""
 
     seq: int
     cylinder: int
@@ -202,6 +202,7 @@ class Check:
     person: str
     stones: str = ""
     plate_on: bool = False
+    load: float | None = None
 
     @property
     def largest_mm(self) -> float:

@@ -13,7 +13,7 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.stock import theil_sen
 from redline_bore.job.bore.plan import with_first
 from redline_bore.job.finish.judgement import counting_traces, texture_at
-from redline_bore.job.hone.set_up import stones_said
+from redline_bore.job.hone.set_up import load_share, stones_said
 from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
 from redline_bore.job.ledger.entries import Lesson
 from redline_bore.job.ledger.state import JobState
@@ -59,7 +59,7 @@ def _honed(state: JobState, cylinder: int) -> list[tuple[str, str, float]]:
         if len(checks) >= LEAST_CHECKS:
             with suppress(FitError):
                 rate = theil_sen([c.strokes for c in checks], [c.largest_mm for c in checks]).mm
-                rows.append((RATE, stones_said(stones), rate))
+                rows.append((RATE, stones_said(stones), rate / load_share(state, checks[-1].load)))
         if checks and usual in PEAKS_ONLY and step == len(names) - 1:
             rows.append((STROKES, stones_said(usual), checks[-1].strokes))
     return rows

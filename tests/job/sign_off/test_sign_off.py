@@ -250,7 +250,19 @@ def test_the_next_job_of_the_family_begins_from_what_it_taught(state_of):
     assert start.rate_mm == pytest.approx(rate_of(plain, "vitrified_150"), rel=3.0)
     told = book_in.advise(state, MM)
     assert any("This family taught 3 figures, in job 2036" in c for c in told.changes)
-    assert any("removal rate, vitrified 150" in w.text for w in told.working)
+    assert any("removal rate at roughing load, vitrified 150" in w.text for w in told.working)
+
+
+def test_a_rate_is_kept_at_roughing_load_and_used_at_the_load_that_is_set(state_of):
+    signed = state_of("2036")
+    plain = lesson_of(learned.family_lessons([signed], "upright twin"), RATE)
+    halved = replace(signed, checks=tuple(replace(c, load=c.load / 2) for c in signed.checks), memo={})
+    assert lesson_of(learned.family_lessons([halved], "upright twin"), RATE).mean == pytest.approx(2 * plain.mean)
+    base = replace(
+        state_of("2044"), checks=(), lessons=(e.Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",)),), memo={}
+    )
+    light = replace(base, hone=replace(base.hone, load=base.hone.load / 2), memo={})
+    assert hone_model.learned_of(light, 1).rate_mm == pytest.approx(hone_model.learned_of(base, 1).rate_mm / 2)
 
 
 def test_the_plan_says_that_its_rate_is_the_familys(state_of):
