@@ -95,3 +95,25 @@ def test_stock_left_is_the_biggest_figure_on_the_screen(honing):
         if any(image.pixelColor(x, y).lightness() < 60 for x in range(430, image.width() - 40))
     ]
     assert max(ink) - min(ink) >= 40  # digits of a 56 px type and more stand 40 px high
+
+
+def test_at_size_the_next_cylinder_is_lit_and_after_the_last_one_the_step_is_stamped(bench_on):
+    bench = bench_on("2044")
+    bench.go("hone")
+    bench.type("20 C")
+    redline = {c: progress_of(bench.session.state, c).redline.size_mm for c in (1, 2)}
+    for cylinder in (1, 2):
+        bench.session.select(cylinder)
+        bench.key(Qt.Key.Key_N)
+        sizes = [f"{(redline[cylinder] - left) / 25.4:.5f}" for left in (0.002, 0.0003)]
+        bench.type(f"0 {sizes[0]}")
+        assert "Trace it first (PgDn)" in bench.call
+        bench.type(f"10 {sizes[1]}")
+        assert bench.call == "At size. Leave it and let it cool."
+        words = bench.window.card.button.text()
+        assert words.startswith("Go to cylinder 2" if cylinder == 1 else "Stamp and go to the finish")
+        bench.key(Qt.Key.Key_Return)
+    assert bench.session.state.stamp("hone").initials == "RM" and bench.session.bench.step == "finish"
+    bench.go("hone")
+    assert bench.window.card.button.text().startswith("Go to the finish")
+    assert not any(c.startswith("Way out") for c in bench.window.card._advice.changes)

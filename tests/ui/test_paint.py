@@ -78,7 +78,7 @@ def test_a_click_on_a_bore_of_any_layout_finds_it(layout, cylinders):
     assert bore_at(area, block, 239, 39, 1.0) is None
 
 
-@pytest.mark.parametrize("step", ["gauge", "call", "bore", "hone", "sign_off"])
+@pytest.mark.parametrize("step", ["gauge", "call", "bore", "hone", "finish", "sign_off"])
 def test_the_plan_draws_every_step(paper, state_of, step):
     pencil, image = paper
     state = state_of("2041")

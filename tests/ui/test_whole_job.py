@@ -98,7 +98,9 @@ def hone(bench):
 
 
 def finish(bench):
-    bench.key(Qt.Key.Key_PageDown)
+    assert "Stamp and go to the finish" in bench.window.card.button.text()
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.state.stamp("hone").initials == "RM"
     assert bench.session.bench.step == "finish" and "Trace cylinder 1" in bench.call
     bench.key(Qt.Key.Key_6, CTRL)
     bench.bot.waitUntil(lambda: "profilometer answers" in bench.said, timeout=8000)

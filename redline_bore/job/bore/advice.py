@@ -29,7 +29,7 @@ from redline_bore.job.run_sheet import stamp_notes
 
 CARE = "Chips cut: brush, never fingers. Long sleeves and gloves away from the bar. Blocks crush: rated lifting gear, clamped."
 
-NEXT = {"sleeve": "sleeves", "hone": "hone", "sign_off": "sign-off"}
+NEXT = {"sleeve": "sleeves", "hone": "hone", "finish": "finish", "sign_off": "sign-off"}
 
 
 def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:

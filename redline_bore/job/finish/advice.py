@@ -36,7 +36,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 
 def not_traced(state: JobState) -> list[int]:
     """The cylinders without a trace of their finished wall."""
-    return [c for c in state.cylinders if finish_of(state, c).stage != "after"]
+    return [c for c in state.cylinders if not finish_of(state, c).current]
 
 
 def _button(state: JobState) -> str:
@@ -52,6 +52,8 @@ def _sentence(state: JobState, found: WallFinish, show: Show) -> tuple[str, Mark
         return f"Trace cylinder {c}" + (
             " before its plateau: valleys not there now never will be." if before else "."
         ), Mark.LOOK
+    if found.since:
+        return f"Cylinder {c} has had {found.since:g} plateau strokes since it was traced. Trace it again.", Mark.LOOK
     if found.stage == "before":
         return _before(found, show)
     out, close = found.where(Decision.OUT), found.where(Decision.TOO_CLOSE)
@@ -137,12 +139,8 @@ def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
         notes.append(
             "Judged by Ra and Rz alone: two walls of the same Ra can be nothing alike. C judges by the family."
         )
-    gone = {t.plateau_strokes for t in found.traces}
-    had = strokes_had(state, found.cylinder)
-    if had is not None and found.traces and None not in gone and had > max(g for g in gone if g is not None):
-        notes.append(
-            f"Since this trace the wall has had {had - max(g for g in gone if g is not None):g} more plateau strokes: trace it again."
-        )
+    if missing_valleys(found) is not None:
+        notes.append("V, Plateau: which stone brings them, what it takes, and whether what is left allows it.")
     return tuple(notes) if found.traces else (*notes, *family_notes(state, show))
 
 

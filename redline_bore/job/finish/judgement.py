@@ -87,7 +87,8 @@ class Judged:
 class WallFinish:
     """How the finish of a cylinder stands. stage: "none" (not traced), "before" the plateau, or "after" it.
 
-    traces: those that count now, from the top down; ``judged`` in the order they are shown.
+    traces: those that count now, from the top down; ``judged`` in the order they are shown. since: plateau strokes the wall
+    has had since they were taken, so that they no longer tell how it is.
     """
 
     cylinder: int
@@ -95,6 +96,7 @@ class WallFinish:
     traces: tuple[WallTrace, ...]
     judged: tuple[Judged, ...]
     flags: tuple[str, ...]
+    since: float = 0.0
 
     def of(self, parameter: str) -> Judged | None:
         return next((j for j in self.judged if j.parameter == parameter), None)
@@ -104,9 +106,14 @@ class WallFinish:
 
     @property
     def fine(self) -> bool:
-        """After its plateau, and every figure with a window inside it."""
+        """Traced as it is now, after its plateau, and every figure with a window inside it."""
         known = [j.decision for j in self.judged if j.window is not None]
-        return self.stage == "after" and bool(known) and all(d is Decision.IN for d in known)
+        return self.current and bool(known) and all(d is Decision.IN for d in known)
+
+    @property
+    def current(self) -> bool:
+        """Traced after its plateau, and not stroked since."""
+        return self.stage == "after" and self.since == 0.0
 
 
 @lru_cache(maxsize=96)
@@ -209,12 +216,14 @@ def _finish_now(state: JobState, cylinder: int) -> WallFinish:
     if stage == "before":
         judged = tuple(_still_open(j) for j in judged)
     flags = tuple(dict.fromkeys(flag for t in textures for flag in t.flags))
-    return WallFinish(cylinder, stage, traces, judged, flags)
+    had, then = strokes_had(state, cylinder), traces[0].plateau_strokes
+    since = max(had - then, 0.0) if had is not None and then is not None else 0.0
+    return WallFinish(cylinder, stage, traces, judged, flags, since)
 
 
 def missing_valleys(found: WallFinish) -> Judged | None:
     """The figure of a wall traced before its plateau that says the valleys are not there; no plateau raises it."""
-    if found.stage != "before":
+    if found.stage != "before" or found.since:
         return None
     return next((j for j in found.where(Decision.OUT) if j.side == "low"), None)
 

@@ -40,7 +40,7 @@ def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> tuple[
         return "It is in its windows as traced. No stroke more than the size needs.", Mark.SOUND
     if f.stretch_um[1] < done * f.rate.low_um:
         return "By now it is past its windows. Stop, and trace it.", Mark.STOP
-    if done >= stop and finish_of(state, f.cylinder).stage == "after":
+    if done >= stop and finish_of(state, f.cylinder).current:
         fine = finish_of(state, f.cylinder).fine
         told = "every figure is in its window" if fine else "not every figure is in its window"
         return f"Traced after {f.had:g} strokes: {told}.", Mark.SOUND if fine else Mark.LOOK
@@ -92,7 +92,7 @@ def _plateau_figures(state: JobState, f: PlateauForecast, show: Show) -> tuple[F
     )  # fmt: skip
     at = f.stop_at
     after = finish_of(state, f.cylinder)
-    if after.stage == "after" and f.had > f.begins:
+    if after.current and f.had > f.begins:
         told = f.figures_after(f.had - f.begins)
         traced = {n: sum(getattr(texture_at(t).family, n) for t in after.traces) / len(after.traces) for n in told}
         lines += [
@@ -121,6 +121,10 @@ def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str
         )
     elif len(f.rate.pairs) == 1:
         notes.append("One pair of traces only: the spread is a guess.")
+    if f.failing and f.failing[0].side == "apart" and f.had - f.begins < f.nearest_strokes:
+        notes.append(
+            f"{f.nearest_strokes:.0f} strokes and no more, then trace: as near as this wall comes; the sign-off asks who accepts it."
+        )
     if f.coarser is not None:
         c = f.coarser
         room = "what is left is not known" if c.left_mm is None else f"{show.size(c.left_mm)} is left"

@@ -246,7 +246,8 @@ def foretold(
     """
     traces = traces_before(state, cylinder) or counting_traces(state, cylinder)
     if not traces:
-        raise InputError(f"Cylinder {cylinder} has not been traced: trace it before the plateau")
+        when = "as it is now" if strokes_had(state, cylinder) else "before the plateau"
+        raise InputError(f"Cylinder {cylinder} has not been traced: trace it {when}")
     if stones_of(state)[-1] not in PEAKS_ONLY:
         raise InputError("This honing practice has no plateau step; there is nothing to foretell")
     own = [s for s in others if s.number != state.number]

@@ -25,10 +25,20 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     p = progress_of(state, cylinder)
     sentence, mark = _sentence(state, p, show)
     button = "" if p.redline.size_mm is None else f"Book check {len(p.checks) + 1}"
+    if p.at_size:
+        ahead = still_to_hone(state, cylinder)
+        onward = "Go to the finish" if state.stamp("hone") is not None else "Stamp and go to the finish"
+        button = f"Go to cylinder {ahead[0]}" if ahead else onward
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, p, show), _changes(state, p, show),
         _working(state, p, show), button, CARE_HAND if by_hand(state) else CARE, mark,
     )  # fmt: skip
+
+
+def still_to_hone(state: JobState, cylinder: int) -> tuple[int, ...]:
+    """The cylinders not at size, those behind this one first."""
+    waiting = [c for c in state.cylinders if not progress_of(state, c).at_size]
+    return tuple(sorted(waiting, key=lambda c: (c <= cylinder, c)))
 
 
 def _sentence(state: JobState, p: Progress, show: Show) -> tuple[str, Mark]:
@@ -121,7 +131,14 @@ def _plateau_sentence(state: JobState, p: Progress, to_end: float, show: Show) -
         return f"{left} light strokes at most, the size allows no more: stop, gauge, trace.", Mark.LOOK
     most = min(high - done, left)
     least = max(min(low - done, most), 1)
+    if _untraced(state, p):
+        return f"Trace it first (PgDn). Then {least} to {most} light strokes; stop at {least} and gauge.", Mark.PLAIN
     return f"{least} to {most} light strokes for the plateau. Stop at {least}, gauge and trace.", Mark.PLAIN
+
+
+def _untraced(state: JobState, p: Progress) -> bool:
+    """The plateau has not begun, and no trace says whether the valleys are there."""
+    return in_plateau(state, p) and not any(c.strokes for c in p.checks) and not traces_before(state, p.cylinder)
 
 
 def _valleys_missing(state: JobState, cylinder: int) -> bool:
@@ -193,10 +210,8 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
     notes = [f"Way out: {w.title[:1].lower()}{w.title[1:]}: {w.told}." for w in _out(state, p, show)]
     notes += [f"Do not run it: {text}." for text in kinematics_of(state).stops]
     notes += _step_notes(state, p)
-    if in_plateau(state, p) and not any(c.strokes for c in p.checks) and not traces_before(state, p.cylinder):
-        notes.append(
-            "Not traced yet: trace it before the plateau (PgDn); valleys that are not there now never will be."
-        )
+    if _untraced(state, p):
+        notes.append("Valleys that are not there before the plateau never will be: trace it before the plateau.")
     if p.projection is not None and not p.projection.rate.is_interval:
         notes.append(f"{len(p.checks)} checks: the spread is the range of slopes. Five give an interval.")
     if p.rate is not None and p.rate.fallen:
@@ -237,7 +252,7 @@ def _taper_notes(state: JobState, p: Progress, show: Show) -> list[str]:
 
 
 def _out(state: JobState, p: Progress, show: Show) -> tuple[WayOut, ...]:
-    if not p.over:
+    if not p.over or p.at_size:
         return ()
     from redline_bore.job.hone.ways_out import ways_out  # only where a bore is over its redline
 

@@ -145,11 +145,11 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
         ),
         (
             "the finished wall is not traced",
-            [r.cylinder for r in rows if not light and _done(r) and r.finish.stage != "after"],
+            [r.cylinder for r in rows if not light and _done(r) and not r.finish.current],
         ),
         (
             "finish out of its window",
-            [r.cylinder for r in rows if r.finish.stage == "after" and r.finish.where(Decision.OUT)],
+            [r.cylinder for r in rows if r.finish.current and r.finish.where(Decision.OUT)],
         ),
         ("ring gap under the least for its duty: file it", [r.cylinder for r in rows if _gap_short(state, r)]),
         ("ring gaps not booked", [r.cylinder for r in rows if (light or _done(r)) and r.rings is None]),
@@ -251,7 +251,7 @@ def _line(row: SheetRow, show: Show) -> FigureLine:
 def _finish_line(sheet: Sheet) -> FigureLine:
     """The finish of all walls in a word."""
     stages = [r.finish for r in sheet.rows]
-    if any(f.stage != "after" for f in stages):
+    if not all(f.current for f in stages):
         return FigureLine("finish of the walls", "not traced", Mark.LOOK)
     if any(f.where(Decision.OUT) for f in stages):
         return FigureLine("finish of the walls", "out of a window", Mark.STOP)

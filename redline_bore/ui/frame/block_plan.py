@@ -139,6 +139,8 @@ def _at_finish(state: JobState, show: Show) -> list[BoreLook]:
         figure = f"{len(found.traces)}/{len(SPOTS)}" if found.traces else "—"
         if found.stage == "none":
             word, mark = "not traced", Mark.LOOK
+        elif found.since:
+            word, mark = "trace again", Mark.LOOK
         elif found.where(Decision.OUT):
             word, mark = f"{found.where(Decision.OUT)[0].parameter} is out", Mark.STOP
         elif found.where(Decision.TOO_CLOSE):

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from redline_bore.core.errors import InputError
 from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
+from redline_bore.job.hone.advice import still_to_hone
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.ledger.entries import HoneStepBegan, PracticeChosen
+from redline_bore.job.ledger.entries import HoneStepBegan, PracticeChosen, StepStamped
 from redline_bore.job.practices import options
+from redline_bore.job.route import next_step
 from redline_bore.job.typed.entry import size_from_typed
 from redline_bore.job.typed.where import Where
 from redline_bore.ui.background import Runner
@@ -72,8 +74,22 @@ class HoneStep(PagedStep):
         if words and not words[0][:1].isalpha() and p.redline.size_mm is None and len(words) > 1 and not light:
             raise InputError(f"There is no redline yet: {p.redline.missing}. What you typed is kept")
         if not words:
-            return self.page.enter_empty() or super().entered(text)
+            return self.page.enter_empty() or self._go_on()
         return super().entered(text)
+
+    def _go_on(self) -> str:
+        """Enter with nothing typed, at a cylinder that is at size: the next one, or the step is stamped."""
+        s = self.session
+        if self.page.name != "stock" or not progress_of(s.job, s.bench.cylinder).at_size:
+            return super().entered("")
+        ahead = still_to_hone(s.job, s.bench.cylinder)
+        if ahead:
+            s.select(ahead[0])
+            return f"Cylinder {ahead[0]} is next."
+        if s.job.stamp("hone") is None:
+            s.book(StepStamped(step="hone", initials=s.person))
+        s.go(next_step(s.job, "hone"))
+        return "Every cylinder is at size. Trace them."
 
     def take(self, reading: GaugeReading, typed: str) -> str:
         """A size from the gauge, to stand behind the strokes and the sizes read before."""

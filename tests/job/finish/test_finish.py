@@ -202,7 +202,19 @@ def test_strokes_since_the_trace_ask_for_another(on):
         e.CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.06,)),
         e.CheckLogged(cylinder=1, strokes=9.0, sizes_mm=(83.06,)),
     )
-    assert any("5 more plateau strokes: trace it again" in c for c in finish_advice.advise(state, 1, MM).changes)
+    found, advice = finish_of(state, 1), finish_advice.advise(state, 1, MM)
+    assert found.since == 5.0 and not found.current and not found.fine and finish_advice.not_traced(state) == [1, 2]
+    assert (
+        advice.mark is Mark.LOOK and "has had 5 plateau strokes since it was traced. Trace it again" in advice.sentence
+    )
+    done = on(traced(wall=SHALLOW), *state_checks(11.0))
+    assert (
+        "has had 11 plateau strokes since" in finish_advice.advise(done, 1, MM).sentence
+    )  # no word of before the plateau
+
+
+def state_checks(strokes):
+    return [e.CheckLogged(cylinder=1, strokes=n, sizes_mm=(83.06,)) for n in (0.0, strokes)]
 
 
 def test_figures_follow_the_units_looked_at(on):
@@ -285,8 +297,10 @@ def test_unreachable_is_said_with_the_coarser_step_and_whether_the_size_allows_i
 
 
 def test_what_is_missing_is_said(on, state_of):
-    with pytest.raises(InputError, match="has not been traced"):
+    with pytest.raises(InputError, match="has not been traced: trace it before the plateau"):
         plateau.foretold(on(), 1)
+    with pytest.raises(InputError, match="has not been traced: trace it as it is now"):
+        plateau.foretold(on(*state_checks(11.0)), 1)
     page = finish_page_advice.plateau_page(on(), 1, None, "cylinder 1 has not been traced", False, MM)
     assert page.mark is Mark.LOOK
     assert "being worked out" in finish_page_advice.plateau_page(on(), 1, None, "", True, MM).sentence

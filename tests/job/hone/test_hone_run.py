@@ -258,7 +258,7 @@ def test_near_size_it_creeps_and_warm_it_waits(set_up, shipped):
 def test_the_plateau_is_counted_and_forecast(set_up, shipped):
     state = after(set_up, shipped, e.HoneStepBegan(cylinder=1, step=1), *checks((0, REDLINE - 0.0025)))
     advice = hone_advice.advise(state, 1, MM)
-    assert "light strokes for the plateau. Stop at 8, gauge and trace." in advice.sentence
+    assert "light strokes; stop at 8 and gauge." in advice.sentence
     assert any(f.label == "ten light strokes take" for f in advice.figures)
     done = after(
         set_up, shipped, e.HoneStepBegan(cylinder=1, step=1), *checks((0, REDLINE - 0.0025), (20, REDLINE - 0.0018))

@@ -82,6 +82,8 @@ def test_every_kind_of_open_point_is_found(reopened, state_of):
     bare = sheet_of(reopened(*(e.EntryStruck(seq=s) for s in gone)))
     told = " ".join(bare.open_points)
     assert "not gauged under the plate when finished" in told and "the finished wall is not traced" in told
+    stroked = sheet_of(reopened(e.CheckLogged(cylinder=2, strokes=15.0, sizes_mm=(83.066, 83.066))))
+    assert "Cylinder 2: the finished wall is not traced." in stroked.open_points
     rough = sheet_of(reopened(e.FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")))
     assert any("finish out of its window" in p for p in rough.open_points) and not can_sign(rough)
     tight = sheet_of(reopened(e.RingsGapped(cylinder=2, top_mm=0.20)))

@@ -72,7 +72,7 @@ class AllView(Picture):
         names, high = self._layout()
         y = area.top() + px(HEAD_PX)
         for name in names:
-            rows = [j for f in found.values() if f.stage == "after" and (j := f.of(name)) is not None]
+            rows = [j for f in found.values() if f.current and (j := f.of(name)) is not None]
             window = windows.get(name)
             told = (
                 "no window"
@@ -99,8 +99,14 @@ class AllView(Picture):
             QRectF(row.left(), row.top(), px(30), row.height()), str(wall.cylinder), 14, "ink", lit, LEFT | MIDDLE
         )
         track = QRectF(row.left() + px(34), row.top(), row.width() - px(170), row.height())
-        if judged is None or wall.stage != "after":
-            told = "traced before its plateau only" if wall.stage == "before" else "not traced"
+        if judged is None or not wall.current:
+            told = (
+                "stroked since it was traced"
+                if wall.since
+                else "traced before its plateau only"
+                if wall.traces
+                else "not traced"
+            )
             pencil.text(track, told, 12, "look", align=LEFT | MIDDLE)
             pencil.triangle_mark(track.left() + pencil.width_of(told, 12) + px(8), track.center().y(), 11)
             return
