@@ -117,3 +117,24 @@ def test_at_size_the_next_cylinder_is_lit_and_after_the_last_one_the_step_is_sta
     bench.go("hone")
     assert bench.window.card.button.text().startswith("Go to the finish")
     assert not any(c.startswith("Way out") for c in bench.window.card._advice.changes)
+
+
+def test_a_cylinder_past_its_redline_is_told_but_has_nothing_left_to_hone(bench_on):
+    bench = bench_on("2044")
+    bench.go("hone")
+    bench.type("20 C")
+    for cylinder, over in ((2, 0.004), (1, -0.0002)):
+        bench.session.select(cylinder)
+        bench.key(Qt.Key.Key_N)
+        redline = progress_of(bench.session.state, cylinder).redline.size_mm
+        bench.type(f"0 {(redline - 0.002) / 25.4:.5f}")
+        bench.type(f"9 {(redline + over) / 25.4:.5f}")
+    assert "Stamp and go to the finish" in bench.window.card.button.text()
+    assert "over: stop" in bench.window.plan.said()
+    bench.session.select(2)
+    assert bench.call.startswith("Stop. Cylinder 2 is") and any(
+        "Way out" in c for c in bench.window.card._advice.changes
+    )
+    bench.go("sign_off")
+    bench.settle()
+    assert any("Cylinder 2: over the redline" in c for c in bench.window.card._advice.changes)

@@ -30,7 +30,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     sentence, mark = _sentence(state, found, show)
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, found, show), _changes(state, found, show),
-        _working(state, found, show), _button(state), CARE, mark,
+        _working(state, found, show), _button(state, cylinder), CARE, mark,
     )  # fmt: skip
 
 
@@ -39,9 +39,11 @@ def not_traced(state: JobState) -> list[int]:
     return [c for c in state.cylinders if not finish_of(state, c).current]
 
 
-def _button(state: JobState) -> str:
-    if not_traced(state):
-        return ""
+def _button(state: JobState, cylinder: int | None = None) -> str:
+    """Onward: to the next wall that wants a trace, or out of the step."""
+    missing = not_traced(state)
+    if missing:
+        return "" if cylinder is None or cylinder in missing else f"Go to cylinder {missing[0]}"
     return "Go to sign off" if state.stamp("finish") is not None else "Stamp and sign off"
 
 
@@ -100,7 +102,7 @@ def _figures(state: JobState, found: WallFinish, show: Show) -> tuple[FigureLine
         FigureLine(
             f"{j.parameter}, {texture_unit(show)}",
             f"{texture_figure(j.mean, show)} ± {texture_figure(j.u, show)}",
-            MARKS[j.decision],
+            Mark.PLAIN if found.since else MARKS[j.decision],
         )
         for j in found.judged
     ]
@@ -117,7 +119,7 @@ def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
     notes = [
         f"{j.parameter} {'over' if j.side == 'high' else 'under'}{'' if j.decision is Decision.OUT else ', perhaps'}: {j.meaning}."
         for j in found.judged
-        if j.decision in (Decision.OUT, Decision.TOO_CLOSE) and j.meaning
+        if j.decision in (Decision.OUT, Decision.TOO_CLOSE) and j.meaning and not found.since
     ]
     if found.traces and len(found.traces) < int(state.figures.number("finish.least_traces")):
         missing = [

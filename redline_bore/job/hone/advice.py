@@ -36,8 +36,9 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 
 
 def still_to_hone(state: JobState, cylinder: int) -> tuple[int, ...]:
-    """The cylinders not at size, those behind this one first."""
-    waiting = [c for c in state.cylinders if not progress_of(state, c).at_size]
+    """The cylinders with metal left to take, those behind this one first; one past its redline has none."""
+    found = {c: progress_of(state, c) for c in state.cylinders}
+    waiting = [c for c, p in found.items() if not (p.at_size or p.over)]
     return tuple(sorted(waiting, key=lambda c: (c <= cylinder, c)))
 
 

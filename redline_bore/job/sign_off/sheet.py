@@ -151,6 +151,10 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
             "finish out of its window",
             [r.cylinder for r in rows if r.finish.current and r.finish.where(Decision.OUT)],
         ),
+        (
+            "finish too close to its window's edge",
+            [r.cylinder for r in rows if r.finish.current and r.finish.where(Decision.TOO_CLOSE)],
+        ),
         ("ring gap under the least for its duty: file it", [r.cylinder for r in rows if _gap_short(state, r)]),
         ("ring gaps not booked", [r.cylinder for r in rows if (light or _done(r)) and r.rings is None]),
     ):

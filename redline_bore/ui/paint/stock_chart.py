@@ -93,6 +93,8 @@ def _draw_projection(pencil: Pencil, scale: StockScale, p: Progress) -> None:
     s, size = p.projection, p.redline.size_mm
     if s is None or size is None or p.target_mm is None or not p.checks or s.strokes is None or s.low is None:
         return
+    if s.now_mm >= p.target_mm:  # nothing is left to take: nothing is foretold
+        return
     at = p.checks[-1].strokes
     start = (scale.x(at), scale.y(size - s.now_mm))
     end_y = scale.y(size - p.target_mm)

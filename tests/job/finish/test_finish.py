@@ -207,6 +207,7 @@ def test_strokes_since_the_trace_ask_for_another(on):
     assert (
         advice.mark is Mark.LOOK and "has had 5 plateau strokes since it was traced. Trace it again" in advice.sentence
     )
+    assert all(line.mark is not Mark.STOP for line in advice.figures) and not any("oil" in c for c in advice.changes)
     done = on(traced(wall=SHALLOW), *state_checks(11.0))
     assert (
         "has had 11 plateau strokes since" in finish_advice.advise(done, 1, MM).sentence

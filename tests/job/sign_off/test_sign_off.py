@@ -86,6 +86,9 @@ def test_every_kind_of_open_point_is_found(reopened, state_of):
     assert "Cylinder 2: the finished wall is not traced." in stroked.open_points
     rough = sheet_of(reopened(e.FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")))
     assert any("finish out of its window" in p for p in rough.open_points) and not can_sign(rough)
+    near = next(j for j in sheet_of(reopened()).rows[0].finish.judged if j.parameter == "Rk")
+    edge = sheet_of(reopened(e.FinishWindowStated(parameter="Rk", low_um=near.mean * 0.99, high_um=3.0, source="x")))
+    assert any("finish too close to its window's edge" in p for p in edge.open_points)
     tight = sheet_of(reopened(e.RingsGapped(cylinder=2, top_mm=0.20)))
     assert any(p.startswith("Cylinder 2: ring gap under the least") for p in tight.open_points)
     loose = sheet_of(reopened(e.FinalGauged(cylinder=1, sizes_mm=(83.09, 83.09), plate_on=True)))
