@@ -184,3 +184,16 @@ def test_a_closed_job_offers_no_button_that_books_and_says_how_to_open_it(signin
     signing.type("reopen to hone a hair more")
     signing.go("hone")
     assert signing.window.card.button.isVisible()
+
+
+def test_the_arrows_pick_the_cylinder_and_enter_is_offered_only_when_it_signs(railcar):
+    assert railcar.session.bench.cylinder == 1 and "← → cylinder" in railcar.window.line.keys.text()
+    railcar.key(Qt.Key.Key_Right)
+    assert railcar.session.bench.cylinder == 2
+    railcar.type("rings 0.014 0.016")
+    assert "2: ring gaps 0.014, 0.016 in" in railcar.said and railcar.session.state.rings_of(2)
+    railcar.key(Qt.Key.Key_Right)
+    assert railcar.session.bench.cylinder == 1
+    railcar.type("accept all as agreed")
+    railcar.settle()
+    assert "Enter signs as RM" in railcar.window.line.keys.text()

@@ -122,10 +122,10 @@ _WORDS: dict[type, Callable[[Any, Show], str]] = {
     e.FinishWindowStated: lambda x, s: f"{x.parameter} {x.low_um:g}–{x.high_um:g} µm by {x.source}",
     e.HatchSeen: lambda x, s: f"{x.cylinder}: crosshatch {x.up_deg + x.down_deg:.1f}° ± {x.u_deg:.1f}° from a picture",
     e.FinalGauged: lambda x, s: (
-        f"{x.cylinder}: final {' '.join(s.size(v) for v in (*x.sizes_mm, *x.across_mm))}, {_plate(x.plate_on)}"
+        f"{x.cylinder}: final {s.unit(' '.join(s.size(v) for v in (*x.sizes_mm, *x.across_mm)))}, {_plate(x.plate_on)}"
     ),
     e.RingsGapped: lambda x, s: (
-        f"{x.cylinder}: ring gaps {s.size(x.top_mm)}" + ("" if x.second_mm is None else f", {s.size(x.second_mm)}")
+        f"{x.cylinder}: ring gaps " + s.unit(", ".join(s.rough(v) for v in (x.top_mm, x.second_mm) if v is not None))
     ),
     e.CareTaken: lambda x, s: f"the block is {x.what}",
     e.PointAccepted: lambda x, s: f"accepted: {x.point}" + (f" ({x.reason})" if x.reason else ""),

@@ -158,7 +158,8 @@ class SignOffStep(StepView):
             )  # fmt: skip
         example = s.show.size(state.block.bore_mm)
         what = f"M: final {example} {example} across … · rings 0.40 0.45 · washed · oiled · accept 1 why"
-        return LineText(where, what, f"Enter signs as {s.person} · V other sheet", "—")
+        keys = f"Enter signs as {s.person}" if self.advice().button else "← → cylinder"
+        return LineText(where, what, f"{keys} · V other sheet", "—")
 
     def entered(self, text: str) -> str:
         if not text.strip():
@@ -181,6 +182,9 @@ class SignOffStep(StepView):
         return f"{typed.rstrip() or 'final'} {self.session.show.fine(size)} "
 
     def move(self, across: int, down: int) -> None:
+        if across:
+            count = self.session.job.block.cylinders
+            self.session.select((self.session.bench.cylinder - 1 + across) % count + 1)
         bar = self.scroll.verticalScrollBar()
         assert bar is not None
         bar.setValue(bar.value() + down * self.theme.px(120))
