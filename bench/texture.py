@@ -5,7 +5,8 @@ import math
 
 import numpy as np
 
-from redline_bore.core.texture.parameters import NAMES, texture_of
+from redline_bore.core.texture.names import NAMES
+from redline_bore.core.texture.parameters import texture_of
 from redline_bore.core.texture.profile import even_trace
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
 

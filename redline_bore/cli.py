@@ -315,7 +315,8 @@ def _finish(given: argparse.Namespace) -> int:
 
 
 def _trace(given: argparse.Namespace) -> int:
-    from redline_bore.core.texture.parameters import NAMES, PERCENT, UNITLESS, texture_of
+    from redline_bore.core.texture.names import NAMES, unit_of
+    from redline_bore.core.texture.parameters import texture_of
     from redline_bore.store.traces.files import read_trace
 
     texture = texture_of(read_trace(given.file, None if given.units is None else tuple(given.units)))
@@ -324,8 +325,7 @@ def _trace(given: argparse.Namespace) -> int:
         print(json.dumps({"file": given.file.name, "values": values, "flags": texture.flags}, indent=1))
         return 0
     for name, value in values.items():
-        unit = "%" if name in PERCENT else "" if name in UNITLESS else "mm3/cm2" if name == "Vo" else "um"
-        print(f"{name:4} " + ("not told" if value is None else f"{value:9.4f} {unit}"))
+        print(f"{name:4} " + ("not told" if value is None else f"{value:9.4f} {unit_of(name)}"))
     for flag in texture.flags:
         print(f"look here: {flag.replace('_', ' ')}")
     return 0

@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
+from redline_bore.core.texture.names import AREAS, OIL, PERCENT, UNITLESS
 from redline_bore.job.advice import Show
 
-
-def um(value: float) -> str:
-    """A figure of the finish in um."""
-    return f"{value:.2f}"
+UM_A_UIN = 0.0254
 
 
 def texture_figure(value: float, show: Show, parameter: str = "") -> str:
     """A figure of the finish in the units being looked at: um or uin, without the unit; ratios and shapes as they are."""
-    if parameter in ("Mr1", "Mr2", "Rmq"):
+    if parameter in PERCENT:
         return f"{value:.1f}"
-    if parameter in ("Rsk", "Rku"):
+    if parameter in UNITLESS:
         return f"{value:.2f}".replace("-", "−")
-    if parameter in ("A1", "A2", "Vo"):
+    if parameter in (*AREAS, OIL):
         return f"{value:.4f}"
-    return f"{value / 0.0254:.1f}" if show.words == "inches" else um(value)
+    return f"{value / UM_A_UIN:.1f}" if show.words == "inches" else f"{value:.2f}"
 
 
 def texture_unit(show: Show) -> str:

@@ -5,13 +5,13 @@ from __future__ import annotations
 import csv
 import io
 
-from redline_bore.core.texture.parameters import NAMES, PERCENT, UNITLESS
+from redline_bore.core.texture.names import NAMES, unit_of
 from redline_bore.job.finish.judgement import spot_name, texture_at
 from redline_bore.job.ledger.state import JobState
 
 
 def _head(name: str) -> str:
-    unit = "pct" if name in PERCENT else "" if name in UNITLESS else "mm3_cm2" if name == "Vo" else "um"
+    unit = unit_of(name).replace("%", "pct").replace("/", "_")
     return f"{name}_{unit}" if unit else name
 
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from redline_bore.core.block import MATERIALS
-from redline_bore.job.advice import Show
+from redline_bore.job.advice import Show, cylinders
 from redline_bore.job.book_in import ALLOYS
 from redline_bore.job.finish.judgement import finish_windows, shown_parameters, spot_name
 from redline_bore.job.gauge.analysis import start_of
@@ -34,6 +34,13 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: 
         alloy=ALLOYS[state.book_in.piston_alloy], titles=STEP_TITLES, ledger={row.cylinder: row.cells for row in ledger_of(state).rows},
         began={c: start_of(state, c) for c in state.cylinders}, struck=len(state.struck), unit=texture_unit(show),
         figure=texture_figure, windows=finish_windows(state), names=names, spot=spot_name,
+        plated=[r.cylinder for r in sheet.rows if r.final is not None], cylinders=cylinders, unplated=_unplated(sheet),
         across=pictures_a_row(len(sheet.rows)), instruments=instruments_used(state, show),
         lessons=[lesson_words(x, show) for x in family_lessons([state], state.book_in.engine)],
     )  # fmt: skip
+
+
+def _unplated(sheet: Sheet) -> list[str]:
+    """How the sizes with no plate on are known, each way once."""
+    ways = {"measured": "as measured", "foretold": "as foretold from gauging both ways"}
+    return list(dict.fromkeys(ways[r.unplated_by] for r in sheet.rows if r.unplated_mm is not None))

@@ -264,7 +264,7 @@ def test_a_job_without_traces_shows_what_to_do_on_every_page(bench_on):
     page(bench, "paper")
     assert "Trace cylinder 1 first" in bench.call
     page(bench, "all")
-    assert "not traced since the plateau" in bench.call
+    assert "not traced as they are now" in bench.call
     bench.key(K.Key_Return)
     assert "Nothing is typed: Space traces" in bench.said
 

@@ -18,9 +18,6 @@ if TYPE_CHECKING:
 
 SECTIONS = 5
 SPIKE_SHARE, SPIKE_UM = 2.5, 1.0  # the highest point stands out so many times the height of the next high place
-NAMES = ("Ra", "Rq", "Rz", "Rt", "Rsk", "Rku", "Rk", "Rpk", "Rvk", "Mr1", "Mr2", "A1", "A2", "Vo", "Rpq", "Rvq", "Rmq")
-UNITLESS = ("Rsk", "Rku")
-PERCENT = ("Mr1", "Mr2", "Rmq")
 
 
 @dataclass(frozen=True, eq=False)

@@ -190,14 +190,17 @@ def windows_page(state: JobState, show: Show) -> Advice:
     """All cylinders side by side."""
     found = [finish_of(state, c) for c in state.cylinders]
     fine = [f.cylinder for f in found if f.fine]
-    out = [f.cylinder for f in found if f.where(Decision.OUT)]
+    out = [f.cylinder for f in found if f.current and f.where(Decision.OUT)]
+    shallow = [f.cylinder for f in found if missing_valleys(f) is not None]
     missing = not_traced(state)
     if len(fine) == len(found):
         sentence, mark = "Every cylinder is in its windows.", Mark.SOUND
+    elif shallow:
+        sentence, mark = f"Stop before the plateau: {cylinders(shallow)} without the valleys wanted.", Mark.STOP
     elif out:
         sentence, mark = f"{cylinders(out).capitalize()}: out of a window.", Mark.STOP
     elif missing:
-        sentence, mark = f"{cylinders(missing).capitalize()}: not traced since the plateau.", Mark.LOOK
+        sentence, mark = f"{cylinders(missing).capitalize()}: not traced as they are now.", Mark.LOOK
     else:
         close = [f.cylinder for f in found if f.where(Decision.TOO_CLOSE)]
         sentence, mark = f"{cylinders(close).capitalize()}: too close to call. Trace more spots.", Mark.LOOK

@@ -230,7 +230,8 @@ def missing_valleys(found: WallFinish) -> Judged | None:
 
 def _still_open(judged: Judged) -> Judged:
     """Before the plateau, valleys over their window are no fault: its strokes take of them."""
-    return replace(judged, decision=None, side="") if (judged.parameter, judged.side) == ("Rvk", "high") else judged
+    above = (judged.parameter, judged.side) == ("Rvk", "high") and judged.decision is not Decision.IN
+    return replace(judged, decision=None, side="") if above else judged
 
 
 def _judged(state: JobState, name: str, textures: list[Texture], window: FinishWindow | None) -> Judged:

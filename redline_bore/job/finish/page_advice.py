@@ -11,7 +11,7 @@ from redline_bore.job.finish.judgement import (
 )
 from redline_bore.job.finish.plateau import PlateauForecast
 from redline_bore.job.hone.advice import plateau_rate
-from redline_bore.job.hone.progress import progress_of
+from redline_bore.job.hone.progress import HAIR_MM, progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.ledger.state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
@@ -106,7 +106,7 @@ def _plateau_figures(state: JobState, f: PlateauForecast, show: Show) -> tuple[F
             for n in ("Rpk", "Rk", "Rvk")
         ]
         size = at * plateau_rate(state, progress_of(state, f.cylinder))
-        enough = f.left_mm is None or size <= f.left_mm + 0.0005
+        enough = f.left_mm is None or size <= f.left_mm + HAIR_MM
         lines.append(FigureLine(f"size {at} strokes take", show.fine(size), Mark.PLAIN if enough else Mark.LOOK))
     if f.left_mm is not None:
         lines.append(FigureLine("left before the redline", show.size(f.left_mm)))
@@ -214,7 +214,7 @@ def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
             FigureLine("from the horizontal", f"{seen.up_deg:.1f}° and {seen.down_deg:.1f}°"),
             FigureLine("lean", f"{seen.lean_deg:+.1f}°".replace("-", "−")), wanted,
             FigureLine("promised by the set-up", told, Mark.PLAIN if promised is not None else Mark.LOOK),
-            FigureLine("confidence", f"{seen.confidence:.0%}", Mark.PLAIN if seen.confidence > 0.5 else Mark.LOOK),
+            FigureLine("confidence", f"{seen.confidence:.0%}", Mark.PLAIN if seen.confidence > f.number("finish.sure_picture") else Mark.LOOK),
         ),
         tuple(notes), (source, WorkLine("the picture's waves by direction; two families add in it", "methods 15")), "", CARE, mark,
     )  # fmt: skip
@@ -238,7 +238,7 @@ def paper_page(state: JobState, cylinder: int, twins: Twins | None, show: Show) 
             FigureLine("Rmq, %", f"{paper.Rmq:.1f}"),
         ]
     notes = []
-    if twins is not None and twins.times > 1.3:
+    if twins is not None and twins.times > state.figures.number("finish.unlike"):
         a, b = (texture_at(t) for t in (twins.first, twins.second))
         lines.append(
             FigureLine(

@@ -68,7 +68,7 @@ def _finished(state: JobState, cylinder: int) -> tuple[tuple[float, ...], bool, 
     """Our newest sizes of a hole that the hone has been in, mm, whether the plate was on, and where they are from: the final
     gauging under the plate, else the last check."""
     final, checks = state.final_of(cylinder, True), state.checks_of(cylinder)
-    if final is not None and (not checks or final.seq > checks[-1].seq):
+    if final is not None:
         return final.sizes_mm, True, "our final gauging under the plate"
     return (checks[-1].sizes_mm, checks[-1].plate_on, "our last check at the hone") if checks else None
 

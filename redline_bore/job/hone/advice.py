@@ -8,7 +8,7 @@ from redline_bore.core.stock import RateChange, block_off_temperature, taper_gro
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.finish.judgement import finish_of, missing_valleys, traces_before
 from redline_bore.job.gauge.doubt import reading_doubt
-from redline_bore.job.hone.progress import Progress, out_of_family, progress_of
+from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress, out_of_family, progress_of
 from redline_bore.job.hone.set_up import HAND, kinematics_of, rate_of
 from redline_bore.job.hone.steps import PEAKS_ONLY, stages_of, stones_of
 from redline_bore.job.ledger.state import JobState
@@ -49,16 +49,16 @@ def _sentence(state: JobState, p: Progress, show: Show) -> tuple[str, Mark]:
         return f"No redline yet: {p.redline.missing}.", Mark.LOOK
     if p.left_mm is None or not p.checks:
         return f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN
-    if p.left_mm < -0.0005:
+    if p.left_mm < -HAIR_MM:
         return f"Stop. Cylinder {p.cylinder} is {show.unit(show.size(-p.left_mm))} over the redline.", Mark.STOP
     to_end = p.to_step_end_mm or 0.0
-    if (warm := too_warm(state, p)) is not None and 0.0015 < to_end <= state.figures.number("honing.creep_from"):
+    if (warm := too_warm(state, p)) is not None and AT_SIZE_MM < to_end <= state.figures.number("honing.creep_from"):
         return (
             f"Let it cool and gauge again: {show.unit(show.size(p.left_mm))} left, and it is at {warm:g} °C.",
             Mark.LOOK,
         )
     last = p.step >= len(p.practice.steps) - 1
-    if to_end <= 0.0015 or to_end <= 0.0 and not last:
+    if to_end <= AT_SIZE_MM or to_end <= 0.0 and not last:
         if last:
             return "At size. Leave it and let it cool.", Mark.SOUND
         return f"The {p.step_name} step is done. N goes to {p.practice.steps[p.step + 1]}.", Mark.SOUND

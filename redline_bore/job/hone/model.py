@@ -124,10 +124,11 @@ def _learned_now(state: JobState, cylinder: int) -> Learned:
         share = load_share(state, None if state.hone is None else state.hone.load)
         lesson = lesson_of(state.lessons, RATE, stones_said(stones))
         if lesson is not None and lesson.mean > 0.0:
-            wide = 2.0 * (lesson.sd or 0.0) if lesson.count > 2 else 0.4 * lesson.mean
-            rate, wide = share * lesson.mean, share * wide
-            k_then = k_from_rate(rate, hole, phase, stroke)
-            return Learned(rate, max(rate - wide, 0.2 * rate), rate + wide, 0, 1.0, 1.0, k_then, lesson.jobs)
+            few = lesson.count < LEAST_CHECKS or lesson.sd is None
+            wide = state.figures.number("honing.few_lessons_spread") if few else 2.0 * (lesson.sd or 0.0) / lesson.mean
+            rate = share * lesson.mean
+            low, high = rate / (1.0 + wide), rate * (1.0 + wide)
+            return Learned(rate, low, high, 0, 1.0, 1.0, k_from_rate(rate, hole, phase, stroke), lesson.jobs)
         rate = rate_of(state, stones) * share
         return Learned(rate, 0.5 * rate, 2.0 * rate, 0, 1.0, 1.0, k_from_rate(rate, hole, phase, stroke))
     rate, low, high, count = own

@@ -19,6 +19,8 @@ from redline_bore.job.ledger.state import Check, JobState
 from redline_bore.job.practices import Practice
 from redline_bore.job.redline import Redline, redline_of
 
+AT_SIZE_MM, HAIR_MM = 0.0015, 0.0005  # so near its end a step is done; so little past the redline no gauge can tell, mm
+
 
 @dataclass(frozen=True)
 class Progress:
@@ -51,10 +53,10 @@ class Progress:
 
     @property
     def at_size(self) -> bool:
-        """The last step has reached its end, and the redline was not passed by more than half a micron."""
+        """The last step has reached its end, and the redline was not passed by more than a hair."""
         last = self.step >= len(self.practice.steps) - 1
         left = self.to_step_end_mm
-        return last and left is not None and -0.0005 <= left <= 0.0015
+        return last and left is not None and -HAIR_MM <= left <= AT_SIZE_MM
 
 
 def progress_of(state: JobState, cylinder: int) -> Progress:

@@ -444,8 +444,13 @@ class JobState:
         return signed is not None and signed.seq > self.reopened
 
     def final_of(self, cylinder: int, plate_on: bool) -> Final | None:
-        """The finished hole as gauged last, under the plate or without it."""
-        return next((f for f in reversed(self.finals) if f.cylinder == cylinder and f.plate_on == plate_on), None)
+        """The finished hole as gauged last, under the plate or without it; None where the hone was in it since."""
+        checks = self.checks_of(cylinder)
+        since = checks[-1].seq if checks else 0
+        return next(
+            (f for f in reversed(self.finals) if f.cylinder == cylinder and f.plate_on == plate_on and f.seq > since),
+            None,
+        )
 
     def traces_of(self, cylinder: int) -> tuple[WallTrace, ...]:
         return tuple(t for t in self.traces if t.cylinder == cylinder)

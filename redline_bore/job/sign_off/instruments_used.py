@@ -17,9 +17,11 @@ def _gauge(state: JobState, show: Show) -> str:
         return "The bore gauge's zero was not booked." if state.readings else ""
     master = show.unit(show.size(state.gauge.master_20_mm))
     drift, u = drift_of(state), 2.0 * reading_doubt(state).own_mm
-    looked = "its zero was not looked at afterwards" if drift is None else f"its zero moved by {show.fine(drift)}"
+    looked = (
+        "its zero was not looked at afterwards" if drift is None else f"its zero moved by {show.unit(show.fine(drift))}"
+    )
     by = "by its study" if study_of(state) is not None else "as a starting point"
-    return f"Bore gauge, {state.gauge_kind}, zeroed on {master}; {looked}; U {show.fine(u)} at k = 2 {by}."
+    return f"Bore gauge, {state.gauge_kind}, zeroed on {master}; {looked}; U {show.unit(show.fine(u))} at k = 2 {by}."
 
 
 def _profilometer(state: JobState) -> str:
@@ -36,4 +38,5 @@ def _profilometer(state: JobState) -> str:
 def _pictures(state: JobState) -> str:
     if not state.hatches:
         return ""
-    return f"Crosshatch read from {len(state.hatches)} pictures of the wall."
+    count = len(state.hatches)
+    return f"Crosshatch read from {count} picture{'s' * (count > 1)} of the wall."

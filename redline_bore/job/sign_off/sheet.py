@@ -10,7 +10,7 @@ from redline_bore.job.call.pistons import rings_of
 from redline_bore.job.finish.judgement import WallFinish, finish_of
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
 from redline_bore.job.gauge.plate import plate_map
-from redline_bore.job.hone.progress import Progress, progress_of, stock_removed
+from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress, progress_of, stock_removed
 from redline_bore.job.hone.steps import practice_of
 from redline_bore.job.hone.stock_ledger import StepStock, step_stock
 from redline_bore.job.ledger.entries import RingsGapped
@@ -56,7 +56,7 @@ class SheetRow:
         """There is a size, and metal left before the redline: by the last check, or by the final gauging beyond its doubt."""
         redline = self.progress.redline.size_mm
         if self.final is not None and redline is not None:
-            return redline - self.final.largest_mm > (self.doubt_mm or 0.0) + 0.0015
+            return redline - self.final.largest_mm > (self.doubt_mm or 0.0) + AT_SIZE_MM
         return self.final_mm is not None and not (self.progress.at_size or self.progress.over)
 
     @property
@@ -133,7 +133,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
         ("piston not measured", [r.cylinder for r in rows if not light and state.piston(r.cylinder) is None]),
         ("no hone check", [r.cylinder for r in rows if not light and r.final_mm is None]),
         ("not at size", [r.cylinder for r in rows if r.short]),
-        ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -0.0005]),
+        ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -HAIR_MM]),
         ("clearance out of its window", [r.cylinder for r in rows if _clearance_is(r, Decision.OUT)]),
         (
             "clearance too close to its window's edge",

@@ -72,7 +72,7 @@ def entries_at_sign_off(text: str, state: JobState, where: Where) -> tuple[e.Ent
             raise InputError("Say why: reopen ring gap of 2 to be filed again")
         return (e.JobReopened(reason=" ".join(words[1:])),)
     raise InputError(
-        "Typed here are: final and sizes from the top down, rings 0.40 0.45, washed, oiled, accept 1 and why, reopen and why"
+        "Typed here are: final and sizes from the top down, rings 0.40mm 0.45mm, washed, oiled, accept 1 and why, reopen and why"
     )
 
 
@@ -94,7 +94,7 @@ def _final(words: list[str], state: JobState, where: Where) -> e.FinalGauged:
 
 def _rings(words: list[str], state: JobState, where: Where) -> e.RingsGapped:
     if len(words) not in (1, 2):
-        raise InputError("Ring gaps are typed as: rings 0.40 0.45, top then second")
+        raise InputError("Ring gaps are typed as: rings 0.40mm 0.45mm, top then second")
     gaps = [plain(w, where) for w in words]
     if max(gaps) > MOST_GAP_SHARE * state.block.bore_mm:
         raise InputError(f"A ring gap of {words[gaps.index(max(gaps))]} is far too wide; look at the unit")

@@ -110,7 +110,7 @@ def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.hone.progress import progress_of
+    from redline_bore.job.hone.progress import HAIR_MM, progress_of
 
     looks = []
     for c in state.cylinders:
@@ -119,7 +119,7 @@ def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
             figure, word, mark = "—", "no redline", Mark.LOOK
         elif p.left_mm is None:
             figure, word, mark = "—", "not begun", Mark.PLAIN
-        elif p.left_mm < -0.0005:
+        elif p.left_mm < -HAIR_MM:
             figure, word, mark = show.size(-p.left_mm), "over: stop", Mark.STOP
         elif p.at_size:
             figure, word, mark = show.size(p.left_mm), "at size", Mark.SOUND

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QRectF
 
 from redline_bore.job.advice import Show
-from redline_bore.job.hone.progress import Progress
+from redline_bore.job.hone.progress import HAIR_MM, Progress
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 
@@ -127,7 +127,7 @@ def _draw_big_figure(pencil: Pencil, scale: StockScale, p: Progress, show: Show)
     box = QRectF(scale.box.right() - px(380), scale.box.top() + px(2), px(368), px(74))
     if p.left_mm is None:
         return
-    over = p.left_mm < -0.0005
+    over = p.left_mm < -HAIR_MM
     figure = show.size(abs(p.left_mm))
     pencil.text(box, figure, 62, "ink", True, RIGHT | MIDDLE)
     word = (

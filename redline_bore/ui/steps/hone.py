@@ -89,7 +89,7 @@ class HoneStep(PagedStep):
         if s.job.stamp("hone") is None:
             s.book(StepStamped(step="hone", initials=s.person))
         s.go(next_step(s.job, "hone"))
-        return "Every cylinder is at size. Trace them."
+        return "The hone is stamped. Trace every wall."
 
     def take(self, reading: GaugeReading, typed: str) -> str:
         """A size from the gauge, to stand behind the strokes and the sizes read before."""

@@ -157,7 +157,8 @@ class SignOffStep(StepView):
                 "V other sheet · Ctrl+P PDF · Ctrl+E all", "",
             )  # fmt: skip
         example = s.show.size(state.block.bore_mm)
-        what = f"M: final {example} {example} across … · rings 0.40 0.45 · washed · oiled · accept 1 why"
+        gaps = " ".join(s.show.rough(g) for g in (0.40, 0.45))
+        what = f"M: final {example} {example} across … · rings {gaps} · washed · oiled · accept 1 why"
         keys = f"Enter signs as {s.person}" if self.advice().button else "← → cylinder"
         return LineText(where, what, f"{keys} · V other sheet", "—")
 

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.texture.curve import curve_of, family_of, family_of_curve
-from redline_bore.core.texture.parameters import NAMES, texture_of
+from redline_bore.core.texture.names import NAMES, unit_of
+from redline_bore.core.texture.parameters import texture_of
 from redline_bore.core.texture.probability import paper_of
 from redline_bore.core.texture.profile import (
     MOST_POINTS,
@@ -230,6 +231,17 @@ def test_what_is_no_trace_is_refused(x, z, words):
 def test_a_figure_that_does_not_exist_is_an_error():
     with pytest.raises(KeyError):
         texture_of(even_trace(STEP, np.sin(X_MM * 90))).value("Rxx")
+
+
+def test_every_figure_has_its_unit():
+    assert {unit_of(n) for n in NAMES} == {"um", "%", "", "mm3/cm2"}
+    assert (unit_of("Rvk"), unit_of("Mr2"), unit_of("Rsk"), unit_of("Vo"), unit_of("A1")) == (
+        "um",
+        "%",
+        "",
+        "mm3/cm2",
+        "um",
+    )
 
 
 def test_dirt_is_said_and_stays_in_the_figures():

@@ -361,7 +361,7 @@ def test_the_hone_asks_for_a_trace_before_the_plateau_and_stops_where_it_says_no
 
 
 def test_the_windows_page_says_what_is_out_close_or_missing(on):
-    assert "not traced since the plateau" in finish_advice.windows_page(on(traced(strokes=12.0)), MM).sentence
+    assert "not traced as they are now" in finish_advice.windows_page(on(traced(strokes=12.0)), MM).sentence
     both = [traced(c, strokes=12.0, seed=c) for c in (1, 2)]
     rk = finish_of(on(*both), 1).of("Rk").mean
     close = on(*both, e.FinishWindowStated(parameter="Rk", low_um=0.1, high_um=rk * 1.01, source="x"))
@@ -487,3 +487,17 @@ def test_the_coarser_step_is_coarser_than_what_is_there(on):
     assert none.coarser.deep_enough is False
     told = finish_page_advice.plateau_page(on(traced(wall=SHALLOW), deep), 1, none, "", False, MM).changes
     assert any("no listed stone will do" in c for c in told)
+
+
+def test_valleys_inside_their_window_before_the_plateau_are_in_whichever_half_they_lie(on):
+    rvk = finish_of(on(traced()), 1).of("Rvk").mean
+    upper = e.FinishWindowStated(parameter="Rvk", low_um=0.1 * rvk, high_um=1.5 * rvk, source="x")
+    judged = finish_of(on(traced(), upper), 1).of("Rvk")
+    assert judged.decision is Decision.IN and judged.side == "high"
+
+
+def test_all_cylinders_side_by_side_stop_where_valleys_are_missing(on):
+    page = finish_advice.windows_page(on(traced(wall=SHALLOW)), MM)
+    assert page.mark is Mark.STOP and "Stop before the plateau: cylinder 1 without the valleys wanted" in page.sentence
+    stroked = finish_advice.windows_page(on(traced(wall=SHALLOW), *state_checks(11.0)), MM)
+    assert "not traced as they are now" in stroked.sentence and stroked.mark is Mark.LOOK

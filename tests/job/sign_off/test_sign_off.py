@@ -28,10 +28,11 @@ from redline_bore.job.sign_off import learned
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.sign_off.closing import check_open
 from redline_bore.job.sign_off.instruments_used import instruments_used
-from redline_bore.job.sign_off.sheet import can_sign, sheet_of, unplated_of
+from redline_bore.job.sign_off.sheet import CUSTOMER, can_sign, sheet_of, unplated_of
 from redline_bore.job.typed.finish import entries_at_sign_off
 from redline_bore.job.typed.where import Where
 from redline_bore.store.finish_csv import finish_csv
+from redline_bore.store.sheet_html import sheet_html
 from tests.job.benches import after, longer
 
 MM = Show(Units.METRIC)
@@ -125,6 +126,25 @@ def test_nothing_is_signed_with_a_point_open(state_of):
     assert not advice.button and advice.mark is Mark.LOOK and any("accept 1 and why" in c for c in advice.changes)
 
 
+def test_a_hole_honed_since_its_final_gauging_is_not_gauged(reopened):
+    state = reopened(e.CheckLogged(cylinder=2, strokes=14.0, sizes_mm=(83.0675, 83.0675)))
+    sheet = sheet_of(state)
+    assert state.final_of(2, True) is None and state.final_of(2, False) is None and state.final_of(1, True) is not None
+    assert "Cylinder 2: not gauged under the plate when finished." in sheet.open_points
+    assert sheet.rows[1].final_mm == pytest.approx(83.0675, abs=1e-4) and sheet.rows[1].unplated_by == "foretold"
+
+
+def test_the_customer_is_told_which_sizes_were_taken_under_the_plate(reopened, state_of):
+    def told(state):
+        return sheet_html(sheet_of(state), MM, {}, CUSTOMER)
+
+    assert "under the torque plate, which stands in for the head" in told(state_of("2036"))
+    some = told(reopened(e.CheckLogged(cylinder=2, strokes=14.0, sizes_mm=(83.0675, 83.0675))))
+    assert "under the torque plate in cylinder 1, else by the last check at the hone" in some
+    assert "as measured or as foretold from gauging both ways" in some
+    assert "by the last check at the hone." in told(state_of("2044"))
+
+
 # -- what is typed -------------------------------------------------------------------------------------------------
 
 
@@ -193,7 +213,9 @@ def test_a_signed_job_takes_nothing_but_a_second_opinion_until_it_is_reopened(st
 
 def test_the_instruments_and_their_checks_are_named(state_of):
     told = instruments_used(state_of("2036"), MM)
-    assert told[0].startswith("Bore gauge, two-point, zeroed on") and "its zero moved by" in told[0]
+    assert (
+        told[0].startswith("Bore gauge, two-point, zeroed on") and "its zero moved by 0.0005 mm; U 0.0030 mm" in told[0]
+    )
     assert "traces by profilometer, a point every 0.5 µm" in told[1] and "2 pictures" in told[2]
     assert instruments_used(state_of("2047"), MM) == ()
 
