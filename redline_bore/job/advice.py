@@ -81,9 +81,9 @@ class Show:
         return format_length(mm, self.units, Fraction(1, 10) if self.units is Units.METRIC else Fraction(1, 100))
 
     def down(self, mm: float) -> str:
-        """A place in the hole: 24 mm down."""
-        whole = Fraction(1) if self.units is Units.METRIC and mm % 1 == 0 else None
-        figure = format_length(mm, self.units, whole if self.units is Units.METRIC else Fraction(1, 100))
+        """A place in the hole: 24 mm down, or to a tenth where it is not a whole one."""
+        whole = self.units is Units.METRIC and mm % 1 == 0
+        figure = format_length(mm, self.units, Fraction(1)) if whole else self.depth(mm)
         return f"{figure} {self.units.mark} down"
 
     def fine(self, mm: float) -> str:

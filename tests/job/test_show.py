@@ -20,7 +20,7 @@ MM, IN = Show(Units.METRIC), Show(Units.INCH)
         ("rate", 0.00072, "0.00072", "0.000028"),
         ("depth", 16.04, "16.0", "0.63"),
         ("down", 24.0, "24 mm down", "0.94 in down"),
-        ("down", 24.5, "24.500 mm down", "0.96 in down"),
+        ("down", 24.5, "24.5 mm down", "0.96 in down"),
     ],
 )
 def test_each_way_of_writing(how, mm, metric, inch):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from redline_bore.core.fit import Decision, decide
 from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.finish.advice import CARE, family_notes
 from redline_bore.job.finish.judgement import (
@@ -182,12 +183,15 @@ def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
             (wanted,), (), (source,), "", CARE, Mark.PLAIN,
         )  # fmt: skip
     f = state.figures
-    notes, mark = [], Mark.SOUND
+    notes: list[str] = []
+    stands = decide(seen.included_deg, aim.low_deg, aim.high_deg, seen.u_deg)
+    mark = Mark.SOUND if stands is Decision.IN else Mark.LOOK
     sentence = f"The crosshatch of cylinder {cylinder} is {seen.included_deg:.0f}° included, as wanted."
-    off = max(aim.low_deg - seen.included_deg, seen.included_deg - aim.high_deg, 0.0)
-    if off > max(seen.u_deg, f.number("finish.apart_deg")):
+    if stands is Decision.TOO_CLOSE:
+        sentence = f"Crosshatch {seen.included_deg:.0f}° ± {seen.u_deg:.0f}° lies at the edge of what is wanted."
+    elif stands is Decision.OUT:
         flat = seen.included_deg < aim.low_deg
-        sentence, mark = f"Crosshatch {seen.included_deg:.0f}° is too {'flat' if flat else 'steep'}.", Mark.LOOK
+        sentence = f"Crosshatch {seen.included_deg:.0f}° is too {'flat' if flat else 'steep'}."
         notes.append(
             "Flat holds the oil and drags it up to burn."
             if flat

@@ -501,3 +501,9 @@ def test_all_cylinders_side_by_side_stop_where_valleys_are_missing(on):
     assert page.mark is Mark.STOP and "Stop before the plateau: cylinder 1 without the valleys wanted" in page.sentence
     stroked = finish_advice.windows_page(on(traced(wall=SHALLOW), *state_checks(11.0)), MM)
     assert "not traced as they are now" in stroked.sentence and stroked.mark is Mark.LOOK
+
+
+def test_a_crosshatch_at_the_edge_of_what_is_wanted_is_neither(on):
+    seen = e.HatchSeen(cylinder=1, up_deg=15.2, down_deg=15.2, u_deg=1.2, confidence=0.9)
+    page = finish_page_advice.hatch_page(on(seen), 1, MM)
+    assert page.mark is Mark.LOOK and "30° ± 1° lies at the edge" in page.sentence
