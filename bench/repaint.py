@@ -12,7 +12,7 @@ from PyQt6.QtGui import QImage, QPaintEvent
 
 from bench.pace import fill_ms, report, spin
 from redline_bore.app import application, build_window
-from redline_bore.job.ledger.entries import ReadingBooked
+from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.ui.paint.picture import Picture
 
 READINGS, EVERY_S = 120, 0.05
@@ -41,7 +41,7 @@ def timed(picture: Picture, event: QPaintEvent | None) -> None:
 
 Picture.paintEvent = timed  # type: ignore[method-assign]
 floor = QImage(step.size(), QImage.Format.Format_RGB32)
-plan, times, floors, paces = window.session.job.plan, [], [], []
+plan, times, floors, paces = window.session.job.gauging.plan, [], [], []
 places = plan.places()
 next_at = time.perf_counter()
 for i in range(READINGS):

@@ -96,7 +96,12 @@ def warm_up(window: MainWindow) -> None:
         import sqlalchemy  # noqa: F401
 
     load_other_fonts()
-    window.runner.start("warm up", work, lambda _result: window.session.logbook)
+    window.runner.start("warm up", work, lambda _result: _open_logbook(window))
+
+
+def _open_logbook(window: MainWindow) -> None:
+    """Open the logbook, so that the first booking need not wait for it."""
+    assert window.session.logbook is not None
 
 
 def fault_log() -> Path:

@@ -17,17 +17,18 @@ from pathlib import Path
 from redline_bore import __version__
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
 from redline_bore.core.lengths import Units, parse_length
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
+from redline_bore.job.book_in.draft import FIELDS, book_in_from_draft, empty_draft
 from redline_bore.job.call.advice import advise
 from redline_bore.job.call.ladder import first_rung
 from redline_bore.job.call.options import options_of
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
-from redline_bore.job.ledger.state import JobState
-from redline_bore.job.practices import shop_practices
+from redline_bore.job.kinds.book_in import FamilyOffered, JobOpened
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.sign_off.closing import check_open
-from redline_bore.job.typed.draft import FIELDS, book_in_from_draft, empty_draft
+from redline_bore.job.state.job_state import JobState
 from redline_bore.store.places import default_logbook
 
 EXIT_REFUSED = 2
@@ -157,7 +158,7 @@ def _logbook(given: argparse.Namespace):  # type: ignore[no-untyped-def]
     return Logbook(given.logbook)
 
 
-def _state(given: argparse.Namespace) -> tuple[JobState, tuple[e.Record, ...]]:
+def _state(given: argparse.Namespace) -> tuple[JobState, tuple[Record, ...]]:
     logbook = _logbook(given)
     ledger = logbook.ledger(logbook.job_id(given.job))
     return fold(ledger, logbook.figures()), ledger
@@ -170,7 +171,7 @@ def _window(given: argparse.Namespace) -> int:
 
 
 def _new(given: argparse.Namespace) -> int:
-    from redline_bore.job.book_in import family_told
+    from redline_bore.job.book_in.advice import family_told
     from redline_bore.store.family import lessons_in
     from redline_bore.store.logbook import Draft
 
@@ -178,7 +179,7 @@ def _new(given: argparse.Namespace) -> int:
     figures = logbook.figures()
     draft = empty_draft(Units(given.units or "metric"), figures)
     draft |= {f.name: getattr(given, f.name) for f in FIELDS if getattr(given, f.name) is not None}
-    opening = e.JobOpened(
+    opening = JobOpened(
         number=draft["number"].strip(), units=Units(draft["units"]), book_in=book_in_from_draft(draft),
         figures=figures.plain(), practices=shop_practices(figures) | {"honing": draft["honing"]},
     )  # fmt: skip
@@ -186,7 +187,7 @@ def _new(given: argparse.Namespace) -> int:
     job_id = logbook.open_job(opening, given.person)
     print(f"Job {opening.number} is booked in {logbook.path}")
     if lessons:
-        logbook.append(job_id, 1, [Draft(e.FamilyOffered(lessons=lessons), given.person)])
+        logbook.append(job_id, 1, [Draft(FamilyOffered(lessons=lessons), given.person)])
         print(family_told(lessons))
     return 0
 
@@ -212,7 +213,7 @@ def _import(given: argparse.Namespace) -> int:
             r.entry,
             r.person or given.person,
             r.instrument or given.file.name,
-            r.block_c if r.block_c is not None else state.block_c,
+            r.block_c if r.block_c is not None else state.clamped.block_c,
             r.typed,
         )
         for r in rows
@@ -299,9 +300,9 @@ def _finish(given: argparse.Namespace) -> int:
 
     state, _ledger = _state(given)
     if given.trace is not None:
-        found = next((t for t in state.traces if t.seq == given.trace), None)
+        found = next((t for t in state.finishing.traces if t.seq == given.trace), None)
         if found is None:
-            known = ", ".join(str(t.seq) for t in state.traces) or "none"
+            known = ", ".join(str(t.seq) for t in state.finishing.traces) or "none"
             raise InputError(f"Entry {given.trace} of job {state.number} is no trace; traces: {known}")
         write_trace(trace_at(found), given.to, found.at)
     elif given.to.suffix.lower() == ".csv":
@@ -346,8 +347,8 @@ def _quote(given: argparse.Namespace) -> int:
 
     app = _painting()
     state, _ledger = _state(given)
-    apart = () if state.decision is None or given.over is not None else state.decision.apart
-    nothing = given.over is None and state.decision is not None and not state.decision.bores
+    apart = () if state.calling.decision is None or given.over is not None else state.calling.decision.apart
+    nothing = given.over is None and state.calling.decision is not None and not state.calling.decision.bores
     write_quote(state, None if nothing else _rung(given, state), apart, Show(state.units), given.to)
     print(f"Written: {given.to}")
     return 0 if app is not None else 1

@@ -65,6 +65,6 @@ def ledger_of(logbook):
 
 @pytest.fixture
 def state_of(ledger_of, shipped):
-    from redline_bore.job.ledger.fold import fold
+    from redline_bore.job.kinds.fold import fold
 
     return lambda number: fold(ledger_of(number), shipped)

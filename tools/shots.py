@@ -19,10 +19,10 @@ from PyQt6.QtTest import QTest  # noqa: E402
 
 from redline_bore.app import application, build_window  # noqa: E402
 from redline_bore.demo.jobs import write_demo  # noqa: E402
+from redline_bore.desk.typed import today  # noqa: E402
 from redline_bore.job.bore.plan import plan_of  # noqa: E402
 from redline_bore.store.logbook import Logbook  # noqa: E402
 from redline_bore.store.shop import shipped_figures  # noqa: E402
-from redline_bore.ui.session import today  # noqa: E402
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
@@ -94,7 +94,7 @@ def gauge_pages(camera: Camera) -> None:
     camera.take("defects")
     camera.key(Qt.Key.Key_Backspace)  # the score was for the picture only
     camera.page("readings")
-    session.bench.probe = None
+    session.bench.gauge.probe = None
 
 
 def call_pages(camera: Camera) -> None:

@@ -12,6 +12,8 @@ from collections.abc import Callable
 from dataclasses import MISSING, Field, FrozenInstanceError, dataclass, field
 from typing import Any, TypeVar, dataclass_transform, overload
 
+from redline_bore.core.told import told
+
 T = TypeVar("T")
 
 
@@ -105,7 +107,7 @@ def _told_its_fields(kind: type[T], kw_only: bool) -> type[T]:
 def frozen(cls: type[T]) -> type[T]: ...
 @overload
 def frozen(*, kw_only: bool = False, often: bool = False) -> Callable[[type[T]], type[T]]: ...
-@dataclass_transform(frozen_default=True, field_specifiers=(field,))
+@dataclass_transform(frozen_default=True, field_specifiers=(field, told))
 def frozen(
     cls: type[T] | None = None, *, kw_only: bool = False, often: bool = False
 ) -> type[T] | Callable[[type[T]], type[T]]:
@@ -128,3 +130,17 @@ def frozen(
         return made_of  # type: ignore[no-any-return]
 
     return made if cls is None else made(cls)
+
+
+def changed(record: T, **figures: Any) -> T:
+    """A frozen record with some figures changed: ``dataclasses.replace`` at a fraction of its cost, for folds of long ledgers.
+
+    Raises TypeError for a figure the record has not. Nothing is checked anew: for records without ``__post_init__``.
+    """
+    kind: Any = type(record)
+    if not figures.keys() <= kind.__dataclass_fields__.keys():
+        raise TypeError(f"{kind.__name__} has no {', '.join(figures.keys() - kind.__dataclass_fields__.keys())}")
+    new = object.__new__(kind)
+    for name in kind.__dataclass_fields__:
+        new.__dict__[name] = figures[name] if name in figures else record.__dict__[name]
+    return new  # type: ignore[no-any-return]

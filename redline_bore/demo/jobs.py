@@ -14,7 +14,22 @@ from redline_bore.demo.job_2036 import job_2036
 from redline_bore.demo.job_2044 import job_2044
 from redline_bore.demo.walls import wall_2041
 from redline_bore.demo.writer import GAUGE_SD_MM, SEED, WHO, Writer, gauging
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.book_in import JobOpened
+from redline_bore.job.kinds.call import ClearanceStated
+from redline_bore.job.kinds.defects import DefectMarked, WallRead
+from redline_bore.job.kinds.gauge import (
+    BlockTemperature,
+    GaugeSet,
+    MasterChecked,
+    PlanChosen,
+    RingGapRead,
+    SpindleSet,
+    SweepBooked,
+)
+from redline_bore.job.kinds.hone import HoneSet
+from redline_bore.job.kinds.plate import ClampingStated, PlateChanged
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.state.booking import BookIn
 from redline_bore.store.logbook import Logbook
 
 
@@ -40,73 +55,73 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
         ring_top_mm=16.0,
         ring_pack_mm=12.0,
     )
-    book_in = e.BookIn(
+    book_in = BookIn(
         owner="Saltmarsh pumping station", engine="engine no. 2, straight five", block=block, purpose="bore oversize",
         duty="long_haul", piston_alloy="piston_cast", oversizes_mm=(0.25, 0.50, 0.75, 1.00, 1.25, 1.50),
     )  # fmt: skip
-    opening = e.JobOpened(number="2041", units=Units.METRIC, book_in=book_in, figures=figures.plain())
+    opening = JobOpened(number="2041", units=Units.METRIC, book_in=book_in, figures=figures.plain())
     w = Writer(logbook, opening, "2026-11-23T09:40:00.000+00:00", figures)
-    w.book(e.StepStamped(step="book_in", initials=WHO))
+    w.book(StepStamped(step="book_in", initials=WHO))
     depths, clocks = (10.0, 24.0, 60.0, 110.0, 196.0), (0.0, 30.0, 60.0, 90.0, 120.0, 150.0)
-    w.book(e.PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
-    w.book(e.GaugeSet(master_20_mm=105.0, master_c=20.4, gauge_1e6=11.5, gauge_c=20.4), block_c=20.4)
-    w.book(e.BlockTemperature(block_c=20.4))
+    w.book(PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
+    w.book(GaugeSet(master_20_mm=105.0, master_c=20.4, gauge_1e6=11.5, gauge_c=20.4), block_c=20.4)
+    w.book(BlockTemperature(block_c=20.4))
     for plate_on in (False, True):
-        w.book(e.PlateChanged(on=plate_on), after_s=900.0 if plate_on else 60.0)
+        w.book(PlateChanged(on=plate_on), after_s=900.0 if plate_on else 60.0)
         for entry, typed in gauging(wall_2041(), depths, clocks, plate_on, 20.4, SEED + plate_on):
             w.book(entry, 20.4, typed, 12.0)
-    w.book(e.MasterChecked(from_zero_mm=0.0005, master_c=20.4, gauge_c=20.4), 20.4, "master +0.0005", 60.0)
+    w.book(MasterChecked(from_zero_mm=0.0005, master_c=20.4, gauge_c=20.4), 20.4, "master +0.0005", 60.0)
     _sweep_2041(w)
     held = ClampSetUp(16.0, 190.0, "engine oil", 0.16, 26.0, "copper", (0.5, 0.75, 1.0), True)
-    w.book(e.ClampingStated(part="head", set_up=held), typed="head fastener 16 torque 190 lubricant engine oil")
-    w.book(e.ClampingStated(part="plate", set_up=replace(held, gasket="steel shim")), typed="plate gasket steel shim")
+    w.book(ClampingStated(part="head", set_up=held), typed="head fastener 16 torque 190 lubricant engine oil")
+    w.book(ClampingStated(part="plate", set_up=replace(held, gasket="steel shim")), typed="plate gasket steel shim")
     w.book(
-        e.DefectMarked(
+        DefectMarked(
             cylinder=4, what="rust ring", top_mm=60.0, bottom_mm=75.0, clock_deg=250.0, width_deg=80.0,
             deep_low_mm=0.18, deep_high_mm=0.18,
         ),
         typed="0.18 deep",
     )  # fmt: skip
     for cylinder, thrust, across in ((1, 4.62, 4.1), (2, 4.55, 3.55), (3, 4.6, 3.62), (4, 4.55, 4.0), (5, 4.66, 4.2)):
-        w.book(e.WallRead(cylinder=cylinder, clock_deg=90.0, depth_mm=60.0, wall_mm=thrust, zone="thrust"))
+        w.book(WallRead(cylinder=cylinder, clock_deg=90.0, depth_mm=60.0, wall_mm=thrust, zone="thrust"))
         between = 180.0 if cylinder == 2 else 0.0
-        w.book(e.WallRead(cylinder=cylinder, clock_deg=between, depth_mm=60.0, wall_mm=across, zone="elsewhere"))
-    w.book(e.ClearanceStated(source="piston sheet", low_mm=0.065, high_mm=0.085))
-    w.book(e.ClearanceStated(source="manual", low_mm=0.080, high_mm=0.105))
-    w.book(e.StepStamped(step="gauge", initials=WHO))
+        w.book(WallRead(cylinder=cylinder, clock_deg=between, depth_mm=60.0, wall_mm=across, zone="elsewhere"))
+    w.book(ClearanceStated(source="piston sheet", low_mm=0.065, high_mm=0.085))
+    w.book(ClearanceStated(source="manual", low_mm=0.080, high_mm=0.105))
+    w.book(StepStamped(step="gauge", initials=WHO))
     w.flush()
 
 
 def _sweep_2041(w: Writer) -> None:
     """Cylinder 2 never seated its rings: an indicator on a spindle set up on the mains, five depths, 36 points each."""
     chance, wall = random.Random(SEED + 2), wall_2041()
-    w.book(e.SpindleSet(cylinder=2, zero_radius_mm=52.5), 20.4, "spindle mains", 1200.0)
+    w.book(SpindleSet(cylinder=2, zero_radius_mm=52.5), 20.4, "spindle mains", 1200.0)
     clocks = tuple(float(t) for t in range(0, 360, 10))
     for depth in (24.0, 60.0, 110.0, 153.0, 196.0):
         radii = tuple(
             round(wall.radius_from_spindle(2, depth, t, True, 20.4) + chance.gauss(0.0, GAUGE_SD_MM), 4) for t in clocks
         )
-        entry = e.SweepBooked(cylinder=2, depth_mm=depth, clock_deg=clocks, radius_mm=radii, plate_on=True)
+        entry = SweepBooked(cylinder=2, depth_mm=depth, clock_deg=clocks, radius_mm=radii, plate_on=True)
         w.book(entry, 20.4, "sweep of 36", 60.0)
 
 
 def _job_2047(logbook: Logbook, figures: Figures) -> None:
     block = BlockSpec(Layout.SINGLE, 1, 78.0, 68.0, 118.0, "grey_iron", bottom=Bottom.OPEN)
-    book_in = e.BookIn(
+    book_in = BookIn(
         owner="Orchard sprayer", engine="single, air cooled", block=block, purpose="deglaze", duty="everyday",
         oversizes_mm=(0.25, 0.50),
     )  # fmt: skip
-    opening = e.JobOpened(
+    opening = JobOpened(
         number="2047", units=Units.METRIC, book_in=book_in, figures=figures.plain(), practices={"honing": "ball hone"}
     )
     w = Writer(logbook, opening, "2026-11-20T17:05:00.000+00:00", figures)
-    w.book(e.StepStamped(step="book_in", initials=WHO))
+    w.book(StepStamped(step="book_in", initials=WHO))
     for depth, gap in ((14.0, 0.56), (100.0, 0.43)):
-        w.book(e.RingGapRead(cylinder=1, depth_mm=depth, gap_mm=gap), typed=f"{gap}")
-    rust = e.DefectMarked(
+        w.book(RingGapRead(cylinder=1, depth_mm=depth, gap_mm=gap), typed=f"{gap}")
+    rust = DefectMarked(
         cylinder=1, what="rust", top_mm=30.0, bottom_mm=52.0, clock_deg=200.0, width_deg=40.0, deep_low_mm=0.003,
         deep_high_mm=0.013, feel="can_feel",
     )  # fmt: skip
     w.book(rust, typed="rust can feel at 30 to 52 clock 200 wide 40")
-    w.book(e.HoneSet(machine="ball", rpm=150.0), typed="hone ball rpm 150")
+    w.book(HoneSet(machine="ball", rpm=150.0), typed="hone ball rpm 150")
     w.flush()

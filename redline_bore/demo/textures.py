@@ -9,7 +9,7 @@ from redline_bore.core.texture.packed import packed
 from redline_bore.demo.writer import Writer
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
 from redline_bore.job.finish.judgement import SPOTS, spots_of
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.finish import TraceBooked
 
 _KNOWN = {
     ("2036", 1): TrueTexture(0.58, 1.70, 60.0, takes_um=0.0150, fine_um=0.17),
@@ -38,7 +38,7 @@ def trace_wall(w: Writer, number: str, cylinder: int, strokes: float, spots: Seq
     for name in spots:
         spot = SPOTS.index(name)
         heights = true_texture(number, cylinder, strokes).trace(texture_seed(number, cylinder, spot))
-        entry = e.TraceBooked(
+        entry = TraceBooked(
             cylinder=cylinder, step_um=STEP_UM, heights=packed(heights), depth_mm=depths[spot], plateau_strokes=strokes
         )
         w.book(entry, 20.0, f"trace at {name}", 240.0)

@@ -8,20 +8,29 @@ from datetime import datetime, timedelta
 from importlib import resources
 
 from redline_bore.core.figures import Figures
+from redline_bore.core.show import Show
 from redline_bore.demo import pictures
 from redline_bore.instruments.simulated.true_wall import TrueWall
-from redline_bore.job.advice import Show
 from redline_bore.job.call.advice import advise
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.kinds.book_in import JobOpened
+from redline_bore.job.kinds.bore import MachineStated
+from redline_bore.job.kinds.call import DecisionTaken
+from redline_bore.job.kinds.defects import PhotoAttached
+from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.finish import TraceBooked
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.sign_off import FinalGauged, StepStamped
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.store.photos import photo_of
 
 SEED = 2041
 GAUGE_SD_MM = 0.0008
 WHO = "RM"
-NORTH = e.MachineStated(
+NORTH = MachineStated(
     name="north", thick_mm=60.0, reach_mm=250.0, speeds_rpm=(110.0, 150.0, 210.0, 300.0, 420.0, 600.0, 850.0, 1200.0)
 )
 
@@ -29,7 +38,7 @@ NORTH = e.MachineStated(
 class Writer:
     """Books entries one after another, a little later each."""
 
-    def __init__(self, logbook: Logbook, opening: e.JobOpened, at: str, shipped: Figures):
+    def __init__(self, logbook: Logbook, opening: JobOpened, at: str, shipped: Figures):
         self.at, self.logbook, self.shipped = datetime.fromisoformat(at), logbook, shipped
         self.drafts: list[Draft] = []
         self.job_id = logbook.open_job(opening, WHO, self.stamp(0))
@@ -38,24 +47,24 @@ class Writer:
         self.at += timedelta(seconds=seconds)
         return self.at.isoformat(timespec="milliseconds")
 
-    def book(self, entry: e.Entry, block_c: float | None = None, typed: str = "", after_s: float = 20.0) -> None:
-        instrument = "bore gauge" if isinstance(entry, (e.ReadingBooked, e.CheckLogged, e.FinalGauged)) else ""
-        instrument = "profilometer" if isinstance(entry, e.TraceBooked) else instrument
+    def book(self, entry: Entry, block_c: float | None = None, typed: str = "", after_s: float = 20.0) -> None:
+        instrument = "bore gauge" if isinstance(entry, (ReadingBooked, CheckLogged, FinalGauged)) else ""
+        instrument = "profilometer" if isinstance(entry, TraceBooked) else instrument
         self.drafts.append(Draft(entry, WHO, instrument, block_c, typed, self.stamp(after_s)))
 
-    def picture(self, entry: e.Entry, name: str) -> None:
+    def picture(self, entry: Entry, name: str) -> None:
         """Book an entry and keep the picture of demo/pictures it was read from."""
         photo = photo_of((resources.files(pictures) / name).read_bytes(), name)
         self.logbook.keep_photo(photo)
         self.book(entry, typed=f"picture {name}", after_s=90.0)
         of = self.ledger()[-1].seq
-        self.book(e.PhotoAttached(seq=of, name=name, media=photo.media, sha256=photo.sha256), typed=name, after_s=1.0)
+        self.book(PhotoAttached(seq=of, name=name, media=photo.media, sha256=photo.sha256), typed=name, after_s=1.0)
 
     def flush(self) -> None:
         self.logbook.append(self.job_id, 0, self.drafts)
         self.drafts = []
 
-    def ledger(self) -> tuple[e.Record, ...]:
+    def ledger(self) -> tuple[Record, ...]:
         self.flush()
         return self.logbook.ledger(self.job_id)
 
@@ -63,18 +72,18 @@ class Writer:
         """The job as it stands so far."""
         return fold(self.ledger(), self.shipped)
 
-    def decide(self, oversize_mm: float, apart: tuple[e.Apart, ...] = ()) -> None:
+    def decide(self, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> None:
         """Take the call with the words the program itself has for it, and stamp it."""
         state = self.state()
         advice = advise(state, 1, oversize_mm, Show(state.units), apart)
         figures = tuple(f"{f.label}: {f.value}" for f in advice.figures)
-        self.book(e.DecisionTaken(oversize_mm=oversize_mm, sentence=advice.sentence, figures=figures, apart=apart))
-        self.book(e.StepStamped(step="call", initials=WHO))
+        self.book(DecisionTaken(oversize_mm=oversize_mm, sentence=advice.sentence, figures=figures, apart=apart))
+        self.book(StepStamped(step="call", initials=WHO))
 
 
 def gauging(
     wall: TrueWall, depths: tuple[float, ...], clocks: tuple[float, ...], plate_on: bool, block_c: float, seed: int
-) -> Iterator[tuple[e.ReadingBooked, str]]:
+) -> Iterator[tuple[ReadingBooked, str]]:
     """Readings of every place with the gauge's own error, and what was typed for each."""
     chance = random.Random(seed)
     for cylinder in range(1, len(wall.cylinders) + 1):
@@ -83,7 +92,7 @@ def gauging(
                 true = wall.diameter_at(cylinder, depth, clock, plate_on, block_c)
                 read = round((true + chance.gauss(0.0, GAUGE_SD_MM)) / 0.0005) * 0.0005
                 yield (
-                    e.ReadingBooked(
+                    ReadingBooked(
                         cylinder=cylinder, depth_mm=depth, clock_deg=clock, diameter_mm=round(read, 4), plate_on=plate_on
                     ),
                     f"{read:.4f}",

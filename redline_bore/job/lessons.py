@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger.entries import Lesson
+from redline_bore.core.show import Show
+from redline_bore.job.state.booking import Lesson
 from redline_bore.job.texture_words import texture_figure, texture_unit
 
 RATE, TOOL, OVER_TOP, OVER_BOTTOM, STROKES, REACHED = (

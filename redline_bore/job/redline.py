@@ -12,10 +12,11 @@ from redline_bore.core.fit import (
     window_from_bore,
 )
 from redline_bore.core.frozen import frozen
-from redline_bore.job.ledger.state import JobState, Piston
+from redline_bore.job.profiles.duty import ClearanceLoad, duty
+from redline_bore.job.state.calling import Piston
+from redline_bore.job.state.job_state import JobState
 
 WINDOW_SOURCES = ("piston sheet", "manual", "habit", "share of bore")
-HARD_DUTIES = ("turbo", "nitrous", "marine")
 
 
 @frozen
@@ -31,40 +32,43 @@ class Redline:
 
 def windows(state: JobState) -> tuple[ClearanceWindow, ...]:
     """Every clearance window that is known, in the usual order; the share of the bore is always among them."""
+    hard = duty(state.book_in.duty).clearance is ClearanceLoad.HARD
     f, alloy = state.figures, state.book_in.piston_alloy.removeprefix("piston_")
-    added = f.number("pistons.clearance_added_hard_duty") if state.book_in.duty in HARD_DUTIES else 0.0
+    added = f.number("pistons.clearance_added_hard_duty") if hard else 0.0
     share = window_from_bore(state.block.bore_mm, f.row(f"pistons.clearance_{alloy}"), added, "share of bore")
-    known = {w.source: w for w in state.windows} | {"share of bore": share}
+    known = {w.source: w for w in state.calling.windows} | {"share of bore": share}
     return tuple(known[source] for source in WINDOW_SOURCES if source in known)
 
 
 def leading_window(state: JobState) -> ClearanceWindow:
     """The window the practice says leads; where that one is not known, the next that is."""
     known = {w.source: w for w in windows(state)}
-    wanted = state.practice("clearance")
+    wanted = state.booking.practice("clearance")
     return known.get(wanted) or windows(state)[0]
 
 
 def planned_mm(state: JobState, cylinder: int) -> float | None:
     """Size in name that the call sends a cylinder to, mm; None before the call is taken, or where nothing is bored."""
-    if state.decision is None or not state.decision.bores:
+    if state.calling.decision is None or not state.calling.decision.bores:
         return None
-    own = next((a.oversize_mm for a in state.decision.apart if a.cylinder == cylinder), None)
-    return state.block.bore_mm + (state.decision.oversize_mm if own is None else own)
+    own = next((a.oversize_mm for a in state.calling.decision.apart if a.cylinder == cylinder), None)
+    return state.block.bore_mm + (state.calling.decision.oversize_mm if own is None else own)
 
 
 def redline_of(state: JobState, cylinder: int) -> Redline:
     """Finish size of a cylinder: its measured piston plus the aim of the leading window, never a nominal number."""
-    window, piston = leading_window(state), state.piston(cylinder)
+    window, piston = leading_window(state), state.calling.piston(cylinder)
     planned = planned_mm(state, cylinder)
-    if state.decision is not None and not state.decision.bores:
+    if state.calling.decision is not None and not state.calling.decision.bores:
         return Redline(
             None, None, piston, window, "the call is to bore nothing; count strokes and stop by the ring's gap"
         )
-    if piston is not None and state.decision is not None:
+    if piston is not None and state.calling.decision is not None:
         size = finish_size(piston.size_mm, window.aim_mm)
         return Redline(size, size, piston, window)
-    missing = "take the call first" if state.decision is None else f"measure piston {cylinder} at its gauge point"
+    missing = (
+        "take the call first" if state.calling.decision is None else f"measure piston {cylinder} at its gauge point"
+    )
     return Redline(None, planned, piston, window, missing)
 
 

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from redline_bore.job.ledger.sleeve_state import Sleeving
-from redline_bore.job.ledger.state import STEPS, JobState
-
-NOT_BORED = ("deglaze", "re-ring", "finish-hone only")
+from redline_bore.job.profiles.purpose import purpose
+from redline_bore.job.state.job_state import STEPS, JobState
+from redline_bore.job.state.sleeving import Sleeving
 
 
 def steps_of(state: JobState | None) -> tuple[str, ...]:
@@ -19,28 +18,28 @@ def steps_of(state: JobState | None) -> tuple[str, ...]:
 
 
 def _bores(state: JobState | None) -> bool:
-    if state is None or state.bored or state.stamp("bore") is not None:
+    if state is None or state.boring.holes or state.signing.stamp("bore") is not None:
         return True
-    if state.decision is not None:
-        return state.decision.bores
-    return state.book_in.purpose not in NOT_BORED
+    if state.calling.decision is not None:
+        return state.calling.decision.bores
+    return purpose(state.book_in.purpose).bores
 
 
 def sleeves(state: JobState) -> bool:
     """Whether a sleeve has to do with this job: by the call, by its purpose until the call is taken, or by its ledger."""
-    if state.sleeving != Sleeving() or state.stamp("sleeve") is not None:
+    if state.sleeving != Sleeving() or state.signing.stamp("sleeve") is not None:
         return True
-    if state.decision is not None:
-        return any(a.way == "sleeve" for a in state.decision.apart)
-    return state.book_in.purpose == "sleeve"
+    if state.calling.decision is not None:
+        return any(a.way == "sleeve" for a in state.calling.decision.apart)
+    return purpose(state.book_in.purpose).sleeves
 
 
 def sleeved(state: JobState, cylinder: int) -> bool:
     """Whether the call, or a sleeve that was measured for it, says that a cylinder is sleeved."""
-    by_call = state.decision is not None and any(
-        a.cylinder == cylinder and a.way == "sleeve" for a in state.decision.apart
+    by_call = state.calling.decision is not None and any(
+        a.cylinder == cylinder and a.way == "sleeve" for a in state.calling.decision.apart
     )
-    by_purpose = state.decision is None and state.book_in.purpose == "sleeve"
+    by_purpose = state.calling.decision is None and purpose(state.book_in.purpose).sleeves
     return by_call or by_purpose or state.sleeving.sleeve_of(cylinder) is not None
 
 
@@ -51,7 +50,7 @@ def sleeved_cylinders(state: JobState) -> tuple[int, ...]:
 def first_step(state: JobState) -> str:
     """The step after the last one that has a stamp; the last one when that has."""
     steps = steps_of(state)
-    done = [steps.index(s.step) for s in state.stamps if s.step in steps]
+    done = [steps.index(s.step) for s in state.signing.stamps if s.step in steps]
     return steps[min(max(done, default=-1) + 1, len(steps) - 1)]
 
 
@@ -59,4 +58,4 @@ def next_step(state: JobState, step: str) -> str:
     """The first step after one that has no stamp yet; the next one where all have."""
     steps = steps_of(state)
     ahead = steps[steps.index(step) + 1 :] or steps[-1:]
-    return next((s for s in ahead if state.stamp(s) is None), ahead[0])
+    return next((s for s in ahead if state.signing.stamp(s) is None), ahead[0])

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from redline_bore.job.ledger.state import JobState, RunCheck
+from redline_bore.job.state.boring import RunCheck
+from redline_bore.job.state.job_state import JobState
 
 
 @dataclass(frozen=True)
@@ -36,7 +37,7 @@ def stamped(state: JobState, step: str, check: Check, cylinder: int, after: int 
     """A check as it stands for a cylinder; a shared one counts from entry ``after`` on."""
     at = 0 if check.shared else cylinder
     found = next(
-        (r for r in reversed(state.run_checks) if (r.step, r.check, r.cylinder) == (step, check.key, at)), None
+        (r for r in reversed(state.boring.run_checks) if (r.step, r.check, r.cylinder) == (step, check.key, at)), None
     )
     if found is not None and check.shared and found.seq < after:
         found = None

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from redline_bore.core.show import Show
 from redline_bore.core.texture.names import AREAS, OIL, PERCENT, UNITLESS
-from redline_bore.job.advice import Show
 
 UM_A_UIN = 0.0254
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.hone.set_up import kinematics_of, stones_said
+from redline_bore.job.hone.set_up import kinematics_of
 from redline_bore.job.hone.steps import stages_of
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.profiles.stones import stones_said
+from redline_bore.job.state.job_state import JobState
 from redline_bore.store.templating import template
 
 EMPTY_ROWS = 8
@@ -17,5 +18,5 @@ def bench_html(state: JobState, cylinder: int, show: Show, printing: bool = Fals
     return template("bench.html").render(
         state=state, cylinder=cylinder, show=show, printing=printing, progress=progress_of(state, cylinder),
         stages=stages_of(state, cylinder), kinematics=kinematics_of(state), said=stones_said,
-        checks=state.checks_of(cylinder), empty=range(EMPTY_ROWS),
+        checks=state.honing.checks_of(cylinder), empty=range(EMPTY_ROWS),
     )  # fmt: skip

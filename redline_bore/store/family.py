@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from redline_bore.core.figures import Figures
-from redline_bore.job.ledger.entries import Lesson
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.fold import fold
 from redline_bore.job.sign_off.learned import family_lessons
+from redline_bore.job.state.booking import Lesson
 from redline_bore.store.logbook import Logbook
 
 

@@ -7,7 +7,7 @@ import io
 
 from redline_bore.core.texture.names import NAMES, unit_of
 from redline_bore.job.finish.judgement import spot_name, texture_at
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.job_state import JobState
 
 
 def _head(name: str) -> str:
@@ -33,7 +33,7 @@ def finish_csv(state: JobState) -> str:
             "flags",
         ]
     )
-    for t in state.traces:
+    for t in state.finishing.traces:
         x = texture_at(t)
         values = ["" if (v := x.value(n)) is None else f"{v:.5g}" for n in NAMES]
         depth = "" if t.depth_mm is None else f"{t.depth_mm:g}"

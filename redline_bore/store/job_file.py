@@ -8,19 +8,17 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Union
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
 
 from redline_bore.core.errors import BenchError, Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
-from redline_bore.job.ledger.codec import KINDS, record_to_plain
-from redline_bore.job.ledger.entries import (
-    Entry,
-    PhotoAttached,
-    Record,
-)
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.codec import record_to_plain
+from redline_bore.job.kinds.defects import PhotoAttached
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.kind import KINDS
 from redline_bore.store.ledger_faults import ledger_faults
 from redline_bore.store.photos import PhotoBytes, photo_of
 
@@ -31,7 +29,8 @@ STRICT = ConfigDict(extra="forbid", allow_inf_nan=False)
 @lru_cache(maxsize=1)
 def job_model() -> type[BaseModel]:
     """The pydantic model of a job file."""
-    entry = Annotated[Entry, Field(discriminator="kind")]
+    every = Union[tuple(kind.entry for kind in KINDS.values())]  # noqa: UP007  (made from the declarations)
+    entry = Annotated[every, Field(discriminator="kind")]  # type: ignore[valid-type]
     record = create_model(
         "LedgerRecord",
         __config__=STRICT,

@@ -7,7 +7,7 @@ logbook: each append takes the write lock, learns what the other wrote, and numb
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -19,8 +19,11 @@ from sqlalchemy.exc import DatabaseError, IntegrityError
 
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
 from redline_bore.core.figures import Figures
-from redline_bore.job.ledger.codec import to_plain
-from redline_bore.job.ledger.entries import BookInRevised, Entry, JobOpened, PhotoAttached, Record, StepStamped
+from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
+from redline_bore.job.kinds.codec import to_plain
+from redline_bore.job.kinds.defects import PhotoAttached
+from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.store.photos import PhotoBytes
 from redline_bore.store.quick_read import is_current, newest_figures, record_from_row
 from redline_bore.store.schema import ENTRY_COLUMNS
@@ -165,12 +168,17 @@ class Logbook:
             ) from error
         return job_id
 
-    def append(self, job_id: int, known_seq: int, drafts: Sequence[Draft]) -> tuple[Record, ...]:
+    def append(
+        self, job_id: int, known_seq: int, drafts: Sequence[Draft], check: Callable[[tuple[Record, ...]], None] | None = None
+    ) -> tuple[Record, ...]:
         """Book entries; returns all records after ``known_seq``, another program's among them, oldest first.
 
+        check: is handed what others booked after ``known_seq``, inside the transaction; when it raises, nothing is booked.
         When this returns the entries are on the disk.
         """
         with self._begun() as connection:
+            if check is not None:
+                check(self._records(connection, job_id, known_seq))
             last = connection.execute(
                 sa.select(sa.func.max(entry_table.c.seq)).where(entry_table.c.job_id == job_id)
             ).scalar()

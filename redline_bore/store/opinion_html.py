@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.second_opinion import comparisons, newest, settle_next
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.job_state import JobState
 from redline_bore.store.templating import template
 
 MOST_COLUMNS = 6  # as many readings as half a page is wide

@@ -12,8 +12,8 @@ from pathlib import Path
 from typing import Any
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
-from redline_bore.job.ledger.codec import entry_from_plain
-from redline_bore.job.ledger.entries import Record
+from redline_bore.job.kinds.codec import entry_from_plain
+from redline_bore.job.kinds.entry import Record
 from redline_bore.store.schema import ENTRY_COLUMNS, SCHEMA_VERSION
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.call.orders import Quote
 from redline_bore.store.templating import template
 

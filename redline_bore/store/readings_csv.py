@@ -12,17 +12,12 @@ from dataclasses import dataclass
 
 from redline_bore.core.errors import Fault, FaultyInput
 from redline_bore.core.lengths import LengthError, Units, parse_length
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger.entries import (
-    THREE_POINT,
-    TWO_POINT,
-    Entry,
-    OtherReadingBooked,
-    ReadingBooked,
-    SecondOpinionOpened,
-    SweepBooked,
-)
-from redline_bore.job.ledger.state import JobState
+from redline_bore.core.show import Show
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.gauge import ReadingBooked, SweepBooked
+from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened
+from redline_bore.job.state.gauging import THREE_POINT, TWO_POINT
+from redline_bore.job.state.job_state import JobState
 
 UNITS = {"mm": Units.METRIC, "in": Units.INCH}
 PLATE = {"on": True, "yes": True, "1": True, "off": False, "no": False, "0": False, "": None}
@@ -135,7 +130,7 @@ def _sweeps(rows: list[_Row]) -> tuple[ReadRow, ...]:
 
 
 def _other_rows(rows: list[_Row], who: str, state: JobState) -> tuple[ReadRow, ...]:
-    known = any(s.conditions.who == who for s in state.second_opinions)
+    known = any(s.conditions.who == who for s in state.comparing.second_opinions)
     opening = (
         ()
         if known
@@ -192,7 +187,7 @@ def _row(cells: dict[str, str], columns: _Columns, state: JobState, line: int, f
     if len(faults) > before or cylinder is None or size is None:
         return None
     return _Row(
-        cylinder, depth, clock, size, plate if isinstance(plate, bool) else state.plate_on, gauge, block_c,
+        cylinder, depth, clock, size, plate if isinstance(plate, bool) else state.clamped.plate_on, gauge, block_c,
         cells.get("person", "").strip(), cells.get("instrument", "").strip(), cells[columns.size].strip(),
     )  # fmt: skip
 
@@ -248,7 +243,7 @@ def readings_to_csv(state: JobState) -> str:
 
 
 def _exported(state: JobState, show: Show) -> Iterable[list[str]]:
-    for r in (*state.readings, *state.three_points):
+    for r in (*state.gauging.readings, *state.gauging.three_points):
         yield [
             str(r.cylinder), show.fine(r.depth_mm), f"{r.clock_deg:g}", show.fine(r.raw_mm),
             "on" if r.plate_on else "off", r.gauge, "" if r.block_c is None else f"{r.block_c:g}", r.person, r.at,
@@ -261,7 +256,7 @@ def sweeps_to_csv(state: JobState) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["cylinder", f"depth_{mark}", "clock_deg", f"radius_{mark}", "plate", "block_c"])
-    for s in state.sweeps:
+    for s in state.gauging.sweeps:
         for clock, radius in zip(s.clock_deg, s.radius_mm, strict=True):
             plate = "on" if s.plate_on else "off"
             writer.writerow([s.cylinder, show.fine(s.depth_mm), f"{clock:g}", show.fine(radius), plate, "20"])

@@ -6,16 +6,16 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from redline_bore.core.block import MATERIALS
-from redline_bore.job.advice import Show, cylinders
-from redline_bore.job.book_in import ALLOYS
+from redline_bore.core.show import Show, cylinders
 from redline_bore.job.finish.judgement import finish_windows, shown_parameters, spot_name
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.hone.stock_ledger import ledger_of
-from redline_bore.job.ledger.state import STEP_TITLES
 from redline_bore.job.lessons import lesson_words
+from redline_bore.job.profiles.alloys import ALLOYS
 from redline_bore.job.sign_off.instruments_used import instruments_used
 from redline_bore.job.sign_off.learned import family_lessons
 from redline_bore.job.sign_off.sheet import Sheet, pictures_a_row
+from redline_bore.job.state.job_state import STEP_TITLES
 from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.store.templating import template
 

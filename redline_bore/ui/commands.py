@@ -6,8 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
-from redline_bore.job.ledger.entries import EntryRestored, EntryStruck, PlateChanged
-from redline_bore.job.ledger.fold import UNDOABLE
+from redline_bore.job.kinds.plate import PlateChanged
 from redline_bore.ui.file_commands import FileCommands
 from redline_bore.ui.frame.keys import keys_html
 from redline_bore.ui.frame.panel import ledger_html, working_html
@@ -58,7 +57,7 @@ class Commands(FileCommands, InstrumentCommands):
         self.window.line.tell(f"Entry {seq} counts again.", False)
 
     def plate(self) -> None:
-        self.window.session.book(PlateChanged(on=not self.window.session.job.plate_on))
+        self.window.session.book(PlateChanged(on=not self.window.session.job.clamped.plate_on))
         self.window.session.to_next_place()
 
     def units(self) -> None:
@@ -163,15 +162,10 @@ class Commands(FileCommands, InstrumentCommands):
     def _strike_any(self, act: str, seq: int, reason: str) -> str:
         """``strike 123 wrong cylinder``: any entry but the opening of the job; ``restore 123`` brings it back."""
         session = self.window.session
-        record = next((r for r in session.records if r.seq == seq), None)
-        if record is None or not isinstance(record.entry, UNDOABLE):
-            raise InputError(f"Entry {seq} is none that can be struck; Ctrl+L shows the ledger")
-        if (seq in session.job.struck) == (act == "strike"):
-            raise InputError(f"Entry {seq} {'is struck already' if act == 'strike' else 'counts as it is'}")
         if act == "strike":
-            session.book(EntryStruck(seq=seq, reason=reason), typed=f"strike {seq} {reason}".strip())
+            session.took(session.opened.strike(seq, reason, f"strike {seq} {reason}".strip()))
             return f"Entry {seq} is struck out; it stays in the ledger."
-        session.book(EntryRestored(seq=seq), typed=f"restore {seq}")
+        session.took(session.opened.restore(seq, f"restore {seq}"))
         return f"Entry {seq} counts again."
 
     # -- looking ---------------------------------------------------------------------------------------------------
@@ -223,7 +217,7 @@ class Commands(FileCommands, InstrumentCommands):
             window.line.clear_remark()
         elif getattr(window.step, "leave", None) is not None and window.step.leave():  # type: ignore[union-attr]
             window.line.tell("It is broken off.", False)
-        elif window.session.bench.pulled is not None:
+        elif window.session.bench.gauge.pulled is not None:
             window.session.set_pulled(None)
             window.line.tell("The tightening is broken off; nothing was booked.", False)
         elif window.session.state is not None:

@@ -10,9 +10,9 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger.entries import Apart
-from redline_bore.job.ledger.state import JobState
+from redline_bore.core.show import Show
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session

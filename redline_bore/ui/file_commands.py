@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from redline_bore.core.errors import BenchError, FaultyInput, InputError
-from redline_bore.job.ledger.entries import PhotoAttached
+from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.ui.exports import EXPORTS, write_export
 
 if TYPE_CHECKING:
@@ -94,12 +94,9 @@ class FileCommands:
 
     def take_file(self, path: Path) -> None:
         """Take in a readings CSV or a job JSON. Raises BenchError; a faulty file is told row by row."""
-        from redline_bore.store.importing import import_job, import_readings
-        from redline_bore.store.readings_csv import taken_words
-
         session = self.window.session
         if path.suffix.lower() == ".json":
-            number = import_job(session.logbook, path, session.figures)
+            number = session.desk.take_job(path)
             session.open_job(number)
             self.window.line.tell(f"Job {number} is taken in.", False)
             return
@@ -107,17 +104,17 @@ class FileCommands:
             self.window.line.tell(self.window.step.offer_file(path), False)  # type: ignore[union-attr]
             return
         other = self._whose()
-        rows = import_readings(path, session.job, other)
-        session.book_rows(rows, path.name)
+        taken = session.took(session.desk.take_readings(session.opened, path, other))
+        session.to_next_place()
         whose = f" as {other}'s" if other else ""
-        self.window.line.tell(f"{taken_words(rows)} taken in from {path.name}{whose}.", False)
+        self.window.line.tell(f"{taken.remark} taken in from {path.name}{whose}.", False)
 
     def _whose(self) -> str:
         """Whose readings a file holds: another shop's while its page is on, else ours (empty)."""
         session = self.window.session
         if session.bench.step != "gauge" or session.bench.page != "second":
             return ""
-        shops = session.job.second_opinions
+        shops = session.job.comparing.second_opinions
         return shops[-1].conditions.who if shops else "other shop"
 
     def show_faults(self, error: FaultyInput) -> None:
@@ -212,12 +209,12 @@ class FileCommands:
         from redline_bore.store.photos import photo_from_file
 
         session = self.window.session
-        marked = session.job.defects_of(session.bench.cylinder)
+        marked = session.job.gauging.defects_of(session.bench.cylinder)
         if not marked:
             raise InputError("A photo belongs to a defect: mark it on the wall first, with D")
         photo = photo_from_file(path)
         session.logbook.keep_photo(photo)
-        of = marked[min(session.bench.defect, len(marked) - 1)]
+        of = marked[min(session.bench.gauge.defect, len(marked) - 1)]
         session.book(PhotoAttached(seq=of.seq, name=path.name, media=photo.media, sha256=photo.sha256), typed=path.name)
         return f"{path.name} is kept with the {of.what}."
 

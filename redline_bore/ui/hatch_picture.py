@@ -8,7 +8,7 @@ from PyQt6.QtGui import QImage
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.texture.crosshatch_photo import Hatch, crosshatch_of
-from redline_bore.job.ledger.entries import HatchSeen
+from redline_bore.job.kinds.finish import HatchSeen
 
 MOST_PIXELS = 60_000_000
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from redline_bore.job.ledger.entries import TWO_POINT, GaugeSet
+from redline_bore.job.kinds.gauge import GaugeSet
+from redline_bore.job.state.gauging import TWO_POINT
 
 if TYPE_CHECKING:
     from redline_bore.ui.main_window import MainWindow
@@ -27,7 +28,7 @@ class InstrumentCommands:
     def simulated_thermometer(self) -> None:
         """Start the thermometer; what it reads is the block's temperature."""
         state = self.window.session.job
-        warm = state.block_c if state.block_c is not None else 20.4
+        warm = state.clamped.block_c if state.clamped.block_c is not None else 20.4
         self.window.thermometer.start_simulated("thermometer", warm)
         self.window.thermometer.ask()
 
@@ -44,7 +45,7 @@ class InstrumentCommands:
         session.go("hone")
         session.set_page("load")
         rate = 45.0 if k.hatch is None else k.hatch.double_strokes_per_min
-        load = 20.0 if state.hone is None or state.hone.load is None else state.hone.load
+        load = 20.0 if state.honing.run is None or state.honing.run.load is None else state.honing.run.load
         arguments = [
             "--stone", f"{stone_mm(state):.3f}", "--over", f"{k.stroke.over_top_mm:.3f}", f"{k.stroke.over_bottom_mm:.3f}",
             "--length", f"{state.block.length_mm:.3f}", "--rate", f"{rate:g}", "--load", f"{load:g}",
@@ -69,16 +70,20 @@ class InstrumentCommands:
         from redline_bore.demo.walls import true_wall
 
         session, state = self.window.session, self.window.session.job
-        warm = state.block_c if state.block_c is not None else 20.4
+        warm = state.clamped.block_c if state.clamped.block_c is not None else 20.4
         wall = true_wall(state.number, state.block, state.travel, state.coefficient_1e6)
         if kind == "spindle":
-            here = state.spindle is not None and state.spindle.cylinder == session.bench.cylinder
-            radius = state.spindle.zero_radius_mm if here and state.spindle is not None else state.block.bore_mm / 2.0
+            here = state.gauging.spindle is not None and state.gauging.spindle.cylinder == session.bench.cylinder
+            radius = (
+                state.gauging.spindle.zero_radius_mm
+                if here and state.gauging.spindle is not None
+                else state.block.bore_mm / 2.0
+            )
             self.window.gauge.start_simulated(kind, warm, wall, radius)
             return
-        if state.gauge is None or state.gauge_kind != kind:
+        if state.gauging.zero is None or state.gauging.gauge_kind != kind:
             session.book(GaugeSet(master_20_mm=state.block.bore_mm, master_c=20.0, gauge=kind))
-        zero = session.job.gauge
+        zero = session.job.gauging.zero
         assert zero is not None
         size = zero.master_20_mm * (1.0 + zero.master_1e6 * 1e-6 * (zero.master_c - 20.0))
         self.window.gauge.start_simulated(kind, warm, wall, size)

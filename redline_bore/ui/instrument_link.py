@@ -19,8 +19,8 @@ if TYPE_CHECKING:
     from redline_bore.instruments.line_protocol import LinePattern
     from redline_bore.instruments.port import Event, Instrument
     from redline_bore.instruments.simulated.true_wall import TrueWall
-    from redline_bore.job.ledger.state import JobState
-    from redline_bore.ui.session import Bench
+    from redline_bore.job.state.job_state import JobState
+    from redline_bore.ui.bench import Bench
 
 PRESS = "Space takes a reading, Enter books it; its own button books at once."
 HELLO = {
@@ -157,14 +157,14 @@ class InstrumentLink(QObject):
         if self.name == "profilometer":
             self._stand_to_trace(self._instrument, state, bench)
             return
-        depth, clock = state.plan.depths_mm[bench.place.level], state.plan.clocks_deg[bench.place.clock]
-        self._instrument.place(bench.cylinder, depth, clock, state.plate_on)
+        depth, clock = state.gauging.plan.depths_mm[bench.place.level], state.gauging.plan.clocks_deg[bench.place.clock]
+        self._instrument.place(bench.cylinder, depth, clock, state.clamped.plate_on)
 
     @staticmethod
     def _stand_to_trace(instrument: Instrument, state: JobState, bench: Bench) -> None:
         from redline_bore.job.finish.judgement import spots_of, strokes_had
 
-        instrument.place(bench.cylinder, spots_of(state)[bench.spot], 0.0, state.plate_on)
+        instrument.place(bench.cylinder, spots_of(state)[bench.spot], 0.0, state.clamped.plate_on)
         instrument.wall_has_had(strokes_had(state, bench.cylinder) or 0.0)
 
     def _take(self, event: Event, mine: list[Instrument]) -> None:

@@ -11,9 +11,10 @@ from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from redline_bore.core.errors import BenchError, InputError
-from redline_bore.job.advice import Advice, Mark
-from redline_bore.job.ledger.entries import BlockTemperature, Record
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.job.sign_off.closing import told_closed
+from redline_bore.job.words.card import Advice, Mark
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Commands
 from redline_bore.ui.frame.block_plan import BlockPlan
@@ -268,7 +269,7 @@ class MainWindow(QMainWindow):
     def _with_doubts(self, advice: Advice) -> Advice:
         """The advice, with what speaks against the call that was taken at the head of what would change it."""
         state, view = self.session.state, self.step
-        if state is None or state.decision is None or self.session.bench.new_job:
+        if state is None or state.calling.decision is None or self.session.bench.new_job:
             return advice
         from redline_bore.job.call.stand_by import contradictions
 
@@ -283,7 +284,7 @@ class MainWindow(QMainWindow):
         from redline_bore.job.call.stand_by import contradictions
 
         state = self.session.state
-        if state is None or state.decision is None or record.seq <= state.decision.seq:
+        if state is None or state.calling.decision is None or record.seq <= state.calling.decision.seq:
             self._against = ()
             return
         against = contradictions(state, self.session.show)
@@ -385,7 +386,7 @@ class MainWindow(QMainWindow):
         elif self.jobs is not None and self.stack.currentWidget() is self.jobs:
             self.jobs.step(down)
         elif self.step is not None and self.session.state is not None and not self.session.bench.new_job:
-            self.step.move(across, down)
+            self.step.arrows(across, down)
 
     def move_probe(self, across: int, down: int) -> None:
         """Shift and arrows, where a map can be read off."""

@@ -23,13 +23,13 @@ def test_the_seed_gives_the_same_jobs_again(ledger_of, tmp_path, shipped):
 
 def test_they_stand_where_the_scenario_says(state_of):
     gauged, done, new = state_of("2041"), state_of("2036"), state_of("2047")
-    assert {r.plate_on for r in gauged.readings} == {True, False} and gauged.decision is None and gauged.wall_readings
-    assert [d.what for d in gauged.defects_of(4)] == ["rust ring"] and gauged.defects_of(4)[0].deep_high_mm == 0.18
-    assert done.stamp("sign_off") and done.decision.oversize_mm == 0.508 and done.units == "inch"
-    assert new.readings == () and len(new.ring_gaps) == 2
+    assert {r.plate_on for r in gauged.gauging.readings} == {True, False} and gauged.calling.decision is None and gauged.gauging.wall_readings
+    assert [d.what for d in gauged.gauging.defects_of(4)] == ["rust ring"] and gauged.gauging.defects_of(4)[0].deep_high_mm == 0.18
+    assert done.signing.stamp("sign_off") and done.calling.decision.oversize_mm == 0.508 and done.units == "inch"
+    assert new.gauging.readings == () and len(new.gauging.ring_gaps) == 2
     railcar = state_of("2044")
-    assert railcar.block_c == 34.0 and {a.way for a in railcar.decision.apart} == {"sleeve"}
-    assert len(railcar.checks_of(1)) > len(railcar.checks_of(2)) > 0 and railcar.stamp("hone") is None
+    assert railcar.clamped.block_c == 34.0 and {a.way for a in railcar.calling.decision.apart} == {"sleeve"}
+    assert len(railcar.honing.checks_of(1)) > len(railcar.honing.checks_of(2)) > 0 and railcar.signing.stamp("hone") is None
 
 
 def test_a_stand_in_has_a_wall_for_any_block(state_of):
@@ -59,10 +59,22 @@ def qapp_for_pictures():
 def test_the_complete_jobs_show_every_step_through_to_the_end(state_of):
     for number in ("2029", "2036"):
         state = state_of(number)
-        assert {s.step for s in state.stamps} == {"book_in", "gauge", "call", "bore", "hone", "finish", "sign_off"}
+        assert {s.step for s in state.signing.stamps} == {
+            "book_in",
+            "gauge",
+            "call",
+            "bore",
+            "hone",
+            "finish",
+            "sign_off",
+        }
         for cylinder in state.cylinders:
-            strokes = [t.plateau_strokes for t in state.traces_of(cylinder)]
+            strokes = [t.plateau_strokes for t in state.finishing.traces_of(cylinder)]
             assert strokes.count(0.0) == 1 and len(strokes) == 4
-            assert state.hatch_of(cylinder) and state.rings_of(cylinder) and state.final_of(cylinder, True)
-            assert state.photos_of(state.hatch_of(cylinder).seq)
-        assert [c.what for c in state.cares] == ["washed", "oiled"]
+            assert (
+                state.finishing.hatch_of(cylinder)
+                and state.signing.rings_of(cylinder)
+                and state.final_of(cylinder, True)
+            )
+            assert state.gauging.photos_of(state.finishing.hatch_of(cylinder).seq)
+        assert [c.what for c in state.signing.cares] == ["washed", "oiled"]

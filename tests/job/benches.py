@@ -1,7 +1,25 @@
-"""A ledger taken further by some entries, as tests of the call need it."""
+"""A ledger taken further by some entries, and lines as they are typed, for the tests of the steps."""
 
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from dataclasses import replace
+
+from redline_bore.job.kinds.defects import WallRead
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import SpindleSet, SweepBooked
+from redline_bore.job.kinds.strikes import EntryStruck
+from redline_bore.job.proposals import entries_from_typed
+
+
+def one_typed(step, text, state, where, day=""):
+    """The one entry that a typed line means."""
+    (entry,) = entries_from_typed(step, text, state, where, day)
+    return entry
+
+
+def but(state, **slices):
+    """A state with figures of its slices changed: ``but(state, honing={"checks": ()})``."""
+    changed = {name: replace(getattr(state, name), **figures) for name, figures in slices.items()}
+    return replace(state, **changed, memo={})
 
 
 def after(ledger, shipped, *entries, block_c=20.0):
@@ -13,7 +31,7 @@ def longer(ledger, *entries, block_c=20.0):
     """The ledger with some entries more."""
     book = list(ledger)
     for entry in entries:
-        book.append(e.Record(len(book) + 1, "2026-11-24T08:00:00.000+00:00", "RM", entry, block_c=block_c))
+        book.append(Record(len(book) + 1, "2026-11-24T08:00:00.000+00:00", "RM", entry, block_c=block_c))
     return book
 
 
@@ -25,14 +43,14 @@ def swept(cylinder, depth_mm, across_mm, off_x_mm=0.0, wear_mm=0.0):
     radius = tuple(
         across_mm / 2.0 + off_x_mm * cos(radians(c)) + wear_mm * max(cos(radians(c - 90.0)), 0.0) ** 4 for c in clocks
     )
-    return e.SweepBooked(cylinder=cylinder, depth_mm=depth_mm, clock_deg=clocks, radius_mm=radius, plate_on=False)
+    return SweepBooked(cylinder=cylinder, depth_mm=depth_mm, clock_deg=clocks, radius_mm=radius, plate_on=False)
 
 
 def spindle(cylinder, based_on="deck"):
     """The spindle stands over a cylinder; the sweeps that follow share its axis."""
-    return e.SpindleSet(cylinder=cylinder, zero_radius_mm=52.5, based_on=based_on)
+    return SpindleSet(cylinder=cylinder, zero_radius_mm=52.5, based_on=based_on)
 
 
 def unread(ledger):
     """The ledger with every wall reading struck out: nobody put an ultrasonic probe on this block."""
-    return longer(ledger, *(e.EntryStruck(seq=r.seq) for r in ledger if isinstance(r.entry, e.WallRead)))
+    return longer(ledger, *(EntryStruck(seq=r.seq) for r in ledger if isinstance(r.entry, WallRead)))

@@ -6,9 +6,9 @@ import pytest
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
 from redline_bore.demo.walls import wall_2041
-from redline_bore.job import book_in
-from redline_bore.job.advice import Mark, Show
+from redline_bore.job.book_in import advice as book_in
 from redline_bore.job.call import advice as call
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.need import wall_ceiling
@@ -16,11 +16,15 @@ from redline_bore.job.gauge import readings as gauge
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone import advice as hone_advice
 from redline_bore.job.hone import progress as hone
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
+from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.sign_off import sheet as sign_off
-from tests.job.benches import after, unread
+from redline_bore.job.words.card import Mark
+from tests.job.benches import after, but, unread
 
 MM = Show(Units.METRIC)
 
@@ -36,7 +40,7 @@ def label(advice, start):
 def test_wear_found_is_the_wear_put_in(state_of, cylinder):
     state, true = state_of("2041"), wall_2041().cylinders[cylinder - 1]
     shape = shape_of(state, cylinder, False)
-    worst = max(true.diameter(d, c, False) for d in state.plan.depths_mm for c in state.plan.clocks_deg)
+    worst = max(true.diameter(d, c, False) for d in state.gauging.plan.depths_mm for c in state.gauging.plan.clocks_deg)
     assert shape.wear.largest_reading_mm == pytest.approx(worst - true.diameter(196.0, 0.0, False), abs=0.005)
     assert shape.axial.shape_class == "top-open" and shape.wear.reference_from == "below"
 
@@ -61,7 +65,7 @@ def test_read_out_jobs_go_on_to_the_call(state_of):
 
 def test_two_axes_are_said_to_hide_an_oval(ledger_of, shipped):
     two = [
-        e.ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.02, plate_on=False)
+        ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.02, plate_on=False)
         for d in (14.0, 60.0, 106.0)
         for c in (0.0, 90.0)
     ]
@@ -72,7 +76,7 @@ def test_two_axes_are_said_to_hide_an_oval(ledger_of, shipped):
 
 
 def test_a_warm_block_is_told_in_figures(ledger_of, shipped):
-    state = after(ledger_of("2041"), shipped, e.BlockTemperature(block_c=31.0))
+    state = after(ledger_of("2041"), shipped, BlockTemperature(block_c=31.0))
     assert any("31 °C" in note and "+0.013" in note for note in gauge.advise(state, 1, MM).changes)
 
 
@@ -118,7 +122,10 @@ def test_the_true_hole_cleans_up_inside_the_interval(state_of):
         if column.cylinder in (2, 4):
             continue  # the rust of 4 is not in the true wall; 2 is crooked, and swept
         need = (
-            2 * max(true.radius(d, c, column.shape.plate_on) for d in state.plan.depths_mm for c in range(0, 360, 2))
+            2
+            * max(
+                true.radius(d, c, column.shape.plate_on) for d in state.gauging.plan.depths_mm for c in range(0, 360, 2)
+            )
             + 0.026
         )
         assert column.cleanup.low_mm - 0.006 <= need <= column.cleanup.high_mm + 0.006
@@ -141,7 +148,7 @@ def test_wall_not_read_is_unknown(ledger_of, shipped):
 
 def test_a_sound_bore_is_left_alone(ledger_of, shipped):
     readings = [
-        e.ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.005 + 0.01 * (d < 90), plate_on=False)
+        ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.005 + 0.01 * (d < 90), plate_on=False)
         for d in (15.0, 40.0, 70.0, 106.0) for c in (0.0, 45.0, 90.0, 135.0)
     ]  # fmt: skip
     state = after(ledger_of("2047"), shipped, *readings)
@@ -151,8 +158,8 @@ def test_a_sound_bore_is_left_alone(ledger_of, shipped):
 def test_the_practice_says_whose_clearance_leads(ledger_of, shipped):
     book = ledger_of("2041")
     assert leading_window(after(book, shipped)).source == "piston sheet"
-    assert leading_window(after(book, shipped, e.PracticeChosen(topic="clearance", name="manual"))).low_mm == 0.080
-    habit = after(book, shipped, e.PracticeChosen(topic="clearance", name="habit"))
+    assert leading_window(after(book, shipped, PracticeChosen(topic="clearance", name="manual"))).low_mm == 0.080
+    habit = after(book, shipped, PracticeChosen(topic="clearance", name="habit"))
     assert any("No habit is stated" in note for note in call.advise(habit, 1, 0.75, MM).changes)
 
 
@@ -160,9 +167,9 @@ def test_the_practice_says_whose_clearance_leads(ledger_of, shipped):
 
 
 def honed(ledger, shipped, *checks, block_c=20.0):
-    decision = e.DecisionTaken(oversize_mm=0.75, sentence="x")
-    piston = e.PistonMeasured(cylinder=2, size_mm=105.675, piston_c=20.0)
-    logged = [e.CheckLogged(cylinder=2, strokes=float(s), sizes_mm=tuple(sizes)) for s, *sizes in checks]
+    decision = DecisionTaken(oversize_mm=0.75, sentence="x")
+    piston = PistonMeasured(cylinder=2, size_mm=105.675, piston_c=20.0)
+    logged = [CheckLogged(cylinder=2, strokes=float(s), sizes_mm=tuple(sizes)) for s, *sizes in checks]
     return after(ledger, shipped, decision, piston, *logged, block_c=block_c)
 
 
@@ -243,7 +250,7 @@ def test_an_unfinished_job_says_what_is_missing(state_of):
 
 def test_too_close_to_call_is_said(state_of):
     state = state_of("2036")
-    tight = replace(state, windows=(replace(state.windows[0], low_mm=0.0735, high_mm=0.0745),))
+    tight = but(state, calling={"windows": (replace(state.calling.windows[0], low_mm=0.0735, high_mm=0.0745),)})
     sheet = sign_off.sheet_of(tight)
     assert any("narrower than twice" in point for point in sheet.open_points)
     assert "too close to call" in sign_off.advise(tight, MM).sentence

@@ -3,8 +3,8 @@
 import pytest
 
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Show, count_word, cylinders, every, listed
-from redline_bore.job.practices import PRACTICES, SHOP_DEFAULT, TOPICS, options, practice
+from redline_bore.core.show import Show, count_word, cylinders, every, listed
+from redline_bore.job.profiles.practice import PRACTICE_TOPICS, PRACTICES, SHOP_DEFAULT, options, practice
 
 MM, IN = Show(Units.METRIC), Show(Units.INCH)
 
@@ -39,10 +39,10 @@ def test_counts_and_lists_are_said():
 
 
 def test_every_practice_has_its_reason_and_a_default(shipped):
-    for topic in TOPICS:
+    for topic in PRACTICE_TOPICS:
         assert SHOP_DEFAULT[topic] in {p.name for p in options(topic)} and len(options(topic)) > 1
-    for p in PRACTICES:
-        assert p.reason and p.topic in TOPICS
+    for p in (way for ways in PRACTICES.values() for way in ways):
+        assert p.reason and p.topic in PRACTICE_TOPICS
         if p.figures:
             assert len(shipped.row(p.figures)) == (len(p.steps) if p.topic == "honing" else 2)
     assert practice("honing", "a way nobody knows").name == SHOP_DEFAULT["honing"]

@@ -8,7 +8,7 @@ import pytest
 
 from redline_bore.core.errors import EnvironmentTrouble, FaultyInput, InputError
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.sign_off.sheet import SHOP, sheet_of
 from redline_bore.store.exports import read_text, write_text
 from redline_bore.store.importing import import_job
@@ -16,6 +16,7 @@ from redline_bore.store.job_file import job_from_json, job_schema, job_to_json
 from redline_bore.store.logbook import Logbook
 from redline_bore.store.readings_csv import readings_from_csv, readings_to_csv
 from redline_bore.store.sheet_html import sheet_html
+from tests.job.benches import but
 
 DOCS = Path(__file__).parent.parent.parent / "docs"
 
@@ -23,8 +24,8 @@ DOCS = Path(__file__).parent.parent.parent / "docs"
 def test_readings_go_out_and_come_back_the_same(state_of):
     state = state_of("2041")
     rows = readings_from_csv(readings_to_csv(state), state)
-    assert len(rows) == len(state.readings) == 300
-    for row, reading in zip(rows, state.readings, strict=True):
+    assert len(rows) == len(state.gauging.readings) == 300
+    for row, reading in zip(rows, state.gauging.readings, strict=True):
         assert (row.entry.cylinder, row.entry.clock_deg, row.entry.plate_on) == (
             reading.cylinder,
             reading.clock_deg,
@@ -38,7 +39,7 @@ def test_inch_jobs_write_inches(state_of):
     text = readings_to_csv(state_of("2036"))
     assert text.startswith("cylinder,depth_in,clock_deg,diameter_in,plate,gauge,block_c,person,at\n")
     rows = readings_from_csv(text, state_of("2036"))
-    assert rows[0].entry.diameter_mm == pytest.approx(state_of("2036").readings[0].raw_mm, abs=2e-4)
+    assert rows[0].entry.diameter_mm == pytest.approx(state_of("2036").gauging.readings[0].raw_mm, abs=2e-4)
 
 
 def test_other_hands_write_semicolons_and_decimal_commas(state_of):
@@ -137,7 +138,8 @@ def test_a_damaged_job_file_is_refused_with_its_paths(ledger_of, shipped, change
         ("deck_read", {"bank": 5}, "bank", "banks 0 and 1"),
         ("parent_read", {"sizes_mm": []}, "sizes_mm", "holds no figure"),
         ("hole_bored", {"sizes_mm": []}, "sizes_mm", "holds no figure"),
-        ("hole_bored", {"cylinder": 0}, "cylinder", "1 to 2"),
+        ("hole_bored", {"cylinder": 0}, "cylinder", "not a cylinder"),
+        ("hole_bored", {"cylinder": 3}, "cylinder", "1 to 2"),
         ("machine_stated", {"speeds_rpm": []}, "speeds_rpm", "holds no figure"),
     ],
 )
@@ -178,7 +180,7 @@ def test_names_on_the_sheet_are_not_markup(state_of):
     from dataclasses import replace
 
     state = state_of("2036")
-    odd = replace(state, book_in=replace(state.book_in, owner="<script>alert(1)</script>"))
+    odd = but(state, booking={"book_in": replace(state.book_in, owner="<script>alert(1)</script>")})
     assert "<script>" not in sheet_html(sheet_of(odd), Show(Units.INCH), {}, SHOP)
 
 
@@ -199,7 +201,7 @@ def test_files_are_written_whole_or_not_at_all(tmp_path):
     "kind, changes, path",
     [
         ("trace_booked", {"heights": "AAAA"}, "heights"),
-        ("trace_booked", {"step_um": -1.0}, "heights"),
+        ("trace_booked", {"step_um": -1.0}, "step_um"),
         ("trace_booked", {"plateau_strokes": -2.0}, "plateau_strokes"),
         ("hatch_seen", {"up_deg": 400.0}, "up_deg"),
         ("hatch_seen", {"confidence": 3.0}, "confidence"),

@@ -8,14 +8,15 @@ import threading
 import pytest
 
 from redline_bore.core.errors import EnvironmentTrouble, FaultyInput, InputError
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.book_in import BookInRevised
+from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.store import quick_read
 from redline_bore.store.logbook import Draft, Logbook
 
 
 def reading(size=105.1):
     return Draft(
-        e.ReadingBooked(cylinder=1, depth_mm=24.0, clock_deg=0.0, diameter_mm=size, plate_on=True),
+        ReadingBooked(cylinder=1, depth_mm=24.0, clock_deg=0.0, diameter_mm=size, plate_on=True),
         "RM",
         typed=f"{size}",
     )
@@ -99,9 +100,7 @@ def test_revised_names_are_found(logbook, ledger_of):
     from dataclasses import replace
 
     book_in = ledger_of("2041")[0].entry.book_in
-    logbook.append(
-        logbook.job_id("2041"), 0, [Draft(e.BookInRevised(book_in=replace(book_in, owner="Tarn mill")), "RM")]
-    )
+    logbook.append(logbook.job_id("2041"), 0, [Draft(BookInRevised(book_in=replace(book_in, owner="Tarn mill")), "RM")])
     assert [j.number for j in logbook.jobs("tarn")] == ["2041"]
 
 

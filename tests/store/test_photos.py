@@ -6,9 +6,10 @@ import sqlite3
 import pytest
 
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, FaultyInput, InputError
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.core.show import Show
+from redline_bore.job.kinds.defects import DefectMarked, PhotoAttached
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened
 from redline_bore.store import quick_read
 from redline_bore.store.job_file import job_from_json, job_to_json
 from redline_bore.store.logbook import Draft, Logbook
@@ -24,18 +25,18 @@ def pictured(logbook):
     """Job 2041 with a photo of its rust ring."""
     job = logbook.job_id("2041")
     ledger = logbook.ledger(job)
-    rust = next(r.seq for r in ledger if isinstance(r.entry, e.DefectMarked))
+    rust = next(r.seq for r in ledger if isinstance(r.entry, DefectMarked))
     photo = photo_of(PNG, "rust.png")
     logbook.keep_photo(photo)
     logbook.keep_photo(photo)  # twice is once
-    entry = e.PhotoAttached(seq=rust, name="rust.png", media=photo.media, sha256=photo.sha256)
+    entry = PhotoAttached(seq=rust, name="rust.png", media=photo.media, sha256=photo.sha256)
     logbook.append(job, ledger[-1].seq, [Draft(entry, "RM")])
     return logbook.ledger(job)
 
 
 def test_a_photo_comes_back_as_it_was(logbook, pictured, shipped):
     state = fold(pictured, shipped)
-    (photo,) = state.photos_of(state.defects_of(4)[0].seq)
+    (photo,) = state.gauging.photos_of(state.gauging.defects_of(4)[0].seq)
     assert logbook.photo(photo.sha256).data == PNG and photo.name == "rust.png"
     with pytest.raises(InputError, match="not in this logbook"):
         logbook.photo("0" * 64)
@@ -103,14 +104,14 @@ def test_sweeps_go_out_and_come_in_again(state_of):
     state = state_of("2041")
     rows = readings_from_csv(sweeps_to_csv(state), state)
     assert taken_words(rows) == "5 sweeps" and rows[0].block_c == 20.0
-    assert rows[0].entry.radius_mm == pytest.approx(state.sweeps[0].radius_mm, abs=1e-4)
-    assert [r.entry.depth_mm for r in rows] == [s.depth_mm for s in state.sweeps]
+    assert rows[0].entry.radius_mm == pytest.approx(state.gauging.sweeps[0].radius_mm, abs=1e-4)
+    assert [r.entry.depth_mm for r in rows] == [s.depth_mm for s in state.gauging.sweeps]
 
 
 def test_another_shops_file_may_leave_out_where_it_read(state_of):
     state = state_of("2041")
     rows = readings_from_csv("cylinder;diameter_mm;block_c\n1;105.02;14\n2;105.03;14\n", state, "Weir works")
-    assert [type(r.entry) for r in rows] == [e.SecondOpinionOpened, e.OtherReadingBooked, e.OtherReadingBooked]
+    assert [type(r.entry) for r in rows] == [SecondOpinionOpened, OtherReadingBooked, OtherReadingBooked]
     assert rows[0].entry.block_c == 14.0 and rows[1].entry.depth_mm is None and taken_words(rows) == "2 readings"
 
 

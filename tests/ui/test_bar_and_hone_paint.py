@@ -8,8 +8,8 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor
 
 from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
 from redline_bore.core.stroke import Motion, crosshatch, local_angle_by_depth
-from redline_bore.job.advice import Show
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.hone.model import forecast
 from redline_bore.job.hone.set_up import AngleAim

@@ -42,7 +42,7 @@ def test_a_new_job_of_any_layout(card, layout, cylinders):
     card.key(Qt.Key.Key_Return)
     state = card.session.state
     assert (state.number, state.block.layout, state.block.cylinders) == ("2050", layout, int(cylinders))
-    assert card.session.bench.step == "gauge" and state.stamp("book_in").initials == "RM"
+    assert card.session.bench.step == "gauge" and state.signing.stamp("book_in").initials == "RM"
     assert card.colours(card.window.plan)  # the plan draws it
     card.session.open_job("2041")
     card.session.open_job("2050")
@@ -95,8 +95,11 @@ def test_changes_to_a_job_are_entries(bench):
     fill(bench, room_below_mm="20", honing="four steps")
     bench.field.setFocus()
     bench.key(Qt.Key.Key_Return)
-    assert bench.session.state.block.room_below_mm == 20.0 and bench.session.state.practice("honing") == "four steps"
-    assert len(bench.session.state.readings) == 300  # nothing else was touched
+    assert (
+        bench.session.state.block.room_below_mm == 20.0
+        and bench.session.state.booking.practice("honing") == "four steps"
+    )
+    assert len(bench.session.state.gauging.readings) == 300  # nothing else was touched
     bench.key(Qt.Key.Key_Return)
     assert bench.session.bench.step == "gauge"
 
@@ -136,7 +139,7 @@ def test_a_family_that_was_signed_off_offers_what_it_taught(card):
     step.fields["owner"].setFocus()
     card.key(Qt.Key.Key_Return)
     state = card.session.state
-    assert state.number == "3036" and len(state.lessons) == 9
+    assert state.number == "3036" and len(state.booking.lessons) == 9
     assert any(type(r.entry).__name__ == "FamilyOffered" for r in card.session.records)
 
 
@@ -147,7 +150,7 @@ def test_a_family_without_a_signed_job_offers_nothing(card):
     fill(card, number="3044", owner="Tarn mill")
     assert not any("family taught" in c for c in card.window.card._advice.changes)
     card.key(Qt.Key.Key_Return)
-    assert card.session.state.number == "3044" and card.session.state.lessons == ()
+    assert card.session.state.number == "3044" and card.session.state.booking.lessons == ()
 
 
 def test_what_a_family_taught_is_proposed_at_the_hone_and_told_at_the_finish(card):
@@ -162,7 +165,7 @@ def test_what_a_family_taught_is_proposed_at_the_hone_and_told_at_the_finish(car
     card.session.set_page("set_up")
     card.type("stones diamond 200 4 x 6mm long 95mm")
     card.type("hone vertical")
-    assert card.session.state.hone.over_top_mm == pytest.approx(26.0)
+    assert card.session.state.honing.run.over_top_mm == pytest.approx(26.0)
     assert hone_setup.usual_over(card.session.state)[0] == pytest.approx(26.0)
     card.go("finish")
     assert any("This family before: plateau strokes" in c for c in card.window.card._advice.changes)

@@ -4,7 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from redline_bore.job.bore import plan as bore
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.call import PistonMeasured
 
 K = Qt.Key
 
@@ -44,7 +44,7 @@ def test_a_block_is_bored_in_the_order_that_spreads_the_heat(boring):
             boring.key(K.Key_Return)
     assert walked == order
     boring.key(K.Key_Return)
-    assert boring.session.bench.step == "hone" and boring.session.job.stamp("bore").initials == "RM"
+    assert boring.session.bench.step == "hone" and boring.session.job.signing.stamp("bore").initials == "RM"
 
 
 def test_enter_without_a_figure_says_what_is_wanted(boring):
@@ -59,7 +59,7 @@ def test_arrows_pick_a_cylinder_and_a_temperature_is_still_one(boring):
     boring.key(K.Key_Right)
     assert boring.session.bench.cylinder == 3
     boring.type("24.5 C")
-    assert boring.session.job.block_c == 24.5
+    assert boring.session.job.clamped.block_c == 24.5
 
 
 def test_the_step_draws_a_job_without_a_call(bench):
@@ -75,7 +75,7 @@ def test_a_struck_hole_is_to_bore_again(boring):
     boring.type("105.640 105.640 105.640 across 105.640 105.640 105.640")
     assert "is bored" in boring.call
     boring.key(K.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert boring.call.startswith("Set ") and boring.session.job.bored == ()
+    assert boring.call.startswith("Set ") and boring.session.job.boring.holes == ()
 
 
 @pytest.mark.parametrize("percent", [80, 150])
@@ -153,7 +153,7 @@ def test_every_check_is_stamped_by_one_key_in_its_order(boring):
 
 
 def test_a_deep_cut_is_set_pass_by_pass(boring):
-    boring.session.book(e.PistonMeasured(cylinder=2, size_mm=107.0, piston_c=20.0))
+    boring.session.book(PistonMeasured(cylinder=2, size_mm=107.0, piston_c=20.0))
     boring.type("bar TPG 321")
     plan = bore.plan_of(boring.session.job, 2, "")
     assert len(plan.settings_mm) == 2 and boring.call.startswith("Pass 1 of 2 in cylinder 2: set")
@@ -187,14 +187,14 @@ def test_what_was_heard_at_the_cut_is_noted_and_says_what_it_means(boring):
 def test_the_bar_learns_from_the_jobs_before(boring):
     boring.type("bar TPG 321")
     assert "Taught by 2029, 2036, 2044" in boring.said
-    bar = boring.session.job.bar
+    bar = boring.session.job.boring.bar
     assert bar.machine == "north" and bar.holes >= 1 and bar.firsts >= 1
-    assert boring.session.job.machine.name == "north"  # the shop's machine is kept with this job
+    assert boring.session.job.boring.machine.name == "north"  # the shop's machine is kept with this job
 
 
 def test_another_insert_has_nothing_to_go_by(boring):
     boring.type("bar radius 0.8 positive")
-    bar = boring.session.job.bar
+    bar = boring.session.job.boring.bar
     assert bar.taught_by == () and bar.first_mm is None and bore.correction_of(boring.session.job).holes == 0
 
 
@@ -214,7 +214,7 @@ def test_edges_are_counted_over_all_jobs(boring):
 def test_speeds_are_snapped_to_the_machine_that_was_stated(boring):
     boring.type("machine south thick 40 reach 220 speeds 200 500 900")
     boring.type("bar TPG 321 feed 0.1 rpm 950")
-    assert boring.session.job.bar.rpm == 900.0 and boring.session.job.bar.machine == "south"
+    assert boring.session.job.boring.bar.rpm == 900.0 and boring.session.job.boring.bar.machine == "south"
     assert any("The bar will sing" in text for text in boring.window.step.advice().changes)
     boring.type("bar TPG 321 feed 0.02 rpm 900")
     assert boring.window.step.page.feed.said() == "The feed rubs"

@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPoint, Qt
 
 from redline_bore.job.call import advice as call
 from redline_bore.job.call.ladder import ladder_of
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.ui.paint.size_ladder import ladder_scale
 
 
@@ -48,7 +48,7 @@ def test_digits_and_sideways_arrows_pick_cylinders(calling):
 def test_enter_takes_the_call_with_its_figures(calling):
     calling.key(Qt.Key.Key_Return)
     decision, stamp = (r.entry for r in calling.session.records[-2:])
-    assert isinstance(decision, e.DecisionTaken) and decision.oversize_mm == 0.75
+    assert isinstance(decision, DecisionTaken) and decision.oversize_mm == 0.75
     assert any("cleans up" in f for f in decision.figures) and stamp.step == "call"
     calling.key(Qt.Key.Key_Up)
     assert any(
@@ -67,7 +67,7 @@ def test_a_call_that_cannot_be_taken_is_refused_with_the_reason(calling):
 def test_m_goes_to_the_field_and_a_piston_is_booked(calling):
     calling.key(Qt.Key.Key_3)
     calling.type("105.675 21 C")  # after M
-    piston = calling.session.state.piston(3)
+    piston = calling.session.state.calling.piston(3)
     assert piston.typed == "105.675 21 C" and piston.size_mm < 105.675 and piston.warm_known
     calling.type("84.000")
     assert "too far" not in calling.said or calling.field.text() == "84.000"
@@ -81,7 +81,7 @@ def test_space_is_no_reading_here(calling):
 def test_c_changes_whose_clearance_leads(calling):
     assert "piston sheet" in calling.window.line.where.text()
     calling.key(Qt.Key.Key_C)
-    assert calling.session.state.practice("clearance") == "manual" and "by manual" in calling.window.line.where.text()
+    assert calling.session.state.booking.practice("clearance") == "manual" and "by manual" in calling.window.line.where.text()
 
 
 def test_the_redline_is_red_and_nothing_else_is(calling):

@@ -4,10 +4,12 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QApplication
 
-from redline_bore.job.advice import Mark
+from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.call.options import options_of
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.practices import SHOP_DEFAULT, options
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.profiles.practice import SHOP_DEFAULT, options
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.card import Mark
 from tests.ui.test_book_in import CARD, fill
 
 SHIFT, CTRL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -100,7 +102,7 @@ def test_shift_and_arrows_give_one_cylinder_its_own_size(calling):
     calling.key(K.Key_4)
     calling.key(K.Key_Down)
     calling.key(K.Key_Up, SHIFT)
-    assert calling.session.apart == (e.Apart(cylinder=4, way="own", oversize_mm=0.75),)
+    assert calling.session.apart == (Apart(cylinder=4, way="own", oversize_mm=0.75),)
     assert (
         calling.call == "Bore the rest 0.50 over; 4 to +0.75."
         and "cylinder 4: +0.75 cleans up" in calling.window.plan.said()
@@ -114,8 +116,8 @@ def test_the_cylinders_apart_are_part_of_the_call(calling):
     calling.key(K.Key_Down)
     calling.key(K.Key_S)
     calling.key(K.Key_Return)
-    decision = calling.session.job.decision
-    assert decision.oversize_mm == 0.5 and decision.apart == (e.Apart(cylinder=4, way="sleeve"),)
+    decision = calling.session.job.calling.decision
+    assert decision.oversize_mm == 0.5 and decision.apart == (Apart(cylinder=4, way="sleeve"),)
     assert [b.verdict for b in decision.based_on] == ["cleans up"] * 3 + ["sleeved", "cleans up"]
 
 
@@ -133,10 +135,10 @@ def test_a_practice_changes_with_its_key_and_is_recorded(calling, key, topic):
     calling.key(key)
     chosen = calling.session.records[-1].entry
     names = [p.name for p in options(topic)]
-    assert chosen == e.PracticeChosen(topic=topic, name=names[(names.index(SHOP_DEFAULT[topic]) + 1) % len(names)])
+    assert chosen == PracticeChosen(topic=topic, name=names[(names.index(SHOP_DEFAULT[topic]) + 1) % len(names)])
     assert options(topic)[names.index(chosen.name)].reason in calling.said
     calling.key(K.Key_Z, CTRL)
-    assert calling.session.job.practice(topic) == SHOP_DEFAULT[topic]
+    assert calling.session.job.booking.practice(topic) == SHOP_DEFAULT[topic]
 
 
 def test_a_practice_shows_its_effect_at_once(calling):
@@ -153,11 +155,11 @@ def test_a_practice_shows_its_effect_at_once(calling):
 
 def test_a_new_job_starts_with_the_shop_s_own_ways(bench):
     session = bench.session
-    session.figures = session.figures.with_own({"practices.odd_cylinder": "is sleeved"})
+    session.desk.figures = session.figures.with_own({"practices.odd_cylinder": "is sleeved"})
     bench.key(K.Key_N, CTRL)
     fill(bench, **CARD, layout="inline", cylinders="4")
     bench.key(K.Key_Return)
-    assert session.job.number == CARD["number"] and session.job.practice("odd_cylinder") == "is sleeved"
+    assert session.job.number == CARD["number"] and session.job.booking.practice("odd_cylinder") == "is sleeved"
 
 
 # -- options -------------------------------------------------------------------------------------------------------
@@ -187,14 +189,14 @@ def test_an_option_that_fails_is_refused_with_its_reason(calling):
 def test_a_click_picks_an_option(calling):
     rows = to(calling, "options")
     calling.bot.mouseClick(rows.list, Qt.MouseButton.LeftButton, pos=QPoint(200, 36 + 39 * 2 + 20))
-    assert calling.session.bench.option == 2
+    assert calling.session.bench.call.option == 2
 
 
 def test_deglazing_is_a_call_too(at_2047):
     to(at_2047, "options")
     assert at_2047.call.startswith("Deglaze only: it may do. First borrow a bore gauge")
     at_2047.key(K.Key_Return)
-    decision = at_2047.session.job.decision
+    decision = at_2047.session.job.calling.decision
     assert decision.way == "deglaze" and not decision.bores and decision.based_on[0].verdict == "may do"
     assert "deglaze" in at_2047.window.plan.said() and not at_2047.window.card.button.isVisible()
     red = at_2047.window.theme.palette.redline.lower()
@@ -203,10 +205,10 @@ def test_deglazing_is_a_call_too(at_2047):
     assert "then stop: wash, and measure the ring's gap" in at_2047.call
     at_2047.go("sign_off")
     at_2047.key(K.Key_Return)
-    assert at_2047.session.job.stamp("sign_off") is None and "open points" in at_2047.said
+    assert at_2047.session.job.signing.stamp("sign_off") is None and "open points" in at_2047.said
     at_2047.take_points_on()
     at_2047.key(K.Key_Return)
-    assert at_2047.session.job.stamp("sign_off") is not None
+    assert at_2047.session.job.signing.stamp("sign_off") is not None
 
 
 # -- pistons, shadow, beside ---------------------------------------------------------------------------------------
@@ -218,7 +220,7 @@ def test_pistons_are_booked_cylinder_by_cylinder(calling):
         calling.type(f"{size} 20 C")
         calling.window.setFocus()
         calling.key(K.Key_Down)
-    assert calling.session.bench.cylinder == 1 and len(calling.session.job.pistons) == 5
+    assert calling.session.bench.cylinder == 1 and len(calling.session.job.calling.pistons) == 5
     assert calling.call.startswith("One size would do for all: 105.74")
     assert "cylinder 1 no clearance yet" in view.view.said()
     calling.type("chamber 90 gasket 107.5 x 1.2 deck 0.3")
@@ -260,12 +262,12 @@ def test_two_calls_side_by_side(calling):
     calling.key(K.Key_B)
     calling.key(K.Key_Down)
     beside = to(calling, "beside")
-    assert calling.session.bench.beside == (0.75, ()) and beside.compare.said() == "Two calls side by side"
+    assert calling.session.bench.call.beside == LookedAt(0.75, ()) and beside.compare.said() == "Two calls side by side"
     assert "5 pistons +0.50" in beside.order.said()
     calling.session.set_page("ladder")
     calling.key(K.Key_Up)
     calling.key(K.Key_B)
-    assert calling.session.bench.beside is None
+    assert calling.session.bench.call.beside is None
 
 
 @pytest.mark.parametrize(

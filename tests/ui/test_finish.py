@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from redline_bore.core.texture.profile import even_trace
 from redline_bore.job.finish.judgement import finish_of
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.hone import HoneStepBegan
 from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.store.traces.files import write_trace
 from redline_bore.ui.steps.finish_pages.all_cylinders import HEAD_PX, TITLE_PX, AllView
@@ -37,7 +37,7 @@ def page(bench, name):
 
 
 def traces(bench):
-    return len(bench.session.state.traces)
+    return len(bench.session.state.finishing.traces)
 
 
 def connected(bench):
@@ -74,7 +74,7 @@ def test_space_traces_where_the_spot_is_lit_and_the_next_one_lights_up(launch):
     launch.session.set_spot(0)
     launch.key(K.Key_Space)
     launch.bot.waitUntil(lambda: traces(launch) == before + 1, timeout=8000)
-    trace = launch.session.state.traces[-1]
+    trace = launch.session.state.finishing.traces[-1]
     assert trace.plateau_strokes == 12.0 and trace.source == "profilometer" and trace.cylinder == 1
     assert finish_of(launch.session.state, 1).fine and launch.said.startswith("Traced: cylinder 1, top")
     launch.key(K.Key_Backspace)
@@ -96,7 +96,7 @@ def test_a_file_that_states_its_units_is_taken_in(launch, monkeypatch):
         monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, n=name: (str(HERE / n), ""))
         launch.key(K.Key_O, CTRL)
     assert traces(launch) == before + 3
-    assert [t.source for t in launch.session.state.traces[-3:]] == ["everyday.csv", "everyday.x3p", "everyday.sdf"]
+    assert [t.source for t in launch.session.state.finishing.traces[-3:]] == ["everyday.csv", "everyday.x3p", "everyday.sdf"]
 
 
 def test_a_file_that_does_not_is_asked_about(launch, monkeypatch, tmp_path):
@@ -128,10 +128,10 @@ def test_a_bad_trace_is_refused_with_its_reason_and_what_was_typed_stays(launch,
 
 def test_a_trace_typed_says_where_and_when(launch):
     launch.type(f"trace {HERE / 'coarse_comma.csv'} at bottom before")
-    trace = launch.session.state.traces[-1]
+    trace = launch.session.state.finishing.traces[-1]
     assert trace.plateau_strokes == 0.0 and trace.depth_mm > 80
     launch.type(f"trace {HERE / 'coarse_comma.csv'} at 40mm after 12")
-    assert launch.session.state.traces[-1].plateau_strokes == 12.0 and launch.session.state.traces[-1].depth_mm == 40.0
+    assert launch.session.state.finishing.traces[-1].plateau_strokes == 12.0 and launch.session.state.finishing.traces[-1].depth_mm == 40.0
     launch.type("trace")
     assert "A trace is taken in as" in launch.said
 
@@ -146,9 +146,9 @@ def test_the_ring_makers_window_is_typed_and_wins(launch):
 
 def test_c_judges_by_the_other_practice(launch):
     launch.key(K.Key_C)
-    assert launch.session.state.practice("finish") == "ra and rz" and "Judged by" in launch.said
+    assert launch.session.state.booking.practice("finish") == "ra and rz" and "Judged by" in launch.said
     launch.key(K.Key_C)
-    assert launch.session.state.practice("finish") == "rk family"
+    assert launch.session.state.booking.practice("finish") == "rk family"
 
 
 def test_the_plateau_page_works_it_out_off_the_thread(launch):
@@ -180,9 +180,9 @@ def test_a_picture_is_read_and_kept(launch, monkeypatch, tmp_path):
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(tmp_path / "mine.png"), ""))
     launch.session.select(2)
     launch.key(K.Key_I, CTRL)
-    seen = launch.session.state.hatch_of(2)
+    seen = launch.session.state.finishing.hatch_of(2)
     assert seen.included_deg == pytest.approx(17.4 + 16.2, abs=1.0) and launch.session.bench.page == "hatch"
-    assert launch.session.state.photos_of(seen.seq) and "is kept" in launch.said
+    assert launch.session.state.gauging.photos_of(seen.seq) and "is kept" in launch.said
 
 
 def test_a_picture_that_tells_nothing_is_refused_and_not_kept(launch, tmp_path, qapp):
@@ -218,7 +218,7 @@ def test_a_trace_from_before_the_plateau_stops_a_wall_without_valleys(bench_on, 
     write_trace(smooth, tmp_path / "smooth.x3p")
     bench = bench_on("2044")
     bench.go("finish")
-    bench.session.book(e.HoneStepBegan(cylinder=1, step=1))
+    bench.session.book(HoneStepBegan(cylinder=1, step=1))
     bench.type(f"trace {tmp_path / 'smooth.x3p'} at middle before")
     assert bench.call.startswith("Stop before the plateau: Rz")
     view = page(bench, "plateau")

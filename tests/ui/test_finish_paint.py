@@ -9,9 +9,9 @@ from PyQt6.QtGui import QImage
 
 from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
 from redline_bore.core.texture.parameters import texture_of
 from redline_bore.core.texture.profile import even_trace
-from redline_bore.job.advice import Show
 from redline_bore.job.finish import plateau
 from redline_bore.job.finish.judgement import finish_of, texture_at
 from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP, sheet_of
@@ -36,7 +36,7 @@ AREA, MM = QRectF(0, 0, 700, 500), Show(Units.METRIC)
 
 @pytest.fixture
 def texture(state_of):
-    return texture_at(state_of("2036").traces[-1])
+    return texture_at(state_of("2036").finishing.traces[-1])
 
 
 def coloured(image, role, box=AREA):
@@ -125,7 +125,7 @@ def test_a_bar_holds_its_window_its_dots_and_its_doubt(paper, state_of):
 
 @pytest.fixture(scope="module")
 def forecast_of(demo_master, shipped):
-    from redline_bore.job.ledger.fold import fold
+    from redline_bore.job.kinds.fold import fold
     from redline_bore.store.logbook import Logbook
 
     book = Logbook(demo_master)

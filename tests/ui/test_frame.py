@@ -8,7 +8,7 @@ from PyQt6.QtGui import QFontMetricsF
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from redline_bore.app import catch_faults, fault_log
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.ui.frame.keys import KEYS
 from redline_bore.ui.theme.palette import LIGHT, NIGHT, contrast
@@ -142,9 +142,9 @@ def test_another_programs_entries_come_in(bench):
     other = Logbook(bench.session.path)
     job = other.job_id("2041")
     _ = bench.session.logbook
-    other.append(job, 0, [Draft(e.BlockTemperature(block_c=33.3), "XX")])
+    other.append(job, 0, [Draft(BlockTemperature(block_c=33.3), "XX")])
     other.close()
-    bench.bot.waitUntil(lambda: bench.session.state.block_c == 33.3, timeout=6000)
+    bench.bot.waitUntil(lambda: bench.session.state.clamped.block_c == 33.3, timeout=6000)
 
 
 def test_files_come_in_through_the_menu(bench, tmp_path, monkeypatch):
@@ -185,7 +185,7 @@ def test_a_full_disk_is_said_and_nothing_typed_is_lost(bench, monkeypatch):
 
     bench.go("gauge")
     _ = bench.session.logbook
-    monkeypatch.setattr(bench.session._logbook, "append", full)
+    monkeypatch.setattr(bench.session.logbook, "append", full)
     bench.type("105.111")
     assert "disk is full" in bench.said and bench.field.text() == "105.111"
 
@@ -237,4 +237,4 @@ def test_figures_and_notes_of_the_card_roll_together_where_it_is_low(bench_on):
     bench.settle()
     card = bench.window.card
     assert card.rows.height() == bench.window.theme.px(29.0 * len(card._advice.figures) + 4)  # never squeezed
-    assert card.scroll.verticalScrollBar().maximum() > 0
+    assert card.scroller.verticalScrollBar().maximum() > 0

@@ -6,7 +6,8 @@ from PyQt6.QtWidgets import QApplication
 
 from redline_bore.core.gauging import Place
 from redline_bore.demo.walls import wall_2041
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.ui.paint.reading_ring import spot_at
 
 ALT, CTRL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
@@ -23,7 +24,7 @@ def test_a_typed_reading_is_booked_and_the_next_place_lit(gauging):
     assert gauging.session.bench.place == Place(0, 0)
     gauging.type("78.012")
     record = gauging.session.records[-1]
-    assert isinstance(record.entry, e.ReadingBooked) and record.typed == "78.012"
+    assert isinstance(record.entry, ReadingBooked) and record.typed == "78.012"
     assert gauging.session.bench.place == Place(0, 1) and gauging.field.text() == ""
     assert gauging.window.line.kept.text().endswith(f"entry {record.seq}")
     assert "clock 30°" in gauging.window.line.where.text() and gauging.call == "Read level A at 30°, then B."
@@ -45,12 +46,12 @@ def test_a_refusal_says_why_and_keeps_what_was_typed(gauging, text, reason):
 def test_backspace_strikes_out_and_ctrl_y_brings_back(gauging):
     gauging.type("78.012")
     gauging.key(Qt.Key.Key_Backspace)
-    assert not gauging.session.state.readings and "struck out" in gauging.said
-    assert isinstance(gauging.session.records[-1].entry, e.EntryStruck)
+    assert not gauging.session.state.gauging.readings and "struck out" in gauging.said
+    assert isinstance(gauging.session.records[-1].entry, EntryStruck)
     gauging.key(Qt.Key.Key_Y, CTRL)
-    assert len(gauging.session.state.readings) == 1
+    assert len(gauging.session.state.gauging.readings) == 1
     gauging.key(Qt.Key.Key_Z, CTRL)
-    assert not gauging.session.state.readings
+    assert not gauging.session.state.gauging.readings
 
 
 def test_backspace_in_a_figure_only_takes_a_digit(gauging):
@@ -85,7 +86,7 @@ def test_digits_with_alt_pick_cylinders(bench):
 
 def test_p_and_u_are_commands_only_while_nothing_is_typed(gauging):
     gauging.key(Qt.Key.Key_P)
-    assert gauging.session.state.plate_on and gauging.window.strip.plate.text() == "plate on"
+    assert gauging.session.state.clamped.plate_on and gauging.window.strip.plate.text() == "plate on"
     gauging.key(Qt.Key.Key_U)
     assert gauging.window.strip.units.text() == "in"
     gauging.type("78 um", enter=False)
@@ -95,14 +96,16 @@ def test_p_and_u_are_commands_only_while_nothing_is_typed(gauging):
 def test_the_blocks_temperature_is_typed_anywhere(gauging):
     gauging.type("31.5 C")
     gauging.type("78.012")
-    reading = gauging.session.state.readings[0]
-    assert gauging.session.state.block_c == 31.5 and reading.size_mm == pytest.approx(78.012 / (1 + 11e-6 * 11.5))
+    reading = gauging.session.state.gauging.readings[0]
+    assert gauging.session.state.clamped.block_c == 31.5 and reading.size_mm == pytest.approx(
+        78.012 / (1 + 11e-6 * 11.5)
+    )
 
 
 def test_a_click_on_either_end_of_a_chord_goes_there(gauging):
     ring = gauging.window.steps["gauge"].page.ring
     for place, leg in ((Place(2, 1), 0.0), (Place(1, 4), 180.0)):
-        x, y = spot_at(ring._area(), gauging.session.state.plan, place, 1.0, leg)
+        x, y = spot_at(ring._area(), gauging.session.state.gauging.plan, place, 1.0, leg)
         gauging.bot.mouseClick(ring, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
         assert gauging.session.bench.place == place
 
@@ -114,7 +117,7 @@ def test_a_reading_stands_at_both_ends_of_its_chord(bench):
     ring = bench.window.steps["gauge"].page.ring
     image = ring.grab().toImage()
     for leg in (0.0, 180.0):
-        x, y = spot_at(ring._area(), bench.session.state.plan, Place(1, 3), 1.0, leg)
+        x, y = spot_at(ring._area(), bench.session.state.gauging.plan, Place(1, 3), 1.0, leg)
         colour = image.pixelColor(round(x), round(y) + 9)
         assert colour.red() > colour.blue() + 45, f"not open at {leg}"
 
@@ -132,7 +135,7 @@ def test_the_wall_map_is_drawn_and_read_under_the_pointer(bench):
     wall = view.wall()
     bench.bot.mouseMove(view, QPoint(round(wall.left() + wall.width() / 4), round(wall.top() + wall.height() * 0.3)))
     QApplication.processEvents()
-    depth, clock = bench.session.bench.probe
+    depth, clock = bench.session.bench.gauge.probe
     assert clock == pytest.approx(90.0, abs=1.0) and depth == pytest.approx(0.3 * 212.0, abs=1.0)
     assert "90°" in view.said()
 
@@ -163,7 +166,7 @@ def test_words_book_what_a_machinist_finds(gauging):
     gauging.type("score catches at 20 to 60 clock 90")
     gauging.type("gap 0.5 at 40")
     state = gauging.session.state
-    assert state.defects[-1].deep_high_mm == 0.05 and len(state.ring_gaps) == 3
+    assert state.gauging.defects[-1].deep_high_mm == 0.05 and len(state.gauging.ring_gaps) == 3
     gauging.type("rust deep at nowhere")
     assert "Look here" in gauging.said and gauging.field.text() == "rust deep at nowhere"
 

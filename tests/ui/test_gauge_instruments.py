@@ -5,7 +5,7 @@ from PyQt6.QtCore import Qt
 
 from redline_bore.core.gauging import Place
 from redline_bore.job.gauge.readings import waiting_cylinders
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from tests.ui.gauging import connect, page, press
 
 CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
@@ -17,12 +17,12 @@ CTRL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModi
 def test_five_cylinders_are_gauged_with_the_button_alone(bench):
     bench.go("gauge")
     bench.key(Qt.Key.Key_L)  # full to race or quick: until it is quick
-    while bench.session.state.plan.name != "quick":
+    while bench.session.state.gauging.plan.name != "quick":
         bench.key(Qt.Key.Key_L)
-    bench.session.book(e.BlockTemperature(block_c=20.4))
+    bench.session.book(BlockTemperature(block_c=20.4))
     connect(bench, Qt.Key.Key_G)
     waiting = sum(6 for _ in waiting_cylinders(bench.session.state))
-    assert waiting == 30 or bench.session.state.readings
+    assert waiting == 30 or bench.session.state.gauging.readings
     bench.session.select(1)
     before = len(bench.session.records)
     presses = 0
@@ -31,17 +31,17 @@ def test_five_cylinders_are_gauged_with_the_button_alone(bench):
         presses += 1
     assert not waiting_cylinders(bench.session.state)
     booked = [r.entry for r in bench.session.records[before:]]
-    assert len(booked) == presses and all(isinstance(x, e.ReadingBooked) for x in booked)
+    assert len(booked) == presses and all(isinstance(x, ReadingBooked) for x in booked)
     assert bench.call == "All cylinders are read. Go to the call."
 
 
 def test_a_press_is_struck_with_one_key(gauging):
     connect(gauging, Qt.Key.Key_G)
-    before = len(gauging.session.state.readings)
+    before = len(gauging.session.state.gauging.readings)
     press(gauging)
-    assert len(gauging.session.state.readings) == before + 1 and "booked by the button" in gauging.said
+    assert len(gauging.session.state.gauging.readings) == before + 1 and "booked by the button" in gauging.said
     gauging.key(Qt.Key.Key_Backspace)
-    assert len(gauging.session.state.readings) == before
+    assert len(gauging.session.state.gauging.readings) == before
 
 
 @pytest.mark.parametrize("word, told", [("noise", "no reading"), ("half", "no reading"), ("double", "counted once")])
@@ -64,7 +64,7 @@ def test_a_gauge_in_the_wrong_unit_is_not_believed(gauging):
 
 
 def test_a_silent_gauge_is_said(gauging):
-    gauging.session.figures = gauging.session.figures.with_own({"gauging.silent_s": 0.3})
+    gauging.session.desk.figures = gauging.session.figures.with_own({"gauging.silent_s": 0.3})
     connect(gauging, Qt.Key.Key_G)
     gauging.window.gauge.tell_stand_in("silent")
     gauging.key(Qt.Key.Key_Space)
@@ -85,17 +85,17 @@ def test_a_spindle_sweeps_and_the_axis_follows(gauging):
     gauging.key(Qt.Key.Key_Space)
     gauging.bot.waitUntil(lambda: "sweep of 72" in gauging.field.text(), timeout=5000)
     gauging.key(Qt.Key.Key_Return)
-    assert len(gauging.session.state.sweeps_of(3)) == 1 and "two depths" in view.axis.said()
+    assert len(gauging.session.state.gauging.sweeps_of(3)) == 1 and "two depths" in view.axis.said()
     press(gauging)
-    assert len(gauging.session.state.sweeps_of(3)) == 2 and "axis moves" in view.axis.said()
-    assert gauging.session.state.spindle.cylinder == 3
+    assert len(gauging.session.state.gauging.sweeps_of(3)) == 2 and "axis moves" in view.axis.said()
+    assert gauging.session.state.gauging.spindle.cylinder == 3
 
 
 def test_a_three_point_gauge_reads_its_own_places(gauging):
     connect(gauging, Qt.Key.Key_3)
-    assert gauging.session.state.gauge_kind == "three-point"
+    assert gauging.session.state.gauging.gauge_kind == "three-point"
     press(gauging)
-    assert len(gauging.session.state.three_points) == 1 and gauging.session.bench.place == Place(0, 1)
+    assert len(gauging.session.state.gauging.three_points) == 1 and gauging.session.bench.place == Place(0, 1)
     assert len(gauging.window.step.page.ring.picture().readings) == 1
     assert "three-point" in gauging.window.line.what.text() or "booked by the button" in gauging.said
 
@@ -103,7 +103,7 @@ def test_a_three_point_gauge_reads_its_own_places(gauging):
 def test_the_thermometer_books_the_blocks_temperature(gauging):
     gauging.key(Qt.Key.Key_T, CTRL)
     gauging.bot.waitUntil(lambda: gauging.session.records[-1].instrument == "thermometer", timeout=8000)
-    assert gauging.session.state.block_c == pytest.approx(20.4, abs=0.6) and "it is booked" in gauging.said
+    assert gauging.session.state.clamped.block_c == pytest.approx(20.4, abs=0.6) and "it is booked" in gauging.said
 
 
 # -- gauge study -------------------------------------------------------------------------------------------------------
@@ -116,10 +116,13 @@ def test_the_study_is_read_with_the_button_and_replaces_the_starting_u(gauging):
     gauging.key(Qt.Key.Key_K)
     assert "no study with a result" in gauging.said
     gauging.key(Qt.Key.Key_Return)
-    readings = len(gauging.session.state.readings)
+    readings = len(gauging.session.state.gauging.readings)
     for _ in range(15):
         press(gauging)
-    assert len(gauging.session.state.studies[0].values) == 15 and len(gauging.session.state.readings) == readings
+    assert (
+        len(gauging.session.state.comparing.studies[0].values) == 15
+        and len(gauging.session.state.gauging.readings) == readings
+    )
     assert gauging.call.startswith("A reading is sure to")
     gauging.key(Qt.Key.Key_K)
     assert "the shop's own" in gauging.said
@@ -136,6 +139,6 @@ def test_a_study_is_typed_too_and_refuses_what_is_no_reading(gauging):
     gauging.key(Qt.Key.Key_Return)
     gauging.type("105.011")
     gauging.type("21.5 C")  # a temperature is still a temperature
-    assert len(gauging.session.state.studies[0].values) == 1 and gauging.session.state.block_c == 21.5
+    assert len(gauging.session.state.comparing.studies[0].values) == 1 and gauging.session.state.clamped.block_c == 21.5
     gauging.key(Qt.Key.Key_Return)
     assert "Take a reading" in gauging.said

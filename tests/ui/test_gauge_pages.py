@@ -50,15 +50,15 @@ def test_shift_and_arrows_read_the_map(gauging):
     gauging.session.select(4)
     gauging.settle()
     gauging.key(Qt.Key.Key_Down, SHIFT)
-    depth, clock = gauging.session.bench.probe
+    depth, clock = gauging.session.bench.gauge.probe
     gauging.key(Qt.Key.Key_Right, SHIFT)
-    assert gauging.session.bench.probe == (depth, clock + 5.0)
+    assert gauging.session.bench.gauge.probe == (depth, clock + 5.0)
     assert "°: +0." in gauging.window.step.page.map.said()
 
 
 def test_the_probe_stays_in_the_cylinder(gauging):
     gauging.session.set_probe(-5.0, 370.0)
-    assert gauging.session.bench.probe == (0.0, 10.0)
+    assert gauging.session.bench.gauge.probe == (0.0, 10.0)
     assert "not read" in gauging.window.step.page.map.said()
 
 
@@ -92,7 +92,7 @@ def test_all_cylinders_are_read_at_one_place_and_picked_by_click(gauging):
     assert gauging.session.bench.cylinder == 3
     gauging.bot.mouseMove(view.maps, box.center().toPoint())
     QApplication.processEvents()
-    assert gauging.session.bench.probe is not None
+    assert gauging.session.bench.gauge.probe is not None
     gauging.key(Qt.Key.Key_Right)
     assert gauging.session.bench.cylinder == 4 and "crooked" in view.maps.said()
 
@@ -106,18 +106,18 @@ def test_the_plate_is_tightened_pull_by_pull_and_goes_on(bench_on):
     bench.type("reopen the owner comes back")
     bench.go("gauge")
     page(bench, "plate")
-    assert not bench.session.state.plate_on
+    assert not bench.session.state.clamped.plate_on
     bench.key(Qt.Key.Key_Return)
-    assert bench.session.bench.pulled == 0 and "1 in the order to 42 N m, stage 1" in bench.call
+    assert bench.session.bench.gauge.pulled == 0 and "1 in the order to 42 N m, stage 1" in bench.call
     for _ in range(2):
         bench.key(Qt.Key.Key_Return)
     bench.key(Qt.Key.Key_Left)
-    assert bench.session.bench.pulled == 1
+    assert bench.session.bench.gauge.pulled == 1
     for _ in range(17):
         bench.key(Qt.Key.Key_Return)
     state = bench.session.state
-    assert bench.session.bench.pulled is None and state.plate_on and len(state.tightened.order) == 6
-    assert state.tightened.torques_nm == pytest.approx((42.03, 63.05, 84.06), abs=0.01)
+    assert bench.session.bench.gauge.pulled is None and state.clamped.plate_on and len(state.clamped.tightened.order) == 6
+    assert state.clamped.tightened.torques_nm == pytest.approx((42.03, 63.05, 84.06), abs=0.01)
 
 
 def test_esc_breaks_the_tightening_off_and_books_nothing(gauging):
@@ -126,7 +126,7 @@ def test_esc_breaks_the_tightening_off_and_books_nothing(gauging):
     gauging.key(Qt.Key.Key_Return)
     gauging.key(Qt.Key.Key_Return)
     gauging.key(Qt.Key.Key_Escape)
-    assert gauging.session.bench.pulled is None and len(gauging.session.records) == before
+    assert gauging.session.bench.gauge.pulled is None and len(gauging.session.records) == before
 
 
 def test_what_holds_the_plate_is_typed_and_compared_at_once(gauging):
@@ -146,7 +146,7 @@ def test_a_defect_is_marked_by_keys_at_the_probe(gauging):
     gauging.key(Qt.Key.Key_D)
     assert gauging.field.text().startswith("score catches at 45.0 to 55.0 clock 120 wide 20")
     gauging.key(Qt.Key.Key_Return)
-    (defect,) = gauging.session.state.defects_of(1)
+    (defect,) = gauging.session.state.gauging.defects_of(1)
     assert (defect.clock_deg, defect.feel) == (120.0, "catches")
     assert gauging.session.bench.page == "defects" and "score" in gauging.window.card.rows.accessibleDescription()
 
@@ -163,7 +163,7 @@ def test_a_defect_is_marked_out_by_dragging(gauging):
     assert "clock 90 wide 36" in gauging.field.text()
     gauging.field.setText(gauging.field.text().replace("score catches", "rust 0.12"))
     gauging.key(Qt.Key.Key_Return)
-    (defect,) = gauging.session.state.defects_of(1)
+    (defect,) = gauging.session.state.gauging.defects_of(1)
     assert defect.measured and defect.top_mm == pytest.approx(0.3 * 212, abs=1.0)
 
 
@@ -174,7 +174,7 @@ def test_a_photo_goes_to_the_defect_that_is_lit(gauging, tmp_path):
     gauging.session.select(4)
     gauging.type(f"photo {tmp_path / 'rust.png'}")
     state = gauging.session.state
-    (photo,) = state.photos_of(state.defects_of(4)[0].seq)
+    (photo,) = state.gauging.photos_of(state.gauging.defects_of(4)[0].seq)
     assert photo.name == "rust.png" and "kept with the rust ring" in gauging.said
     view = page(gauging, "defects")
     assert "#884422" in gauging.colours(view.list)
@@ -189,11 +189,11 @@ def test_arrows_and_clicks_pick_a_defect(gauging):
     gauging.session.select(4)
     view = page(gauging, "defects")
     gauging.type("pit can feel at 100 to 105 clock 10")
-    assert gauging.session.bench.defect == 1
+    assert gauging.session.bench.gauge.defect == 1
     gauging.key(Qt.Key.Key_Up)
-    assert gauging.session.bench.defect == 0
+    assert gauging.session.bench.gauge.defect == 0
     gauging.bot.mouseClick(view.list, Qt.MouseButton.LeftButton, pos=QPoint(100, 30 + 74 + 20))
-    assert gauging.session.bench.defect == 1
+    assert gauging.session.bench.gauge.defect == 1
 
 
 # -- second opinion ----------------------------------------------------------------------------------------------------
@@ -206,7 +206,7 @@ def test_the_owner_of_marigold_is_answered_on_half_a_page(bench_on, tmp_path, mo
     assert bench.call.startswith("Both are right") and "plate +0.0004" in view.terms.said()
     bench.key(Qt.Key.Key_Down)
     bench.key(Qt.Key.Key_Down)
-    assert bench.session.bench.row == 2 and bench.session.bench.cylinder == 2
+    assert bench.session.bench.gauge.row == 2 and bench.session.bench.cylinder == 2
     target = tmp_path / "half.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(target), ""))
     bench.key(Qt.Key.Key_H, CTRL)
@@ -244,7 +244,7 @@ def test_the_half_page_from_the_command_line(demo_path, tmp_path, capsys, qapp):
 
 
 def test_any_entry_is_struck_and_restored_and_the_ledger_shows_it(gauging):
-    reading = gauging.session.state.readings_of(3, True)[0]
+    reading = gauging.session.state.gauging.readings_of(3, True)[0]
     gauging.type(f"strike {reading.seq} wrong cylinder")
     assert reading.seq in gauging.session.state.struck
     gauging.key(Qt.Key.Key_L, CTRL)
@@ -282,7 +282,7 @@ def test_a_new_job_of_a_family_is_gauged_by_its_plan(gauging):
     gauging.key(Qt.Key.Key_N, CTRL)
     fill(gauging, **(CARD | {"engine": engine, "length_mm": f"{block.length_mm:g}"}))
     gauging.key(Qt.Key.Key_Return)
-    assert gauging.session.state.plan.name == "tall" and gauging.session.state.number == CARD["number"]
+    assert gauging.session.state.gauging.plan.name == "tall" and gauging.session.state.number == CARD["number"]
 
 
 def test_a_real_gauge_is_read_by_the_pattern_that_is_stated(gauging):
@@ -293,10 +293,10 @@ def test_a_real_gauge_is_read_by_the_pattern_that_is_stated(gauging):
     tty.setraw(slave)
     gauging.type(f"port {os.ttyname(slave)} two-point in N{{skip}} {{value}}")
     assert "read as N{skip} {value}" in gauging.said
-    before = len(gauging.session.state.readings)
+    before = len(gauging.session.state.gauging.readings)
     os.write(master, b"N7 +0.0010\r\n")
-    gauging.bot.waitUntil(lambda: len(gauging.session.state.readings) > before, timeout=3000)
-    assert gauging.session.state.readings[-1].raw_mm == pytest.approx(105.0 + 0.0254, abs=2e-3)
+    gauging.bot.waitUntil(lambda: len(gauging.session.state.gauging.readings) > before, timeout=3000)
+    assert gauging.session.state.gauging.readings[-1].raw_mm == pytest.approx(105.0 + 0.0254, abs=2e-3)
     gauging.type("port /dev/x kettle mm {value}")
     assert "which gauge" in gauging.said
     gauging.window.gauge.let_go()

@@ -10,12 +10,12 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.gauge_study import StudyValue
 from redline_bore.core.lengths import Units
 from redline_bore.core.plate import compare_clamping
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.gauge import plate, second_opinion
 from redline_bore.job.gauge import round as rounds
 from redline_bore.job.gauge.doubt import result_of
 from redline_bore.job.gauge.study import spots_of
-from redline_bore.job.ledger.state import Study
+from redline_bore.job.state.comparing import Study
 from redline_bore.ui.paint.axis_drift import draw_axis_drift
 from redline_bore.ui.paint.clamp_lines import draw_clamp_lines
 from redline_bore.ui.paint.deck_plan import Tightening, draw_deck_plan
@@ -124,7 +124,9 @@ def test_plate_and_head_are_ticked_off_or_said_to_differ(paper, state_of):
     draw_clamp_lines(pencil, AREA, plate.match_of(state), MM)
     assert has(image, "sound") and has(image, "look")
     image.fill(0xFFFFFF)
-    unknown = compare_clamping(state_of("2047").held_down("plate"), state_of("2047").held_down("head"), 0.05)
+    unknown = compare_clamping(
+        state_of("2047").clamped.held_down("plate"), state_of("2047").clamped.held_down("head"), 0.05
+    )
     draw_clamp_lines(pencil, AREA, unknown, MM)
     assert not has(image, "sound") and has(image, "look_ground")
 

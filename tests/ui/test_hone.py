@@ -37,7 +37,7 @@ def test_checks_run_down_to_the_redline(honing):
 
 def test_sizes_from_the_top_down_are_one_check(honing):
     honing.type("0 105.700 105.702 105.698")
-    check = honing.session.state.checks[0]
+    check = honing.session.state.honing.checks[0]
     assert len(check.sizes_mm) == 3 and check.largest_mm == pytest.approx(105.702, abs=1e-3)
 
 
@@ -57,17 +57,17 @@ def test_n_goes_to_the_next_step_and_strokes_begin_again(honing):
         progress_of(honing.session.state, 2).step_name == "plateau" and "1 of 2" not in honing.window.line.where.text()
     )
     honing.type("0 105.7475")
-    assert honing.session.state.checks[-1].step == 1
+    assert honing.session.state.honing.checks[-1].step == 1
     honing.key(Qt.Key.Key_N)
     assert "last step" in honing.said
 
 
 def test_the_practice_stays_once_checks_are_booked(honing):
     honing.key(Qt.Key.Key_C)
-    assert honing.session.state.practice("honing") == "four steps"
+    assert honing.session.state.booking.practice("honing") == "four steps"
     honing.type("0 105.60")
     honing.key(Qt.Key.Key_C)
-    assert honing.session.state.practice("honing") == "four steps" and "kept once checks are booked" in honing.said
+    assert honing.session.state.booking.practice("honing") == "four steps" and "kept once checks are booked" in honing.said
 
 
 def test_space_puts_the_gauges_size_behind_the_strokes(honing):
@@ -81,9 +81,9 @@ def test_space_puts_the_gauges_size_behind_the_strokes(honing):
     honing.key(Qt.Key.Key_Space)
     honing.bot.waitUntil(lambda: len(honing.field.text().split()) == 3, timeout=5000)
     honing.key(Qt.Key.Key_Return)
-    assert [len(c.sizes_mm) for c in honing.session.state.checks] == [2]
+    assert [len(c.sizes_mm) for c in honing.session.state.honing.checks] == [2]
     honing.type("10 105.3")  # by hand, with the gauge there
-    assert len(honing.session.state.checks) == 2
+    assert len(honing.session.state.honing.checks) == 2
 
 
 def test_stock_left_is_the_biggest_figure_on_the_screen(honing):
@@ -113,7 +113,7 @@ def test_at_size_the_next_cylinder_is_lit_and_after_the_last_one_the_step_is_sta
         words = bench.window.card.button.text()
         assert words.startswith("Go to cylinder 2" if cylinder == 1 else "Stamp and go to the finish")
         bench.key(Qt.Key.Key_Return)
-    assert bench.session.state.stamp("hone").initials == "RM" and bench.session.bench.step == "finish"
+    assert bench.session.state.signing.stamp("hone").initials == "RM" and bench.session.bench.step == "finish"
     bench.go("hone")
     assert bench.window.card.button.text().startswith("Go to the finish")
     assert not any(c.startswith("Way out") for c in bench.window.card._advice.changes)

@@ -7,7 +7,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
 from redline_bore.job.hone.model import learned_of
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.call import DecisionTaken
 
 K = Qt.Key
 
@@ -64,7 +64,7 @@ def test_strokes_are_planned_off_the_thread_and_taken(railcar):
     assert found is not None and not missing and busy is None and found.cylinder == 2
     assert "double strokes" in shown.view.said() and "double strokes" in railcar.call
     railcar.key(K.Key_Return)
-    hone = railcar.session.job.hone
+    hone = railcar.session.job.honing.run
     assert hone.over_bottom_mm <= 1.524 + 1e-6 and hone.dwell_bottom_s == pytest.approx(
         found.plan.dwell_bottom_s, abs=0.006
     )
@@ -104,7 +104,7 @@ def test_steps_are_judged_and_own_ones_taken(railcar):
     shown = page(railcar, "steps")
     assert "cuts peaks" in shown.view.said()
     railcar.type("steps coarse 0.0005 vitrified 150, plateau 0 brush 600")
-    assert "erases valleys" in railcar.call and railcar.session.job.practice("honing") == "own"
+    assert "erases valleys" in railcar.call and railcar.session.job.booking.practice("honing") == "own"
     railcar.key(K.Key_C)
     assert "kept once checks are booked" in railcar.said
 
@@ -123,7 +123,7 @@ def test_the_load_comes_over_the_line_and_faults_are_left_out(railcar):
     assert len(railcar.colours(shown.view)) > 5
     railcar.key(K.Key_G)  # stops
     railcar.key(K.Key_Return)
-    seen = railcar.session.job.loads[-1]
+    seen = railcar.session.job.honing.loads[-1]
     assert seen.cylinder == 2 and seen.strokes > 0 and len(seen.depths_mm) == len(seen.loads) > 10
     railcar.window.hone.let_go()
 
@@ -162,7 +162,7 @@ def test_the_pacer_counts_books_and_tells_when_to_stop(railcar, monkeypatch):
     railcar.field.setFocus()
     railcar.bot.keyClicks(railcar.field, "3.4980")
     railcar.key(K.Key_Return)
-    assert railcar.session.job.checks_of(2)[-1].strokes == 34.0 and shown.counted == 0
+    assert railcar.session.job.honing.checks_of(2)[-1].strokes == 34.0 and shown.counted == 0
 
 
 def test_the_pacer_stops_by_enter_and_where_nobody_looks(railcar, monkeypatch):
@@ -196,7 +196,7 @@ def test_cylinders_in_any_order_interrupted_and_gone_on_with(railcar, bench_on, 
     railcar.window.close()
     again = bench_on("2044")
     assert again.session.bench.step == "hone"
-    assert [len(again.session.job.checks_of(c)) for c in (1, 2)] == [8, 5]
+    assert [len(again.session.job.honing.checks_of(c)) for c in (1, 2)] == [8, 5]
 
 
 def test_crossing_the_redline_gives_the_ways_out(railcar):
@@ -210,7 +210,7 @@ def test_crossing_the_redline_gives_the_ways_out(railcar):
 
 def test_what_the_machine_says_is_kept_beside(railcar):
     railcar.type("taken 0.010")
-    assert railcar.session.job.compensations[-1].taken_mm == pytest.approx(0.254)
+    assert railcar.session.job.honing.compensations[-1].taken_mm == pytest.approx(0.254)
     assert any(f.label == "machine says, measured" for f in railcar.window.step.advice().figures)
 
 
@@ -228,7 +228,7 @@ def test_the_bench_sheet_and_the_stock_go_to_files(railcar, tmp_path):
 
 def test_job_2047_is_by_hand_and_deglazed_by_count(bench_on):
     bench = bench_on("2047")
-    bench.session.book(e.DecisionTaken(oversize_mm=0.0, way="deglaze", sentence="Deglaze only."))
+    bench.session.book(DecisionTaken(oversize_mm=0.0, way="deglaze", sentence="Deglaze only."))
     bench.go("hone")
     assert bench.call.startswith("10 to 20 strokes by hand") and "grab" in bench.window.card.care.text()
     bench.type("0 78.010")

@@ -62,16 +62,16 @@ def test_figures_are_found_walked_and_kept_by_keys(bench):
 
 
 def test_new_jobs_take_the_shops_own_and_old_ones_do_not(bench):
-    bench.session.figures = bench.session.logbook.set_figure("gauging.full_chords", 4.0, "RM")
+    bench.session.desk.figures = bench.session.logbook.set_figure("gauging.full_chords", 4.0, "RM")
     from tests.ui.test_book_in import CARD
     from tests.ui.test_book_in import fill as fill_card
 
     bench.key(Qt.Key.Key_N, CTRL)
     fill_card(bench, **CARD)
     bench.key(Qt.Key.Key_Return)
-    assert len(bench.session.state.plan.clocks_deg) == 4
+    assert len(bench.session.state.gauging.plan.clocks_deg) == 4
     bench.session.open_job("2047")
-    assert len(bench.session.state.plan.clocks_deg) == 6
+    assert len(bench.session.state.gauging.plan.clocks_deg) == 6
 
 
 def test_a_click_opens_a_job(bench):
@@ -107,7 +107,7 @@ def test_the_menu_holds_every_command_with_its_key(bench):
 
 def test_long_panels_scroll_by_arrows(bench):
     bench.key(Qt.Key.Key_F1)
-    bar = bench.window.panel.scroll.verticalScrollBar()
+    bar = bench.window.panel.scroller.verticalScrollBar()
     bench.settle()
     before = bar.value()
     bench.key(Qt.Key.Key_Down)

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QRectF
 from redline_bore.core.block import BlockSpec, Bottom, Layout, WallKind, bore_positions, ring_travel
 from redline_bore.core.errors import FitError
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP, sheet_of

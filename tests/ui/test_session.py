@@ -5,7 +5,9 @@ import pytest
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.gauge import BlockTemperature
+from redline_bore.job.kinds.plate import PlateChanged
+from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.store.logbook import Logbook
 from redline_bore.ui.session import Session
 
@@ -26,14 +28,14 @@ def heard(session):
 
 
 def test_a_booking_says_what_it_changed(session, heard):
-    session.book(e.BlockTemperature(block_c=21.0))
-    session.book(e.PlateChanged(on=False), e.StepStamped(step="gauge", initials="RM"))
+    session.book(BlockTemperature(block_c=21.0))
+    session.book(PlateChanged(on=False), StepStamped(step="gauge", initials="RM"))
     assert heard == [{"temperature"}, {"plate", "stamps"}]
 
 
 def test_striking_changes_everything_it_might_have_touched(session, heard):
     record = session.undo()
-    assert isinstance(record.entry, e.StepStamped) and {"readings", "decision", "checks"} <= heard[-1]
+    assert isinstance(record.entry, StepStamped) and {"readings", "decision", "checks"} <= heard[-1]
     assert session.redo() == record.seq and session.redo() is None
 
 
@@ -79,12 +81,12 @@ def test_a_cylinder_that_is_not_there_is_not_selected(session, heard):
 
 
 def test_families_are_the_newest_of_each_engine(session):
-    assert [s.number for s in session.families()] == ["2041", "2047", "2044", "2036", "2029"]
+    assert [s.number for s in session.desk.families()] == ["2041", "2047", "2044", "2036", "2029"]
 
 
 def test_without_a_job_nothing_is_booked(qapp, demo_path, shipped):
     empty = Session(demo_path, shipped, lambda: Logbook(demo_path))
     with pytest.raises(InputError, match="No job is open"):
-        empty.book(e.BlockTemperature(block_c=20.0))
+        empty.book(BlockTemperature(block_c=20.0))
     empty.look_again()
     empty.close()

@@ -27,9 +27,9 @@ def test_the_pages_are_shown_and_can_be_read_aloud(signing):
         f"Page {i + 1} of {len(labels)}" for i in range(len(labels))
     ]
     assert all(label.pixmap().width() > 600 for label in labels)
-    before = step.scroll.verticalScrollBar().value()
+    before = step.scroller.verticalScrollBar().value()
     signing.key(Qt.Key.Key_Down)
-    assert step.scroll.verticalScrollBar().value() > before
+    assert step.scroller.verticalScrollBar().value() > before
 
 
 def test_everything_is_written_into_a_folder(signing, tmp_path):
@@ -58,16 +58,16 @@ def test_a_signed_job_is_not_signed_twice(signing):
 
 def test_reopening_and_signing_again(signing):
     signing.type("reopen")
-    assert "Say why" in signing.said and signing.session.state.closed
+    assert "Say why" in signing.said and signing.session.state.signing.closed
     signing.key(Qt.Key.Key_Escape)
     signing.type("reopen the second ring is filed again")
-    assert not signing.session.state.closed and "Sign off" in signing.window.card.button.text()
+    assert not signing.session.state.signing.closed and "Sign off" in signing.window.card.button.text()
     signing.type("rings 0.014 0.016")
-    assert signing.session.state.rings_of(1).second_mm == pytest.approx(0.016 * 25.4)
+    assert signing.session.state.signing.rings_of(1).second_mm == pytest.approx(0.016 * 25.4)
     signing.type("who JT")
     signing.key(Qt.Key.Key_Return)
     state = signing.session.state
-    assert state.closed and state.stamp("sign_off").initials == "JT"
+    assert state.signing.closed and state.signing.stamp("sign_off").initials == "JT"
     assert (
         sum(type(r.entry).__name__ == "StepStamped" and r.entry.step == "sign_off" for r in signing.session.records)
         == 2
@@ -77,7 +77,7 @@ def test_reopening_and_signing_again(signing):
 def test_an_unfinished_job_cannot_be_signed_off(bench):
     bench.go("sign_off")
     bench.key(Qt.Key.Key_Return)
-    assert "without a final size" in bench.said and bench.session.state.stamp("sign_off") is None
+    assert "without a final size" in bench.said and bench.session.state.signing.stamp("sign_off") is None
 
 
 @pytest.fixture
@@ -123,11 +123,11 @@ def test_open_points_are_numbered_and_closed_one_by_one(railcar):
     assert "with its reason" in railcar.said
     railcar.key(Qt.Key.Key_Escape)
     railcar.type("accept all the owner fetches it as it is")
-    assert railcar.session.state.accepted and "Sign off" in railcar.window.card.button.text()
+    assert railcar.session.state.signing.accepted and "Sign off" in railcar.window.card.button.text()
     railcar.key(Qt.Key.Key_Backspace)
     assert "open point" in railcar.call  # struck, and open again
     railcar.type("23.4 C")
-    assert railcar.session.state.block_c == 23.4
+    assert railcar.session.state.clamped.block_c == 23.4
 
 
 def test_the_gauge_reads_the_finished_hole_into_the_field(bench_on):
@@ -141,10 +141,10 @@ def test_the_gauge_reads_the_finished_hole_into_the_field(bench_on):
         bench.key(Qt.Key.Key_Space)
         bench.bot.waitUntil(lambda n=count: len(bench.field.text().split()) == n + 1, timeout=5000)
     assert bench.field.text().startswith("final ")
-    before = len(bench.session.state.finals)
+    before = len(bench.session.state.signing.finals)
     bench.key(Qt.Key.Key_Return)
-    assert len(bench.session.state.finals) == before + 1, bench.said
-    assert len(bench.session.state.finals[-1].sizes_mm) == 2
+    assert len(bench.session.state.signing.finals) == before + 1, bench.said
+    assert len(bench.session.state.signing.finals[-1].sizes_mm) == 2
 
 
 def test_a_final_size_that_cannot_be_is_refused(railcar):
@@ -191,7 +191,7 @@ def test_the_arrows_pick_the_cylinder_and_enter_is_offered_only_when_it_signs(ra
     railcar.key(Qt.Key.Key_Right)
     assert railcar.session.bench.cylinder == 2
     railcar.type("rings 0.014 0.016")
-    assert "2: ring gaps 0.014, 0.016 in" in railcar.said and railcar.session.state.rings_of(2)
+    assert "2: ring gaps 0.014, 0.016 in" in railcar.said and railcar.session.state.signing.rings_of(2)
     railcar.key(Qt.Key.Key_Right)
     assert railcar.session.bench.cylinder == 1
     railcar.type("accept all as agreed")

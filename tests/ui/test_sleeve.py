@@ -80,7 +80,7 @@ def test_from_the_call_to_a_sleeve_that_sits(sleeving):
     assert bench.call.startswith("Sleeve 4 sits. The bar finishes it to")
     assert "4: 0.060 sits" in bench.window.plan.said()
     bench.key(K.Key_Return)
-    assert bench.session.job.stamp("sleeve").initials == "RM" and bench.session.bench.step == "bore"
+    assert bench.session.job.signing.stamp("sleeve").initials == "RM" and bench.session.bench.step == "bore"
 
 
 def test_a_way_that_does_not_go_is_not_taken(sleeving):

@@ -10,7 +10,7 @@ from redline_bore.job.bore.plan import plan_of
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.store.logbook import Logbook
 from tests.ui.test_book_in import fill
 
@@ -45,12 +45,12 @@ def book_in(bench):
 def gauge(bench):
     bench.key(Qt.Key.Key_G, CTRL)
     bench.bot.waitUntil(lambda: "gauge answers" in bench.said, timeout=8000)
-    for _ in range(len(bench.session.state.plan.places())):
+    for _ in range(len(bench.session.state.gauging.plan.places())):
         bench.key(Qt.Key.Key_Space)
         bench.bot.waitUntil(lambda: bench.field.text() != "", timeout=5000)
         bench.key(Qt.Key.Key_Return)
     state = bench.session.state
-    assert len(state.readings) == 30 and all(r.plate_on and r.block_c == 20.6 for r in state.readings)
+    assert len(state.gauging.readings) == 30 and all(r.plate_on and r.block_c == 20.6 for r in state.gauging.readings)
     assert (
         shape_of(state, 1).axial.shape_class == "top-open" and bench.call == "All cylinders are read. Go to the call."
     )
@@ -58,7 +58,7 @@ def gauge(bench):
 
 
 def call_it(bench):
-    assert bench.session.bench.step == "call" and bench.session.state.stamp("gauge").initials == "RM"
+    assert bench.session.bench.step == "call" and bench.session.state.signing.stamp("gauge").initials == "RM"
     ladder = ladder_of(bench.session.state)
     assert ladder.smallest_sure == bench.session.rung_mm
     bench.key(Qt.Key.Key_W)
@@ -66,7 +66,7 @@ def call_it(bench):
     bench.key(Qt.Key.Key_Escape)
     bench.type("sheet 0.050 0.070")
     bench.key(Qt.Key.Key_Return)
-    decision = bench.session.state.decision
+    decision = bench.session.state.calling.decision
     assert decision is not None, bench.said
     assert decision.oversize_mm == ladder.smallest_sure and decision.sentence.startswith("Bore it")
     bench.type(f"{92 + decision.oversize_mm - 0.055:.3f} 20 C")
@@ -80,12 +80,12 @@ def bore_it(bench):
     bench.type(f"{target:.3f} {target - 0.001:.3f}")
     assert "is left for the hone" in bench.call
     bench.key(Qt.Key.Key_Return)
-    assert bench.session.bench.step == "hone" and bench.session.state.stamp("bore").initials == "RM"
+    assert bench.session.bench.step == "hone" and bench.session.state.signing.stamp("bore").initials == "RM"
 
 
 def hone(bench):
     redline = progress_of(bench.session.state, 1).redline.size_mm
-    assert redline == pytest.approx(92 + bench.session.state.decision.oversize_mm + 0.005, abs=1e-6)
+    assert redline == pytest.approx(92 + bench.session.state.calling.decision.oversize_mm + 0.005, abs=1e-6)
     warm = 1 + 11e-6 * 0.6
     for strokes, left in ((0, 0.060), (20, 0.044), (40, 0.029), (60, 0.013), (72, 0.0025)):
         bench.type(f"{strokes} {(redline - left) * warm:.4f}")
@@ -100,16 +100,16 @@ def hone(bench):
 def finish(bench):
     assert "Stamp and go to the finish" in bench.window.card.button.text()
     bench.key(Qt.Key.Key_Return)
-    assert bench.session.state.stamp("hone").initials == "RM"
+    assert bench.session.state.signing.stamp("hone").initials == "RM"
     assert bench.session.bench.step == "finish" and "Trace cylinder 1" in bench.call
     bench.key(Qt.Key.Key_6, CTRL)
     bench.bot.waitUntil(lambda: "profilometer answers" in bench.said, timeout=8000)
     for count in (1, 2, 3):
         bench.key(Qt.Key.Key_Space)
-        bench.bot.waitUntil(lambda n=count: len(bench.session.state.traces) == n, timeout=8000)
-    assert [t.plateau_strokes for t in bench.session.state.traces] == [12.0] * 3
+        bench.bot.waitUntil(lambda n=count: len(bench.session.state.finishing.traces) == n, timeout=8000)
+    assert [t.plateau_strokes for t in bench.session.state.finishing.traces] == [12.0] * 3
     bench.key(Qt.Key.Key_Return)
-    assert bench.session.bench.step == "sign_off" and bench.session.state.stamp("finish").initials == "RM"
+    assert bench.session.bench.step == "sign_off" and bench.session.state.signing.stamp("finish").initials == "RM"
 
 
 def sign_off(bench, tmp_path):
@@ -120,7 +120,7 @@ def sign_off(bench, tmp_path):
     bench.take_points_on()
     assert bench.call == "Every clearance is in its window. Sign off."
     bench.key(Qt.Key.Key_Return)
-    assert bench.session.state.stamp("sign_off").initials == "RM"
+    assert bench.session.state.signing.stamp("sign_off").initials == "RM"
     bench.window.commands.export_to(tmp_path, "3001")
     html = (tmp_path / "3001-shop.html").read_text()
     assert "Tarn mill" in html and html.count("<svg") == 2 and "Sign off: RM" in html
@@ -135,5 +135,5 @@ def look_it_up_without_a_window(bench, tmp_path, capsys):
     assert main(["import", "--logbook", str(other), str(tmp_path / "3001-job.json")]) == 0
     book = Logbook(other)
     assert book.ledger(book.job_id("3001")) == bench.session.records
-    assert sum(isinstance(r.entry, e.ReadingBooked) for r in bench.session.records) == 30
+    assert sum(isinstance(r.entry, ReadingBooked) for r in bench.session.records) == 30
     book.close()

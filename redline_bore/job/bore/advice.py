@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.block import room_below
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import (
     BorePlan,
     all_bored,
@@ -22,10 +22,12 @@ from redline_bore.job.bore.plan import (
 )
 from redline_bore.job.bore.run import run_of, setting_now
 from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting, proof_wants
-from redline_bore.job.ledger.state import Bored, JobState
-from redline_bore.job.practices import practice
+from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
 from redline_bore.job.run_sheet import stamp_notes
+from redline_bore.job.state.boring import Bored
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Chips cut: brush, never fingers. Long sleeves and gloves away from the bar. Blocks crush: rated lifting gear, clamped."
 
@@ -50,9 +52,9 @@ def _sentence(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[st
         return f"Cylinder {plan.cylinder} waits for its sleeve; the bar finishes it once that is in.", Mark.PLAIN
     if plan.target_mm is None or plan.setting_mm is None or not plan.passes_mm:
         return f"Cylinder {plan.cylinder} is not bored yet: {plan.missing}.", Mark.LOOK
-    if state.bar is None:
+    if state.boring.bar is None:
         return "Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK
-    first = " Prove this first hole before trusting the setting." if not state.bored else ""
+    first = " Prove this first hole before trusting the setting." if not state.boring.holes else ""
     found = setting_now(state, plan.cylinder, day)
     if found is not None and found[1] < found[2]:
         return f"Pass {found[1]} of {found[2]} in cylinder {plan.cylinder}: set {show.size(found[0])}.", Mark.PLAIN
@@ -80,7 +82,7 @@ def _done_sentence(state: JobState, plan: BorePlan, hole: Bored, show: Show) -> 
 
 def _unproved(state: JobState, hole: Bored) -> str:
     """What the job's first hole was not measured for, while others are still to be bored."""
-    if len(state.bored) > 1 or not still_to_bore(state):
+    if len(state.boring.holes) > 1 or not still_to_bore(state):
         return ""
     return proof_wants(hole)
 
@@ -103,12 +105,12 @@ def _figures(state: JobState, plan: BorePlan, show: Show) -> tuple[FigureLine, .
 
 def _warm(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
     """What a warm block shows where the target is a size at 20 C."""
-    if plan.target_mm is None or state.block_c is None or plan.done is not None:
+    if plan.target_mm is None or state.clamped.block_c is None or plan.done is not None:
         return []
-    if abs(state.block_c - 20.0) < state.figures.number("thermal.matters_from_20"):
+    if abs(state.clamped.block_c - 20.0) < state.figures.number("thermal.matters_from_20"):
         return []
-    warm = plan.target_mm * (1.0 + state.coefficient_1e6 * 1e-6 * (state.block_c - 20.0))
-    return [FigureLine(f"reads, at {state.block_c:g} °C", show.size(warm), Mark.LOOK)]
+    warm = plan.target_mm * (1.0 + state.coefficient_1e6 * 1e-6 * (state.clamped.block_c - 20.0))
+    return [FigureLine(f"reads, at {state.clamped.block_c:g} °C", show.size(warm), Mark.LOOK)]
 
 
 def _as_it_came(hole: Bored, show: Show) -> list[FigureLine]:
@@ -124,10 +126,10 @@ def _as_it_came(hole: Bored, show: Show) -> list[FigureLine]:
 def _cut(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
     """The cut as the bar is set up: marks, feed, speed, time."""
     cut, found = cut_now(state, state.block.bore_mm), window_now(state)
-    if cut is None or found is None or state.bar is None:
+    if cut is None or found is None or state.boring.bar is None:
         return []
     fits = cut.allowance_needed_mm <= plan.left_mm[0]
-    call = found[1].feed_call(state.bar.feed_mm)
+    call = found[1].feed_call(state.boring.bar.feed_mm)
     lines = [
         FigureLine("marks need of the hone", show.size(cut.allowance_needed_mm), Mark.SOUND if fits else Mark.STOP),
         FigureLine("feed", call, Mark.SOUND if call == "in window" else Mark.LOOK),
@@ -142,7 +144,7 @@ def _cut(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
 def _changes(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str, ...]:
     items = run_of(state, plan.cylinder, show)
     notes = []
-    notes += stamp_notes(items) if state.bar is not None else []
+    notes += stamp_notes(items) if state.boring.bar is not None else []
     notes += [f"{told}." for told in [diagnosis(state)] if told]
     notes += [told for told in [next_setting(state, show, day)] if told and plan.done is not None]
     if plan.done is not None:
@@ -158,7 +160,7 @@ def _changes(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str
 def _heard(state: JobState, plan: BorePlan, show: Show) -> list[str]:
     """What a note made at the cut means."""
     found = []
-    for note in state.cut_notes:
+    for note in state.boring.cut_notes:
         if note.cylinder != plan.cylinder:
             continue
         where = "" if note.depth_mm is None else f" {show.down(note.depth_mm)}"
@@ -188,11 +190,11 @@ def _room(state: JobState, show: Show) -> list[str]:
 def _set_up(state: JobState, show: Show) -> list[str]:
     """What the set-up does: speed against the window, what the block is squared to."""
     found, notes = window_now(state), []
-    if state.bar is None or found is None:
+    if state.boring.bar is None or found is None:
         return []
-    if not found[1].rpm_low <= state.bar.rpm <= found[1].rpm_high:
+    if not found[1].rpm_low <= state.boring.bar.rpm <= found[1].rpm_high:
         notes.append(f"This insert turns at {found[1].rpm_low:.0f} to {found[1].rpm_high:.0f} in this bore.")
-    if state.bar.based_on == "mains":
+    if state.boring.bar.based_on == "mains":
         return [*notes, "Squared to the mains: the holes stand square to the crank, whatever the deck does."]
     lean = deck_lean(state)
     much = "" if lean is None else f" It is out: over a hole's length that leans it by up to {show.size(lean)}."
@@ -201,7 +203,7 @@ def _set_up(state: JobState, show: Show) -> list[str]:
 
 def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[WorkLine, ...]:
     lines = []
-    chosen = "after sleeving" if state.sleeving.after_of(plan.cylinder) else state.practice("hone_allowance")
+    chosen = "after sleeving" if state.sleeving.after_of(plan.cylinder) else state.booking.practice("hone_allowance")
     way = practice("hone_allowance", chosen)
     if plan.redline_mm is not None and plan.target_mm is not None:
         low, high = plan.left_mm
@@ -222,8 +224,8 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
             )
         )
     cut, found = cut_now(state, state.block.bore_mm), window_now(state)
-    if cut is not None and state.bar is not None and found is not None:
-        f, r = show.fine(state.bar.feed_mm), show.fine(state.bar.nose_radius_mm)
+    if cut is not None and state.boring.bar is not None and found is not None:
+        f, r = show.fine(state.boring.bar.feed_mm), show.fine(state.boring.bar.nose_radius_mm)
         lines.append(
             WorkLine(
                 f"Rt = {f}² / (8 × {r}) = {cut.rt_um:.1f} µm; marks and torn layer reach 3 Rt a side",
@@ -232,16 +234,16 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
         )
         lines.append(
             WorkLine(
-                f"v = π × {show.size(state.block.bore_mm)} × {state.bar.rpm:g} = {cut.speed_m_per_min:.0f} m/min; "
+                f"v = π × {show.size(state.block.bore_mm)} × {state.boring.bar.rpm:g} = {cut.speed_m_per_min:.0f} m/min; "
                 f"window {found[1].rpm_low:.0f}–{found[1].rpm_high:.0f} turns a minute in this bore",
-                f"{state.bar.grade} carbide, boring.toml",
+                f"{state.boring.bar.grade} carbide, boring.toml",
             )
         )
     return tuple(lines)
 
 
 def _setting_lines(state: JobState, target_mm: float, setting_mm: float, show: Show, day: str) -> list[WorkLine]:
-    c, bar = correction_of(state), state.bar
+    c, bar = correction_of(state), state.boring.bar
     first = f" − first hole {show.fine(c.first_mm)}" if first_today(state, day) else ""
     taught = f"; jobs {', '.join(bar.taught_by)} among them" if bar is not None and bar.taught_by else ""
     earlier = sum(1 for _ in with_first(state))

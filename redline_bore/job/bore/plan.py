@@ -21,10 +21,11 @@ from redline_bore.core.cutting import (
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
 from redline_bore.job.call.option import minutes_for
 from redline_bore.job.gauge.analysis import start_of
-from redline_bore.job.ledger.state import Bored, JobState
-from redline_bore.job.practices import practice
+from redline_bore.job.profiles.practice import practice
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved
+from redline_bore.job.state.boring import Bored
+from redline_bore.job.state.job_state import JobState
 
 SIZES = ("small_positive", "large_positive", "large_negative")
 
@@ -70,7 +71,7 @@ def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
 
 def left_for_hone(state: JobState, cylinder: int) -> tuple[float, float]:
     """What the bar leaves, mm on diameter: by the practice, and in a sleeve by the one for sleeves."""
-    name = "after sleeving" if sleeved(state, cylinder) else state.practice("hone_allowance")
+    name = "after sleeving" if sleeved(state, cylinder) else state.booking.practice("hone_allowance")
     low, high = state.figures.row(practice("hone_allowance", name).figures)
     return low, high
 
@@ -79,7 +80,7 @@ def hole_of(state: JobState, cylinder: int) -> Bored | None:
     """The hole as the bar left it last, none from before a sleeve went in."""
     after = state.sleeving.after_of(cylinder)
     since = 0 if after is None else after.seq
-    return next((b for b in reversed(state.bored) if b.cylinder == cylinder and b.seq > since), None)
+    return next((b for b in reversed(state.boring.holes) if b.cylinder == cylinder and b.seq > since), None)
 
 
 def awaits_sleeve(state: JobState, cylinder: int) -> bool:
@@ -96,14 +97,14 @@ def for_the_bar(state: JobState, cylinder: int) -> bool:
 
 def tool_of(state: JobState) -> tuple[str, str]:
     """Machine and insert that are in use."""
-    return ("", "") if state.bar is None else (state.bar.machine, state.bar.insert)
+    return ("", "") if state.boring.bar is None else (state.boring.bar.machine, state.boring.bar.insert)
 
 
 def correction_of(state: JobState) -> Correction:
     """What this machine and insert have taught, on earlier jobs in this metal and on this one; the first hole of a day
     by the shop's figure until they have taught their own."""
     usual, first = 0.0, state.figures.number("boring.first_hole_over")
-    bar = state.bar
+    bar = state.boring.bar
     start = Correction(usual, first)
     if bar is not None:
         start = Correction(bar.usual_mm, first if bar.first_mm is None else bar.first_mm, bar.holes, bar.firsts)
@@ -115,7 +116,7 @@ def with_first(state: JobState) -> list[tuple[Bored, bool]]:
     """Every hole of the job, and whether it was the first of its day."""
     days: set[str] = set()
     found = []
-    for hole in state.bored:
+    for hole in state.boring.holes:
         found.append((hole, hole.day not in days))
         days.add(hole.day)
     return found
@@ -123,7 +124,7 @@ def with_first(state: JobState) -> list[tuple[Bored, bool]]:
 
 def first_today(state: JobState, day: str) -> bool:
     """Whether the next hole is the first of the day."""
-    return not any(b.day == day for b in state.bored) if day else not state.bored
+    return not any(b.day == day for b in state.boring.holes) if day else not state.boring.holes
 
 
 def least_count(state: JobState) -> float:
@@ -156,7 +157,7 @@ def still_to_bore(state: JobState) -> tuple[tuple[int, ...], ...]:
 def all_bored(state: JobState) -> bool:
     """Every cylinder that the bar has to do with now was bored and measured."""
     wanted = [c for c in state.cylinders if for_the_bar(state, c)]
-    return bool(state.bored) and all(hole_of(state, c) is not None for c in wanted)
+    return bool(state.boring.holes) and all(hole_of(state, c) is not None for c in wanted)
 
 
 def path_mm(state: JobState) -> float:
@@ -179,14 +180,14 @@ def chamfer_mm(state: JobState, finish_mm: float) -> float:
 
 def cut_now(state: JobState, bore_mm: float) -> Cut | None:
     """The cut of the bar as it is set up; None before it is."""
-    bar = state.bar
+    bar = state.boring.bar
     return None if bar is None else cut_of(bore_mm, bar.feed_mm, bar.nose_radius_mm, path_mm(state), bar.rpm)
 
 
 def windows_of(state: JobState, grade: str = "") -> dict[str, Window]:
     """The windows of the inserts that are known, at this bore, by name; ``grade`` empty: that of the insert in the bar."""
     f, bore = state.figures, state.block.bore_mm
-    grade = grade or ("coated" if state.bar is None else state.bar.grade)
+    grade = grade or ("coated" if state.boring.bar is None else state.boring.bar.grade)
     found = {}
     for name in SIZES:
         (slow, fast), (fine, coarse) = f.row(f"boring.{name}_rpm"), f.row(f"boring.{name}_feed")
@@ -206,15 +207,17 @@ def window_name(state: JobState, nose_radius_mm: float, rake: str) -> str:
 
 def window_now(state: JobState) -> tuple[str, Window] | None:
     """The window that the insert in the bar belongs to."""
-    if state.bar is None:
+    if state.boring.bar is None:
         return None
-    name = window_name(state, state.bar.nose_radius_mm, state.bar.rake)
+    name = window_name(state, state.boring.bar.nose_radius_mm, state.boring.bar.rake)
     return name, windows_of(state)[name]
 
 
 def speeds_of(state: JobState) -> tuple[float, ...]:
     """The steps of the machine's gearbox: as stated, else the shop's figure."""
-    return state.figures.row("boring.machine_speeds") if state.machine is None else state.machine.speeds_rpm
+    return (
+        state.figures.row("boring.machine_speeds") if state.boring.machine is None else state.boring.machine.speeds_rpm
+    )
 
 
 def proposed_cut(state: JobState, nose_radius_mm: float, rake: str, grade: str) -> tuple[float, float]:
@@ -233,21 +236,23 @@ def proposed_cut(state: JobState, nose_radius_mm: float, rake: str, grade: str) 
 def chatters(state: JobState) -> str:
     """Why the bar as it is set up would chatter; empty where nothing says so."""
     found, f = window_now(state), state.figures
-    if found is None or state.bar is None:
+    if found is None or state.boring.bar is None:
         return ""
     thick, reach = f.number("boring.bar_thick"), f.number("boring.bar_reach")
-    if state.machine is not None:
-        thick, reach = state.machine.thick_mm, state.machine.reach_mm
-    large = state.bar.nose_radius_mm >= f.number("boring.large_nose")
+    if state.boring.machine is not None:
+        thick, reach = state.boring.machine.thick_mm, state.boring.machine.reach_mm
+    large = state.boring.bar.nose_radius_mm >= f.number("boring.large_nose")
     reach = max(reach, state.block.length_mm)
-    return chatter_reason(reach, thick, f.number("boring.slender_most"), large, found[1].feed_call(state.bar.feed_mm))
+    return chatter_reason(
+        reach, thick, f.number("boring.slender_most"), large, found[1].feed_call(state.boring.bar.feed_mm)
+    )
 
 
 def minutes_left(state: JobState, day: str = "") -> float:
     """Rough minutes the bar still needs for the block: set-up of each bank, handling and cutting of each hole."""
     cut, total = cut_now(state, state.block.bore_mm), 0.0
     for numbers in still_to_bore(state):
-        total += minutes_for(state, "set_up_bar") if len(numbers) > 0 and not state.bored else 0.0
+        total += minutes_for(state, "set_up_bar") if len(numbers) > 0 and not state.boring.holes else 0.0
         for n in numbers:
             passes = len(plan_of(state, n, day).passes_mm)
             cutting = minutes_for(state, "cutting") if cut is None else cut.minutes * passes
@@ -270,4 +275,4 @@ def deck_lean(state: JobState) -> float | None:
 
 def snapped_to_machine(state: JobState, rpm: float) -> float:
     """A speed as the machine can turn it, where its steps were stated; else as it was typed."""
-    return rpm if state.machine is None else snapped_speed(rpm, state.machine.speeds_rpm)
+    return rpm if state.boring.machine is None else snapped_speed(rpm, state.boring.machine.speeds_rpm)

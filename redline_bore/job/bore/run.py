@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from redline_bore.core.block import bank_of, bore_positions
 from redline_bore.core.errors import FitError
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import awaits_sleeve, chamfer_mm, hole_of, plan_of, stop_of
 from redline_bore.job.call.need import axis_shift
-from redline_bore.job.ledger.state import JobState
-from redline_bore.job.practices import practice
+from redline_bore.job.profiles.practice import practice
 from redline_bore.job.run_sheet import Check, RunItem, stamped
+from redline_bore.job.state.job_state import JobState
 
 STEP = "bore"
 
@@ -18,7 +18,7 @@ def centring(state: JobState, cylinder: int, show: Show) -> str:
     """Where the bar is centred, by the practice, and how far that lies off the hole."""
     if state.sleeving.after_of(cylinder) is not None:
         return "in the sleeve, half way down"
-    axis = practice("axis", state.practice("axis"))
+    axis = practice("axis", state.booking.practice("axis"))
     if axis.name == "crank line":
         return "on the crank line and the bore spacing, not in the hole"
     where = "just under the ridge" if axis.name == "under the ridge" else "in the unworn bottom"
@@ -62,7 +62,7 @@ def run_of(state: JobState, cylinder: int, show: Show) -> tuple[RunItem, ...]:
     items.append(
         RunItem("", "Measured at two angles", "top, middle, bottom: type the sizes", _measured(state, cylinder, show))
     )
-    if done is not None and state.bored and state.bored[0].cylinder == cylinder or not state.bored:
+    if done is not None and state.boring.holes and state.boring.holes[0].cylinder == cylinder or not state.boring.holes:
         proved = Check("proved", "First hole proved", "the others trust its setting", True)
         items.append(stamped(state, STEP, proved, cylinder))
     if not awaits_sleeve(state, cylinder) and plan.redline_mm is not None:
@@ -78,7 +78,7 @@ def setting_now(state: JobState, cylinder: int, day: str) -> tuple[float, int, i
     plan = plan_of(state, cylinder, day)
     if not plan.settings_mm or plan.done is not None:
         return None
-    done = {r.check for r in state.run_checks if (r.step, r.cylinder) == (STEP, cylinder)}
+    done = {r.check for r in state.boring.run_checks if (r.step, r.cylinder) == (STEP, cylinder)}
     count = len(plan.settings_mm)
     at = next((i for i in range(count - 1) if f"pass {i + 1}" not in done), count - 1)
     return plan.settings_mm[at], at + 1, count

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import correction_of, plan_of, setting_for, still_to_bore, tool_of, with_first
-from redline_bore.job.ledger.state import Bored, JobState
+from redline_bore.job.state.boring import Bored
+from redline_bore.job.state.job_state import JobState
 
 PLACES, ANGLES = 3, 2
 
@@ -14,7 +15,7 @@ def diagnosis(state: JobState) -> str:
     limit, warming, wrong, alike = (
         state.figures.number(f"boring.{k}") for k in ("taper_told", "warming_told", "wrong_told", "alike")
     )
-    holes = [b for b in state.bored if len(b.sizes_mm) > 1]
+    holes = [b for b in state.boring.holes if len(b.sizes_mm) > 1]
     tapers = [b.sizes_mm[0] - b.sizes_mm[-1] for b in holes]
     if len(tapers) >= 2 and abs(sum(tapers) / len(tapers)) > limit and (min(tapers) > 0 or max(tapers) < 0):
         wide = "top" if tapers[0] > 0 else "bottom"

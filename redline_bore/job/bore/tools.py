@@ -7,9 +7,10 @@ from dataclasses import dataclass, replace
 
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
 from redline_bore.job.bore.plan import with_first
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import struck_entries
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.kinds.bore import BarSet, EdgeTurned, InsertShelved, MachineStated
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import struck_entries
+from redline_bore.job.state.job_state import JobState
 
 KINDS = ("machine_stated", "insert_shelved", "edge_turned", "bar_set")
 
@@ -31,20 +32,20 @@ class ShelfLine:
         return max(self.edges - self.used, 0)
 
 
-def shelf_of(ledgers: Iterable[Sequence[e.Record]], in_bar: str = "") -> tuple[ShelfLine, ...]:
+def shelf_of(ledgers: Iterable[Sequence[Record]], in_bar: str = "") -> tuple[ShelfLine, ...]:
     """Every kind of insert that came onto the shelf or was in a bar; edges 0: nobody said how many there are."""
-    kinds: dict[str, e.InsertShelved | e.BarSet] = {}
+    kinds: dict[str, InsertShelved | BarSet] = {}
     edges: dict[str, int] = {}
     used: dict[str, int] = {}
     for ledger in ledgers:
         struck = struck_entries(ledger)
         for entry in (r.entry for r in ledger if r.seq not in struck):
-            if isinstance(entry, e.InsertShelved):
+            if isinstance(entry, InsertShelved):
                 kinds[entry.insert] = entry
                 edges[entry.insert] = edges.get(entry.insert, 0) + entry.edges * entry.count
-            elif isinstance(entry, e.BarSet):
+            elif isinstance(entry, BarSet):
                 kinds.setdefault(entry.insert, entry)
-            elif isinstance(entry, e.EdgeTurned):
+            elif isinstance(entry, EdgeTurned):
                 used[entry.insert] = used.get(entry.insert, 0) + 1
     return tuple(
         ShelfLine(name, k.nose_radius_mm, k.rake, k.grade, edges.get(name, 0), used.get(name, 0), name == in_bar)
@@ -52,13 +53,13 @@ def shelf_of(ledgers: Iterable[Sequence[e.Record]], in_bar: str = "") -> tuple[S
     )
 
 
-def last_machine(ledgers: Iterable[Sequence[e.Record]]) -> e.MachineStated | None:
+def last_machine(ledgers: Iterable[Sequence[Record]]) -> MachineStated | None:
     """The machine stated last in any job."""
-    found: tuple[str, e.MachineStated] | None = None
+    found: tuple[str, MachineStated] | None = None
     for ledger in ledgers:
         struck = struck_entries(ledger)
         for r in ledger:
-            if isinstance(r.entry, e.MachineStated) and r.seq not in struck and (found is None or r.at >= found[0]):
+            if isinstance(r.entry, MachineStated) and r.seq not in struck and (found is None or r.at >= found[0]):
                 found = (r.at, r.entry)
     return None if found is None else found[1]
 
@@ -68,7 +69,7 @@ def metal_cut(job: JobState) -> str:
     return "grey_iron" if job.block.material == "iron_in_aluminium" else job.block.material
 
 
-def taught(entry: e.BarSet, jobs: Sequence[JobState], now: JobState) -> e.BarSet:
+def taught(entry: BarSet, jobs: Sequence[JobState], now: JobState) -> BarSet:
     """The bar's set-up with what its machine and insert have taught in this job's metal, on all other jobs."""
     holes: list[tuple[str, BoredHole]] = []
     by: list[str] = []

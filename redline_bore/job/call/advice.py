@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from redline_bore.core.cleanup import Verdict
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders, every, listed
+from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.ladder import SLEEVED, Column, Fate, Ladder, ladder_of, within_limits
 from redline_bore.job.call.need import needed_about
 from redline_bore.job.gauge.analysis import bound_needs, rules_of
-from redline_bore.job.ledger.entries import Apart
-from redline_bore.job.ledger.state import JobState
-from redline_bore.job.practices import options, practice
+from redline_bore.job.profiles.practice import options, practice
 from redline_bore.job.redline import leading_window, redline_of
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "A cracked or thin cylinder is not a matter for opinion: pressure-test before boring."
 
@@ -120,7 +121,7 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
         lines.append(FigureLine(f"cylinder {column.cylinder}", "not known", Mark.LOOK))
     window = leading_window(state)
     lines.append(FigureLine(f"clearance, {window.source}", f"{show.size(window.low_mm)}–{show.size(window.high_mm)}"))
-    low, high = state.figures.row(practice("hone_allowance", state.practice("hone_allowance")).figures)
+    low, high = state.figures.row(practice("hone_allowance", state.booking.practice("hone_allowance")).figures)
     lines.append(FigureLine("bored to, rest honed", f"{show.size(size - high)}–{show.size(size - low)}"))
     redline = redline_of(state, column.cylinder)
     if column.shape.mean_mm is not None:
@@ -147,7 +148,7 @@ def _wall_line(column: Column, size_mm: float, show: Show) -> FigureLine:
 
 def _doubts(state: JobState, show: Show) -> tuple[str, ...]:
     """What speaks against the call that was taken."""
-    if state.decision is None:
+    if state.calling.decision is None:
         return ()
     from redline_bore.job.call.stand_by import contradictions  # once there is a call, not at the start
 
@@ -171,14 +172,14 @@ def _changes(
     unread = [c.cylinder for c in ladder.columns if c.ceiling_mm is None or c.unread]
     if unread:
         notes.append(f"The wall of {cylinders(unread)} is not fully read; read it before going up in size.")
-    taken = state.decision
+    taken = state.calling.decision
     if taken is not None and not taken.bores:
         notes.append(f"The call taken: {taken.sentence} Enter replaces it.")
     elif taken is not None and abs(taken.oversize_mm - oversize_mm) > 1e-6:
         notes.append(f"The call taken is {show.step(taken.oversize_mm)}; Enter replaces it.")
     window = leading_window(state)
-    if window.source != state.practice("clearance"):
-        notes.append(f"No {state.practice('clearance')} is stated; clearance is by {window.source}.")
+    if window.source != state.booking.practice("clearance"):
+        notes.append(f"No {state.booking.practice('clearance')} is stated; clearance is by {window.source}.")
     swept = [c.cylinder for c in ladder.columns if c.need.swept is not None]
     if swept:
         notes.append(
@@ -242,7 +243,7 @@ def _other_axes(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, .
     """What the same sweeps ask for about every other axis."""
     lines = []
     for way in options("axis"):
-        if way.name == state.practice("axis"):
+        if way.name == state.booking.practice("axis"):
             continue
         size, why = needed_about(state, cylinder, way.name)
         lines.append(WorkLine(f"about {way.title}: {show.fine(size) if size is not None else why}", way.reason))

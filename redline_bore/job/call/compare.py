@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from redline_bore.job.advice import Show, listed
+from redline_bore.core.show import Show, listed
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.options import call_as_option
-from redline_bore.job.ledger.entries import Apart
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,9 @@ from redline_bore.core.cleanup import CleanUp, Verdict
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.need import Need, need_of, unread_zones, wall_ceiling
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
-from redline_bore.job.ledger.entries import Apart, BasedOn
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.calling import Apart, BasedOn
+from redline_bore.job.state.job_state import JobState
 
 SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
 
@@ -125,12 +126,9 @@ class Ladder:
         return max(known, key=lambda c: c.cleanup.high_mm if c.cleanup else 0.0, default=None)
 
 
+@once_a_state
 def ladder_of(state: JobState) -> Ladder:
     """The size ladder of a job."""
-    return state.remembered("ladder", lambda: _ladder_now(state))
-
-
-def _ladder_now(state: JobState) -> Ladder:
     return Ladder(
         state.block.bore_mm,
         tuple(sorted(state.book_in.oversizes_mm)),
@@ -173,11 +171,12 @@ def based_on(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart]) -> tupl
     )  # fmt: skip
 
 
+@once_a_state
 def first_rung(state: JobState) -> float:
     """Where the redline stands before anyone moves it: the decision, else the smallest sure or possible rung."""
     ladder = ladder_of(state)
-    if state.decision is not None and state.decision.bores:
-        return state.decision.oversize_mm
+    if state.calling.decision is not None and state.calling.decision.bores:
+        return state.calling.decision.oversize_mm
     for rung in (ladder.smallest_sure, ladder.smallest_possible):
         if rung is not None:
             return rung
@@ -233,4 +232,6 @@ def _unknown(state: JobState, cylinder: int) -> str:
 def _marked_deep(state: JobState, cylinder: int, kind: str) -> bool:
     """A defect that more than shows: what can just be felt may stay in a hole that is not cut anyway."""
     allowed = 0.0 if kind == "everyday" else state.figures.row("cleanup.can_feel")[1]
-    return any(d.deep_high_mm > allowed + 1e-9 or d.what.startswith("crack") for d in state.defects_of(cylinder))
+    return any(
+        d.deep_high_mm > allowed + 1e-9 or d.what.startswith("crack") for d in state.gauging.defects_of(cylinder)
+    )

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import math
 
-from redline_bore.job.advice import Show, cylinders
+from redline_bore.core.show import Show, cylinders
 from redline_bore.job.call.ladder import Ladder, against_limits
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, minutes_for
 from redline_bore.job.gauge.readings import gap_taper
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.profiles.purpose import purpose
 from redline_bore.job.redline import leading_window
+from redline_bore.job.state.job_state import JobState
 
 LIGHT = (
     ("leave", "Leave it as it is", "everyday"),
@@ -57,7 +58,7 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
     minutes += minutes_for(state, "wash") + minutes_for(state, "sheet")
     return Option(
         key, title, standing, None, (), tuple(reasons), tuple(n for n in needs if n), (0.0,) * count, None, 0, 0, minutes,
-        key == "deglaze" and state.book_in.purpose == "deglaze" or key == "rering" and state.book_in.purpose == "re-ring",
+        key == purpose(state.book_in.purpose).light,
     )  # fmt: skip
 
 
@@ -88,7 +89,7 @@ def stop_rule(state: JobState) -> str:
 
 def _rering_clearance(state: JobState, ladder: Ladder) -> tuple[str, list[str]]:
     window = leading_window(state)
-    measured = {p.cylinder: p.size_mm for p in state.pistons}
+    measured = {p.cylinder: p.size_mm for p in state.calling.pistons}
     if len(measured) < len(ladder.columns):
         return MAY, ["the pistons there are have not all been measured"]
     over = [

@@ -20,8 +20,9 @@ from redline_bore.core.wall import WallSpot, largest_diameter
 from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of, wall_limits
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.round import SweptLevel, swept_levels
-from redline_bore.job.ledger.state import JobState
-from redline_bore.job.practices import practice
+from redline_bore.job.profiles.practice import practice
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.job_state import JobState
 
 LEAST_SWEEPS = 2
 
@@ -42,15 +43,12 @@ class Need:
     why_two_point: str
 
 
+@once_a_state
 def need_of(state: JobState, cylinder: int) -> Need:
     """The need of a cylinder under the job's practices."""
-    return state.remembered(("need", cylinder), lambda: _need_now(state, cylinder))
-
-
-def _need_now(state: JobState, cylinder: int) -> Need:
     shape = shape_of(state, cylinder)
     try:
-        cut = swept_cut(state, cylinder, state.practice("axis"))
+        cut = swept_cut(state, cylinder, state.booking.practice("axis"))
     except FitError as error:
         reason = "" if shape.cleanup else (shape.why_not("cleanup") or "not gauged yet")
         if not shape.levels:
@@ -60,7 +58,7 @@ def _need_now(state: JobState, cylinder: int) -> Need:
     least = 0.0 if shape.largest is None else shape.largest.size_mm + 2.0 * rules_of(state).skin_mm
     size = max(cut.size_mm, least)
     cleanup = CleanUp(max(size - u, least), size, size + u, -1, True)
-    return Need(cylinder, shape, cleanup, cut, practice("axis", state.practice("axis")).title, "", "")
+    return Need(cylinder, shape, cleanup, cut, practice("axis", state.booking.practice("axis")).title, "", "")
 
 
 def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
@@ -72,16 +70,13 @@ def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     return required_about(wall, _axis(state, levels, axis), skin)
 
 
+@once_a_state
 def needed_about(state: JobState, cylinder: int, axis: str) -> tuple[float | None, str]:
     """The size in mm that sweeps ask for about an axis, or None and what to sweep; to set axes side by side."""
-
-    def work() -> tuple[float | None, str]:
-        try:
-            return swept_cut(state, cylinder, axis).size_mm, ""
-        except FitError as error:
-            return None, str(error)
-
-    return state.remembered(("needed about", cylinder, axis), work)
+    try:
+        return swept_cut(state, cylinder, axis).size_mm, ""
+    except FitError as error:
+        return None, str(error)
 
 
 def swept_used(state: JobState, cylinder: int) -> list[SweptLevel]:
@@ -104,7 +99,7 @@ def cut_axis(state: JobState, cylinder: int) -> HoleAxis:
 
 def _levels(state: JobState, cylinder: int) -> list[SweptLevel]:
     """Sweeps that carry a circle, with those under the ring stop among them: wear is worst there."""
-    plates = [state.plate_on, not state.plate_on]
+    plates = [state.clamped.plate_on, not state.clamped.plate_on]
     found = next((rows for p in plates if (rows := [v for v in swept_levels(state, cylinder, p) if v.fit])), [])
     if len(found) < LEAST_SWEEPS:
         raise FitError("Two points cannot say on which side it wore: sweep it at two depths or more")
@@ -117,7 +112,8 @@ def _levels(state: JobState, cylinder: int) -> list[SweptLevel]:
 
 def _wall(state: JobState, cylinder: int, levels: list[SweptLevel]) -> SweptWall:
     defects = [
-        PointDefect((d.top_mm + d.bottom_mm) / 2.0, d.clock_deg, d.deep_high_mm) for d in state.defects_of(cylinder)
+        PointDefect((d.top_mm + d.bottom_mm) / 2.0, d.clock_deg, d.deep_high_mm)
+        for d in state.gauging.defects_of(cylinder)
     ]
     return swept_wall(
         [v.sweep.depth_mm for v in levels],
@@ -130,7 +126,7 @@ def _wall(state: JobState, cylinder: int, levels: list[SweptLevel]) -> SweptWall
 def _axis(state: JobState, levels: list[SweptLevel], axis: str) -> CutAxis:
     inside = [v for v in levels if v.sweep.depth_mm >= state.travel.top_mm]
     if axis == "crank line":
-        if state.spindle is None or state.spindle.based_on != "mains":
+        if state.gauging.spindle is None or state.gauging.spindle.based_on != "mains":
             raise FitError("The crank line is known only from a spindle set up on the mains: spindle mains, and sweep")
         return axis_through(0.0, 0.0)
     chosen = inside[0] if axis == "under the ridge" else levels[-1]
@@ -145,7 +141,7 @@ def wall_spots(state: JobState, cylinder: int) -> list[WallSpot]:
         return []
     return [
         WallSpot(w.clock_deg, w.depth_mm, w.wall_mm, mean / 2.0, w.zone)
-        for w in state.wall_readings
+        for w in state.gauging.wall_readings
         if w.cylinder == cylinder
     ]
 
@@ -177,5 +173,5 @@ def wall_ceiling(state: JobState, cylinder: int) -> float | None:
 
 def unread_zones(state: JobState, cylinder: int) -> tuple[str, ...]:
     """Zones of the wall that nobody read; each stays unknown."""
-    read = {w.zone for w in state.wall_readings if w.cylinder == cylinder}
+    read = {w.zone for w in state.gauging.wall_readings if w.cylinder == cylinder}
     return tuple(zone for zone in wall_limits(state) if zone not in read)

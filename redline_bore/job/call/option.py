@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from redline_bore.job.ledger.entries import Apart
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
 
 SURE, MAY, UNKNOWN, NO = "sure", "may do", "not known", "no"
 RANK = {SURE: 0, MAY: 1, UNKNOWN: 2, NO: 3}

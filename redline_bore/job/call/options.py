@@ -11,17 +11,19 @@ from dataclasses import replace
 
 from redline_bore.core.block import bore_positions
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Show, cylinders, every, listed
+from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.light_options import light_options
 from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, minutes_for
-from redline_bore.job.ledger.entries import Apart
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
 
 
+@once_a_state
 def options_of(state: JobState) -> tuple[Option, ...]:
     """Every option, the best first."""
-    return state.remembered("options", lambda: tuple(sorted(_all(state), key=lambda o: o.rank)))
+    return tuple(sorted(_all(state), key=lambda o: o.rank))
 
 
 def _all(state: JobState) -> list[Option]:
@@ -59,7 +61,7 @@ def _rung(state: JobState, ladder: Ladder, rung: float) -> Option:
     show = Show(state.units)
     title = f"Bore {every(len(ladder.columns))} {show.step(rung).lstrip('+')} over"
     sure = ladder.smallest_sure
-    usual = state.practice("odd_cylinder") == "goes with all" and (sure is None or rung <= sure + 1e-9)
+    usual = state.booking.practice("odd_cylinder") == "goes with all" and (sure is None or rung <= sure + 1e-9)
     return _bored(state, ladder, f"rung:{rung:.4f}", title, rung, (), usual)
 
 
@@ -73,7 +75,7 @@ def _apart_ones(state: JobState, ladder: Ladder) -> list[Option]:
         return []  # the worst cylinder holds nobody back
     found, step = [], show.step(rest).lstrip("+")
     sleeve = (Apart(cylinder=worst.cylinder, way="sleeve"),)
-    wish = state.practice("odd_cylinder")
+    wish = state.booking.practice("odd_cylinder")
     title = f"Sleeve {worst.cylinder}, bore the rest {step} over"
     found.append(_bored(state, ladder, f"sleeve:{worst.cylinder}", title, rest, sleeve, wish == "is sleeved"))
     repair = f"Repair sleeve in {worst.cylinder}, bore the rest {step} over"
@@ -92,7 +94,7 @@ def _all_sleeved(state: JobState, ladder: Ladder) -> Option:
 
 
 def _scrap(state: JobState, others: Sequence[Option]) -> Option:
-    cracked = [c for c in state.cylinders if any(d.what.startswith("crack") for d in state.defects_of(c))]
+    cracked = [c for c in state.cylinders if any(d.what.startswith("crack") for d in state.gauging.defects_of(c))]
     best = min((RANK[o.standing] for o in others), default=3)
     if cracked:
         standing, reason = MAY, f"{cylinders(cracked)} cracked: pressure-test before anything else"
@@ -184,7 +186,7 @@ def _seat(state: JobState, fate: Fate, thick: bool) -> tuple[str, list[str], lis
     """Whether the parent wall can carry a sleeve: what is left of the wall read behind it."""
     f = state.figures
     wall, least = f.number("sleeves.repair_wall" if thick else "sleeves.wall"), f.number("sleeves.parent_least")
-    read = [w.wall_mm for w in state.wall_readings if w.cylinder == fate.cylinder]
+    read = [w.wall_mm for w in state.gauging.wall_readings if w.cylinder == fate.cylinder]
     if not read:
         wanted = f"read the wall of cylinder {fate.cylinder}"
         return MAY, [f"the parent wall of {fate.cylinder} is unknown"], [wanted]

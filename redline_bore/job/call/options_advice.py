@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.core.show import Show
 from redline_bore.job.call.light_options import LIGHT_KEYS
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
 from redline_bore.job.call.options import options_of
-from redline_bore.job.ledger.state import JobState
-from redline_bore.job.practices import practice
+from redline_bore.job.profiles.practice import practice
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 
 def close_call(options: Sequence[Option]) -> Option | None:
@@ -43,12 +44,12 @@ def advise(state: JobState, index: int, show: Show) -> Advice:
     options = options_of(state)
     best, chosen = options[0], options[min(index, len(options) - 1)]
     sentence, mark = _best_sentence(best, options)
-    taken = state.decision is not None and state.decision.way == chosen.key
+    taken = state.calling.decision is not None and state.calling.decision.way == chosen.key
     changes = ["This is the call that was taken."] if taken else []
     changes += [f"{r[0].upper()}{r[1:]}." for r in chosen.reasons]
     changes += [f"To be sure: {need}." for need in chosen.needs]
     if chosen.oversize_mm is not None:
-        axis, share = (practice(t, state.practice(t)).title for t in ("axis", "wear_side"))
+        axis, share = (practice(t, state.booking.practice(t)).title for t in ("axis", "wear_side"))
         changes.append(f"Counted about {axis}; wear on the worse side {share}.")
     button = "" if chosen.oversize_mm is None else "Put the redline there"
     return Advice(
@@ -109,7 +110,7 @@ def _working(state: JobState, option: Option, show: Show) -> tuple[WorkLine, ...
             lines.append(
                 WorkLine(f"{cylinder}: {way}, {show.size(stock)} on diameter, {show.size(stock / 2)} a side", "")
             )
-    wish = practice("odd_cylinder", state.practice("odd_cylinder"))
+    wish = practice("odd_cylinder", state.booking.practice("odd_cylinder"))
     lines.append(WorkLine(f"one odd cylinder: {wish.title}, since that is {wish.reason}", "practice"))
     lines.append(WorkLine(f"bench time {option.minutes:.0f} min", "bench_time.toml, the shop's own rates"))
     return tuple(lines)

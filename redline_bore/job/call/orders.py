@@ -7,17 +7,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.block import bore_positions
-from redline_bore.job.advice import Show, listed
-from redline_bore.job.book_in import ALLOYS
+from redline_bore.core.show import Show, listed
 from redline_bore.job.call.advice import sentence_for
 from redline_bore.job.call.ladder import Fate, ladder_of
 from redline_bore.job.call.option import Option
 from redline_bore.job.call.options import options_of
 from redline_bore.job.call.options_advice import close_call
 from redline_bore.job.call.pistons import rings_of
-from redline_bore.job.ledger.entries import Apart
-from redline_bore.job.ledger.state import JobState
-from redline_bore.job.practices import TOPICS, practice
+from redline_bore.job.profiles.alloys import ALLOYS
+from redline_bore.job.profiles.practice import PRACTICE_TOPICS, practice
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
 
 OPTIONS_SHOWN = 5
 
@@ -52,7 +52,7 @@ def order_lines(
     if oversize_mm is None:
         rings = OrderLine("ring sets", state.block.cylinders, "for the pistons there are", "gap each in its own hole")
         return (
-            *((rings,) if state.decision is None or state.decision.way != "leave" else ()),
+            *((rings,) if state.calling.decision is None or state.calling.decision.way != "leave" else ()),
             _gaskets(state, 0.0, show),
         )
     fates = ladder_of(state).fates(oversize_mm, apart)
@@ -95,7 +95,7 @@ def _gaskets(state: JobState, over: float, show: Show) -> OrderLine:
 
 def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart], show: Show) -> Quote:
     """The quote for a call; oversize None: for the call taken, which bores nothing."""
-    ladder, options, taken = ladder_of(state), options_of(state), state.decision
+    ladder, options, taken = ladder_of(state), options_of(state), state.calling.decision
     fates: tuple[Fate, ...] = ()
     if oversize_mm is None:
         chosen = next((o for o in options if taken is not None and o.key == taken.way), None)
@@ -108,8 +108,12 @@ def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart],
     rest = [o for o in options if o is not chosen and o is not close and o.key != "scrap"]
     others = ([close] if close is not None and close is not chosen else []) + rest
     practices = tuple(
-        (title, practice(topic, state.practice(topic)).title, practice(topic, state.practice(topic)).reason)
-        for topic, title in TOPICS.items()
+        (
+            title,
+            practice(topic, state.booking.practice(topic)).title,
+            practice(topic, state.booking.practice(topic)).reason,
+        )
+        for topic, title in PRACTICE_TOPICS.items()
     )
     return Quote(
         state,

@@ -7,21 +7,17 @@ from dataclasses import dataclass
 from redline_bore.core.assign import Assignment, assign_pistons
 from redline_bore.core.errors import FitError
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band, hot_clearance, wanted_gap
+from redline_bore.core.show import Show, cylinders
 from redline_bore.core.volumes import compression_ratio, swept_cm3
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
 from redline_bore.job.gauge.analysis import shape_of
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.kinds.call import chamber_of
+from redline_bore.job.profiles.duty import duty
 from redline_bore.job.redline import clearance_doubt, leading_window, planned_mm, windows
-from redline_bore.job.typed.call import chamber_of
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
-DUTY_HEAT = {
-    "nitrous": "turbo",
-    "alcohol": "turbo",
-    "marine": "performance",
-}  # duties without figures of their own take the nearest
-
-
 @dataclass(frozen=True)
 class Fit:
     """A bore and the piston meant for it, mm at 20 C. None: not known."""
@@ -55,13 +51,14 @@ class CommonSize:
     all_in: bool
 
 
+@once_a_state
 def fits_of(state: JobState) -> tuple[Fit, ...]:
     """Every cylinder with its piston; the bore is the last size at the hone where there is one."""
-    return state.remembered("fits", lambda: tuple(_fit(state, c) for c in state.cylinders))
+    return tuple(_fit(state, c) for c in state.cylinders)
 
 
 def _fit(state: JobState, cylinder: int) -> Fit:
-    window, piston, checks = leading_window(state), state.piston(cylinder), state.checks_of(cylinder)
+    window, piston, checks = leading_window(state), state.calling.piston(cylinder), state.honing.checks_of(cylinder)
     bore = checks[-1].largest_mm if checks else None
     if piston is None:
         return Fit(cylinder, None, None, None, bore, None, None, None, None)
@@ -78,12 +75,8 @@ def _fit(state: JobState, cylinder: int) -> Fit:
     )
 
 
-def _hot(state: JobState, bore_mm: float, piston_mm: float) -> float | None:
-    duty = state.book_in.duty
-    key = f"duty.{DUTY_HEAT.get(duty, duty)}"
-    if key not in state.figures.by_key:
-        return None
-    wall_c, skirt_c = state.figures.row(key)
+def _hot(state: JobState, bore_mm: float, piston_mm: float) -> float:
+    wall_c, skirt_c = state.figures.row(f"duty.{duty(state.book_in.duty).heat}")
     alloy = state.figures.number(f"thermal.{state.book_in.piston_alloy}")
     return hot_clearance(bore_mm, state.coefficient_1e6, wall_c, piston_mm, alloy, skirt_c)
 
@@ -101,14 +94,13 @@ def common_size(state: JobState) -> CommonSize | None:
     return CommonSize(size, gaps, max(abs(g - window.aim_mm) for g in gaps), inside)
 
 
+@once_a_state
 def assignment_of(state: JobState) -> tuple[Assignment | None, str]:
     """The pistons to the bores as they are now, best fit; None with the reason."""
-    return state.remembered("assignment", lambda: _assignment_now(state))
-
-
-def _assignment_now(state: JobState) -> tuple[Assignment | None, str]:
     fits = fits_of(state)
-    to_hone = state.decision is not None and state.decision.bores  # worn sizes say nothing about who fits where then
+    to_hone = (
+        state.calling.decision is not None and state.calling.decision.bores
+    )  # worn sizes say nothing about who fits where then
     bores = [f.bore_mm if f.bore_mm is not None or to_hone else shape_of(state, f.cylinder).mean_mm for f in fits]
     pistons = [f.piston_mm for f in fits]
     if any(p is None for p in pistons):
@@ -134,16 +126,14 @@ class Rings:
 
 def rings_of(state: JobState, bore_mm: float) -> Rings:
     """Wanted gaps by duty. To file is what a ring's measured gap in the finished bore lacks of that."""
-    duty, f = state.book_in.duty, state.figures
-    key = f"pistons.gap_{duty}"
-    usual = key if key in f.by_key else "pistons.gap_everyday"
+    f, usual = state.figures, f"pistons.gap_{duty(state.book_in.duty).gap}"
     top = wanted_gap(bore_mm, f.number(usual))
     return Rings(top, top * f.number("pistons.gap_second_ring"), f.figure(usual).source)
 
 
 def to_file(state: JobState, cylinder: int, bore_mm: float) -> float | None:
     """How much to file off the top ring of a cylinder, mm, from its narrowest measured gap; None: no gap was read."""
-    gaps = [g.gap_mm for g in state.ring_gaps if g.cylinder == cylinder]
+    gaps = [g.gap_mm for g in state.gauging.ring_gaps if g.cylinder == cylinder]
     return rings_of(state, bore_mm).top_mm - min(gaps) if gaps else None
 
 
@@ -214,8 +204,8 @@ def _volume_lines(state: JobState, finish_mm: float) -> list[FigureLine]:
     b = state.block
     before, after = (swept_cm3(size, b.stroke_mm) * b.cylinders for size in (b.bore_mm, finish_mm))
     lines = [FigureLine("swept, all", f"{before:.0f} → {after:.0f} cm³")]
-    if state.chamber is not None:
-        above = chamber_of(state.chamber)
+    if state.calling.chamber is not None:
+        above = chamber_of(state.calling.chamber)
         ratios = [compression_ratio(size, b.stroke_mm, above) for size in (b.bore_mm, finish_mm)]
         lines.append(FigureLine("compression to 1", f"{ratios[0]:.2f} → {ratios[1]:.2f}"))
     return lines
@@ -233,16 +223,20 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
         notes.append("The window is narrower than twice the gauge's doubt: nothing can be called in.")
     if fit.hot_mm is not None and fit.hot_mm < 0.0:
         notes.append("Hot clearance is free growth, for comparing alloys and duties; it is no verdict of seizure.")
-    if state.chamber is not None and fit.finish_mm is not None and state.chamber.gasket_bore_mm < fit.finish_mm:
+    if (
+        state.calling.chamber is not None
+        and fit.finish_mm is not None
+        and state.calling.chamber.gasket_bore_mm < fit.finish_mm
+    ):
         notes.append("The gasket is smaller than the finished bore: it would stand in the hole.")
-    if state.chamber is None:
+    if state.calling.chamber is None:
         notes.append("For the compression type M, chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35.")
     best, why = assignment_of(state)
     if best is not None:
         notes.append(_order_words(best, show))
     elif why:
         notes.append(f"{why[0].upper()}{why[1:]}.")
-    piston = state.piston(fit.cylinder)
+    piston = state.calling.piston(fit.cylinder)
     if piston is not None and not piston.warm_known:
         notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
     return tuple(notes)

@@ -8,12 +8,15 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.show import Show
 from redline_bore.core.surface import swept_surface, wall_surface
 from redline_bore.core.swept_cleanup import shadow_depth
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.call.need import cut_axis, need_of, swept_used
 from redline_bore.job.gauge.analysis import rules_of, shape_of
-from redline_bore.job.ledger.state import Defect, JobState
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.gauging import Defect
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -54,14 +57,14 @@ def is_swept(state: JobState, cylinder: int) -> bool:
 
 def shadow_of(state: JobState, cylinder: int, size_mm: float) -> Shadow | None:
     """What a cut to ``size_mm`` about the axis of the practice leaves; None while the wall is not known."""
-    key = ("shadow", cylinder, round(size_mm, 6))
-    return state.remembered(key, lambda: _shadow_now(state, cylinder, size_mm))
+    return _shadow_to(state, cylinder, round(size_mm, 6))
 
 
-def _shadow_now(state: JobState, cylinder: int, size_mm: float) -> Shadow | None:
+@once_a_state
+def _shadow_to(state: JobState, cylinder: int, size_mm: float) -> Shadow | None:
     length, skin = state.block.length_mm, rules_of(state).skin_mm
     depths, clocks = np.linspace(0.0, length, ROWS), np.arange(0.0, 360.0, 360.0 / CLOCKS)
-    low, high = (_defects(state.defects_of(cylinder), depths, clocks, end) for end in ("low", "high"))
+    low, high = (_defects(state.gauging.defects_of(cylinder), depths, clocks, end) for end in ("low", "high"))
     try:
         if is_swept(state, cylinder):
             levels = swept_used(state, cylinder)

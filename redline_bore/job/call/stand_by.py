@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from redline_bore.core.cleanup import Verdict
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import NOT_KNOWN, SLEEVED, TOO_THIN, Fate, ladder_of
 from redline_bore.job.call.option import RANK
 from redline_bore.job.call.options import options_of
-from redline_bore.job.ledger.entries import BasedOn
-from redline_bore.job.ledger.state import Decision, JobState
+from redline_bore.job.state.calling import BasedOn, Decision
+from redline_bore.job.state.job_state import JobState
 
 
 def contradictions(state: JobState, show: Show) -> tuple[str, ...]:
     """Where readings booked since the call was taken speak against it; empty while it stands."""
-    decision = state.decision
+    decision = state.calling.decision
     if decision is None or not decision.based_on:
         return ()
     if not decision.bores:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.fit import Decision
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
+from redline_bore.core.show import Show, cylinders
 from redline_bore.job.finish.judgement import (
     SPOTS,
     Judged,
@@ -16,9 +16,10 @@ from redline_bore.job.finish.judgement import (
     strokes_had,
     texture_at,
 )
-from redline_bore.job.ledger.state import JobState
 from redline_bore.job.lessons import REACHED, STROKES, lesson_words
+from redline_bore.job.state.job_state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Nothing may touch the table while it traces. Wipe the wall first: a speck is a peak to the stylus."
 MARKS = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.PLAIN}
@@ -44,7 +45,7 @@ def _button(state: JobState, cylinder: int | None = None) -> str:
     missing = not_traced(state)
     if missing:
         return "" if cylinder is None or cylinder in missing else f"Go to cylinder {missing[0]}"
-    return "Go to sign off" if state.stamp("finish") is not None else "Stamp and sign off"
+    return "Go to sign off" if state.signing.stamp("finish") is not None else "Stamp and sign off"
 
 
 def _sentence(state: JobState, found: WallFinish, show: Show) -> tuple[str, Mark]:
@@ -137,7 +138,7 @@ def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
         notes.append("Taken around the bore: its arc was taken out by a parabola before the filter.")
     if "rk_short" in found.flags:
         notes.append("The trace is short of 5.6 mm: the family rests on less than 4 mm.")
-    if state.practice("finish") != "rk family":
+    if state.booking.practice("finish") != "rk family":
         notes.append(
             "Judged by Ra and Rz alone: two walls of the same Ra can be nothing alike. C judges by the family."
         )
@@ -228,7 +229,7 @@ def _windows_working(state: JobState, show: Show) -> tuple[WorkLine, ...]:
 def family_notes(state: JobState, show: Show) -> tuple[str, ...]:
     """What the signed jobs of this family needed and reached."""
     wanted = (STROKES, REACHED)
-    return tuple(f"This family before: {lesson_words(x, show)}." for x in state.lessons if x.what in wanted)
+    return tuple(f"This family before: {lesson_words(x, show)}." for x in state.booking.lessons if x.what in wanted)
 
 
 def booked_words(state: JobState, cylinder: int, depth_mm: float | None) -> str:

@@ -12,12 +12,13 @@ from redline_bore.core.texture.packed import unpacked
 from redline_bore.core.texture.parameters import Texture, texture_of
 from redline_bore.core.texture.profile import Trace, even_trace
 from redline_bore.job.hone.steps import PEAKS_ONLY, practice_of, stones_of
-from redline_bore.job.ledger.finish_state import WallTrace
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.profiles.duty import duty
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.finishing import WallTrace
+from redline_bore.job.state.job_state import JobState
 
 FAMILY, PLAIN = ("Ra", "Rpk", "Rk", "Rvk"), ("Ra", "Rz")
 BEFORE = ("Rz", "Rvk")  # what a plateau cannot bring
-DUTY_WINDOWS = {"nitrous": "turbo", "marine": "everyday"}
 SPOTS = ("top", "middle", "bottom")
 
 MEANING = {
@@ -151,15 +152,15 @@ def strokes_had(state: JobState, cylinder: int) -> float | None:
     if stones_of(state)[-1] not in PEAKS_ONLY:
         return None
     last = len(practice_of(state).steps) - 1
-    if state.hone_step(cylinder) < last:
-        return 0.0 if state.checks_of(cylinder) else None
-    checks = state.checks_of(cylinder, last)
+    if state.honing.step_of(cylinder) < last:
+        return 0.0 if state.honing.checks_of(cylinder) else None
+    checks = state.honing.checks_of(cylinder, last)
     return checks[-1].strokes if checks else 0.0
 
 
 def counting_traces(state: JobState, cylinder: int) -> tuple[WallTrace, ...]:
     """The traces that tell how the wall is now: those after the most plateau strokes; from the top down."""
-    own = state.traces_of(cylinder)
+    own = state.finishing.traces_of(cylinder)
     if not own:
         return ()
     stages = [math.inf if t.plateau_strokes is None else t.plateau_strokes for t in own]
@@ -173,22 +174,20 @@ def counting_traces(state: JobState, cylinder: int) -> tuple[WallTrace, ...]:
 
 def traces_before(state: JobState, cylinder: int) -> tuple[WallTrace, ...]:
     """The traces taken before the plateau, from the top down."""
-    own = [t for t in state.traces_of(cylinder) if t.plateau_strokes == 0.0]
+    own = [t for t in state.finishing.traces_of(cylinder) if t.plateau_strokes == 0.0]
     return tuple(sorted(own, key=lambda t: (t.depth_mm is None, t.depth_mm or 0.0)))
 
 
 def finish_windows(state: JobState) -> dict[str, FinishWindow]:
     """The windows of this job by figure: the ring maker's own first, else by duty."""
-    f, duty = state.figures, state.book_in.duty
-    key = DUTY_WINDOWS.get(duty, duty)
-    key = key if f"finish.{key}_Ra" in f.by_key else "everyday"
+    f, key = state.figures, duty(state.book_in.duty).finish
     found = {}
     for name in ("Ra", "Rz", "Rpk", "Rk", "Rvk"):
         low, high = f.row(f"finish.{key}_{name}")
         found[name] = FinishWindow(
             name, low, high, f"{key.replace('_', ' ')}: {f.figure(f'finish.{key}_{name}').source}"
         )
-    for own in state.finish_windows:
+    for own in state.finishing.windows:
         found[own.parameter] = FinishWindow(own.parameter, own.low_um, own.high_um, own.source, True)
     return found
 
@@ -197,15 +196,12 @@ def shown_parameters(state: JobState, stage: str) -> tuple[str, ...]:
     """The figures that are judged at a stage, by the practice of the job."""
     if stage == "before":
         return BEFORE
-    return FAMILY if state.practice("finish") == "rk family" else PLAIN
+    return FAMILY if state.booking.practice("finish") == "rk family" else PLAIN
 
 
+@once_a_state
 def finish_of(state: JobState, cylinder: int) -> WallFinish:
     """How the finish of a cylinder stands."""
-    return state.remembered(("finish", cylinder), lambda: _finish_now(state, cylinder))
-
-
-def _finish_now(state: JobState, cylinder: int) -> WallFinish:
     traces = counting_traces(state, cylinder)
     if not traces:
         return WallFinish(cylinder, "none", (), (), ())
@@ -238,7 +234,7 @@ def _judged(state: JobState, name: str, textures: list[Texture], window: FinishW
     values = [v for t in textures if (v := t.value(name)) is not None]
     mean = sum(values) / len(values)
     u = doubt_of(state, mean, values)
-    if window is None or (name == "Rz" and state.practice("finish") == "ra and rz" and not window.own):
+    if window is None or (name == "Rz" and state.booking.practice("finish") == "ra and rz" and not window.own):
         return Judged(name, mean, min(values), max(values), u, len(values), None, None, "")
     decision = decide(mean, window.low, window.high, u)
     side = "high" if mean > (window.low + window.high) / 2.0 else "low"
@@ -268,8 +264,8 @@ class Twins:
 def twins_of(state: JobState, others: Sequence[JobState] = ()) -> Twins | None:
     """The trace of this job, and one of any job, whose Ra agree and whose family differs most; None where no two agree."""
     within = state.figures.number("finish.same_ra")
-    own = [(state.number, t, texture_at(t)) for t in state.traces]
-    all_of_them = own + [(o.number, t, texture_at(t)) for o in others if o.number != state.number for t in o.traces]
+    own = [(state.number, t, texture_at(t)) for t in state.finishing.traces]
+    all_of_them = own + [(o.number, t, texture_at(t)) for o in others if o.number != state.number for t in o.finishing.traces]
     best: Twins | None = None
     for i, (_, a, ta) in enumerate(own):
         for number, b, tb in all_of_them[i + 1 :]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.fit import Decision, decide
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.core.show import Show
 from redline_bore.job.finish.advice import CARE, family_notes
 from redline_bore.job.finish.judgement import (
     Twins,
@@ -14,8 +14,9 @@ from redline_bore.job.finish.plateau import PlateauForecast
 from redline_bore.job.hone.advice import plateau_rate
 from redline_bore.job.hone.progress import HAIR_MM, progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.job_state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 
 def plateau_page(
@@ -174,7 +175,7 @@ def _plateau_working(f: PlateauForecast, show: Show) -> tuple[WorkLine, ...]:
 
 def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
     """The crosshatch as seen against the one wanted."""
-    seen, aim = state.hatch_of(cylinder), angle_aim(state)
+    seen, aim = state.finishing.hatch_of(cylinder), angle_aim(state)
     wanted = FigureLine("wanted, included", f"{aim.low_deg:.0f}–{aim.high_deg:.0f}°")
     source = WorkLine(f"wanted {aim.low_deg:g}–{aim.high_deg:g}° included", aim.source)
     if seen is None:

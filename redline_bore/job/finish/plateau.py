@@ -35,10 +35,11 @@ from redline_bore.job.finish.judgement import (
 )
 from redline_bore.job.hone.model import metal_of
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.hone.set_up import rate_of, rz_of, stone_names, stones_said
+from redline_bore.job.hone.set_up import rate_of, rz_of
 from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
-from redline_bore.job.ledger.finish_state import WallTrace
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.profiles.stones import stone_names, stones_said
+from redline_bore.job.state.finishing import WallTrace
+from redline_bore.job.state.job_state import JobState
 
 POINTS, FEW_POINTS = 22, 12
 FINE_TRIED_UM = (0.06, 0.12, 0.18, 0.24)  # textures a plateau tool may leave: the one that places a pair best is taken
@@ -312,7 +313,7 @@ def coarser_for(state: JobState, cylinder: int, traces: Sequence[WallTrace], rvk
     windows = finish_windows(state)
     rz = sum(texture_at(t).Rz for t in traces) / len(traces)
     wanted = max(rz * windows["Rvk"].low / max(rvk_um, 1e-6), windows["Rz"].low)
-    cutting = [s for s in stone_names(state) if s not in PEAKS_ONLY and not s.startswith("ball")]
+    cutting = [s for s in stone_names(state.figures) if s not in PEAKS_ONLY and not s.startswith("ball")]
     deep_enough = [s for s in cutting if sum(rz_of(state, s)) / 2.0 >= wanted]
     chosen = min(deep_enough or cutting, key=lambda s: abs(sum(rz_of(state, s)) / 2.0 - wanted))
     a_side_um = max(rz, sum(rz_of(state, chosen)) / 2.0)

@@ -24,9 +24,11 @@ from redline_bore.core.shape import (
     oval_turn,
     wear_and_ridge,
 )
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger.entries import TWO_POINT
-from redline_bore.job.ledger.state import Defect, JobState, Reading
+from redline_bore.core.show import Show
+from redline_bore.job.profiles.duty import duty
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.gauging import TWO_POINT, Defect, Reading
+from redline_bore.job.state.job_state import JobState
 
 T = TypeVar("T")
 SAME_DEPTH_MM = 0.5
@@ -99,40 +101,34 @@ class CylinderShape:
         return dict(self.unknown).get(name, "")
 
 
+@once_a_state
 def rules_of(state: JobState) -> Rules:
     """The figures of a job as an analysis needs them."""
-    return state.remembered("rules", lambda: _rules_now(state))
-
-
-def _rules_now(state: JobState) -> Rules:
-    f, hard = state.figures, "performance" if state.book_in.duty in ("performance", "turbo", "nitrous") else "everyday"
+    f, hard = state.figures, duty(state.book_in.duty).hole
     limits = AxialLimits(*(f.number(f"limits.{key}") for key in (f"{hard}_taper", f"{hard}_bulge", "bell_limit")))
-    share = 1.0 if state.practice("wear_side") == "all on one side" else f.number("cleanup.usual_share")
+    share = 1.0 if state.booking.practice("wear_side") == "all on one side" else f.number("cleanup.usual_share")
     return Rules(
         state.travel, limits, f.number("cleanup.skin"), share,
         f.number(f"limits.{hard}_out_of_round"), f.number("limits.twist_turn"),
     )  # fmt: skip
 
 
+@once_a_state
 def shape_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> CylinderShape:
     """The shape of a cylinder with the plate as asked; None picks the condition that was read more fully."""
-    return state.remembered(("shape", cylinder, plate_on), lambda: _shape_now(state, cylinder, plate_on))
-
-
-def _shape_now(state: JobState, cylinder: int, plate_on: bool | None) -> CylinderShape:
     plate = best_condition(state, cylinder) if plate_on is None else plate_on
-    return shape_with(state, cylinder, plate, state.defects_of(cylinder))
+    return shape_with(state, cylinder, plate, state.gauging.defects_of(cylinder))
 
 
 def shape_with(state: JobState, cylinder: int, plate_on: bool, defects: tuple[Defect, ...]) -> CylinderShape:
     """The shape as it would be with other defects than were marked."""
-    return _shape(cylinder, plate_on, state.readings_of(cylinder, plate_on), defects, rules_of(state))
+    return _shape(cylinder, plate_on, state.gauging.readings_of(cylinder, plate_on), defects, rules_of(state))
 
 
 def best_condition(state: JobState, cylinder: int) -> bool:
     """Plate on, when it was gauged at least as fully that way (it stands in for the head), else plate off."""
-    on = {(r.depth_mm, r.clock_deg) for r in state.readings_of(cylinder, True)}
-    off = {(r.depth_mm, r.clock_deg) for r in state.readings_of(cylinder, False)}
+    on = {(r.depth_mm, r.clock_deg) for r in state.gauging.readings_of(cylinder, True)}
+    off = {(r.depth_mm, r.clock_deg) for r in state.gauging.readings_of(cylinder, False)}
     return bool(on) and len(on) >= len(off)
 
 
@@ -236,17 +232,12 @@ def _nearest(defect: Defect, spots: list[Spot]) -> Spot:
     return min(spots, key=lambda s: (abs(s.depth_mm - middle), chord_apart(s.clock_deg, defect.clock_deg)))
 
 
+@once_a_state
 def places_read(state: JobState, cylinder: int, plate_on: bool, gauge: str = TWO_POINT) -> frozenset[Place]:
     """Places of the plan that hold a reading of that kind of gauge, with the plate as asked."""
-    return state.remembered(
-        ("places", cylinder, plate_on, gauge), lambda: _places_now(state, cylinder, plate_on, gauge)
-    )
-
-
-def _places_now(state: JobState, cylinder: int, plate_on: bool, gauge: str) -> frozenset[Place]:
     if gauge == TWO_POINT:
-        return _places(state.plan, state.readings_of(cylinder, plate_on), 180.0)
-    return _places(state.plan, state.three_points_of(cylinder, plate_on), 120.0)
+        return _places(state.gauging.plan, state.gauging.readings_of(cylinder, plate_on), 180.0)
+    return _places(state.gauging.plan, state.gauging.three_points_of(cylinder, plate_on), 120.0)
 
 
 @lru_cache(maxsize=256)
@@ -266,16 +257,16 @@ def _places(plan: LevelPlan, readings: tuple[Reading, ...], turn_deg: float) -> 
 
 def colour_scale(state: JobState, plate_on: bool | None = None) -> float:
     """One scale for all cylinders: the largest distance from nominal of any reading, mm, at least 0.01."""
-    sizes = [r.size_mm for r in state.readings if plate_on in (None, r.plate_on)]
+    sizes = [r.size_mm for r in state.gauging.readings if plate_on in (None, r.plate_on)]
     return max([abs(s - state.block.bore_mm) for s in sizes] + [0.01])
 
 
 def wall_limits(state: JobState) -> dict[str, float]:
     """Least wall in mm by zone for this job's duty and material."""
-    hard = "performance" if state.book_in.duty in ("performance", "turbo", "nitrous") else "service"
+    limits = duty(state.book_in.duty).wall
     strong = state.block.material in ("compacted_iron", "ductile_iron")
     factor = state.figures.number("wall.strong_iron_factor") if strong else 1.0
-    return {zone: factor * state.figures.number(f"wall.{hard}_{zone}") for zone in ("thrust", "elsewhere")}
+    return {zone: factor * state.figures.number(f"wall.{limits}_{zone}") for zone in ("thrust", "elsewhere")}
 
 
 def bound_needs(shape: CylinderShape, show: Show) -> str:

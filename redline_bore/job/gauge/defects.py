@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of, shape_with
-from redline_bore.job.ledger.state import Defect, JobState, Photo
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.gauging import Defect, Photo
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 KINDS = ("score", "pit", "rust", "crack", "heat mark", "smear", "groove")
 FEELS = {
@@ -32,18 +35,15 @@ class Effect:
         return self.adds_high_mm is not None and self.adds_high_mm > 1e-9
 
 
+@once_a_state
 def effects_of(state: JobState, cylinder: int) -> tuple[Effect, ...]:
     """Each defect of a cylinder, with what cleaning up would need less without it."""
-    return state.remembered(("effects", cylinder), lambda: _effects_now(state, cylinder))
-
-
-def _effects_now(state: JobState, cylinder: int) -> tuple[Effect, ...]:
-    shape, defects = shape_of(state, cylinder), state.defects_of(cylinder)
+    shape, defects = shape_of(state, cylinder), state.gauging.defects_of(cylinder)
     return tuple(_effect(state, shape, d, tuple(o for o in defects if o is not d)) for d in defects)
 
 
 def _effect(state: JobState, shape: CylinderShape, defect: Defect, others: tuple[Defect, ...]) -> Effect:
-    photos = state.photos_of(defect.seq)
+    photos = state.gauging.photos_of(defect.seq)
     without = shape_with(state, shape.cylinder, shape.plate_on, others).cleanup
     if shape.cleanup is None or without is None:
         return Effect(defect, photos, None, None)

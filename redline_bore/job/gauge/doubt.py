@@ -10,7 +10,9 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.gauge_study import StudyResult, drift_sd_mm, study
 from redline_bore.job.gauge.analysis import CylinderShape
-from redline_bore.job.ledger.state import JobState, Study
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.comparing import Study
+from redline_bore.job.state.job_state import JobState
 
 GAUGE_RESOLUTION_MM = 0.001
 
@@ -23,17 +25,18 @@ def result_of(taken: Study) -> StudyResult | None:
         return None
 
 
+@once_a_state
 def study_of(state: JobState) -> StudyResult | None:
     """The newest gauge study of this job that carries a result."""
-    return state.remembered("study", lambda: next((r for s in reversed(state.studies) if (r := result_of(s))), None))
+    return next((r for s in reversed(state.comparing.studies) if (r := result_of(s))), None)
 
 
 def drift_of(state: JobState, seq: int | None = None) -> float | None:
     """Largest drift in mm of the zero under an entry, or under all readings; None: the master was not looked at since."""
     if seq is not None:
-        span = state.zero_span(seq)
+        span = state.gauging.zero_span(seq)
         return None if span is None else span.drift_mm
-    seqs = [r.seq for r in (*state.readings, *state.three_points)]
+    seqs = [r.seq for r in (*state.gauging.readings, *state.gauging.three_points)]
     drifts = [drift_of(state, s) for s in seqs]
     known = [d for d in drifts if d is not None]
     return max(known) if known and len(known) == len(drifts) else None
@@ -58,9 +61,9 @@ def reading_doubt(state: JobState, seq: int | None = None) -> ReadingDoubt:
 def known_drift(state: JobState, seq: int | None = None) -> float:
     """The drift that is known to have been under an entry, or under any, mm; nought where nobody looked."""
     if seq is not None:
-        span = state.zero_span(seq)
+        span = state.gauging.zero_span(seq)
         return 0.0 if span is None else (span.drift_mm or abs(span.start_off_mm))
-    return max((abs(v) for z in state.zero_spans for v in (z.start_off_mm, z.end_off_mm or 0.0)), default=0.0)
+    return max((abs(v) for z in state.gauging.zero_spans for v in (z.start_off_mm, z.end_off_mm or 0.0)), default=0.0)
 
 
 @frozen
@@ -101,9 +104,9 @@ def _inside(shape: CylinderShape, travel: RingTravel) -> list[int]:
 
 def zero_note(state: JobState) -> str:
     """What has to be said of the gauge's zero; empty when it is set, checked and steady."""
-    if state.gauge is None:
+    if state.gauging.zero is None:
         return "The gauge's zero was not booked: “zero 105.000 20.4 C” says which master it was set on."
-    if not (state.readings or state.three_points):
+    if not (state.gauging.readings or state.gauging.three_points):
         return ""
     drift, limit = drift_of(state), state.figures.number("gauging.drift_limit")
     if drift is None:

@@ -17,11 +17,13 @@ from redline_bore.core.plate import (
     on_off_level,
     tightening_order,
 )
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
+from redline_bore.core.show import Show, cylinders
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, Level, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt
-from redline_bore.job.ledger.state import JobState
 from redline_bore.job.redline import redline_of
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Plates and heads are heavy: lift with help. Stand clear of the wrench."
 AWKWARD_DEG = 30.0
@@ -65,12 +67,9 @@ class PlateMap:
         return level.moved.moved_mm[chord]
 
 
+@once_a_state
 def plate_map(state: JobState, cylinder: int) -> PlateMap:
     """Compare the two gaugings of a cylinder, chord by chord."""
-    return state.remembered(("plate map", cylinder), lambda: _map_now(state, cylinder))
-
-
-def _map_now(state: JobState, cylinder: int) -> PlateMap:
     on, off = (shape_of(state, cylinder, plate) for plate in (True, False))
     levels = []
     for level in on.levels:
@@ -125,7 +124,7 @@ def match_of(state: JobState) -> ClampMatch:
     """Plate against head, line by line."""
     split = state.block.layout is Layout.FLAT
     share = state.figures.number("fasteners.force_share")
-    return compare_clamping(state.held_down("plate"), state.held_down("head"), share, split)
+    return compare_clamping(state.clamped.held_down("plate"), state.clamped.held_down("head"), share, split)
 
 
 def order_of(state: JobState, bank: int = 0) -> tuple[int, ...]:
@@ -158,7 +157,7 @@ class TighteningStep:
 
 def tightening(state: JobState) -> tuple[TighteningStep, ...]:
     """Every pull in turn, both banks, stage by stage."""
-    plate = state.held_down("plate")
+    plate = state.clamped.held_down("plate")
     shares = plate.stages or state.figures.row("fasteners.stages")
     banks = sorted({b.bank for b in bore_positions(state.block)})
     return tuple(
@@ -239,7 +238,7 @@ def _figures(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
             lines.append(FigureLine("opens towards", f"{aim[0]:.0f}°{named}"))
     if (off := without_plate(state, found.cylinder)) is not None:
         lines.append(FigureLine("reads, plate off", f"{show.size(off[0])}–{show.size(off[1])}"))
-    plate, head = (state.held_down(part).force_kn for part in ("plate", "head"))
+    plate, head = (state.clamped.held_down(part).force_kn for part in ("plate", "head"))
     if plate is not None and head is not None and match.force_ratio is not None:
         mark = Mark.SOUND if match.lines[0].same else Mark.LOOK
         lines.append(FigureLine("clamp, plate / head", f"{plate:.1f} / {head:.1f} kN", mark))
@@ -279,17 +278,19 @@ def _changes(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
     if missing:
         notes.append(f"Not read both ways: {cylinders(missing)}.")
     notes.append(f"A movement under {show.unit(show.size(move_doubt(state)))} is within the gauge's doubt.")
-    if state.tightened is None:
+    if state.clamped.tightened is None:
         notes.append("The order of tightening is by the usual pattern of the deck; the engine's own order wins.")
     else:
-        notes.append(f"Tightened by {state.tightened.person}, {state.tightened.at[:16].replace('T', ' ')}.")
+        notes.append(
+            f"Tightened by {state.clamped.tightened.person}, {state.clamped.tightened.at[:16].replace('T', ' ')}."
+        )
     return tuple(notes)
 
 
 def _working(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[WorkLine, ...]:
     lines = []
     for part in ("plate", "head"):
-        c = state.held_down(part)
+        c = state.clamped.held_down(part)
         if c.force_kn is not None:
             lines.append(
                 WorkLine(

@@ -6,23 +6,24 @@ from redline_bore.core.doubt import LevelDoubt
 from redline_bore.core.fit import taper_from_gaps
 from redline_bore.core.gauging import next_place
 from redline_bore.core.shape import LevelFit
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.analysis import CylinderShape, Rules, bound_needs, places_read, rules_of, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of, zero_note
 from redline_bore.job.gauge.round import BLIND, axis_of, is_crooked, three_point_levels
-from redline_bore.job.ledger.entries import THREE_POINT
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.gauging import THREE_POINT
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE_RIDGE = "Deburr the ridge before you reach in. Stop the machine before gauging."
 
 
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What to read next in ``cylinder`` with the plate as it stands, and what is known of it."""
-    shape, rules = shape_of(state, cylinder, state.plate_on), rules_of(state)
-    taken = places_read(state, cylinder, state.plate_on, state.gauge_kind)
+    shape, rules = shape_of(state, cylinder, state.clamped.plate_on), rules_of(state)
+    taken = places_read(state, cylinder, state.clamped.plate_on, state.gauging.gauge_kind)
     return Advice(
         f"Call · cylinder {cylinder}",
-        _sentence(state, cylinder, taken == frozenset(state.plan.places())),
+        _sentence(state, cylinder, taken == frozenset(state.gauging.plan.places())),
         _figures(state, shape, rules, show),
         _changes(state, shape, show),
         _working(state, shape, rules, show),
@@ -32,7 +33,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 
 
 def _sentence(state: JobState, cylinder: int, full: bool) -> str:
-    plan, taken = state.plan, places_read(state, cylinder, state.plate_on, state.gauge_kind)
+    plan, taken = state.gauging.plan, places_read(state, cylinder, state.clamped.plate_on, state.gauging.gauge_kind)
     place = next_place(plan, taken)
     if place is not None:
         ahead = f"Read level {plan.letter(place.level)} at {plan.clocks_deg[place.clock]:g}°"
@@ -46,8 +47,10 @@ def _sentence(state: JobState, cylinder: int, full: bool) -> str:
 
 def waiting_cylinders(state: JobState) -> list[int]:
     """Cylinders that have places of the plan left to read, with the plate as it stands."""
-    full = frozenset(state.plan.places())
-    return [c for c in state.cylinders if places_read(state, c, state.plate_on, state.gauge_kind) != full]
+    full = frozenset(state.gauging.plan.places())
+    return [
+        c for c in state.cylinders if places_read(state, c, state.clamped.plate_on, state.gauging.gauge_kind) != full
+    ]
 
 
 def _button(state: JobState, cylinder: int) -> str:
@@ -78,7 +81,7 @@ def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
         sd = None if doubt.axial is None else 2.0 * doubt.axial.taper_mm
         value = f"{_sure(abs(shape.axial.taper_mm), sd, show)}, {shape.axial.shape_class}"
         lines.append(FigureLine("taper", value, Mark.LOOK if look else Mark.SOUND))
-    for d in state.defects_of(shape.cylinder)[:2]:
+    for d in state.gauging.defects_of(shape.cylinder)[:2]:
         deep = show.size(d.deep_high_mm) if d.measured else f"{show.size(d.deep_low_mm)}–{show.size(d.deep_high_mm)}"
         lines.append(FigureLine(d.what, f"{show.unit(deep)} deep", Mark.LOOK))
     spread = max((s.spread_mm for s in shape.spots), default=0.0)
@@ -108,7 +111,7 @@ def _oval_lines(fit: LevelFit, doubt: LevelDoubt, rules: Rules, show: Show) -> l
 
 def _three_point_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:
     """Means and taper of a three-point gauge, where nothing was read by two points."""
-    levels = three_point_levels(state, cylinder, state.plate_on)
+    levels = three_point_levels(state, cylinder, state.clamped.plate_on)
     if not levels:
         return ()
     lines = [FigureLine(f"mean {show.down(v.depth_mm)}", show.size(v.fit.mean_mm)) for v in levels[:5]]
@@ -119,12 +122,12 @@ def _three_point_figures(state: JobState, cylinder: int, show: Show) -> tuple[Fi
 
 def gap_taper(state: JobState, cylinder: int) -> float | None:
     """Taper in mm from ring gaps at the shallowest and the deepest place read; None with fewer than two."""
-    gaps = sorted((g for g in state.ring_gaps if g.cylinder == cylinder), key=lambda g: g.depth_mm)
+    gaps = sorted((g for g in state.gauging.ring_gaps if g.cylinder == cylinder), key=lambda g: g.depth_mm)
     return taper_from_gaps(gaps[0].gap_mm, gaps[-1].gap_mm) if len(gaps) > 1 else None
 
 
 def _gap_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:
-    gaps = sorted((g for g in state.ring_gaps if g.cylinder == cylinder), key=lambda g: g.depth_mm)
+    gaps = sorted((g for g in state.gauging.ring_gaps if g.cylinder == cylinder), key=lambda g: g.depth_mm)
     lines = [FigureLine(f"ring gap {show.down(g.depth_mm)}", show.unit(show.size(g.gap_mm))) for g in gaps]
     taper = gap_taper(state, cylinder)
     if taper is not None:
@@ -141,13 +144,15 @@ def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ..
         notes.append(f"{why}.")
     if shape.twisted:
         notes.append("The long axis turns between top and bottom: a twisted hole.")
-    if state.block_c is None:
+    if state.clamped.block_c is None:
         notes.append("The block's temperature is not known; sizes are taken as at 20 °C.")
     matters = state.figures.number("thermal.matters_from_20")
-    if state.block_c is not None and abs(state.block_c - 20.0) > matters:
-        moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (state.block_c - 20.0)
-        notes.append(f"The block is at {state.block_c:g} °C and reads {show.away(moved)} off; sizes here are at 20 °C.")
-    if any(not d.measured for d in state.defects_of(shape.cylinder)):
+    if state.clamped.block_c is not None and abs(state.clamped.block_c - 20.0) > matters:
+        moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (state.clamped.block_c - 20.0)
+        notes.append(
+            f"The block is at {state.clamped.block_c:g} °C and reads {show.away(moved)} off; sizes here are at 20 °C."
+        )
+    if any(not d.measured for d in state.gauging.defects_of(shape.cylinder)):
         notes.append("A defect is known by feel only; measure its depth.")
     if gap_taper(state, shape.cylinder) is not None and not shape.levels:
         notes.append(
@@ -161,11 +166,11 @@ def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ..
 
 def _what_is_hidden(state: JobState, cylinder: int, show: Show) -> list[str]:
     """What the gauges in use cannot see, or what a sweep has shown."""
-    fit, _ = axis_of(state, cylinder, state.plate_on)
+    fit, _ = axis_of(state, cylinder, state.clamped.plate_on)
     if fit is not None:
         drift = show.unit(show.size(fit.axis.drift_mm))
         return [f"Swept: the hole is crooked by {drift}. The slice page shows it."] if is_crooked(state, fit) else []
-    if state.gauge_kind == THREE_POINT:
+    if state.gauging.gauge_kind == THREE_POINT:
         return [BLIND["three-point"]]
     return ["Two points cannot show three lobes or a crooked bore; sweep it if the rings never seated."]
 

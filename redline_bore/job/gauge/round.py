@@ -12,12 +12,15 @@ from redline_bore.core.axis import CylinderFit, fit_cylinder
 from redline_bore.core.doubt import LevelDoubt
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.show import Show
 from redline_bore.core.sweep import SweepFit, fit_sweep
 from redline_bore.core.three_point import ThreePointFit, fit_three_point
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, Level, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt
-from redline_bore.job.ledger.state import JobState, Sweep
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.gauging import Sweep
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 BLIND = {
     "two-point": "Two points cannot see 3 or 5 lobes, nor a crooked hole.",
@@ -53,13 +56,10 @@ class Slice:
     swept: SweptLevel | None
 
 
+@once_a_state
 def swept_levels(state: JobState, cylinder: int, plate_on: bool | None = None) -> tuple[SweptLevel, ...]:
     """The sweeps of a cylinder's last spindle set-up, the newest at each depth, shallowest first."""
-    return state.remembered(("swept", cylinder, plate_on), lambda: _swept_now(state, cylinder, plate_on))
-
-
-def _swept_now(state: JobState, cylinder: int, plate_on: bool | None) -> tuple[SweptLevel, ...]:
-    newest = {round(s.depth_mm, 1): s for s in state.sweeps_of(cylinder, plate_on)}
+    newest = {round(s.depth_mm, 1): s for s in state.gauging.sweeps_of(cylinder, plate_on)}
     return tuple(_swept(newest[depth]) for depth in sorted(newest))
 
 
@@ -71,12 +71,9 @@ def _swept(sweep: Sweep) -> SweptLevel:
         return SweptLevel(sweep, None, str(error))
 
 
+@once_a_state
 def axis_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> tuple[CylinderFit | None, str]:
     """The axis of a hole off the spindle's, and why it is not known."""
-    return state.remembered(("axis", cylinder, plate_on), lambda: _axis_now(state, cylinder, plate_on))
-
-
-def _axis_now(state: JobState, cylinder: int, plate_on: bool | None) -> tuple[CylinderFit | None, str]:
     sweeps = [v.sweep for v in swept_levels(state, cylinder, plate_on) if v.fit is not None]
     if not sweeps:
         return (
@@ -98,7 +95,7 @@ def is_crooked(state: JobState, fit: CylinderFit) -> bool:
 def three_point_levels(state: JobState, cylinder: int, plate_on: bool | None = None) -> tuple[ThreePointLevel, ...]:
     """Three-point readings by level, shallowest first."""
     groups: dict[float, list[tuple[float, float]]] = {}
-    for r in sorted(state.three_points_of(cylinder, plate_on), key=lambda r: r.depth_mm):
+    for r in sorted(state.gauging.three_points_of(cylinder, plate_on), key=lambda r: r.depth_mm):
         near = next((d for d in groups if abs(d - r.depth_mm) < SAME_DEPTH_MM), r.depth_mm)
         groups.setdefault(near, []).append((r.clock_deg, r.size_mm))
     return tuple(
@@ -138,7 +135,7 @@ def slice_at(state: JobState, cylinder: int, depth_mm: float, plate_on: bool) ->
 
 def advise(state: JobState, cylinder: int, depth_mm: float, show: Show) -> Advice:
     """What the slice and the axis say."""
-    plate = state.plate_on
+    plate = state.clamped.plate_on
     cut, (fit, why) = slice_at(state, cylinder, depth_mm, plate), axis_of(state, cylinder, plate)
     sentence, mark = _sentence(state, cylinder, cut, fit, show)
     return Advice(
@@ -209,9 +206,9 @@ def _changes(state: JobState, cut: Slice, why_no_axis: str) -> tuple[str, ...]:
         notes.append(cut.swept.why_not + "." if cut.swept.why_not else BLIND["sweep"])
     if why_no_axis:
         notes.append(f"{why_no_axis}.")
-    elif state.spindle is not None:
+    elif state.gauging.spindle is not None:
         notes.append(
-            f"The axis is against the spindle's, set up on the {state.spindle.based_on}: if that is out, so is this."
+            f"The axis is against the spindle's, set up on the {state.gauging.spindle.based_on}: if that is out, so is this."
         )
     return tuple(notes)
 

@@ -6,14 +6,16 @@ import math
 from dataclasses import dataclass
 
 from redline_bore.core.second_opinion import Opinion, ShopReading, explain
+from redline_bore.core.show import Show
 from redline_bore.core.thermal import growth
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.plate import plate_map
-from redline_bore.job.ledger.entries import OtherReadingBooked, SecondOpinionOpened
-from redline_bore.job.ledger.state import JobState, SecondOpinion
 from redline_bore.job.redline import clearance_doubt, leading_window
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.comparing import OtherConditions, OtherReading, SecondOpinion
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Before calling either shop wrong: one master, one temperature, one place, the same plate."
 WORTH_SAYING = 0.1  # of the gap's doubt: a smaller term is nought for talking
@@ -24,7 +26,7 @@ class Comparison:
     """One of their readings against ours. ``assumed`` says what was taken for granted; ``ours_from`` which of our
     figures stands against it; ``clearances``: pistons are compared too, else bores only."""
 
-    other: OtherReadingBooked
+    other: OtherReading
     a: ShopReading
     b: ShopReading
     opinion: Opinion
@@ -37,18 +39,15 @@ class Comparison:
 
 def newest(state: JobState) -> SecondOpinion | None:
     """The second opinion booked last."""
-    return state.second_opinions[-1] if state.second_opinions else None
+    return state.comparing.second_opinions[-1] if state.comparing.second_opinions else None
 
 
+@once_a_state
 def comparisons(state: JobState, who: str | None = None) -> tuple[Comparison, ...]:
     """Every reading of a shop (the newest one's by default) against ours, where we have something to set against it."""
-    shop = next((s for s in state.second_opinions if s.conditions.who == who), newest(state))
+    shop = next((s for s in state.comparing.second_opinions if s.conditions.who == who), newest(state))
     if shop is None:
         return ()
-    return state.remembered(("comparisons", shop.conditions.who), lambda: _compared(state, shop))
-
-
-def _compared(state: JobState, shop: SecondOpinion) -> tuple[Comparison, ...]:
     rows = [_compare(state, shop, reading) for reading in shop.readings if reading.cylinder in state.cylinders]
     return tuple(row for row in rows if row is not None)
 
@@ -67,13 +66,13 @@ class _Ours:
 def _finished(state: JobState, cylinder: int) -> tuple[tuple[float, ...], bool, str] | None:
     """Our newest sizes of a hole that the hone has been in, mm, whether the plate was on, and where they are from: the final
     gauging under the plate, else the last check."""
-    final, checks = state.final_of(cylinder, True), state.checks_of(cylinder)
+    final, checks = state.final_of(cylinder, True), state.honing.checks_of(cylinder)
     if final is not None:
         return final.sizes_mm, True, "our final gauging under the plate"
     return (checks[-1].sizes_mm, checks[-1].plate_on, "our last check at the hone") if checks else None
 
 
-def _ours(state: JobState, other: OtherReadingBooked) -> _Ours | None:
+def _ours(state: JobState, other: OtherReading) -> _Ours | None:
     found = _finished(state, other.cylinder)
     if found is not None:  # a finished or half-honed hole stands, whatever it was worn to before
         sizes, plate_on, origin = found
@@ -91,11 +90,11 @@ def _ours(state: JobState, other: OtherReadingBooked) -> _Ours | None:
     return _Ours(float(level.fit.diameter_at(other.clock_deg)), shape.plate_on, "our reading of that place", 0.0, True)
 
 
-def _compare(state: JobState, shop: SecondOpinion, other: OtherReadingBooked) -> Comparison | None:
+def _compare(state: JobState, shop: SecondOpinion, other: OtherReading) -> Comparison | None:
     ours = _ours(state, other)
     if ours is None:
         return None
-    c, piston = shop.conditions, state.piston(other.cylinder)
+    c, piston = shop.conditions, state.calling.piston(other.cylinder)
     theirs = dict(shop.pistons).get(other.cylinder)
     window = leading_window(state)
     clearances = piston is not None and (theirs is not None or c.aim_mm is not None)
@@ -116,8 +115,8 @@ def _compare(state: JobState, shop: SecondOpinion, other: OtherReadingBooked) ->
 
 def _their_reading(
     state: JobState,
-    c: SecondOpinionOpened,
-    other: OtherReadingBooked,
+    c: OtherConditions,
+    other: OtherReading,
     theirs: float | None,
     our_piston: float,
     our_aim: float,
@@ -133,7 +132,7 @@ def _their_reading(
     )  # fmt: skip
 
 
-def _their_spot(state: JobState, other: OtherReadingBooked) -> tuple[float, float]:
+def _their_spot(state: JobState, other: OtherReading) -> tuple[float, float]:
     """How far the place they read lies over the mean of the hole, by clock and by depth, mm; from our sizes of it.
 
     What the plate does at that place is the plate's own term. A hole that has not been honed is compared place by
@@ -148,7 +147,7 @@ def _their_spot(state: JobState, other: OtherReadingBooked) -> tuple[float, floa
     return 0.0, at - sum(sizes) / len(sizes)
 
 
-def _plate_at(state: JobState, other: OtherReadingBooked, differs: bool) -> tuple[float, str]:
+def _plate_at(state: JobState, other: OtherReading, differs: bool) -> tuple[float, str]:
     """What the plate does to the diameter where they read, mm, and where that figure comes from."""
     if not differs:
         return 0.0, "both the same"
@@ -170,7 +169,7 @@ def _gap_doubt(state: JobState, bore_mm: float, piston_mm: float | None) -> floa
 
 
 def _assumed(
-    c: SecondOpinionOpened, other: OtherReadingBooked, ours: _Ours, clearances: bool, theirs: float | None
+    c: OtherConditions, other: OtherReading, ours: _Ours, clearances: bool, theirs: float | None
 ) -> tuple[str, ...]:
     notes = []
     if c.block_c is None and not c.at_20:

@@ -6,10 +6,12 @@ from dataclasses import dataclass
 from statistics import median
 
 from redline_bore.core.shape import oval_turn
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, cylinders
+from redline_bore.core.show import Show, cylinders
 from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of
 from redline_bore.job.gauge.round import axis_of, is_crooked
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 SPREADS = 4.0  # so many times the others' usual distance from their middle, and over the limit, is odd
 TURN_DEG = 30.0
@@ -43,12 +45,9 @@ class Line:
         return None if worst is None else worst.fit.long_axis_deg
 
 
+@once_a_state
 def lines_of(state: JobState, plate_on: bool) -> tuple[Line, ...]:
     """Every cylinder against the middle of the others."""
-    return state.remembered(("side by side", plate_on), lambda: _lines_now(state, plate_on))
-
-
-def _lines_now(state: JobState, plate_on: bool) -> tuple[Line, ...]:
     plain = [Line(c, shape_of(state, c, plate_on), ()) for c in state.cylinders]
     return tuple(Line(line.cylinder, line.shape, tuple(_odd(state, line, plain))) for line in plain)
 
@@ -77,7 +76,7 @@ def _odd(state: JobState, line: Line, all_of: list[Line]) -> list[str]:
         found.append("crooked by its sweeps")
     if line.shape.twisted:
         found.append("twisted")
-    found += sorted({d.what for d in state.defects_of(line.cylinder)})
+    found += sorted({d.what for d in state.gauging.defects_of(line.cylinder)})
     return found + _turned(line, all_of)
 
 
@@ -92,7 +91,7 @@ def _turned(line: Line, all_of: list[Line]) -> list[str]:
 
 def advise(state: JobState, show: Show) -> Advice:
     """Which cylinder is odd, and why it matters."""
-    lines = lines_of(state, state.plate_on)
+    lines = lines_of(state, state.clamped.plate_on)
     odd = [line for line in lines if line.odd]
     known = [line for line in lines if line.shape.levels]
     if len(known) < 3:
@@ -105,7 +104,7 @@ def advise(state: JobState, show: Show) -> Advice:
     changes = [f"{line.cylinder}: {', '.join(line.odd)}." for line in odd]
     missing = [line.cylinder for line in lines if not line.shape.levels]
     if missing:
-        changes.append(f"Not read with the plate {'on' if state.plate_on else 'off'}: {cylinders(missing)}.")
+        changes.append(f"Not read with the plate {'on' if state.clamped.plate_on else 'off'}: {cylinders(missing)}.")
     changes.append("One colour scale for all: what looks deeper is deeper.")
     working = tuple(_working(line, show) for line in known)
     return Advice("Call · all cylinders", sentence, figures, tuple(changes), working, "", CARE, mark)

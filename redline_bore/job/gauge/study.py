@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redline_bore.core.gauge_study import StudyResult
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.doubt import drift_of, reading_doubt, result_of, zero_note
-from redline_bore.job.ledger.state import JobState, Study
+from redline_bore.job.state.comparing import Study
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 REPEATS = 5
 CARE = "Take the gauge out and put it back for every reading: reading without moving it flatters it."
@@ -24,14 +26,16 @@ class StudySpot:
 
 def spots_of(state: JobState) -> tuple[StudySpot, ...]:
     """Three spots of one cylinder: near the top, the middle and the bottom of the plan, on its first chord."""
-    last = len(state.plan.depths_mm) - 1
+    last = len(state.gauging.plan.depths_mm) - 1
     levels = sorted({0 if last < 2 else 1, last // 2 + (last % 2), last})
-    return tuple(StudySpot(lv, 0, f"{state.plan.letter(lv)} {state.plan.clocks_deg[0]:g}°") for lv in levels)
+    return tuple(
+        StudySpot(lv, 0, f"{state.gauging.plan.letter(lv)} {state.gauging.plan.clocks_deg[0]:g}°") for lv in levels
+    )
 
 
 def current(state: JobState) -> Study | None:
     """The study begun last."""
-    return state.studies[-1] if state.studies else None
+    return state.comparing.studies[-1] if state.comparing.studies else None
 
 
 def count_at(taken: Study, person: str, spot: str) -> int:

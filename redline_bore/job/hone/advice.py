@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from redline_bore.core.show import Show
 from redline_bore.core.stock import RateChange, block_off_temperature, taper_growth
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
 from redline_bore.job.finish.judgement import finish_of, missing_valleys, traces_before
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress, out_of_family, progress_of
 from redline_bore.job.hone.set_up import HAND, kinematics_of, rate_of
 from redline_bore.job.hone.steps import PEAKS_ONLY, stages_of, stones_of
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 if TYPE_CHECKING:
     from redline_bore.job.hone.ways_out import WayOut
@@ -27,7 +28,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     button = "" if p.redline.size_mm is None else f"Book check {len(p.checks) + 1}"
     if p.at_size:
         ahead = still_to_hone(state, cylinder)
-        onward = "Go to the finish" if state.stamp("hone") is not None else "Stamp and go to the finish"
+        onward = "Go to the finish" if state.signing.stamp("hone") is not None else "Stamp and go to the finish"
         button = f"Go to cylinder {ahead[0]}" if ahead else onward
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, p, show), _changes(state, p, show),
@@ -43,7 +44,7 @@ def still_to_hone(state: JobState, cylinder: int) -> tuple[int, ...]:
 
 
 def _sentence(state: JobState, p: Progress, show: Show) -> tuple[str, Mark]:
-    if state.decision is not None and not state.decision.bores:
+    if state.calling.decision is not None and not state.calling.decision.bores:
         return _light_sentence(state, p)
     if p.redline.size_mm is None:
         return f"No redline yet: {p.redline.missing}.", Mark.LOOK
@@ -88,9 +89,9 @@ def _light_sentence(state: JobState, p: Progress) -> tuple[str, Mark]:
 
 def by_hand(state: JobState) -> bool:
     """Whether the hone is held by hand: by its set-up, else by the practice."""
-    if state.hone is not None:
-        return state.hone.machine in HAND
-    return state.practice("honing") in ("leg hone", "ball hone")
+    if state.honing.run is not None:
+        return state.honing.run.machine in HAND
+    return state.booking.practice("honing") in ("leg hone", "ball hone")
 
 
 def too_warm(state: JobState, p: Progress) -> float | None:
@@ -176,7 +177,9 @@ def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]
         sizes = p.checks[-1].sizes_mm
         lines.append(FigureLine("taper, top to bottom", show.away(sizes[0] - sizes[-1])))
     if (
-        said := next((c for c in reversed(state.compensations) if c.cylinder == p.cylinder and c.step == p.step), None)
+        said := next(
+            (c for c in reversed(state.honing.compensations) if c.cylinder == p.cylinder and c.step == p.step), None
+        )
     ) and p.checks:
         measured = p.checks[-1].largest_mm - p.checks[0].largest_mm
         apart = abs(said.taken_mm - measured) > state.figures.number("honing.machine_apart")
@@ -199,7 +202,7 @@ def _rate_line(change: RateChange) -> FigureLine:
 
 
 def _warmth(state: JobState, p: Progress, show: Show) -> FigureLine:
-    warm = p.checks[-1].block_c if p.checks else state.block_c
+    warm = p.checks[-1].block_c if p.checks else state.clamped.block_c
     if warm is None:
         return FigureLine("block temperature", "not known", Mark.LOOK)
     moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (warm - 20.0)
@@ -224,7 +227,7 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
         notes.append(f"Cylinder {p.cylinder} cuts unlike the others: look for a hard band or a wrong load.")
     if p.redline.piston is not None and not p.redline.piston.warm_known:
         notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
-    if not state.plate_on:
+    if not state.clamped.plate_on:
         notes.append("The plate is off. With the head on, the hole will not stay this shape.")
     if p.left_mm is not None:
         u = reading_doubt(state).expanded_u_mm

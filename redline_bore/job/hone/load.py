@@ -8,10 +8,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.hone.model import WallNow, wall_now
 from redline_bore.job.hone.set_up import stone_mm
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.job_state import JobState
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -16,10 +16,13 @@ from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strok
 from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.hone.set_up import Kinematics, kinematics_of, load_share, rate_of, stones_said
-from redline_bore.job.ledger.fold_cut import parent_material
-from redline_bore.job.ledger.state import Check, JobState
+from redline_bore.job.hone.set_up import Kinematics, kinematics_of, load_share, rate_of
+from redline_bore.job.kinds.folding import parent_material
 from redline_bore.job.lessons import RATE, lesson_of
+from redline_bore.job.profiles.stones import stones_said
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.honing import Check
+from redline_bore.job.state.job_state import JobState
 
 ROUND = Grid(cells=24, angles=24, steps=14)
 LEAST_CHECKS, LEAST_PLACES, END_SHARE, MOST_LEARNED = 3, 3, 0.2, 2.0
@@ -89,7 +92,7 @@ def places_of_checks(state: JobState, count: int) -> tuple[float, ...]:
 
 def wall_now(state: JobState, cylinder: int) -> WallNow | None:
     """The wall as it was read last along its depth: by a check, off the bar, in its sleeve, or as gauged."""
-    checks, hole, after = state.checks_of(cylinder), hole_of(state, cylinder), state.sleeving.after_of(cylinder)
+    checks, hole, after = state.honing.checks_of(cylinder), hole_of(state, cylinder), state.sleeving.after_of(cylinder)
     if checks:
         sizes, source = checks[-1].sizes_mm, "the last check"
     elif hole is not None:
@@ -104,25 +107,24 @@ def wall_now(state: JobState, cylinder: int) -> WallNow | None:
     return WallNow(places_of_checks(state, len(sizes)), tuple(sizes), source)
 
 
+@once_a_state
 def learned_of(state: JobState, cylinder: int) -> Learned:
     """k and the ends, from this cylinder's checks in its present step where there are enough; the middle cylinder's rate
     where only others have them; else the starting point."""
-    return state.remembered(("learned", cylinder), lambda: _learned_now(state, cylinder))
-
-
-def _learned_now(state: JobState, cylinder: int) -> Learned:
     k, hole = kinematics_of(state), bare_hole(state)
     phase = _phase(state, k, 1)
     stroke = phase.lower_mm - phase.upper_mm
-    step = state.hone_step(cylinder)
-    own = _rate(state.checks_of(cylinder, step))
+    step = state.honing.step_of(cylinder)
+    own = _rate(state.honing.checks_of(cylinder, step))
     if own is None:
-        others = [r for c in state.cylinders if c != cylinder and (r := _rate(state.checks_of(c, step))) is not None]
+        others = [
+            r for c in state.cylinders if c != cylinder and (r := _rate(state.honing.checks_of(c, step))) is not None
+        ]
         own = sorted(others)[len(others) // 2] if others else None
     if own is None or own[0] <= 0.0:
-        stones = "vitrified_150" if state.stones is None else state.stones.stones
-        share = load_share(state, None if state.hone is None else state.hone.load)
-        lesson = lesson_of(state.lessons, RATE, stones_said(stones))
+        stones = "vitrified_150" if state.honing.stones is None else state.honing.stones.stones
+        share = load_share(state, None if state.honing.run is None else state.honing.run.load)
+        lesson = lesson_of(state.booking.lessons, RATE, stones_said(stones))
         if lesson is not None and lesson.mean > 0.0:
             few = lesson.count < LEAST_CHECKS or lesson.sd is None
             wide = state.figures.number("honing.few_lessons_spread") if few else 2.0 * (lesson.sd or 0.0) / lesson.mean
@@ -149,9 +151,12 @@ def _rate(checks: tuple[Check, ...]) -> tuple[float, float, float, int] | None:
 
 def _ends(state: JobState, cylinder: int, k: float) -> tuple[float, float]:
     """How the ends cut against what the simulator says, from the first check of the step to the last: 1 is as figured."""
-    step, since = state.hone_step(cylinder), state.hone_since  # other strokes would have cut the ends otherwise
-    checks = [c for c in state.checks_of(cylinder, step) if len(c.sizes_mm) >= LEAST_PLACES and c.seq > since]
-    if len(checks) < LEAST_CHECKS or state.hone is None or checks[-1].strokes <= checks[0].strokes:
+    step, since = (
+        state.honing.step_of(cylinder),
+        state.honing.run_since,
+    )  # other strokes would have cut the ends otherwise
+    checks = [c for c in state.honing.checks_of(cylinder, step) if len(c.sizes_mm) >= LEAST_PLACES and c.seq > since]
+    if len(checks) < LEAST_CHECKS or state.honing.run is None or checks[-1].strokes <= checks[0].strokes:
         return 1.0, 1.0
     first, last = checks[0], checks[-1]
     if len(first.sizes_mm) != len(last.sizes_mm):
@@ -184,7 +189,7 @@ def _hard_band(state: JobState) -> tuple[tuple[float, float, float], ...]:
 
 def pack_of(state: JobState) -> Pack:
     """The stones as a pack. Raises InputError while they are not booked."""
-    stones = state.stones
+    stones = state.honing.stones
     if stones is None:
         raise InputError("Which stones are in is not booked: stones vitrified 150 4 x 10 long 70")
     return Pack(stones.length_mm, stones.count * stones.width_mm, state.figures.number("honing.stiffness"), True)
@@ -192,13 +197,13 @@ def pack_of(state: JobState) -> Pack:
 
 def force_of(state: JobState) -> float:
     """Force over all stones, N: the load's share of the machine's. The absolute figure cancels in a k that was learned."""
-    load = None if state.hone is None else state.hone.load
+    load = None if state.honing.run is None else state.honing.run.load
     share = state.figures.number("honing.rough_load") if load is None else load
     return state.figures.number("honing.full_force") * share / 100.0
 
 
 def _phase(state: JobState, k: Kinematics, strokes: int) -> Phase:
-    h = state.hone
+    h = state.honing.run
     if h is None or k.stroke is None or h.strokes_per_min is None or k.motion is None:
         raise InputError("How the hone goes is not booked, or it is hand-held: hone vertical")
     pack = pack_of(state)
@@ -223,7 +228,7 @@ def task_of(state: JobState, cylinder: int) -> tuple[Task, WallNow, Learned]:
         raise InputError(f"The redline is not known: {progress.redline.missing}")
     if wall is None or len(wall.sizes_mm) < 2:
         raise InputError("The wall is known at one depth only: gauge it at three, or book a check from the top down")
-    h, learned, f = state.hone, learned_of(state, cylinder), state.figures
+    h, learned, f = state.honing.run, learned_of(state, cylinder), state.figures
     assert h is not None and h.strokes_per_min is not None  # learned_of has said so otherwise
     length = state.block.length_mm
     bands = [*_hard_band(state)]
@@ -275,7 +280,7 @@ def _in_the_round(state: JobState, cylinder: int, task: Task, plan: StrokePlan) 
 
 def _second_harmonic(state: JobState, cylinder: int) -> float | None:
     """Amplitude on radius of the oval the hone starts from, mm: off the bar from its two angles, else as gauged."""
-    if state.checks_of(cylinder):
+    if state.honing.checks_of(cylinder):
         return None  # checks are read along the depth; what is left of the oval is not known
     hole = hole_of(state, cylinder)
     if hole is not None:
@@ -302,7 +307,7 @@ def warmth_grows_mm(state: JobState, warms_c: float) -> float:
 def against_plan(state: JobState, found: Forecast) -> tuple[float, float] | None:
     """Ends of the last check against the plan's, top and bottom less the middle, measured less predicted, mm on diameter;
     None while no check was made since, or with fewer than three places."""
-    checks = state.checks_of(found.cylinder)
+    checks = state.honing.checks_of(found.cylinder)
     if not checks or len(checks[-1].sizes_mm) < LEAST_PLACES:
         return None
     sizes = checks[-1].sizes_mm

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine
+from redline_bore.core.show import Show
 from redline_bore.job.hone.advice import CARE, CARE_HAND, by_hand
 from redline_bore.job.hone.load import LoadPicture
 from redline_bore.job.hone.model import Forecast, against_plan, warmth_grows_mm
 from redline_bore.job.hone.progress import Progress, progress_of
-from redline_bore.job.hone.set_up import Kinematics, angle_aim, kinematics_of, rz_of, stones_said
+from redline_bore.job.hone.set_up import Kinematics, angle_aim, kinematics_of, rz_of
 from redline_bore.job.hone.steps import practice_of, stages_of
 from redline_bore.job.hone.stock_ledger import Ledger
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.profiles.stones import stones_said
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 MARKS = {"sound": Mark.SOUND, "look here": Mark.LOOK, "stop": Mark.STOP}
 
@@ -21,7 +23,7 @@ def _care(state: JobState) -> str:
 
 def set_up(state: JobState, show: Show) -> Advice:
     """How the hone is set, and what stands in its way."""
-    k, h, aim = kinematics_of(state), state.hone, angle_aim(state)
+    k, h, aim = kinematics_of(state), state.honing.run, angle_aim(state)
     if h is None:
         sentence, mark = "Say which hone it is: hone vertical, manual, drill or ball.", Mark.LOOK
     elif k.stops:
@@ -43,7 +45,7 @@ def set_up(state: JobState, show: Show) -> Advice:
 
 
 def _set_figures(state: JobState, k: Kinematics, show: Show) -> tuple[FigureLine, ...]:
-    lines, stones = [], state.stones
+    lines, stones = [], state.honing.stones
     if stones is not None:
         low, high = rz_of(state, stones.stones)
         lines.append(

@@ -15,9 +15,11 @@ from redline_bore.core.stock import (
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.steps import practice_of, shorts_of
-from redline_bore.job.ledger.state import Check, JobState
-from redline_bore.job.practices import Practice
+from redline_bore.job.profiles.practice import Practice
 from redline_bore.job.redline import Redline, redline_of
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.honing import Check
+from redline_bore.job.state.job_state import JobState
 
 AT_SIZE_MM, HAIR_MM = 0.0015, 0.0005  # so near its end a step is done; so little past the redline no gauge can tell, mm
 
@@ -59,17 +61,14 @@ class Progress:
         return last and left is not None and -HAIR_MM <= left <= AT_SIZE_MM
 
 
+@once_a_state
 def progress_of(state: JobState, cylinder: int) -> Progress:
     """Where a cylinder stands against its redline."""
-    return state.remembered(("progress", cylinder), lambda: _progress_now(state, cylinder))
-
-
-def _progress_now(state: JobState, cylinder: int) -> Progress:
-    chosen, step = practice_of(state), state.hone_step(cylinder)
-    redline, checks = redline_of(state, cylinder), state.checks_of(cylinder, step)
+    chosen, step = practice_of(state), state.honing.step_of(cylinder)
+    redline, checks = redline_of(state, cylinder), state.honing.checks_of(cylinder, step)
     short = shorts_of(state)
     target = redline.size_mm - short[min(step, len(short) - 1)] if redline.size_mm is not None else None
-    latest = state.checks_of(cylinder)
+    latest = state.honing.checks_of(cylinder)
     left = redline.size_mm - latest[-1].largest_mm if redline.size_mm is not None and latest else None
     projection, why = _projection(state, checks, target)
     change = rate_change(
@@ -96,7 +95,7 @@ def out_of_family(state: JobState, cylinder: int) -> bool:
     """The rate of this cylinder differs from the middle one of the others by more than the limit, either way."""
     rates = {}
     for c in state.cylinders:
-        checks = state.checks_of(c, state.hone_step(cylinder))
+        checks = state.honing.checks_of(c, state.honing.step_of(cylinder))
         if len(checks) >= 3:
             rates[c] = theil_sen([k.strokes for k in checks], [k.largest_mm for k in checks]).mm
     others = sorted(v for c, v in rates.items() if c != cylinder)
@@ -108,5 +107,5 @@ def out_of_family(state: JobState, cylinder: int) -> bool:
 
 def stock_removed(state: JobState, cylinder: int) -> float | None:
     """Metal taken on diameter, mm, from the mean as gauged to the last check; None when either is not known."""
-    start, checks = start_of(state, cylinder), state.checks_of(cylinder)
+    start, checks = start_of(state, cylinder), state.honing.checks_of(cylinder)
     return checks[-1].largest_mm - start if start is not None and checks else None

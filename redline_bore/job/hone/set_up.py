@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from redline_bore.core.block import room_below
 from redline_bore.core.errors import InputError
+from redline_bore.core.show import Show
 from redline_bore.core.stroke import (
     Crosshatch,
     HandPace,
@@ -16,10 +17,12 @@ from redline_bore.core.stroke import (
     hand_pace,
     stroke_length,
 )
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger.entries import HoneSet, StonesSet
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, lesson_of
+from redline_bore.job.profiles.duty import duty
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.honing import HoneRun, Stones
+from redline_bore.job.state.job_state import JobState
 
 HAND = ("drill", "ball")
 
@@ -47,16 +50,6 @@ class Kinematics:
     looks: tuple[str, ...]
 
 
-def stone_names(state: JobState) -> tuple[str, ...]:
-    """Every stone that figures exist for, as abrasive_grit."""
-    return tuple(n.removesuffix("_rate") for n in state.figures.names("stones") if n.endswith("_rate"))
-
-
-def stones_said(name: str) -> str:
-    """A stone as it is said: vitrified 150."""
-    return name.replace("_", " ")
-
-
 def rate_of(state: JobState, stones: str) -> float:
     """Metal on diameter a double stroke at roughing load in this block, mm: a starting point until checks replace it."""
     f = state.figures
@@ -78,20 +71,19 @@ def rz_of(state: JobState, stones: str) -> tuple[float, float]:
 
 def angle_aim(state: JobState) -> AngleAim:
     """The crosshatch wanted: as stated, else by hand or by duty."""
-    if state.angle is not None:
-        a = state.angle.included_deg
-        return AngleAim(a - 2.0, a + 2.0, a, f"as stated, {state.angle.quoted}")
-    by_hand = state.hone is not None and state.hone.machine in HAND
-    duties = state.figures.names("crosshatch")
-    name = "hand" if by_hand else state.book_in.duty if state.book_in.duty in duties else "everyday"
+    if state.honing.angle is not None:
+        a = state.honing.angle.included_deg
+        return AngleAim(a - 2.0, a + 2.0, a, f"as stated, {state.honing.angle.quoted}")
+    by_hand = state.honing.run is not None and state.honing.run.machine in HAND
+    name = "hand" if by_hand else duty(state.book_in.duty).hatch
     low, high = state.figures.row(f"crosshatch.{name}")
     return AngleAim(low, high, (low + high) / 2.0, f"crosshatch.{name}")
 
 
 def stone_mm(state: JobState) -> float:
     """Length of the stones: as set, else the usual share of the hole."""
-    if state.stones is not None:
-        return state.stones.length_mm
+    if state.honing.stones is not None:
+        return state.honing.stones.length_mm
     return state.figures.number("honing.stone_share") * state.block.length_mm
 
 
@@ -100,7 +92,8 @@ def usual_over(state: JobState) -> tuple[float, float]:
     inside the room below."""
     usual = state.figures.number("honing.overstroke_share") * stone_mm(state)
     top, bottom = (
-        usual if (x := lesson_of(state.lessons, end, "vertical")) is None else x.mean for end in (OVER_TOP, OVER_BOTTOM)
+        usual if (x := lesson_of(state.booking.lessons, end, "vertical")) is None else x.mean
+        for end in (OVER_TOP, OVER_BOTTOM)
     )
     room = room_below(state.block)
     return top, bottom if room is None else min(bottom, room)
@@ -112,7 +105,9 @@ def proposed_hone(
     """A set-up to begin with: whichever of turns and strokes is not given is found for the angle, on the machine's steps,
     inside the usual speeds where that goes. Each machine has only the figures it has."""
     f = state.figures
-    slow, fast = f.row("honing.surface_speed_diamond" if _diamond(state.stones) else "honing.surface_speed_vitrified")
+    slow, fast = f.row(
+        "honing.surface_speed_diamond" if _diamond(state.honing.stones) else "honing.surface_speed_vitrified"
+    )
     if machine != "vertical":
         turns = (
             rpm
@@ -145,17 +140,14 @@ def _nearest(wanted: float, steps: tuple[float, ...]) -> float:
     return min(steps, key=lambda step: abs(step - wanted))
 
 
-def _diamond(stones: StonesSet | None) -> bool:
+def _diamond(stones: Stones | None) -> bool:
     return stones is not None and stones.stones.startswith("diamond")
 
 
+@once_a_state
 def kinematics_of(state: JobState) -> Kinematics:
     """The set-up as it stands."""
-    return state.remembered("kinematics", lambda: _kinematics_now(state))
-
-
-def _kinematics_now(state: JobState) -> Kinematics:
-    h = state.hone
+    h = state.honing.run
     if h is None:
         return Kinematics(None, None, None, None, (), ())
     stroke, stops = _stroke(state, h)
@@ -173,7 +165,7 @@ def _kinematics_now(state: JobState) -> Kinematics:
     return Kinematics(stroke, hatch, motion, pace, (*stops, *_openings(state, stroke)), looks)
 
 
-def _stroke(state: JobState, h: HoneSet) -> tuple[StrokeLength | None, tuple[str, ...]]:
+def _stroke(state: JobState, h: HoneRun) -> tuple[StrokeLength | None, tuple[str, ...]]:
     usual_top, usual_bottom = usual_over(state)
     top = usual_top if h.over_top_mm is None else h.over_top_mm
     bottom = usual_bottom if h.over_bottom_mm is None else h.over_bottom_mm
@@ -201,7 +193,7 @@ def _openings(state: JobState, stroke: StrokeLength) -> tuple[str, ...]:
     show = Show(state.units)
     turns = (low_end, low_end - stone_mm(state), stone_mm(state) - stroke.over_top_mm)
     found = []
-    for note in state.cut_notes:
+    for note in state.boring.cut_notes:
         at = note.depth_mm
         if at is None:
             continue
@@ -224,10 +216,10 @@ def _angle_looks(state: JobState, hatch: Crosshatch | None) -> list[str]:
     return [f"{hatch.included_deg:.0f}° is {way}; {aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted"]
 
 
-def _speed_looks(state: JobState, h: HoneSet, hatch: Crosshatch | None) -> list[str]:
+def _speed_looks(state: JobState, h: HoneRun, hatch: Crosshatch | None) -> list[str]:
     if hatch is None or h.machine != "vertical":
         return []
-    kind = "diamond" if _diamond(state.stones) else "vitrified"
+    kind = "diamond" if _diamond(state.honing.stones) else "vitrified"
     found = []
     for value, name, word in (
         (hatch.rotary_m_per_min, f"surface_speed_{kind}", "at the wall"),
@@ -242,9 +234,9 @@ def _speed_looks(state: JobState, h: HoneSet, hatch: Crosshatch | None) -> list[
 def _stone_looks(state: JobState) -> list[str]:
     share = stone_mm(state) / state.block.length_mm
     found = []
-    if state.stones is None:
+    if state.honing.stones is None:
         found.append("which stones are in is not booked")
-    elif not state.stones.bedded:
+    elif not state.honing.stones.bedded:
         found.append("new stones cut under size until they are bedded in: gauge before trusting the rate")
     if not 0.5 <= share <= 0.75:
         found.append(f"the stone is {share:.2f} of the hole; 0.5 to 0.75 is usual")

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redline_bore.job.bore.plan import hole_of
-from redline_bore.job.hone.set_up import rz_of, stone_names
-from redline_bore.job.ledger.state import JobState
-from redline_bore.job.practices import Practice, practice
+from redline_bore.job.hone.set_up import rz_of
+from redline_bore.job.profiles.practice import Practice, practice
+from redline_bore.job.profiles.stones import stone_names
 from redline_bore.job.redline import redline_of
+from redline_bore.job.state.job_state import JobState
 
 USUAL_STONES = {
     "two steps": ("vitrified_150", "brush_600"),
@@ -43,27 +44,27 @@ class HoneStage:
 
 def practice_of(state: JobState) -> Practice:
     """The honing practice of the job, the shop's own among them."""
-    own = state.own_honing
-    if state.practice("honing") == "own" and own is not None:
+    own = state.honing.own
+    if state.booking.practice("honing") == "own" and own is not None:
         return Practice("honing", "own", "the shop's own", "steps as this shop wrote them", "", own.steps)
-    return practice("honing", state.practice("honing"))
+    return practice("honing", state.booking.practice("honing"))
 
 
 def shorts_of(state: JobState) -> tuple[float, ...]:
     """How far short of the redline each step ends, mm on diameter."""
-    own = state.own_honing
-    if state.practice("honing") == "own" and own is not None:
+    own = state.honing.own
+    if state.booking.practice("honing") == "own" and own is not None:
         return own.short_mm
     return state.figures.row(practice_of(state).figures)
 
 
 def stones_of(state: JobState) -> tuple[str, ...]:
     """The stones of each step: as the practice has them."""
-    own = state.own_honing
+    own = state.honing.own
     chosen = practice_of(state)
     if chosen.name == "own" and own is not None:
         return own.stones
-    known = stone_names(state)
+    known = stone_names(state.figures)
     return tuple(s if s in known else known[0] for s in USUAL_STONES[chosen.name])
 
 
@@ -86,7 +87,7 @@ def starts_from(state: JobState, cylinder: int) -> float | None:
     redline = redline_of(state, cylinder).size_mm
     if redline is None:
         return None
-    hole, checks = hole_of(state, cylinder), state.checks_of(cylinder)
+    hole, checks = hole_of(state, cylinder), state.honing.checks_of(cylinder)
     if hole is not None:
         return redline - hole.largest_mm
     return redline - checks[0].largest_mm if checks else None

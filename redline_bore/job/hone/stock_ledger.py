@@ -12,9 +12,10 @@ from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.hone.model import LEAST_CHECKS, metal_of
 from redline_bore.job.hone.progress import Progress, out_of_family, progress_of
-from redline_bore.job.hone.set_up import stones_said
 from redline_bore.job.hone.steps import practice_of
-from redline_bore.job.ledger.state import Check, JobState
+from redline_bore.job.profiles.stones import stones_said
+from redline_bore.job.state.honing import Check
+from redline_bore.job.state.job_state import JobState
 
 
 @dataclass(frozen=True)
@@ -78,7 +79,7 @@ def step_stock(state: JobState, cylinder: int, progress: Progress) -> tuple[Step
         before = hole.largest_mm  # the hone begins where the bar left it, so that the steps add up
         found.append(StepStock("bored", None, before - worn))
     for step, name in enumerate(progress.practice.steps):
-        checks = state.checks_of(cylinder, step)
+        checks = state.honing.checks_of(cylinder, step)
         if not checks:
             continue
         start = checks[0].largest_mm if before is None else before
@@ -98,11 +99,11 @@ def _row(state: JobState, cylinder: int) -> LedgerRow:
     cells = []
     for stock in step_stock(state, cylinder, progress_of(state, cylinder)):
         if stock.strokes is None:
-            hole = next((b for b in reversed(state.bored) if b.cylinder == cylinder), None)
+            hole = next((b for b in reversed(state.boring.holes) if b.cylinder == cylinder), None)
             warm = None if hole is None or hole.block_c is None else (hole.block_c, hole.block_c)
             cells.append(LedgerCell("bored", stock.removed_mm, None, "" if hole is None else hole.tool[1], warm, (), 0))
             continue
-        checks = state.checks_of(cylinder, steps.index(stock.name)) if stock.name in steps else ()
+        checks = state.honing.checks_of(cylinder, steps.index(stock.name)) if stock.name in steps else ()
         cells.append(_cell(stock.name, stock.removed_mm, stock.strokes, checks))
     return LedgerRow(cylinder, tuple(cells))
 
@@ -130,8 +131,8 @@ def _family(state: JobState, others: Sequence[JobState]) -> tuple[FamilyRate, ..
     found = []
     for other in ranked:
         for step, name in enumerate(practice_of(other).steps):
-            rates = [r for c in other.cylinders if (r := _rate(other.checks_of(c, step))) is not None]
-            stones = next((k.stones for c in other.cylinders for k in other.checks_of(c, step) if k.stones), "")
+            rates = [r for c in other.cylinders if (r := _rate(other.honing.checks_of(c, step))) is not None]
+            stones = next((k.stones for c in other.cylinders for k in other.honing.checks_of(c, step) if k.stones), "")
             if rates:
                 middle = sorted(rates)[len(rates) // 2]
                 found.append(

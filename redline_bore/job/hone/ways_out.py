@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redline_bore.core.fit import Decision, guard_band
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.hone.progress import Progress
-from redline_bore.job.ledger.state import JobState
 from redline_bore.job.redline import clearance_doubt
 from redline_bore.job.sleeve.fit import in_aluminium
+from redline_bore.job.state.job_state import JobState
 
 
 @dataclass(frozen=True)
@@ -52,7 +52,9 @@ def _matched(state: JobState, p: Progress, size: float, show: Show) -> WayOut:
     window = p.redline.window
     low, high = size - window.high_mm, size - window.low_mm
     fits = [
-        q.cylinder for c in state.cylinders if (q := state.piston(c)) and c != p.cylinder and low <= q.size_mm <= high
+        q.cylinder
+        for c in state.cylinders
+        if (q := state.calling.piston(c)) and c != p.cylinder and low <= q.size_mm <= high
     ]
     own = f"; the piston of {fits[0]} is one" if fits else ""
     return WayOut("A matched piston", f"one that measures {show.size(low)} to {show.size(high)}{own}")
@@ -86,7 +88,7 @@ def _next(state: JobState, size: float, show: Show) -> WayOut | None:
 def _sleeve(state: JobState, size: float, show: Show) -> WayOut:
     wall = state.figures.number("wall.sleeve_in_aluminium" if in_aluminium(state) else "wall.dry_sleeve_in_iron")
     parent = state.block.bore_mm + 2.0 * max(state.figures.number("sleeves.wall"), wall)
-    read = [w.wall_mm for w in state.wall_readings]
+    read = [w.wall_mm for w in state.gauging.wall_readings]
     behind = (
         "the wall behind was not read"
         if not read

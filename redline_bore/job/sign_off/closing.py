@@ -6,28 +6,30 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.advice import Advice
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.opinions import OtherPistonBooked, OtherReadingBooked, SecondOpinionOpened
+from redline_bore.job.kinds.sign_off import JobReopened
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice
 
-STILL_TAKEN = (e.JobReopened, e.SecondOpinionOpened, e.OtherReadingBooked, e.OtherPistonBooked)
+STILL_TAKEN = (JobReopened, SecondOpinionOpened, OtherReadingBooked, OtherPistonBooked)
 
 
 def told_closed(state: JobState, step: str, advice: Advice) -> Advice:
     """The advice of a step of a closed job: no button that would book something, and how the job is opened again."""
-    signed = state.stamp("sign_off")
-    if not state.closed or signed is None or step == "sign_off":
+    signed = state.signing.stamp("sign_off")
+    if not state.signing.closed or signed is None or step == "sign_off":
         return advice
     note = f"Signed off by {signed.initials}, {signed.at[:10]}, and closed; the sign-off step can reopen it."
     button = advice.button if advice.button.startswith("Go to") else ""
     return replace(advice, button=button, changes=(note, *advice.changes))
 
 
-def check_open(state: JobState, entries: Iterable[e.Entry]) -> None:
+def check_open(state: JobState, entries: Iterable[Entry]) -> None:
     """Raises InputError when the job is closed and one of the entries would change it."""
-    if not state.closed or all(isinstance(entry, STILL_TAKEN) for entry in entries):
+    if not state.signing.closed or all(isinstance(entry, STILL_TAKEN) for entry in entries):
         return
-    signed = state.stamp("sign_off")
+    signed = state.signing.stamp("sign_off")
     assert signed is not None
     raise InputError(
         f"Job {state.number} was signed off by {signed.initials} on {signed.at[:10]} and is closed; "

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.doubt import drift_of, reading_doubt, study_of
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.job_state import JobState
 
 
 def instruments_used(state: JobState, show: Show) -> tuple[str, ...]:
@@ -13,30 +13,30 @@ def instruments_used(state: JobState, show: Show) -> tuple[str, ...]:
 
 
 def _gauge(state: JobState, show: Show) -> str:
-    if state.gauge is None:
-        return "The bore gauge's zero was not booked." if state.readings else ""
-    master = show.unit(show.size(state.gauge.master_20_mm))
+    if state.gauging.zero is None:
+        return "The bore gauge's zero was not booked." if state.gauging.readings else ""
+    master = show.unit(show.size(state.gauging.zero.master_20_mm))
     drift, u = drift_of(state), 2.0 * reading_doubt(state).own_mm
     looked = (
         "its zero was not looked at afterwards" if drift is None else f"its zero moved by {show.unit(show.fine(drift))}"
     )
     by = "by its study" if study_of(state) is not None else "as a starting point"
-    return f"Bore gauge, {state.gauge_kind}, zeroed on {master}; {looked}; U {show.unit(show.fine(u))} at k = 2 {by}."
+    return f"Bore gauge, {state.gauging.gauge_kind}, zeroed on {master}; {looked}; U {show.unit(show.fine(u))} at k = 2 {by}."
 
 
 def _profilometer(state: JobState) -> str:
-    if not state.traces:
+    if not state.finishing.traces:
         return ""
-    sources = ", ".join(dict.fromkeys(t.source for t in state.traces))
-    step = min(t.step_um for t in state.traces)
+    sources = ", ".join(dict.fromkeys(t.source for t in state.finishing.traces))
+    step = min(t.step_um for t in state.finishing.traces)
     return (
-        f"{len(state.traces)} traces by {sources}, a point every {step:g} µm, Gaussian filter at 0.8 mm; U of a figure "
+        f"{len(state.finishing.traces)} traces by {sources}, a point every {step:g} µm, Gaussian filter at 0.8 mm; U of a figure "
         f"{state.figures.number('finish.doubt_share'):.0%} and the spread over the wall."
     )
 
 
 def _pictures(state: JobState) -> str:
-    if not state.hatches:
+    if not state.finishing.hatches:
         return ""
-    count = len(state.hatches)
+    count = len(state.finishing.hatches)
     return f"Crosshatch read from {count} picture{'s' * (count > 1)} of the wall."

@@ -13,11 +13,12 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.stock import theil_sen
 from redline_bore.job.bore.plan import with_first
 from redline_bore.job.finish.judgement import counting_traces, texture_at
-from redline_bore.job.hone.set_up import load_share, stones_said
+from redline_bore.job.hone.set_up import load_share
 from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
-from redline_bore.job.ledger.entries import Lesson
-from redline_bore.job.ledger.state import JobState
 from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, REACHED, STROKES, TOOL
+from redline_bore.job.profiles.stones import stones_said
+from redline_bore.job.state.booking import Lesson
+from redline_bore.job.state.job_state import JobState
 
 LEAST_CHECKS = 3
 FINISH = ("Ra", "Rpk", "Rk", "Rvk")
@@ -27,7 +28,7 @@ def family_lessons(states: Iterable[JobState], engine: str) -> tuple[Lesson, ...
     """Every lesson of the signed jobs of ``engine``; mm on diameter (a stroke), um, strokes."""
     found: dict[tuple[str, str], list[tuple[str, float]]] = {}
     for state in states:
-        if state.book_in.engine == engine and state.closed:
+        if state.book_in.engine == engine and state.signing.closed:
             for what, about, value in _taught_by(state):
                 found.setdefault((what, about), []).append((state.number, value))
     return tuple(_lesson(what, about, rows) for (what, about), rows in found.items())
@@ -45,7 +46,7 @@ def _taught_by(state: JobState) -> list[tuple[str, str, float]]:
     rows = [(TOOL, h.tool[1], h.mean_mm - h.set_mm) for h in holes]
     for cylinder in state.cylinders:
         rows += _honed(state, cylinder) + _reached(state, cylinder)
-    hone = state.hone
+    hone = state.honing.run
     if hone is not None and hone.over_top_mm is not None and hone.over_bottom_mm is not None:
         rows += [(OVER_TOP, hone.machine, hone.over_top_mm), (OVER_BOTTOM, hone.machine, hone.over_bottom_mm)]
     return rows
@@ -54,7 +55,7 @@ def _taught_by(state: JobState) -> list[tuple[str, str, float]]:
 def _honed(state: JobState, cylinder: int) -> list[tuple[str, str, float]]:
     rows, names = [], stones_of(state)
     for step, usual in enumerate(names):
-        checks = state.checks_of(cylinder, step)
+        checks = state.honing.checks_of(cylinder, step)
         stones = next((c.stones for c in checks if c.stones and usual not in PEAKS_ONLY), usual)
         if len(checks) >= LEAST_CHECKS:
             with suppress(FitError):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, count_word, cylinders
+from redline_bore.core.show import Show, count_word, cylinders
 from redline_bore.job.call.pistons import rings_of
 from redline_bore.job.finish.judgement import WallFinish, finish_of
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
@@ -13,11 +13,12 @@ from redline_bore.job.gauge.plate import plate_map
 from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress, progress_of, stock_removed
 from redline_bore.job.hone.steps import practice_of
 from redline_bore.job.hone.stock_ledger import StepStock, step_stock
-from redline_bore.job.ledger.entries import RingsGapped
-from redline_bore.job.ledger.finish_state import Accepted, Final
-from redline_bore.job.ledger.state import JobState, Stamp
-from redline_bore.job.practices import TOPICS, Practice, practice
+from redline_bore.job.profiles.practice import PRACTICE_TOPICS, Practice, practice
 from redline_bore.job.redline import clearance_doubt
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.signing import Accepted, Final, RingGaps, Stamp
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 MOST_IN_TWOS, MOST_IN_THREES = 6, 12
 CUSTOMER, SHOP = "customer", "shop"  # whose sheet
@@ -49,7 +50,7 @@ class SheetRow:
     removed_mm: float | None
     steps: tuple[StepStock, ...]
     finish: WallFinish
-    rings: RingsGapped | None
+    rings: RingGaps | None
 
     @property
     def short(self) -> bool:
@@ -77,30 +78,27 @@ class Sheet:
     accepted: tuple[Accepted, ...]
 
 
+@once_a_state
 def sheet_of(state: JobState) -> Sheet:
     """The sheet of a job as it stands."""
-    return state.remembered("sheet", lambda: _sheet_now(state))
-
-
-def _sheet_now(state: JobState) -> Sheet:
     rows = tuple(_row(state, c) for c in state.cylinders)
-    chosen = tuple((title, p.title, p.reason) for topic, title in TOPICS.items() for p in [_practice(state, topic)])
+    chosen = tuple((title, p.title, p.reason) for topic, title in PRACTICE_TOPICS.items() for p in [_practice(state, topic)])
     points = _open_points(state, rows)
-    taken = {a.point: a for a in state.accepted}
+    taken = {a.point: a for a in state.signing.accepted}
     open_points = tuple(p for p in points if p not in taken)
     accepted = tuple(taken[p] for p in points if p in taken)
     return Sheet(state, rows, rows[0].progress.redline.window, chosen, open_points, accepted)
 
 
 def _practice(state: JobState, topic: str) -> Practice:
-    return practice_of(state) if topic == "honing" else practice(topic, state.practice(topic))
+    return practice_of(state) if topic == "honing" else practice(topic, state.booking.practice(topic))
 
 
 def _row(state: JobState, cylinder: int) -> SheetRow:
-    progress, checks = progress_of(state, cylinder), state.checks_of(cylinder)
+    progress, checks = progress_of(state, cylinder), state.honing.checks_of(cylinder)
     gauged = state.final_of(cylinder, True)
     final = gauged.largest_mm if gauged is not None else checks[-1].largest_mm if checks else None
-    piston = state.piston(cylinder)
+    piston = state.calling.piston(cylinder)
     clearance = final - piston.size_mm if final is not None and piston is not None else None
     doubt = clearance_doubt(state, final, piston.size_mm) if final is not None and piston is not None else None
     decision = None
@@ -109,7 +107,7 @@ def _row(state: JobState, cylinder: int) -> SheetRow:
     unplated, by = unplated_of(state, cylinder, final)
     return SheetRow(
         cylinder, shape_of(state, cylinder), progress, gauged, final, unplated, by, clearance, doubt, decision,
-        stock_removed(state, cylinder), step_stock(state, cylinder, progress), finish_of(state, cylinder), state.rings_of(cylinder),
+        stock_removed(state, cylinder), step_stock(state, cylinder, progress), finish_of(state, cylinder), state.signing.rings_of(cylinder),
     )  # fmt: skip
 
 
@@ -126,11 +124,11 @@ def unplated_of(state: JobState, cylinder: int, final_mm: float | None) -> tuple
 
 
 def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]:
-    light = state.decision is not None and not state.decision.bores
-    notes = ["The call has not been taken."] if state.decision is None else []
+    light = state.calling.decision is not None and not state.calling.decision.bores
+    notes = ["The call has not been taken."] if state.calling.decision is None else []
     for text, numbers in (
         ("not gauged", [r.cylinder for r in rows if not r.shape.levels]),
-        ("piston not measured", [r.cylinder for r in rows if not light and state.piston(r.cylinder) is None]),
+        ("piston not measured", [r.cylinder for r in rows if not light and state.calling.piston(r.cylinder) is None]),
         ("no hone check", [r.cylinder for r in rows if not light and r.final_mm is None]),
         ("not at size", [r.cylinder for r in rows if r.short]),
         ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -HAIR_MM]),
@@ -166,7 +164,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]
     doubts = [r.doubt_mm for r in rows if r.doubt_mm is not None]
     if doubts and not could_be_in(window, max(doubts)):
         notes.append("The clearance window is narrower than twice the gauge's doubt: no reading can be called in.")
-    notes += [words for what, words in CARES.items() if what not in {c.what for c in state.cares}]
+    notes += [words for what, words in CARES.items() if what not in {c.what for c in state.signing.cares}]
     return tuple(notes)
 
 
@@ -195,11 +193,15 @@ def pictures_a_row(cylinders_there: int) -> int:
 
 def advise(state: JobState, show: Show) -> Advice:
     """What keeps the job from being signed off, or that it can be."""
-    sheet, stamp = sheet_of(state), state.stamp("sign_off")
+    sheet, stamp = sheet_of(state), state.signing.stamp("sign_off")
     sentence, mark = _sentence(state, sheet, stamp)
-    button = "" if state.closed or not can_sign(sheet) else "Sign off"
+    button = "" if state.signing.closed or not can_sign(sheet) else "Sign off"
     numbered = tuple(f"{i}. {point}" for i, point in enumerate(sheet.open_points, start=1))
-    how = ("Close a point, or take it upon yourself: M, accept 1 and why.",) if numbered and not state.closed else ()
+    how = (
+        ("Close a point, or take it upon yourself: M, accept 1 and why.",)
+        if numbered and not state.signing.closed
+        else ()
+    )
     return Advice(
         "Call · block", sentence, (*(_line(r, show) for r in sheet.rows[:8]), _finish_line(sheet)), (*numbered, *how), _working(sheet, show),
         button, CARE, mark,
@@ -208,8 +210,8 @@ def advise(state: JobState, show: Show) -> Advice:
 
 def _sentence(state: JobState, sheet: Sheet, stamp: Stamp | None) -> tuple[str, Mark]:
     done = [r for r in sheet.rows if r.final_mm is not None]
-    light = state.decision is not None and not state.decision.bores
-    if stamp is not None and state.closed:
+    light = state.calling.decision is not None and not state.calling.decision.bores
+    if stamp is not None and state.signing.closed:
         later, mark = ("", Mark.SOUND) if light else _all_done(sheet)
         signed = f"Signed off by {stamp.initials}"
         return (f"{signed}.", mark) if mark is Mark.SOUND else (f"{signed}, but look: {later}", mark)
@@ -226,7 +228,7 @@ def _sentence(state: JobState, sheet: Sheet, stamp: Stamp | None) -> tuple[str, 
 
 def can_sign(sheet: Sheet) -> bool:
     """Every cylinder has a final size, or the call was to bore nothing; and no point is open."""
-    taken = sheet.state.decision
+    taken = sheet.state.calling.decision
     finished = all(r.final_mm is not None for r in sheet.rows) or (taken is not None and not taken.bores)
     return finished and not sheet.open_points
 
@@ -269,7 +271,7 @@ def _working(sheet: Sheet, show: Show) -> tuple[WorkLine, ...]:
     w = sheet.window
     lines = [WorkLine(f"window {show.size(w.low_mm)}–{show.size(w.high_mm)}", w.source)]
     for row in sheet.rows:
-        piston = sheet.state.piston(row.cylinder)
+        piston = sheet.state.calling.piston(row.cylinder)
         if row.final_mm is None or piston is None or row.clearance_mm is None:
             continue
         lines.append(

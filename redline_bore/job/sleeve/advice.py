@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from redline_bore.core.block import bank_of
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show, WorkLine, celsius
+from redline_bore.core.show import Show, celsius
 from redline_bore.job.bore.plan import all_bored, plan_of, setting_for, window_now
 from redline_bore.job.bore.tool_lessons import bar_misses
 from redline_bore.job.call.option import MAY, NO, SURE
 from redline_bore.job.gauge.analysis import start_of
-from redline_bore.job.ledger.state import JobState
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.run_sheet import stamp_notes
@@ -26,6 +25,8 @@ from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.run import closing_of, has_old, peel_mm, run_of, stage_of
 from redline_bore.job.sleeve.ways import chosen_way, ways_of
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE_COLD = "Hot blocks and frozen sleeves burn: gloves, face shield. Dry ice and nitrogen suffocate: doors open."
 CARE_CUT = "Chips cut. Blocks crush: rated lifting gear, clamped before cutting."
@@ -171,7 +172,7 @@ def _parent_figures(state: JobState, cylinder: int, show: Show, day: str) -> lis
         FigureLine("order a sleeve of", f"{show.size(way.outside_mm)} outside"),
         FigureLine("may be off by", show.size(bears)),
     ]
-    if state.bar is not None:
+    if state.boring.bar is not None:
         lines.append(FigureLine("set the tool to", show.size(setting_for(state, way.parent_mm, day))))
     told = "not known: prove it" if miss is None else show.size(miss)
     lines.append(

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from redline_bore.core.block import bank_of
 from redline_bore.core.deck_cuts import Counterbore, DeckPlan, counterbores, deck_plan
-from redline_bore.job.ledger.sleeve_state import NewSleeve
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.sleeving import NewSleeve
 
 
 @dataclass(frozen=True)

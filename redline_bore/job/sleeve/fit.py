@@ -8,9 +8,11 @@ from redline_bore.core.block import Bottom
 from redline_bore.core.oval_parent import OvalGrip, oval_grip
 from redline_bore.core.press_fit import Material, PressFit
 from redline_bore.core.shape import LevelFit, fit_level
-from redline_bore.job.ledger.fold_cut import parent_material
-from redline_bore.job.ledger.sleeve_state import NewSleeve, ParentRing
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.kinds.folding import parent_material
+from redline_bore.job.profiles.duty import duty
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.sleeving import NewSleeve, ParentRing
 
 _NAMES = {
     "grey_iron": "iron", "compacted_iron": "compacted", "ductile_iron": "ductile", "steel": "steel",
@@ -117,8 +119,7 @@ def outside_range(state: JobState, interface_mm: float) -> Range:
 
 def hot_c(state: JobState) -> float:
     """The wall's temperature at this duty; the nearest duty that has one."""
-    duty = state.book_in.duty if state.book_in.duty in state.figures.names("duty") else "everyday"
-    return state.figures.row(f"duty.{duty}")[0]
+    return state.figures.row(f"duty.{duty(state.book_in.duty).heat}")[0]
 
 
 def grip_of(state: JobState, interface_mm: float, sleeve_bore_mm: float, interference_mm: float) -> Grip:
@@ -152,12 +153,9 @@ def _range(values: list[float]) -> Range:
     return min(values), max(values)
 
 
+@once_a_state
 def fit_of(state: JobState, cylinder: int) -> SleeveFit:
     """The fit of a cylinder as measured."""
-    return state.remembered(("sleeve fit", cylinder), lambda: _fit_now(state, cylinder))
-
-
-def _fit_now(state: JobState, cylinder: int) -> SleeveFit:
     rings, sleeve = state.sleeving.parent_of(cylinder), state.sleeving.sleeve_of(cylinder)
     if not rings:
         return SleeveFit(cylinder, rings, sleeve, "gauge the parent bore")

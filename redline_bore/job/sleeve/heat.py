@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from redline_bore.core.assembly import LONGEST_S, Cooling, DropIn, Growth, seconds_of_grace
-from redline_bore.job.ledger.fold_cut import parent_material
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.kinds.folding import parent_material
 from redline_bore.job.sleeve.fit import SleeveFit, fit_of, in_aluminium
 from redline_bore.job.sleeve.ways import chosen_way
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.job_state import JobState
 
 COLDS = (("room", None), ("freezer", "freezer"), ("dry ice", "dry_ice"), ("nitrogen", "nitrogen"))
 
@@ -43,12 +44,13 @@ class HeatPlan:
     drop: DropIn
 
 
+@once_a_state
 def heat_plan(state: JobState, cylinder: int) -> HeatPlan | None:
     """The plan of one sleeve; None while its fit is not known."""
     fit = fit_of(state, cylinder)
     if fit.grip is None or fit.sleeve is None:
         return None
-    return state.remembered(("heat plan", cylinder), lambda: _plan_now(state, fit))
+    return _plan_now(state, fit)
 
 
 def _plan_now(state: JobState, fit: SleeveFit) -> HeatPlan:

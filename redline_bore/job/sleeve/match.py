@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from redline_bore.job.ledger.state import JobState
 from redline_bore.job.route import sleeved_cylinders
 from redline_bore.job.sleeve.fit import fit_of, wanted_interference
+from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.job_state import JobState
 
 
 @dataclass(frozen=True)
@@ -31,12 +32,9 @@ class Match:
         return all(parent == sleeve for parent, sleeve in self.best)
 
 
+@once_a_state
 def match_of(state: JobState) -> Match | None:
     """The match of the sleeves as measured; None until a parent and a sleeve are."""
-    return state.remembered("sleeve match", lambda: _match_now(state))
-
-
-def _match_now(state: JobState) -> Match | None:
     parents = {c: mm for c in sleeved_cylinders(state) if (mm := fit_of(state, c).parent_mm) is not None}
     sleeves = {c: s.outside_mm for c in state.cylinders if (s := state.sleeving.sleeve_of(c)) is not None}
     if not parents or not sleeves:

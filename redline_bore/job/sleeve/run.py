@@ -4,19 +4,20 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from redline_bore.core.block import WallKind, bank_of
+from redline_bore.core.block import bank_of
 from redline_bore.core.press_fit import peel_bore_mm
-from redline_bore.job.advice import Mark, Show, celsius
+from redline_bore.core.show import Show, celsius
 from redline_bore.job.call.option import NO, SURE
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.profiles.wall_kind import wall_profile
 from redline_bore.job.run_sheet import Check, RunItem, stamped
 from redline_bore.job.sleeve.deck import BankDeck, SeatPlan, deck_of, seat_of
 from redline_bore.job.sleeve.fit import SleeveFit, fit_of, held_by
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.ways import SleeveWay, chosen_way, ways_of
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Mark
 
 STEP = "sleeve"
-OLD_SLEEVES = (WallKind.DRY_SLEEVE, WallKind.LINER, WallKind.WET_SLEEVE)
 
 
 @dataclass(frozen=True)
@@ -40,7 +41,7 @@ class Closing:
 
 def has_old(state: JobState) -> bool:
     """Whether an old sleeve has to come out first."""
-    return state.block.wall in OLD_SLEEVES
+    return wall_profile(state.block.wall).sleeved
 
 
 def peel_mm(state: JobState, cylinder: int) -> float | None:
@@ -92,7 +93,7 @@ def stage_of(state: JobState, cylinder: int) -> Stage:
 
 
 def _stamped(state: JobState, cylinder: int, key: str) -> bool:
-    return any((r.step, r.cylinder, r.check) == (STEP, cylinder, key) for r in state.run_checks)
+    return any((r.step, r.cylinder, r.check) == (STEP, cylinder, key) for r in state.boring.run_checks)
 
 
 def run_of(state: JobState, cylinder: int, show: Show) -> tuple[RunItem, ...]:

@@ -6,10 +6,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.block import WallKind
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN
 from redline_bore.job.gauge.analysis import shape_of
-from redline_bore.job.ledger.state import JobState
 from redline_bore.job.redline import redline_of
 from redline_bore.job.sleeve.fit import (
     Grip,
@@ -21,6 +20,7 @@ from redline_bore.job.sleeve.fit import (
     step_wanted,
     wanted_interference,
 )
+from redline_bore.job.state.job_state import JobState
 
 TITLES = {
     "touch up": "Go on, true it up in the hone",
@@ -163,7 +163,7 @@ def outer_radii(state: JobState, fit: SleeveFit) -> list[float]:
     began = min((r.seq for r in fit.rings), default=0)
     worn = shape_of(state, fit.cylinder).mean_mm
     found = []
-    for w in state.wall_readings:
+    for w in state.gauging.wall_readings:
         if w.cylinder != fit.cylinder:
             continue
         if w.seq > began and fit.parent_mm is not None:

@@ -8,15 +8,17 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent
 
 from redline_bore.core.shape import LevelFit
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.analysis import colour_scale, places_read, shape_of
-from redline_bore.job.ledger.entries import Apart
-from redline_bore.job.ledger.state import JobState
+from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import planned_mm
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Mark
 from redline_bore.ui.paint.deck_plan import BoreLook, Tightening, bore_at, draw_deck_plan
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
 
@@ -42,10 +44,10 @@ def _worst_fit(state: JobState, cylinder: int) -> LevelFit | None:
 
 
 def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
-    looks, count = [], len(state.plan.places())
+    looks, count = [], len(state.gauging.plan.places())
     for c in state.cylinders:
-        shape, read = shape_of(state, c), len(places_read(state, c, state.plate_on))
-        gaps = any(g.cylinder == c for g in state.ring_gaps)
+        shape, read = shape_of(state, c), len(places_read(state, c, state.clamped.plate_on))
+        gaps = any(g.cylinder == c for g in state.gauging.ring_gaps)
         if shape.wear is not None and read == count:
             figure, word, mark = show.rough(shape.wear.largest_reading_mm), "wear", Mark.PLAIN
         elif read:
@@ -195,7 +197,7 @@ class BlockPlan(Picture):
         step = self.session.bench.step
         if step != "call":
             return looks_of(state, step, self.session.show)
-        decision = state.decision
+        decision = state.calling.decision
         if decision is not None and self.session.call_mm is None:
             return [
                 BoreLook(c, _worst_fit(state, c), "—", LIGHT_WORDS[decision.way], Mark.PLAIN, False)
@@ -258,10 +260,10 @@ class BlockPlan(Picture):
         from redline_bore.job.gauge.plate import places_in_order, tightening
 
         steps, order = tightening(state), places_in_order(state)
-        if bench.pulled is None:
+        if bench.gauge.pulled is None:
             return Tightening(order)
-        now = steps[bench.pulled]
-        done = frozenset(s.fastener for s in steps[: bench.pulled] if s.stage == now.stage)
+        now = steps[bench.gauge.pulled]
+        done = frozenset(s.fastener for s in steps[: bench.gauge.pulled] if s.stage == now.stage)
         return Tightening(order, now.fastener, done)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from redline_bore.job.advice import Advice, FigureLine, Mark
+from redline_bore.job.words.card import Advice, FigureLine, Mark
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.theme.theme import Theme
 
@@ -98,19 +98,19 @@ class CallCard(QWidget):
             label.setAccessibleName(name)
         self.changes.setAlignment(Qt.AlignmentFlag.AlignTop)
         column = QVBoxLayout(self)
-        self.scroll = QScrollArea()
-        self.scroll.setWidgetResizable(True)
+        self.scroller = QScrollArea()
+        self.scroller.setWidgetResizable(True)
         inside = QWidget()  # figures and what would change them roll together where the window is low
         self.inside = QVBoxLayout(inside)
         self.inside.setContentsMargins(0, 0, 0, 0)
         self.inside.addWidget(self.rows)
         self.inside.addWidget(self.changes, 1)
-        self.scroll.setWidget(inside)
-        self.scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.scroller.setWidget(inside)
+        self.scroller.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.scroller.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         for widget in (self.scope, self.sentence):
             column.addWidget(widget)
-        column.addWidget(self.scroll, 1)
+        column.addWidget(self.scroller, 1)
         column.addWidget(self.button)
         row = QHBoxLayout()
         self.show_working, self.all_keys = QPushButton("W  show working"), QPushButton("?  all keys")

@@ -7,7 +7,7 @@ from datetime import datetime
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from redline_bore.job.ledger.entries import Record
+from redline_bore.job.kinds.entry import Record
 from redline_bore.ui.frame.bench_field import BenchField
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme

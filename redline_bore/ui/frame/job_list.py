@@ -7,7 +7,7 @@ from datetime import datetime
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from redline_bore.job.ledger.state import STEP_TITLES
+from redline_bore.job.state.job_state import STEP_TITLES
 from redline_bore.ui.session import Session
 
 

@@ -7,8 +7,9 @@ from collections.abc import Sequence
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from redline_bore.job.advice import Advice, Show
-from redline_bore.job.ledger.entries import Record
+from redline_bore.core.show import Show
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.theme.theme import Theme
 
 
@@ -32,13 +33,13 @@ class Panel(QWidget):
         head = QHBoxLayout()
         head.addWidget(self.title, 1)
         head.addWidget(self.close_button)
-        self.scroll = QScrollArea()
-        self.scroll.setWidgetResizable(True)
-        self.scroll.setWidget(self.body)
-        self.scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.scroller = QScrollArea()
+        self.scroller.setWidgetResizable(True)
+        self.scroller.setWidget(self.body)
+        self.scroller.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column = QVBoxLayout(self)
         column.addLayout(head)
-        column.addWidget(self.scroll, 1)
+        column.addWidget(self.scroller, 1)
         theme.changed.connect(self.restyle)
         self.restyle()
         self.hide()
@@ -77,7 +78,7 @@ class Panel(QWidget):
 
     def scroll_by(self, down: int) -> None:
         """Up and down by a few lines."""
-        bar = self.scroll.verticalScrollBar()
+        bar = self.scroller.verticalScrollBar()
         if bar is not None:
             bar.setValue(bar.value() + down * self.theme.px(60))
 
@@ -110,7 +111,7 @@ def ledger_html(records: Sequence[Record], struck: frozenset[int], show: Show, g
     """The newest entries of a ledger, a line each, newest first; struck ones struck through."""
     from html import escape
 
-    from redline_bore.job.ledger.entry_words import entry_words
+    from redline_bore.job.kinds.kind import entry_words
 
     rows = []
     for r in list(reversed(records))[:MOST_LINES]:

@@ -8,11 +8,13 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger.state import STEP_TITLES, Stamp
+from redline_bore.core.show import Show
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.state.job_state import STEP_TITLES
+from redline_bore.job.state.signing import Stamp
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
 PLATE_PX, RIGHT_PX = 292.0, 372.0
@@ -57,7 +59,7 @@ class RouteStrip(Picture):
         state = self.session.state
         if state is not None:
             self.units.setText(self.session.bench.units.mark)
-            self.plate.setText("plate on" if state.plate_on else "plate off")
+            self.plate.setText("plate on" if state.clamped.plate_on else "plate off")
         there = state is not None and not self.session.bench.new_job
         self.units.setVisible(there)
         self.plate.setVisible(there)
@@ -67,7 +69,7 @@ class RouteStrip(Picture):
         state = self.session.state
         if state is None:
             return "No job is open"
-        done = ", ".join(STEP_TITLES[s.step] for s in state.stamps) or "nothing"
+        done = ", ".join(STEP_TITLES[s.step] for s in state.signing.stamps) or "nothing"
         return f"Job {state.number}, at {STEP_TITLES[self.session.bench.step]}. Stamped: {done}"
 
     def _x(self, index: int) -> float:
@@ -109,7 +111,7 @@ class RouteStrip(Picture):
 
     def _draw_scale(self, pencil: Pencil) -> None:
         state, px, base = self.session.state, pencil.px, pencil.px(34)
-        stamps = {} if self.session.bench.new_job or state is None else {s.step: s for s in state.stamps}
+        stamps = {} if self.session.bench.new_job or state is None else {s.step: s for s in state.signing.stamps}
         steps = self.session.steps
         here = steps.index(self.session.bench.step)
         pencil.line(self._x(0), base, self._x(len(steps) - 1), base, "graphite")
@@ -150,8 +152,8 @@ class RouteStrip(Picture):
         box = QRectF(area.right() - px(116), px(8), px(104), px(18))
         pencil.text(box, "block", 12, "graphite", align=RIGHT | MIDDLE)
         under = QRectF(box.left(), px(26), px(104), px(22))
-        if state.block_c is None:
+        if state.clamped.block_c is None:
             pencil.text(under, "not known", 14, "look", align=RIGHT | MIDDLE)
             pencil.triangle_mark(under.right() - px(88), under.center().y(), 10)
         else:
-            pencil.text(under, f"{state.block_c:.1f} °C", 16, align=RIGHT | MIDDLE)
+            pencil.text(under, f"{state.clamped.block_c:.1f} °C", 16, align=RIGHT | MIDDLE)

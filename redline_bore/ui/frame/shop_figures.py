@@ -126,6 +126,6 @@ class ShopFigures(QWidget):
             self._set(key, None)
 
     def _set(self, key: str, value: object) -> None:
-        self.session.figures = self.session.logbook.set_figure(key, value, self.session.person)
+        self.session.desk.figures = self.session.logbook.set_figure(key, value, self.session.person)
         self.said.setText(f"Kept: {key} is {value_text(self.session.figures.figure(key))}.")
         self.refresh()

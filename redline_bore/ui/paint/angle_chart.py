@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QRectF
 
+from redline_bore.core.show import Show
 from redline_bore.core.stroke import Crosshatch
-from redline_bore.job.advice import Show
 from redline_bore.job.hone.set_up import AngleAim
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil, ticks
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.axis import CylinderFit
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.round import SweptLevel
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil, ticks
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.plate import ClampMatch
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.plate import clamp_text
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 

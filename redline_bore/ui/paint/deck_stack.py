@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.sleeve.deck import BankDeck, SeatPlan
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 

@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.cutting import Window
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger.entries import BarSet
+from redline_bore.core.show import Show
+from redline_bore.job.state.boring import Bar
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil, ticks
 
 PLACES = {
@@ -20,7 +20,7 @@ WIDEST_MM, HIGHEST_MM = 1.3, 0.36
 
 
 def draw_feed_windows(
-    pencil: Pencil, area: QRectF, windows: Mapping[str, Window], bar: BarSet | None, show: Show
+    pencil: Pencil, area: QRectF, windows: Mapping[str, Window], bar: Bar | None, show: Show
 ) -> None:
     """Draw the windows and the cut of the bar, mm a turn up, mm of nose radius across."""
     px = pencil.px

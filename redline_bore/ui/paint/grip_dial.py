@@ -7,7 +7,7 @@ import math
 import numpy as np
 from PyQt6.QtCore import QRectF
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.sleeve.fit import SleeveFit
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF
 
-from redline_bore.job.advice import Show, celsius
+from redline_bore.core.show import Show, celsius
 from redline_bore.job.sleeve.heat import Cold, HeatPlan
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 

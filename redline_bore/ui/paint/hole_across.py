@@ -7,8 +7,9 @@ from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF
 
-from redline_bore.core.block import BlockSpec, Bottom, RingTravel, WallKind, room_below
-from redline_bore.job.advice import Show
+from redline_bore.core.block import BlockSpec, Bottom, RingTravel, room_below
+from redline_bore.core.show import Show
+from redline_bore.job.profiles.wall_kind import wall_profile
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 
 WALL_SHARE = 0.16  # drawn wall over the bore: the true one is not known here
@@ -90,10 +91,10 @@ def _walls(pencil: Pencil, lie: Lie, block: BlockSpec) -> None:
         pencil.rect(body, "iron", "graphite")
         if block.band_mm:
             pencil.hatch(QRectF(body.left(), top, block.band_mm * lie.per_mm, thick), "graphite", "graphite")
-        if block.wall in (WallKind.DRY_SLEEVE, WallKind.WET_SLEEVE, WallKind.LINER):
+        if wall_profile(block.wall).sleeved:
             inner = lie.middle + lie.half if side > 0 else lie.middle - lie.half - sleeve
             pencil.rect(QRectF(body.left(), inner, body.width(), sleeve), "sheet", "ink")
-        if block.wall is WallKind.WET_SLEEVE:
+        if wall_profile(block.wall).flanged:
             flange = lie.middle + lie.half if side > 0 else lie.middle - lie.half - 2.4 * sleeve
             pencil.rect(QRectF(body.left(), flange, 0.04 * body.width(), 2.4 * sleeve), "sheet", "ink")
 

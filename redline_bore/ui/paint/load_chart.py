@@ -15,7 +15,7 @@ def draw_load_by_depth(
 ) -> None:
     """Depth down, load across; at the right the diameters as gauged or checked last, with where the stone is."""
     px, show = pencil.px, session.show
-    kept = next((v for v in reversed(session.job.loads) if v.cylinder == picture.cylinder), None)
+    kept = next((v for v in reversed(session.job.honing.loads) if v.cylinder == picture.cylinder), None)
     depths, loads, what = picture.depths_mm, picture.loads, "heard now"
     if not picture.samples and kept is not None:
         depths, loads, what = kept.depths_mm, kept.loads, "kept with the job"

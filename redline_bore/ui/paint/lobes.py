@@ -6,7 +6,7 @@ import math
 
 from PyQt6.QtCore import QRectF
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.round import Slice
 from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, ticks
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from PyQt6.QtCore import QRectF
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, ticks
 from redline_bore.ui.paint.wall_picture import CLOCKS, WallPicture
 

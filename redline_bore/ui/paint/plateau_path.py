@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QRectF
 
+from redline_bore.core.show import Show
 from redline_bore.core.texture.plateau import FIGURES
-from redline_bore.job.advice import Show
 from redline_bore.job.finish.plateau import PlateauForecast
 from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor
 
 from redline_bore.core.gauging import LevelPlan, Place
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 
 

@@ -11,7 +11,7 @@ from PyQt6.QtSvg import QSvgGenerator
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.finish.judgement import texture_at
 from redline_bore.job.sign_off.sheet import CUSTOMER, Sheet, SheetRow, pictures_a_row
 from redline_bore.ui.paint.pencil import Pencil

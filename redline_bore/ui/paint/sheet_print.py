@@ -21,7 +21,7 @@ from PyQt6.QtGui import (
 )
 
 from redline_bore.core.errors import EnvironmentTrouble
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.sign_off.sheet import CUSTOMER, Sheet
 from redline_bore.store.sheet_html import sheet_html
 from redline_bore.ui.paint.sheet_pictures import SheetPicture, sheet_pictures

@@ -7,9 +7,10 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.frozen import frozen
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import Column, Fate, Ladder
-from redline_bore.job.ledger.entries import Apart
+from redline_bore.job.call.looked_at import LookedAt
+from redline_bore.job.state.calling import Apart
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
 
 
@@ -44,7 +45,7 @@ def column_box(scale: LadderScale, index: int, count: int) -> QRectF:
 
 def draw_size_ladder(
     pencil: Pencil, area: QRectF, ladder: Ladder, oversize_mm: float, selected: int, show: Show,
-    apart: Sequence[Apart] = (), beside: tuple[float, Sequence[Apart]] | None = None,
+    apart: Sequence[Apart] = (), beside: LookedAt | None = None,
 ) -> None:  # fmt: skip
     """Draw the ladder with the redline at ``oversize_mm`` over nominal, some cylinders apart from it, and another call
     put beside it as a thin broken line."""
@@ -60,7 +61,7 @@ def draw_size_ladder(
     for i, column in enumerate(ladder.columns):
         _draw_column(pencil, scale, column_box(scale, i, count), column, ladder, show)
     if beside is not None:
-        for i, fate in enumerate(ladder.fates(*beside)):
+        for i, fate in enumerate(ladder.fates(beside.oversize_mm, beside.apart)):
             box = column_box(scale, i, count)
             y = scale.y(fate.oversize_mm)
             pencil.line(box.left() + px(6), y, box.right() - px(6), y, "redline", 1.2, "dash")

@@ -7,9 +7,9 @@ import math
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.gauge_study import StudyResult
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.gauge.study import REPEATS, StudySpot, count_at, operators
-from redline_bore.job.ledger.state import Study
+from redline_bore.job.state.comparing import Study
 from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, ticks
 
 SHAPES = ("circle", "square", "triangle")

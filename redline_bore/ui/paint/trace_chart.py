@@ -8,9 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QLineF, QRectF
 
+from redline_bore.core.show import Show
 from redline_bore.core.texture.curve import curve_of
 from redline_bore.core.texture.parameters import Texture
-from redline_bore.job.advice import Show
 from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 

@@ -8,8 +8,8 @@ import numpy as np
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage
 
-from redline_bore.job.advice import Show
-from redline_bore.job.ledger.state import Defect
+from redline_bore.core.show import Show
+from redline_bore.job.state.gauging import Defect
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil
 from redline_bore.ui.paint.wall_picture import CLOCKS, ROWS, WallPicture
 from redline_bore.ui.theme.theme import Theme

@@ -18,7 +18,8 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.surface import swept_surface, wall_surface
 from redline_bore.job.gauge.analysis import CylinderShape, colour_scale, shape_of
 from redline_bore.job.gauge.round import axis_of, swept_levels
-from redline_bore.job.ledger.state import Defect, JobState
+from redline_bore.job.state.gauging import Defect
+from redline_bore.job.state.job_state import JobState
 from redline_bore.ui.paint.pencil import nice_step
 
 if TYPE_CHECKING:
@@ -130,8 +131,8 @@ def wall_of(state: JobState, key: WallKey, units: Units | None = None) -> WallPi
     if key.kind == "plate":
         return plate_picture(state, key.cylinder, units)
     if key.kind == "swept":
-        return swept_picture(state, key.cylinder, state.plate_on, units)
-    return wall_picture(state, key.cylinder, {"on": True, "off": False}.get(key.kind, state.plate_on), units)
+        return swept_picture(state, key.cylinder, state.clamped.plate_on, units)
+    return wall_picture(state, key.cylinder, {"on": True, "off": False}.get(key.kind, state.clamped.plate_on), units)
 
 
 def _picture(
@@ -143,14 +144,14 @@ def _picture(
     profile = np.linspace(depths[0], depths[-1], ROWS)
     return WallPicture(
         cylinder, state.block.length_mm, state.block.bore_mm, grid, letters, state.travel, state.block.band_mm,
-        state.defects_of(cylinder), scale_mm, profile, deviation(profile, clocks),
+        state.gauging.defects_of(cylinder), scale_mm, profile, deviation(profile, clocks),
         contours_of(grid, units or state.units), kind,
     )  # fmt: skip
 
 
 def level_letters(state: JobState, depths_mm: list[float] | tuple[float, ...]) -> tuple[tuple[str, float], ...]:
     """A letter for each level read that lies in the plan, none for others."""
-    letters = {round(d, 1): state.plan.letter(i) for i, d in enumerate(state.plan.depths_mm)}
+    letters = {round(d, 1): state.gauging.plan.letter(i) for i, d in enumerate(state.gauging.plan.depths_mm)}
     return tuple((letters.get(round(d, 1), ""), d) for d in depths_mm)
 
 

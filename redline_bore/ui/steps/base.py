@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
-from redline_bore.job.advice import Advice
-from redline_bore.job.ledger.entries import ReadingBooked
+from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
@@ -53,15 +53,10 @@ class StepView(QWidget):
 
     def entered(self, text: str) -> str:
         """Enter with ``text`` typed: book it. Returns a remark, or nothing. Raises BenchError with the reason."""
-        from redline_bore.job.typed.entry import entry_from_typed
-        from redline_bore.job.typed.where import Where  # when something is typed, not at the start
-
-        bench = self.session.bench
         if not text.strip():
             return self.enter_empty()
-        entry = entry_from_typed(self.name, text, self.session.job, Where(bench.cylinder, bench.place, bench.units))
-        self.session.book(entry, typed=text.strip(), advance=isinstance(entry, ReadingBooked))
-        return ""
+        changed = self.session.book_typed(self.name, text, advance=lambda entry: isinstance(entry, ReadingBooked))
+        return changed.remark
 
     def enter_empty(self) -> str:
         """Enter with nothing typed: the main button."""
@@ -78,7 +73,7 @@ class StepView(QWidget):
         """The gauge's own button was pressed: book at once, return a remark. Only where ``books_presses``."""
         raise AssertionError("a step that books presses books them itself")
 
-    def move(self, across: int, down: int) -> None:
+    def arrows(self, across: int, down: int) -> None:
         """Arrow keys."""
 
     def move_probe(self, across: int, down: int) -> None:

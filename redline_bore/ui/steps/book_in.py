@@ -18,12 +18,9 @@ from PyQt6.QtWidgets import (
 from redline_bore.core.block import BlockSpec, ring_travel
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.lengths import Units
-from redline_bore.job import book_in
-from redline_bore.job.advice import Advice, FigureLine, Mark, Show
-from redline_bore.job.ledger.entries import BookInRevised, JobOpened, Lesson, PracticeChosen, StepStamped
-from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES, lesson_words
-from redline_bore.job.practices import shop_practices
-from redline_bore.job.typed.draft import (
+from redline_bore.core.show import Show
+from redline_bore.job.book_in import advice as book_in
+from redline_bore.job.book_in.draft import (
     FIELDS,
     LABELS,
     Field,
@@ -32,7 +29,13 @@ from redline_bore.job.typed.draft import (
     draft_of,
     empty_draft,
 )
-from redline_bore.job.typed.entry import temperature
+from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
+from redline_bore.job.kinds.measures import temperature
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES, lesson_words
+from redline_bore.job.profiles.practice import shop_practices
+from redline_bore.job.state.booking import Lesson
+from redline_bore.job.words.card import Advice, FigureLine, Mark
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -235,7 +238,7 @@ class BookInStep(StepView):
         self.families.setVisible(new)
         if not new:
             return
-        for state in self.session.families():
+        for state in self.session.desk.families():
             b, show = state.block, Show(state.units)
             text = f"{state.book_in.engine}: {b.cylinders} {b.layout}, {show.unit(f'{show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}')}"
             self._families.add(state.book_in.engine)
@@ -251,7 +254,7 @@ class BookInStep(StepView):
         if known not in self._families:
             return ()
         if known not in self._lessons:
-            self._lessons[known] = self.session.lessons(known)
+            self._lessons[known] = self.session.desk.lessons(known)
         return self._lessons[known]
 
     def _take_family(self, item: QListWidgetItem) -> None:
@@ -337,9 +340,9 @@ class BookInStep(StepView):
         entries = []
         if found != state.book_in:
             entries.append(BookInRevised(book_in=found))  # type: ignore[arg-type]
-        if draft["honing"] != state.practice("honing"):
+        if draft["honing"] != state.booking.practice("honing"):
             entries.append(PracticeChosen(topic="honing", name=draft["honing"]))  # type: ignore[arg-type]
-        if not state.stamp("book_in"):
+        if not state.signing.stamp("book_in"):
             entries.append(StepStamped(step="book_in", initials=self.session.person))  # type: ignore[arg-type]
         if entries:
             self.session.book(*entries, typed=text.strip())

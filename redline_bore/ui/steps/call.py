@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import leading_window
-from redline_bore.ui.session import LEDGER
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.call_pages.ladder import LadderPage
 from redline_bore.ui.steps.page import StepPage
@@ -32,14 +32,14 @@ class CallStep(PagedStep):
 
     def usual_line(self) -> LineText:
         state, bench, show = self.session.job, self.session.bench, self.session.show
-        window, piston = leading_window(state), state.piston(bench.cylinder)
+        window, piston = leading_window(state), state.calling.piston(bench.cylinder)
         measured = f"piston {show.size(piston.size_mm)}" if piston else "piston not measured"
         where = f"Cylinder {bench.cylinder} · {measured} · clearance {show.size(window.low_mm)}–{show.size(window.high_mm)} by {window.source}"
         what = "↑ ↓ move the redline, with Shift this cylinder alone; S sleeves it; M types"
         return LineText(where, what, "Enter takes the call · B puts it beside", "—")
 
-    def move(self, across: int, down: int) -> None:
-        self.page.move(across, down)
+    def arrows(self, across: int, down: int) -> None:
+        self.page.arrows(across, down)
 
     def enter_empty(self) -> str:
         return self.page.enter_empty() or super().enter_empty()
@@ -61,5 +61,5 @@ class CallStep(PagedStep):
         """B: keep the call that is looked at, to compare the next one with; again lets it go."""
         self.session.put_beside()
         return (
-            "Kept beside: move the redline and compare." if self.session.bench.beside else "Let go; nothing is beside."
+            "Kept beside: move the redline and compare." if self.session.bench.call.beside else "Let go; nothing is beside."
         )

@@ -7,16 +7,19 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import InputError
-from redline_bore.core.texture.packed import packed
 from redline_bore.core.texture.profile import Trace, even_trace
+from redline_bore.desk.readings import book_trace
 from redline_bore.job.finish import advice as finish_advice
 from redline_bore.job.finish.judgement import SPOTS, spots_of, strokes_had
-from redline_bore.job.ledger.entries import PhotoAttached, PracticeChosen, StepStamped, TraceBooked
-from redline_bore.job.practices import options
-from redline_bore.job.typed.measures import depth
-from redline_bore.job.typed.where import Where
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.defects import PhotoAttached
+from redline_bore.job.kinds.measures import depth
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.profiles.practice import options
 from redline_bore.ui.background import Runner
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.finish_pages.trace import TracePage
 from redline_bore.ui.steps.page import StepPage
@@ -125,11 +128,7 @@ class FinishStep(PagedStep):
 
     def _book(self, trace: Trace, deep: float, had: float | None, source: str, typed: str) -> str:
         s = self.session
-        entry = TraceBooked(
-            cylinder=s.bench.cylinder, step_um=round(trace.step_um, 6), heights=packed(trace.heights_um), depth_mm=deep,
-            plateau_strokes=had, source=source,
-        )  # fmt: skip
-        s.book(entry, typed=typed, instrument=source)
+        s.took(book_trace(s.opened, s.bench.cylinder, trace, deep, had, source, typed))
         told = finish_advice.booked_words(s.job, s.bench.cylinder, deep)
         s.set_spot(finish_advice.next_spot(s.job, s.bench.cylinder, s.bench.spot))
         return told
@@ -158,7 +157,7 @@ class FinishStep(PagedStep):
                 s.select(missing[0])
                 return f"Cylinder {missing[0]} has not been traced since its plateau."
             raise InputError("Nothing is typed: Space traces, Ctrl+O takes a file; PgDn goes on without")
-        if s.job.stamp("finish") is None:
+        if s.job.signing.stamp("finish") is None:
             s.book(StepStamped(step="finish", initials=s.person))
         s.go("sign_off")
         return "The finish is stamped."
@@ -166,7 +165,7 @@ class FinishStep(PagedStep):
     def next_practice(self) -> str:
         """C: judged by the family, or by Ra and Rz."""
         names = [p.name for p in options("finish")]
-        now = self.session.job.practice("finish")
+        now = self.session.job.booking.practice("finish")
         chosen = options("finish")[(names.index(now) + 1) % len(names) if now in names else 0]
         self.session.book(PracticeChosen(topic="finish", name=chosen.name))
         return f"Judged by {chosen.title}: {chosen.reason}."
@@ -176,7 +175,7 @@ class FinishStep(PagedStep):
         stop = getattr(self.page, "stop", None)
         return bool(stop()) if stop is not None else False
 
-    def move(self, across: int, down: int) -> None:
+    def arrows(self, across: int, down: int) -> None:
         if down:
             self.session.set_spot(self.session.bench.spot + down)
             return

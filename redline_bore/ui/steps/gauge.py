@@ -5,14 +5,15 @@ from __future__ import annotations
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place, chord_apart
 from redline_bore.core.lengths import with_unit
+from redline_bore.desk.readings import book_reading, book_sweep
 from redline_bore.instruments.line_protocol import GaugeReading, SweepReading
 from redline_bore.job.gauge import readings as gauge
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, shape_of
 from redline_bore.job.gauge.defects import KINDS as DEFECT_KINDS
-from redline_bore.job.ledger.entries import PlanChosen, ReadingBooked, SpindleSet, StepStamped, SweepBooked
-from redline_bore.job.ledger.fold import STANDARD_PLANS, standard_plan
-from redline_bore.job.typed.entry import size_from_typed
-from redline_bore.job.typed.where import Where
+from redline_bore.job.kinds.gauge import PlanChosen
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.plans import STANDARD_PLANS, standard_plan
+from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.ui.background import Runner
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
@@ -61,14 +62,14 @@ class GaugeStep(PagedStep):
 
     def usual_line(self) -> LineText:
         state, bench, show = self.session.job, self.session.bench, self.session.show
-        plan, place = state.plan, bench.place
+        plan, place = state.gauging.plan, bench.place
         depth, clock = plan.depths_mm[place.level], plan.clocks_deg[place.clock]
-        spots = shape_of(state, bench.cylinder, state.plate_on).spots
+        spots = shape_of(state, bench.cylinder, state.clamped.plate_on).spots
         here = next(
             (s for s in spots if abs(s.depth_mm - depth) <= SAME_DEPTH_MM and chord_apart(s.clock_deg, clock) <= 1.0),
             None,
         )
-        where = f"Cylinder {bench.cylinder} · level {plan.letter(place.level)}, {show.down(depth)}, clock {clock:g}° · plate {'on' if state.plate_on else 'off'}"
+        where = f"Cylinder {bench.cylinder} · level {plan.letter(place.level)}, {show.down(depth)}, clock {clock:g}° · plate {'on' if state.clamped.plate_on else 'off'}"
         what = "No reading here yet"
         if here is not None:
             what = f"{here.count} reading{'s' if here.count > 1 else ''} here, {show.away(here.size_mm - state.block.bore_mm)}"
@@ -134,7 +135,7 @@ class GaugeStep(PagedStep):
         if self.session.records[-1].seq == before:
             return ""
         if entry.kind == "defect_marked":
-            self.session.set_defect(len(self.session.job.defects_of(self.session.bench.cylinder)) - 1)
+            self.session.set_defect(len(self.session.job.gauging.defects_of(self.session.bench.cylinder)) - 1)
             return "" if self.session.bench.page == "defects" else "Marked. The defects page says what it costs."
         if entry.kind in ("master_checked", "gauge_set"):
             return "The master is booked; what it says of drift widens every U."
@@ -147,15 +148,10 @@ class GaugeStep(PagedStep):
         if isinstance(reading, SweepReading):
             self._book_sweep(reading)
             return
-        state, bench = self.session.job, self.session.bench
+        bench = self.session.bench
         where = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c)
-        size = size_from_typed(f"{reading.from_zero_mm:+.5f}mm", state, where)
-        plan, place = state.plan, bench.place
-        entry = ReadingBooked(
-            cylinder=bench.cylinder, depth_mm=plan.depths_mm[place.level], clock_deg=plan.clocks_deg[place.clock],
-            diameter_mm=round(size, 5), plate_on=state.plate_on, gauge=state.gauge_kind, gauge_c=reading.body_c,
-        )  # fmt: skip
-        self.session.book(entry, typed=reading.line, instrument="bore gauge", block_c=reading.part_c, advance=True)
+        changed = book_reading(self.session.opened, reading.from_zero_mm, where, reading.line, reading.part_c)
+        self.session.took(changed, advance=True)
         self._to_next_cylinder()
 
     def _to_next_cylinder(self) -> None:
@@ -166,28 +162,15 @@ class GaugeStep(PagedStep):
             self.session.select(next((c for c in waiting if c > bench.cylinder), waiting[0]))
 
     def _book_sweep(self, reading: SweepReading) -> None:
-        state, bench = self.session.job, self.session.bench
-        spindle = state.spindle
-        if spindle is None or spindle.cylinder != bench.cylinder:
-            self.session.book(
-                SpindleSet(cylinder=bench.cylinder, zero_radius_mm=state.block.bore_mm / 2.0), typed="spindle mains"
-            )
-            spindle = self.session.job.spindle
-        assert spindle is not None
-        depth = state.plan.depths_mm[bench.place.level]
-        radii = tuple(round(spindle.zero_radius_mm + v, 5) for v in reading.from_zero_mm)
-        entry = SweepBooked(
-            cylinder=bench.cylinder,
-            depth_mm=depth,
-            clock_deg=reading.clock_deg,
-            radius_mm=radii,
-            plate_on=state.plate_on,
-        )
-        self.session.book(entry, typed=reading.line, instrument="spindle indicator", block_c=reading.part_c)
-        self.session.set_probe(depth, 0.0 if bench.probe is None else bench.probe[1])
-        level = bench.place.level
-        if level + 1 < len(state.plan.depths_mm):
-            self.session.set_place(Place(level + 1, bench.place.clock))
+        bench, place, plan = self.session.bench, self.session.bench.place, self.session.job.gauging.plan
+        changed = book_sweep(
+            self.session.opened, bench.cylinder, place, reading.clock_deg, reading.from_zero_mm, reading.line, reading.part_c
+        )  # fmt: skip
+        self.session.took(changed)
+        depth = plan.depths_mm[place.level]
+        self.session.set_probe(depth, 0.0 if bench.gauge.probe is None else bench.gauge.probe[1])
+        if place.level + 1 < len(plan.depths_mm):
+            self.session.set_place(Place(place.level + 1, place.clock))
 
     def enter_empty(self) -> str:
         own = self.page.enter_empty()
@@ -200,26 +183,28 @@ class GaugeStep(PagedStep):
         if waiting:
             self.session.select(waiting[0])
             return ""
-        if state.stamp(self.name) is None:
+        if state.signing.stamp(self.name) is None:
             self.session.book(StepStamped(step=self.name, initials=self.session.person))
         self.session.go("call")
         return ""
 
     # -- moving --------------------------------------------------------------------------------------------------------
 
-    def move(self, across: int, down: int) -> None:
-        if self.page.move(across, down):
+    def arrows(self, across: int, down: int) -> None:
+        if self.page.arrows(across, down):
             return
-        plan, place = self.session.job.plan, self.session.bench.place
+        plan, place = self.session.job.gauging.plan, self.session.bench.place
         level = min(max(place.level + down, 0), len(plan.depths_mm) - 1)
         self.session.set_place(Place(level, (place.clock + across) % len(plan.clocks_deg)))
 
     def cycle_plan(self) -> str:
         """L: quick, full, race and the job's own plans in turn."""
         state = self.session.job
-        plans = [standard_plan(state.book_in, state.figures, name) for name in STANDARD_PLANS] + list(state.own_plans)
+        plans = [standard_plan(state.book_in, state.figures, name) for name in STANDARD_PLANS] + list(
+            state.gauging.own_plans
+        )
         names = [p.name for p in plans]
-        now = names.index(state.plan.name) if state.plan.name in names else -1
+        now = names.index(state.gauging.plan.name) if state.gauging.plan.name in names else -1
         plan = plans[(now + 1) % len(plans)]
         chosen = PlanChosen(name=plan.name, depths_mm=plan.depths_mm, clocks_deg=plan.clocks_deg)
         self.session.book(chosen, typed=f"plan {plan.name}")
@@ -232,7 +217,7 @@ class GaugeStep(PagedStep):
         """D: words for a defect at the probe, to be finished in the field."""
         self.session.set_page("defects")
         bench = self.session.bench
-        depth, clock = bench.probe or (self.session.job.plan.depths_mm[bench.place.level], 0.0)
+        depth, clock = bench.gauge.probe or (self.session.job.gauging.plan.depths_mm[bench.place.level], 0.0)
         self.page.mark_out((depth - 5.0, clock - 10.0), (depth + 5.0, clock + 10.0))  # type: ignore[attr-defined]
         return (
             f"Finish the words: {', '.join(DEFECT_KINDS)}; how deep, or can feel, catches, catches hard. Enter books."

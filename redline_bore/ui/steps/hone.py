@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from redline_bore.core.errors import InputError
+from redline_bore.desk.readings import size_read
 from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
 from redline_bore.job.hone.advice import still_to_hone
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.ledger.entries import HoneStepBegan, PracticeChosen, StepStamped
-from redline_bore.job.practices import options
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.hone import HoneStepBegan
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.profiles.practice import options
 from redline_bore.job.route import next_step
-from redline_bore.job.typed.entry import size_from_typed
-from redline_bore.job.typed.where import Where
 from redline_bore.ui.background import Runner
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.hone_pages.stock import StockPage
 from redline_bore.ui.steps.page import StepPage
@@ -70,7 +73,7 @@ class HoneStep(PagedStep):
     def entered(self, text: str) -> str:
         p = progress_of(self.session.job, self.session.bench.cylinder)
         words = text.split()
-        light = self.session.job.decision is not None and not self.session.job.decision.bores
+        light = self.session.job.calling.decision is not None and not self.session.job.calling.decision.bores
         if words and not words[0][:1].isalpha() and p.redline.size_mm is None and len(words) > 1 and not light:
             raise InputError(f"There is no redline yet: {p.redline.missing}. What you typed is kept")
         if not words:
@@ -86,7 +89,7 @@ class HoneStep(PagedStep):
         if ahead:
             s.select(ahead[0])
             return f"Cylinder {ahead[0]} is next."
-        if s.job.stamp("hone") is None:
+        if s.job.signing.stamp("hone") is None:
             s.book(StepStamped(step="hone", initials=s.person))
         s.go(next_step(s.job, "hone"))
         return "The hone is stamped. Trace every wall."
@@ -94,11 +97,8 @@ class HoneStep(PagedStep):
     def take(self, reading: GaugeReading, typed: str) -> str:
         """A size from the gauge, to stand behind the strokes and the sizes read before."""
         bench = self.session.bench
-        size = size_from_typed(
-            f"{reading.from_zero_mm:+.5f}mm",
-            self.session.job,
-            Where(bench.cylinder, bench.place, bench.units, True, reading.body_c),
-        )
+        where = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c)
+        size = size_read(self.session.opened, reading.from_zero_mm, where)
         return f"{typed.rstrip()} {self.session.show.fine(size)} ".lstrip()  # a blank behind, so that Space reads on
 
     def hear_load(self, message: HoneLoad) -> None:
@@ -125,12 +125,12 @@ class HoneStep(PagedStep):
 
     def next_practice(self) -> str:
         """Change the honing practice; recorded on the job, and only before the first check."""
-        if self.session.job.checks:
+        if self.session.job.honing.checks:
             raise InputError(
                 "The honing practice is kept once checks are booked: their steps would no longer mean the same"
             )
         names = [p.name for p in options("honing")]
-        own = self.session.job.practice("honing")
+        own = self.session.job.booking.practice("honing")
         now = names.index(own) if own in names else -1
         chosen = options("honing")[(now + 1) % len(names)]
         self.session.book(PracticeChosen(topic="honing", name=chosen.name))
@@ -141,6 +141,6 @@ class HoneStep(PagedStep):
         stop = getattr(self.page, "stop", None)
         return bool(stop()) if stop is not None else False
 
-    def move(self, across: int, down: int) -> None:
+    def arrows(self, across: int, down: int) -> None:
         count = self.session.job.block.cylinders
         self.session.select((self.session.bench.cylinder - 1 + (across or down)) % count + 1)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from redline_bore.job.advice import Advice
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session
@@ -57,7 +57,7 @@ class StepPage(QWidget):
         """A reading meant for this page and not for the plan: book it and remark; None: it is for the plan."""
         return None
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         """Arrow keys; False when they are for the reading ring."""
         return False
 
@@ -68,6 +68,6 @@ class StepPage(QWidget):
     def move_probe(self, across: int, down: int) -> None:
         """Shift and arrows: the place that is read off the maps."""
         place = self.session.bench.place
-        plan = self.session.job.plan
-        depth, clock = self.session.bench.probe or (plan.depths_mm[place.level], plan.clocks_deg[place.clock])
+        plan = self.session.job.gauging.plan
+        depth, clock = self.session.bench.gauge.probe or (plan.depths_mm[place.level], plan.clocks_deg[place.clock])
         self.session.set_probe(depth + down * DEPTH_STEP_MM, clock + across * CLOCK_STEP_DEG)

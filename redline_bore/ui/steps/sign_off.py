@@ -11,21 +11,20 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Advice
-from redline_bore.job.ledger.entries import StepStamped
-from redline_bore.job.ledger.entry_words import entry_words
+from redline_bore.desk.readings import size_read
+from redline_bore.job.kinds.kind import entry_words
+from redline_bore.job.kinds.measures import temperature
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP
-from redline_bore.job.typed.entry import size_from_typed
-from redline_bore.job.typed.finish import entries_at_sign_off
-from redline_bore.job.typed.measures import temperature
-from redline_bore.job.typed.where import Where
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.background import Runner, Token
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.sheet_pictures import SheetPicture, sheet_pictures
 from redline_bore.ui.paint.sheet_print import SheetPages
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView
 from redline_bore.ui.theme.theme import Theme
 
@@ -64,10 +63,10 @@ class SignOffStep(StepView):
         self.paper = QWidget()
         self.paper.setObjectName("work")
         self.paper.setLayout(self.pages)
-        self.scroll = QScrollArea()
-        self.scroll.setWidgetResizable(True)
-        self.scroll.setWidget(self.paper)
-        self.scroll.setAccessibleName("Sheet preview")
+        self.scroller = QScrollArea()
+        self.scroller.setWidgetResizable(True)
+        self.scroller.setWidget(self.paper)
+        self.scroller.setAccessibleName("Sheet preview")
         heading = _Heading(session, theme)
         heading.setFixedHeight(theme.px(34))
         row = QHBoxLayout()
@@ -77,7 +76,7 @@ class SignOffStep(StepView):
         self._button(row, "All, to a folder", "Export everything", lambda: export(""))
         column = QVBoxLayout(self)
         column.addLayout(row)
-        column.addWidget(self.scroll, 1)
+        column.addWidget(self.scroller, 1)
         session.changed.connect(self._heard)
         theme.changed.connect(self._lay_out_if_on)
 
@@ -125,7 +124,7 @@ class SignOffStep(StepView):
     def _lay_out(self) -> None:
         """Show the pages; kept widgets are used again, so that scrolling stays where it was."""
         pages = SheetPages(sign_off.sheet_of(self.session.job), self.session.show, self.audience, self._pictures)
-        width = max(self.theme.px(420), self.scroll.viewport().width() - self.theme.px(30))  # type: ignore[union-attr]
+        width = max(self.theme.px(420), self.scroller.viewport().width() - self.theme.px(30))  # type: ignore[union-attr]
         while self.pages.count() > pages.count:
             item = self.pages.takeAt(self.pages.count() - 1)
             widget = item.widget() if item is not None else None
@@ -148,10 +147,10 @@ class SignOffStep(StepView):
 
     def line_text(self) -> LineText:
         s, state = self.session, self.session.job
-        stamp = state.stamp(self.name)
-        plate = "under the plate" if state.plate_on else "with no plate on"
+        stamp = state.signing.stamp(self.name)
+        plate = "under the plate" if state.clamped.plate_on else "with no plate on"
         where = f"Cylinder {s.bench.cylinder} · {plate}"
-        if stamp is not None and state.closed:
+        if stamp is not None and state.signing.closed:
             return LineText(
                 f"Job {state.number} · {state.last_seq} entries", f"Signed off by {stamp.initials}; M, reopen and why, opens it again",
                 "V other sheet · Ctrl+P PDF · Ctrl+E all", "",
@@ -165,28 +164,23 @@ class SignOffStep(StepView):
     def entered(self, text: str) -> str:
         if not text.strip():
             return self.enter_empty()
+        changed, s = self.session.book_typed(self.name, text), self.session
         if temperature(text) is not None:
-            return super().entered(text)
-        s = self.session
-        entries = entries_at_sign_off(text, s.job, Where(s.bench.cylinder, s.bench.place, s.bench.units))
-        record = s.book(*entries, typed=text.strip())
-        return f"Booked: {entry_words(record.entry, s.show)}."
+            return changed.remark
+        return f"Booked: {entry_words(changed.newest.entry, s.show)}."
 
     def take(self, reading: GaugeReading, typed: str) -> str | None:
         """A size from the gauge, to stand behind “final” and the sizes read before."""
         bench = self.session.bench
-        size = size_from_typed(
-            f"{reading.from_zero_mm:+.5f}mm",
-            self.session.job,
-            Where(bench.cylinder, bench.place, bench.units, True, reading.body_c),
-        )
+        where = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c)
+        size = size_read(self.session.opened, reading.from_zero_mm, where)
         return f"{typed.rstrip() or 'final'} {self.session.show.fine(size)} "
 
-    def move(self, across: int, down: int) -> None:
+    def arrows(self, across: int, down: int) -> None:
         if across:
             count = self.session.job.block.cylinders
             self.session.select((self.session.bench.cylinder - 1 + across) % count + 1)
-        bar = self.scroll.verticalScrollBar()
+        bar = self.scroller.verticalScrollBar()
         assert bar is not None
         bar.setValue(bar.value() + down * self.theme.px(120))
 
@@ -194,5 +188,5 @@ class SignOffStep(StepView):
         advice = self.advice()
         if not advice.button:
             raise InputError(f"It cannot be signed off now: {advice.sentence}")
-        self.session.book(StepStamped(step=self.name, initials=self.session.person))
+        self.session.took(self.session.opened.stamp(self.name))
         return "Signed off."

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.bore.plan import all_bored
-from redline_bore.job.ledger.entries import RunChecked, StepStamped
+from redline_bore.job.kinds.bore import RunChecked
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.run_sheet import next_stamp
 from redline_bore.job.sleeve.advice import all_in
 from redline_bore.job.sleeve.run import STEP, run_of, stage_of
-from redline_bore.job.typed.sleeve import entry_at_sleeve
-from redline_bore.job.typed.where import Where
-from redline_bore.ui.session import LEDGER
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
@@ -51,14 +50,6 @@ class SleeveStep(PagedStep):
         what = f"M, then {wanted}" if stage.key in WANTED else wanted or "K stamps the check that is lit"
         return LineText(f"Sleeve {cylinder} · {stage.word}", what, "K stamps · ← → cylinder · V page", "—")
 
-    def entered(self, text: str) -> str:
-        if not text.strip()[:1].isalpha():
-            return super().entered(text)
-        s = self.session
-        entry = entry_at_sleeve(text, s.job, Where(s.bench.cylinder, s.bench.place, s.bench.units))
-        s.book(entry, typed=text.strip())
-        return ""
-
     def stamp_check(self) -> str:
         """K: stamp the check that is lit."""
         s = self.session
@@ -73,7 +64,7 @@ class SleeveStep(PagedStep):
     def enter_empty(self) -> str:
         s = self.session
         if all_in(s.job):
-            if s.job.stamp(STEP) is None:
+            if s.job.signing.stamp(STEP) is None:
                 s.book(StepStamped(step=STEP, initials=s.person))
             s.go("hone" if all_bored(s.job) else "bore")
             return "Every sleeve is in."
@@ -88,8 +79,8 @@ class SleeveStep(PagedStep):
             f"Nothing is typed: {WANTED.get(stage_of(s.job, s.bench.cylinder).key, 'K stamps the check that is lit')}"
         )
 
-    def move(self, across: int, down: int) -> None:
-        if self.page.move(across, down):
+    def arrows(self, across: int, down: int) -> None:
+        if self.page.arrows(across, down):
             return
         count = self.session.job.block.cylinders
         self.session.select((self.session.bench.cylinder - 1 + (across or down)) % count + 1)

@@ -8,38 +8,51 @@ from redline_bore.core.block import Bottom
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.bore.advice import advise
 from redline_bore.job.bore.plan import chatters, correction_of, deck_lean, minutes_left, plan_of, stop_of
 from redline_bore.job.bore.run import centring, run_of, setting_now
 from redline_bore.job.bore.tool_lessons import bar_misses, faults_in, next_setting, proof_wants
 from redline_bore.job.bore.tools import last_machine, metal_cut, shelf_of, taught
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.book_in import BookInRevised, PracticeChosen
+from redline_bore.job.kinds.bore import (
+    BarSet,
+    CutNoted,
+    EdgeTurned,
+    HoleBored,
+    InsertShelved,
+    MachineStated,
+    RunChecked,
+)
+from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import BlockTemperature
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.sleeve import DeckRead
+from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.run_sheet import next_stamp
-from redline_bore.job.typed.entry import entry_from_typed
-from redline_bore.job.typed.where import Where
-from tests.job.benches import after, longer
+from redline_bore.job.words.card import Mark
+from tests.job.benches import after, longer, one_typed
 
 MM, DAY = Show(Units.METRIC), "2026-11-24"
-BAR = e.BarSet(insert="TPG 321", nose_radius_mm=0.396875, rake="positive", feed_mm=0.1, rpm=850.0, machine="north")
-NORTH = e.MachineStated(name="north", thick_mm=60.0, reach_mm=250.0, speeds_rpm=(300.0, 850.0, 1200.0))
-LARGE = e.BarSet(insert="radius 0.8 positive", nose_radius_mm=0.8, rake="positive", feed_mm=0.2, rpm=850.0)
+BAR = BarSet(insert="TPG 321", nose_radius_mm=0.396875, rake="positive", feed_mm=0.1, rpm=850.0, machine="north")
+NORTH = MachineStated(name="north", thick_mm=60.0, reach_mm=250.0, speeds_rpm=(300.0, 850.0, 1200.0))
+LARGE = BarSet(insert="radius 0.8 positive", nose_radius_mm=0.8, rake="positive", feed_mm=0.2, rpm=850.0)
 
 
 @pytest.fixture
 def called(ledger_of):
     """2041 called at 0.75 over, its pistons measured, the bar set up."""
-    pistons = [e.PistonMeasured(cylinder=c, size_mm=105.67, piston_c=20.0) for c in range(1, 6)]
-    return longer(ledger_of("2041"), e.DecisionTaken(oversize_mm=0.75, sentence="Bore."), *pistons, NORTH, BAR)
+    pistons = [PistonMeasured(cylinder=c, size_mm=105.67, piston_c=20.0) for c in range(1, 6)]
+    return longer(ledger_of("2041"), DecisionTaken(oversize_mm=0.75, sentence="Bore."), *pistons, NORTH, BAR)
 
 
 def hole(cylinder, *sizes, setting=105.63, across=()):
-    return e.HoleBored(cylinder=cylinder, set_mm=setting, sizes_mm=sizes, across_mm=across)
+    return HoleBored(cylinder=cylinder, set_mm=setting, sizes_mm=sizes, across_mm=across)
 
 
 def typed(state, text, cylinder=1):
-    return entry_from_typed("bore", text, state, Where(cylinder, Place(0, 0), Units.METRIC))
+    return one_typed("bore", text, state, Where(cylinder, Place(0, 0), Units.METRIC))
 
 
 def notes(state, cylinder=1):
@@ -50,7 +63,7 @@ def notes(state, cylinder=1):
 
 
 def test_a_first_hole_is_proved_at_three_places_and_two_angles(called, shipped):
-    hurried = after(called, shipped, hole(2, 105.643)).bored[0]
+    hurried = after(called, shipped, hole(2, 105.643)).boring.holes[0]
     assert proof_wants(hurried) == "top, middle and bottom at a second angle"
     assert proof_wants(replace(hurried, sizes_mm=(105.6,) * 3, across_mm=(105.6,) * 3)) == ""
     assert advise(after(called, shipped, hole(2, 105.643)), 2, MM, DAY).mark is Mark.LOOK
@@ -58,10 +71,10 @@ def test_a_first_hole_is_proved_at_three_places_and_two_angles(called, shipped):
 
 def test_a_second_angle_counts_towards_the_largest_and_the_mean(called, shipped):
     state = after(called, shipped, hole(2, 105.640, 105.640, 105.640, across=(105.650, 105.640, 105.640)))
-    assert state.bored[0].largest_mm == pytest.approx(105.650) and state.bored[0].mean_mm == pytest.approx(
-        105.64167, abs=1e-4
-    )
-    assert "two angles differ" in faults_in(state, state.bored[0])[0]
+    assert state.boring.holes[0].largest_mm == pytest.approx(105.650) and state.boring.holes[
+        0
+    ].mean_mm == pytest.approx(105.64167, abs=1e-4)
+    assert "two angles differ" in faults_in(state, state.boring.holes[0])[0]
 
 
 @pytest.mark.parametrize(
@@ -74,7 +87,7 @@ def test_a_second_angle_counts_towards_the_largest_and_the_mean(called, shipped)
 )
 def test_taper_and_a_wrong_micrometer_are_told_from_one_hole(called, shipped, sizes, setting, word):
     state = after(called, shipped, hole(2, *sizes, setting=setting, across=sizes))
-    assert word in " ".join(faults_in(state, state.bored[0])) and word in notes(state, 2)
+    assert word in " ".join(faults_in(state, state.boring.holes[0])) and word in notes(state, 2)
 
 
 def test_a_cold_tool_is_told_apart_and_the_next_setting_says_why(called, shipped):
@@ -105,7 +118,7 @@ def test_a_hole_measured_warm_is_told_at_20_c(called, shipped):
     figures = {f.label: f.value for f in advise(warm, 2, MM, DAY).figures}
     assert figures["came out, at 20 °C"].split(", ")[0] == f"{105.66 / (1.0 + 11e-6 * 14.0):.3f}"
     assert figures["measured warm, at"] == "34.0 °C"
-    before = after(called, shipped, e.BlockTemperature(block_c=34.0))
+    before = after(called, shipped, BlockTemperature(block_c=34.0))
     reads = next(f for f in advise(before, 2, MM, DAY).figures if f.label == "reads, at 34 °C")
     assert reads.mark is Mark.LOOK and float(reads.value) > plan_of(before, 2).target_mm
 
@@ -134,11 +147,11 @@ def test_a_bar_learns_only_from_its_own_insert_machine_and_metal(called, shipped
 def test_edges_are_counted_and_struck_ones_do_not_count(ledger_of):
     demo = [ledger_of("2036"), ledger_of("2044")]
     assert [(s.insert, s.edges, s.used, s.left) for s in shelf_of(demo, "TPG 321")] == [("TPG 321", 15, 1, 14)]
-    more = longer(ledger_of("2044"), e.EdgeTurned(insert="TPG 321"), e.InsertShelved(
+    more = longer(ledger_of("2044"), EdgeTurned(insert="TPG 321"), InsertShelved(
         insert="SNMG 433", nose_radius_mm=1.19, rake="negative", edges=8, grade="plain", count=2))  # fmt: skip
     found = {s.insert: s for s in shelf_of([ledger_of("2036"), more])}
     assert found["TPG 321"].used == 2 and found["SNMG 433"].left == 16
-    struck = longer(more, e.EntryStruck(seq=len(more) - 1))
+    struck = longer(more, EntryStruck(seq=len(more) - 1))
     assert {s.insert: s.used for s in shelf_of([ledger_of("2036"), struck])}["TPG 321"] == 1
 
 
@@ -160,16 +173,16 @@ def test_the_stop_stays_in_the_room_below(called, shipped):
     assert stop_of(fold(called, shipped)) == (216.0, 4.0, True)
     book_in = called[0].entry.book_in
     blind = replace(book_in.block, bottom=Bottom.BLIND, room_below_mm=1.5)
-    state = after(called, shipped, e.BookInRevised(book_in=replace(book_in, block=blind)))
+    state = after(called, shipped, BookInRevised(book_in=replace(book_in, block=blind)))
     assert stop_of(state) == (213.5, 1.5, True) and "stop 1.50 under the hole" in notes(state)
     unknown = replace(book_in.block, room_below_mm=None)
-    state = after(called, shipped, e.BookInRevised(book_in=replace(book_in, block=unknown)))
+    state = after(called, shipped, BookInRevised(book_in=replace(book_in, block=unknown)))
     assert not stop_of(state)[2] and "once the room below is measured" in run_of(state, 1, MM)[3].words
 
 
 def test_squared_to_a_deck_that_is_out_the_holes_lean(called, shipped):
     assert deck_lean(fold(called, shipped)) is None
-    deck = e.DeckRead(bank=0, rows_mm=((0.0, 0.05), (0.08, 0.15)))
+    deck = DeckRead(bank=0, rows_mm=((0.0, 0.05), (0.08, 0.15)))
     state = after(called, shipped, deck, replace(BAR, based_on="deck"))
     assert deck_lean(state) == pytest.approx(0.15 * 212.0 / (5 * 128.0))
     assert "leans it by up to 0.050" in notes(state)
@@ -186,22 +199,22 @@ def test_squared_to_a_deck_that_is_out_the_holes_lean(called, shipped):
     ],
 )
 def test_where_the_bar_is_centred_follows_the_practice(called, shipped, axis, words):
-    state = after(called, shipped, e.PracticeChosen(topic="axis", name=axis))
+    state = after(called, shipped, PracticeChosen(topic="axis", name=axis))
     assert words in centring(state, 1, MM)
     assert words in " ".join(item.words for item in run_of(state, 1, MM))
 
 
 def test_a_swept_hole_is_centred_off_its_own_centre(called, shipped):
-    state = after(called, shipped, e.PracticeChosen(topic="axis", name="least metal"))
+    state = after(called, shipped, PracticeChosen(topic="axis", name="least metal"))
     assert "from the hole's own centre" in centring(state, 2, MM)
 
 
 def test_settings_of_several_passes_are_stamped_one_by_one(called, shipped):
-    deep = longer(called, e.PistonMeasured(cylinder=1, size_mm=107.0, piston_c=20.0))
+    deep = longer(called, PistonMeasured(cylinder=1, size_mm=107.0, piston_c=20.0))
     state = fold(deep, shipped)
     plan = plan_of(state, 1, DAY)
     assert len(plan.settings_mm) == 2 and setting_now(state, 1, DAY) == (plan.settings_mm[0], 1, 2)
-    one = after(deep, shipped, e.RunChecked(step="bore", cylinder=1, check="pass 1"))
+    one = after(deep, shipped, RunChecked(step="bore", cylinder=1, check="pass 1"))
     assert setting_now(one, 1, DAY) == (plan.setting_mm, 2, 2)
     assert [i.key for i in run_of(state, 1, MM)][:6] == ["faces", "feeler", "centred", "stop", "pass 1", ""]
 
@@ -219,7 +232,7 @@ def test_the_time_for_the_block_falls_as_holes_are_done(called, shipped):
 
 
 def test_a_long_thin_bar_sings(called, shipped):
-    thin = e.MachineStated(name="thin", thick_mm=40.0, reach_mm=260.0, speeds_rpm=(850.0,))
+    thin = MachineStated(name="thin", thick_mm=40.0, reach_mm=260.0, speeds_rpm=(850.0,))
     assert "6.5 times" in chatters(after(called, shipped, thin, BAR)) and chatters(fold(called, shipped)) == ""
     rubs = replace(LARGE, feed_mm=0.05)
     assert "rubs" in chatters(after(called, shipped, rubs))
@@ -238,15 +251,15 @@ def test_both_banks_of_a_vee_are_set_up_apart(ledger_of, shipped):
     ("text", "entry"),
     [
         ("machine South thick 40 reach 220 speeds 900 200 500",
-         e.MachineStated(name="south", thick_mm=40.0, reach_mm=220.0, speeds_rpm=(200.0, 500.0, 900.0))),
+         MachineStated(name="south", thick_mm=40.0, reach_mm=220.0, speeds_rpm=(200.0, 500.0, 900.0))),
         ("insert radius 0.8 positive edges 3 plain 4",
-         e.InsertShelved(insert="radius 0.8 positive", nose_radius_mm=0.8, rake="positive", edges=3, grade="plain", count=4)),
-        ("turn", e.EdgeTurned(insert="TPG 321", why="worn")),
-        ("turn broken", e.EdgeTurned(insert="TPG 321", why="broken")),
-        ("note webs at 190", e.CutNoted(cylinder=1, what="web", depth_mm=190.0)),
-        ("note ridge", e.CutNoted(cylinder=1, what="ridge")),
+         InsertShelved(insert="radius 0.8 positive", nose_radius_mm=0.8, rake="positive", edges=3, grade="plain", count=4)),
+        ("turn", EdgeTurned(insert="TPG 321", why="worn")),
+        ("turn broken", EdgeTurned(insert="TPG 321", why="broken")),
+        ("note webs at 190", CutNoted(cylinder=1, what="web", depth_mm=190.0)),
+        ("note ridge", CutNoted(cylinder=1, what="ridge")),
         ("105.61 105.60 across 105.62 105.61",
-         e.HoleBored(cylinder=1, set_mm=105.625, sizes_mm=(105.61, 105.60), across_mm=(105.62, 105.61))),
+         HoleBored(cylinder=1, set_mm=105.625, sizes_mm=(105.61, 105.60), across_mm=(105.62, 105.61))),
     ],
 )  # fmt: skip
 def test_what_is_typed_at_the_bar(called, shipped, text, entry):
@@ -260,7 +273,7 @@ def test_feed_and_speed_are_proposed_inside_the_window(called, shipped):
     assert plain.rpm == 300.0 and (plain.grade, plain.based_on) == ("plain", "deck")
     hand = typed(state, "bar radius 0.8 positive feed 0.25")
     assert hand.feed_mm == 0.25 and hand.insert == "radius 0.8 positive"
-    half = after(called, shipped, e.PracticeChosen(topic="hone_allowance", name="half thou"))
+    half = after(called, shipped, PracticeChosen(topic="hone_allowance", name="half thou"))
     fine = typed(half, "bar radius 0.4 positive")
     assert 6.0 * fine.feed_mm**2 / (8.0 * 0.4) <= 0.013 + 1e-3  # what the hone is left takes the marks out
 
@@ -296,8 +309,8 @@ def test_an_edge_cannot_be_turned_in_an_empty_bar(ledger_of, shipped):
 
 def test_what_was_heard_is_said_with_what_it_means(called, shipped):
     state = after(
-        called, shipped, e.CutNoted(cylinder=1, what="hit and skip", depth_mm=120.0), e.CutNoted(cylinder=1, what="web"),
-        e.CutNoted(cylinder=1, what="ridge"), e.CutNoted(cylinder=2, what="web"),
+        called, shipped, CutNoted(cylinder=1, what="hit and skip", depth_mm=120.0), CutNoted(cylinder=1, what="web"),
+        CutNoted(cylinder=1, what="ridge"), CutNoted(cylinder=2, what="web"),
     )  # fmt: skip
     told = notes(state)
     assert "Hit and skip 120 mm down" in told and told.count("Webs noted") == 1 and "Ridge noted" in told

@@ -5,34 +5,37 @@ import pytest
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.bore.advice import advise
 from redline_bore.job.bore.plan import all_bored, correction_of, plan_of, setting_for, still_to_bore
 from redline_bore.job.bore.tool_lessons import diagnosis
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
-from redline_bore.job.typed.entry import entry_from_typed
-from redline_bore.job.typed.where import Where
-from tests.job.benches import after, longer
+from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
+from redline_bore.job.kinds.bore import BarSet, HoleBored
+from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.card import Mark
+from tests.job.benches import after, longer, one_typed
 
 MM = Show(Units.METRIC)
 DAY = "2026-11-24"
-BAR = e.BarSet(insert="TPG 321", nose_radius_mm=0.396875, rake="positive", feed_mm=0.1, rpm=900.0)
+BAR = BarSet(insert="TPG 321", nose_radius_mm=0.396875, rake="positive", feed_mm=0.1, rpm=900.0)
 
 
 @pytest.fixture
 def called(ledger_of):
     """2041 called at 0.75 over, its pistons measured, the bar set up."""
-    pistons = [e.PistonMeasured(cylinder=c, size_mm=105.67, piston_c=20.0) for c in range(1, 6)]
-    return longer(ledger_of("2041"), e.DecisionTaken(oversize_mm=0.75, sentence="Bore."), *pistons, BAR)
+    pistons = [PistonMeasured(cylinder=c, size_mm=105.67, piston_c=20.0) for c in range(1, 6)]
+    return longer(ledger_of("2041"), DecisionTaken(oversize_mm=0.75, sentence="Bore."), *pistons, BAR)
 
 
 def hole(cylinder, *sizes, setting=105.63, across=()):
-    return e.HoleBored(cylinder=cylinder, set_mm=setting, sizes_mm=sizes, across_mm=across)
+    return HoleBored(cylinder=cylinder, set_mm=setting, sizes_mm=sizes, across_mm=across)
 
 
 def typed(state, text, cylinder=1):
-    return entry_from_typed("bore", text, state, Where(cylinder, Place(0, 0), Units.METRIC))
+    return one_typed("bore", text, state, Where(cylinder, Place(0, 0), Units.METRIC))
 
 
 def figure(advice, start):
@@ -42,13 +45,13 @@ def figure(advice, start):
 def test_the_bar_stops_short_of_the_redline_by_the_practice(called, shipped):
     plan = plan_of(fold(called, shipped), 1)
     assert plan.redline_mm == pytest.approx(105.745) and plan.target_mm == pytest.approx(105.745 - 0.105)
-    fine = after(called, shipped, e.PracticeChosen(topic="hone_allowance", name="half thou"))
+    fine = after(called, shipped, PracticeChosen(topic="hone_allowance", name="half thou"))
     assert plan_of(fine, 1).target_mm == pytest.approx(105.745 - 0.019)
     assert sum(plan.passes_mm) == pytest.approx(plan.stock_mm / 2.0)
 
 
 def test_nothing_is_bored_for_a_piston_nobody_measured(ledger_of, state_of, shipped):
-    state = after(ledger_of("2041"), shipped, e.DecisionTaken(oversize_mm=0.75, sentence="Bore."), BAR)
+    state = after(ledger_of("2041"), shipped, DecisionTaken(oversize_mm=0.75, sentence="Bore."), BAR)
     plan = plan_of(state, 1)
     assert plan.target_mm is None and plan.missing == "measure piston 1 at its gauge point"
     assert advise(state, 1, MM).mark is Mark.LOOK
@@ -56,8 +59,8 @@ def test_nothing_is_bored_for_a_piston_nobody_measured(ledger_of, state_of, ship
 
 
 def test_a_sleeved_cylinder_is_not_the_bar_s_now(called, shipped):
-    apart = (e.Apart(cylinder=4, way="sleeve"),)
-    state = after(called, shipped, e.DecisionTaken(oversize_mm=0.5, sentence="x", apart=apart))
+    apart = (Apart(cylinder=4, way="sleeve"),)
+    state = after(called, shipped, DecisionTaken(oversize_mm=0.5, sentence="x", apart=apart))
     assert plan_of(state, 4).missing == "it is to be sleeved" and 4 not in still_to_bore(state)[0]
 
 
@@ -104,7 +107,7 @@ def test_a_bored_hole_is_judged_by_what_the_hone_gets(called, shipped, size, mar
 
 def test_a_warm_hole_is_taken_to_twenty(called, shipped):
     warm = fold(longer(called, hole(1, 105.660), block_c=40.0), shipped)
-    assert warm.bored[0].sizes_mm[0] == pytest.approx(105.660 * (1 - 11e-6 * 20.0), abs=2e-3)
+    assert warm.boring.holes[0].sizes_mm[0] == pytest.approx(105.660 * (1 - 11e-6 * 20.0), abs=2e-3)
 
 
 @pytest.mark.parametrize(
@@ -122,7 +125,7 @@ def test_the_holes_tell_taper_warmth_and_a_wrong_micrometer_apart(called, shippe
 
 
 def test_marks_that_the_hone_cannot_remove_are_a_stop(called, shipped):
-    coarse = e.BarSet(insert="TPG 322", nose_radius_mm=0.79, rake="positive", feed_mm=0.3, rpm=900.0)
+    coarse = BarSet(insert="TPG 322", nose_radius_mm=0.79, rake="positive", feed_mm=0.3, rpm=900.0)
     advice = advise(after(called, shipped, coarse), 1, MM, DAY)
     assert figure(advice, "marks need").mark is Mark.STOP  # 6 x 0.3^2 / (8 x 0.79) is 0.085 of at least 0.08
     assert figure(advise(fold(called, shipped), 1, MM, DAY), "marks need").mark is Mark.SOUND
@@ -190,10 +193,10 @@ def test_the_banks_of_a_vee_are_bored_one_after_the_other(ledger_of, shipped):
 
     from redline_bore.core.block import BlockSpec, Layout
 
-    opening = next(r.entry for r in ledger_of("2041") if isinstance(r.entry, e.JobOpened))
+    opening = next(r.entry for r in ledger_of("2041") if isinstance(r.entry, JobOpened))
     block = BlockSpec(Layout.VEE, 8, 100.0, 90.0, 160.0, "grey_iron")
     vee = replace(opening.book_in, block=block)
-    state = after(ledger_of("2041")[:1], shipped, e.BookInRevised(book_in=vee))
+    state = after(ledger_of("2041")[:1], shipped, BookInRevised(book_in=vee))
     first, second = still_to_bore(state)
     assert first == (2, 4, 1, 3) and second == (6, 8, 5, 7)
 
@@ -205,7 +208,7 @@ def test_a_hole_bored_again_counts_as_it_came_last(called, shipped):
 
 
 def test_a_hole_with_no_stock_is_the_hone_s_work(called, shipped):
-    small = e.PistonMeasured(cylinder=3, size_mm=105.05, piston_c=20.0)
+    small = PistonMeasured(cylinder=3, size_mm=105.05, piston_c=20.0)
     plan = plan_of(after(called, shipped, small), 3)
     assert plan.stock_mm <= 0.0 and plan.passes_mm == () and "the hone's work" in plan.missing
     assert advise(after(called, shipped, small), 3, MM, DAY).mark is Mark.LOOK

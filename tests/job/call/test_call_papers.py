@@ -4,20 +4,21 @@ import numpy as np
 import pytest
 
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.call import shadow
 from redline_bore.job.call.compare import side_of
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.orders import order_lines, quote_of
 from redline_bore.job.call.shadow import is_swept, shadow_of
-from redline_bore.job.ledger import entries as e
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.card import Mark
 from redline_bore.store.quote_html import orders_csv, quote_html
 from tests.job.benches import after, spindle, swept
 from tests.job.call.test_stand_by import LIGHT
 
 MM = Show(Units.METRIC)
-SLEEVE_4 = (e.Apart(cylinder=4, way="sleeve"),)
-OWN_4 = (e.Apart(cylinder=4, way="own", oversize_mm=0.75),)
+SLEEVE_4 = (Apart(cylinder=4, way="sleeve"),)
+OWN_4 = (Apart(cylinder=4, way="own", oversize_mm=0.75),)
 
 
 def told(lines):

@@ -7,8 +7,11 @@ from redline_bore.core.lengths import Units
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.light_options import light_options
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.book_in import JobOpened
+from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import BlockTemperature, PlanChosen, ReadingBooked
+from redline_bore.job.state.booking import BookIn
 from tests.job.benches import longer
 
 DEPTHS, CLOCKS = (12.0, 20.0, 35.0, 50.0, 65.0, 80.0, 100.0, 120.0), (0.0, 45.0, 90.0, 135.0)
@@ -20,15 +23,15 @@ def round_hole(shipped):
 
     def made(size=92.030, *more, oval=0.0, read=True):
         block = BlockSpec(Layout.SINGLE, 1, 92.0, 76.0, 140.0)
-        book = e.BookIn(owner="Tarn mill", engine="single", block=block, purpose="re-ring")
-        opening = e.JobOpened(number="9", units=Units.METRIC, book_in=book, figures=shipped.plain())
+        book = BookIn(owner="Tarn mill", engine="single", block=block, purpose="re-ring")
+        opening = JobOpened(number="9", units=Units.METRIC, book_in=book, figures=shipped.plain())
         readings = [
-            e.ReadingBooked(cylinder=1, depth_mm=d, clock_deg=a, diameter_mm=size + oval * (a == 90.0), plate_on=False)
+            ReadingBooked(cylinder=1, depth_mm=d, clock_deg=a, diameter_mm=size + oval * (a == 90.0), plate_on=False)
             for d in DEPTHS
             for a in CLOCKS
         ]
-        plan = e.PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=CLOCKS)
-        ledger = longer((), opening, plan, e.BlockTemperature(block_c=20.0), *(readings if read else ()), *more)
+        plan = PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=CLOCKS)
+        ledger = longer((), opening, plan, BlockTemperature(block_c=20.0), *(readings if read else ()), *more)
         return fold(ledger, shipped)
 
     return made
@@ -40,8 +43,8 @@ def option(state, key):
 
 def piston(size):
     return (
-        e.ClearanceStated(source="piston sheet", low_mm=0.05, high_mm=0.09),
-        e.PistonMeasured(cylinder=1, size_mm=size, piston_c=20.0),
+        ClearanceStated(source="piston sheet", low_mm=0.05, high_mm=0.09),
+        PistonMeasured(cylinder=1, size_mm=size, piston_c=20.0),
     )
 
 

@@ -3,7 +3,7 @@
 import pytest
 
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.call import options_advice
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.light_options import by_ring_gaps, stop_rule
@@ -11,9 +11,13 @@ from redline_bore.job.call.need import need_of
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
 from redline_bore.job.call.options import call_as_option, options_of
 from redline_bore.job.call.options_advice import can_pick, close_call
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
-from redline_bore.job.practices import SHOP_DEFAULT, TOPICS, options, shop_practices
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.defects import DefectMarked, WallRead
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import PlanChosen, ReadingBooked, RingGapRead
+from redline_bore.job.profiles.practice import PRACTICE_TOPICS, SHOP_DEFAULT, options, shop_practices
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.card import Mark
 from tests.job.benches import after, spindle, swept, unread
 
 MM = Show(Units.METRIC)
@@ -75,7 +79,7 @@ def test_a_sleeve_needs_parent_wall_and_an_unread_wall_is_no_yes(state_of, ledge
 
 
 def test_a_cracked_block_is_pressure_tested_before_anything(ledger_of, shipped):
-    crack = e.DefectMarked(
+    crack = DefectMarked(
         cylinder=2, what="crack", top_mm=40.0, bottom_mm=70.0, clock_deg=10.0, width_deg=4.0, deep_low_mm=0.5, deep_high_mm=2.0
     )  # fmt: skip
     option = found(after(ledger_of("2041"), shipped, crack), "scrap")
@@ -83,7 +87,7 @@ def test_a_cracked_block_is_pressure_tested_before_anything(ledger_of, shipped):
 
 
 def test_when_nothing_else_works_the_block_is_not_used(ledger_of, shipped):
-    thin = [e.WallRead(cylinder=c, clock_deg=90.0, depth_mm=60.0, wall_mm=2.0, zone="thrust") for c in range(1, 6)]
+    thin = [WallRead(cylinder=c, clock_deg=90.0, depth_mm=60.0, wall_mm=2.0, zone="thrust") for c in range(1, 6)]
     state = after(ledger_of("2041"), shipped, *thin)
     assert found(state, "scrap").standing == SURE and options_of(state)[0].key == "scrap"
 
@@ -119,7 +123,7 @@ def test_sweeps_that_miss_the_worst_place_do_not_carry_the_need(ledger_of, shipp
 
 
 def test_the_crank_line_is_asked_for_before_it_is_used(ledger_of, shipped):
-    line = e.PracticeChosen(topic="axis", name="crank line")
+    line = PracticeChosen(topic="axis", name="crank line")
     state = after(ledger_of("2041"), shipped, *sweeps_of_four(0.5), line)
     assert need_of(state, 4).swept is None and "spindle set up on the mains" in need_of(state, 4).why_two_point
 
@@ -128,7 +132,7 @@ def test_the_crank_line_is_asked_for_before_it_is_used(ledger_of, shipped):
 def test_least_metal_never_asks_for_more_than_another_axis(ledger_of, shipped, axis):
     shifted = [spindle(4), swept(4, 24.0, 105.25, 0.05, 0.05), swept(4, 60.0, 105.15, 0.04), swept(4, 196.0, 105.02)]
     about = {
-        a: need_of(after(ledger_of("2041"), shipped, *shifted, e.PracticeChosen(topic="axis", name=a)), 4).swept.size_mm
+        a: need_of(after(ledger_of("2041"), shipped, *shifted, PracticeChosen(topic="axis", name=a)), 4).swept.size_mm
         for a in (axis, "least metal, leaning")
     }
     assert about["least metal, leaning"] <= about[axis] + 1e-6
@@ -141,13 +145,13 @@ def test_least_metal_never_asks_for_more_than_another_axis(ledger_of, shipped, a
     ("name", "key"), [("is sleeved", "sleeve:4"), ("own size", "own:4"), ("goes with all", "rung:0.7500")]
 )
 def test_the_school_for_one_odd_cylinder_decides_among_equals(ledger_of, shipped, name, key):
-    state = after(ledger_of("2041"), shipped, e.PracticeChosen(topic="odd_cylinder", name=name))
+    state = after(ledger_of("2041"), shipped, PracticeChosen(topic="odd_cylinder", name=name))
     assert options_of(state)[0].key == key
 
 
 def test_taking_all_wear_on_one_side_leaves_nothing_on_trust(ledger_of, shipped):
     trusting, strict = (
-        after(ledger_of("2041"), shipped, e.PracticeChosen(topic="wear_side", name=name))
+        after(ledger_of("2041"), shipped, PracticeChosen(topic="wear_side", name=name))
         for name in ("usual share", "all on one side")
     )
     usual = [ladder_of(s).columns[3].cleanup.usual_mm for s in (trusting, strict)]
@@ -159,7 +163,7 @@ def test_the_shop_sets_its_own_way_and_nonsense_is_not_taken(shipped):
     own = shipped.with_own({"practices.axis": "least metal"})
     assert shop_practices(own)["axis"] == "least metal"
     assert shop_practices(shipped.with_own({"practices.axis": "by eye"}))["axis"] == SHOP_DEFAULT["axis"]
-    assert set(TOPICS) == set(SHOP_DEFAULT)
+    assert set(PRACTICE_TOPICS) == set(SHOP_DEFAULT)
 
 
 # -- 2047: a drill hone, and when to stop --------------------------------------------------------------------------
@@ -179,7 +183,7 @@ DEPTHS, CLOCKS = (20.0, 30.0, 60.0, 80.0, 110.0), (0.0, 45.0, 90.0, 135.0)
 def readings_2047(shipped, worn):
     depths, clocks = DEPTHS, CLOCKS
     return [
-        e.ReadingBooked(
+        ReadingBooked(
             cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.0 + (worn if d == 20.0 else 0.0), plate_on=False
         )
         for d in depths
@@ -188,7 +192,7 @@ def readings_2047(shipped, worn):
 
 
 def test_one_reading_with_a_bore_gauge_flips_2047(ledger_of, state_of, shipped):
-    plan = e.PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=CLOCKS)
+    plan = PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=CLOCKS)
     sound = after(ledger_of("2047"), shipped, plan, *readings_2047(shipped, 0.01))
     worn = after(ledger_of("2047"), shipped, plan, *readings_2047(shipped, 0.12))
     assert found(sound, "deglaze").standing == SURE
@@ -196,14 +200,14 @@ def test_one_reading_with_a_bore_gauge_flips_2047(ledger_of, state_of, shipped):
 
 
 def test_two_axes_leave_deglazing_unknown_not_refused(ledger_of, shipped):
-    plan = e.PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=(0.0, 90.0))
+    plan = PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=(0.0, 90.0))
     readings = [r for r in readings_2047(shipped, 0.01) if r.clock_deg in (0.0, 90.0)]
     leave = found(after(ledger_of("2047"), shipped, plan, *readings), "leave")
     assert leave.standing != SURE and leave.standing != MAY
 
 
 def test_ring_gaps_tell_taper_three_ways(ledger_of, shipped):
-    wide = e.RingGapRead(cylinder=1, depth_mm=10.0, gap_mm=0.90)
+    wide = RingGapRead(cylinder=1, depth_mm=10.0, gap_mm=0.90)
     assert by_ring_gaps(after(ledger_of("2047"), shipped), "deglaze")[0] == MAY
     assert by_ring_gaps(after(ledger_of("2047"), shipped, wide), "deglaze")[0] == NO
     assert by_ring_gaps(after(ledger_of("2041"), shipped), "deglaze") is None  # no gaps were read there
@@ -236,7 +240,7 @@ def test_what_can_be_picked(state_of):
 
 
 def test_any_call_can_be_weighed(state_of):
-    apart = (e.Apart(cylinder=4, way="own", oversize_mm=0.75),)
+    apart = (Apart(cylinder=4, way="own", oversize_mm=0.75),)
     option = call_as_option(state_of("2041"), 0.5, apart)
     assert option.standing == SURE and option.pistons == 5
     assert call_as_option(state_of("2041"), 0.25, ()).standing == NO

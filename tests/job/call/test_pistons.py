@@ -6,22 +6,24 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.fit import Decision
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.call import pistons
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.typed.entry import entry_from_typed
-from redline_bore.job.typed.where import Where
-from tests.job.benches import after
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.call import ChamberStated, ClearanceStated, DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.words.card import Mark
+from tests.job.benches import after, one_typed
 
 MM, IN = Show(Units.METRIC), Show(Units.INCH)
 
 
 def measured(*sizes, warm=20.0):
-    return [e.PistonMeasured(cylinder=c, size_mm=size, piston_c=warm) for c, size in enumerate(sizes, 1)]
+    return [PistonMeasured(cylinder=c, size_mm=size, piston_c=warm) for c, size in enumerate(sizes, 1)]
 
 
 def checks(*sizes):
-    return [e.CheckLogged(cylinder=c, strokes=10.0, sizes_mm=(size,)) for c, size in enumerate(sizes, 1)]
+    return [CheckLogged(cylinder=c, strokes=10.0, sizes_mm=(size,)) for c, size in enumerate(sizes, 1)]
 
 
 def figure(advice, start):
@@ -29,7 +31,7 @@ def figure(advice, start):
 
 
 def typed(state, text, units=Units.METRIC, cylinder=1):
-    return entry_from_typed("call", text, state, Where(cylinder, Place(0, 0), units))
+    return one_typed("call", text, state, Where(cylinder, Place(0, 0), units))
 
 
 def test_pistons_are_asked_for_before_the_bar_turns(state_of):
@@ -51,7 +53,7 @@ def test_a_set_that_measures_under_on_purpose_shows_it(ledger_of, shipped):
     from redline_bore.job.call.ladder import based_on, ladder_of
 
     state = after(ledger_of("2041"), shipped)
-    call = e.DecisionTaken(oversize_mm=0.75, sentence="x", based_on=based_on(ladder_of(state), 0.75, ()))
+    call = DecisionTaken(oversize_mm=0.75, sentence="x", based_on=based_on(ladder_of(state), 0.75, ()))
     state = after(ledger_of("2041"), shipped, call, *measured(105.671, 105.668, 105.67, 105.675, 105.66))
     assert pistons.fits_of(state)[0].over_nominal_mm == pytest.approx(-0.079)
     assert figure(pistons.advise(state, 1, MM), "against its size in name").value == "−0.079"
@@ -137,7 +139,7 @@ CHAMBER = "chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35"
 
 def test_compression_follows_the_bore(ledger_of, state_of, shipped):
     entry = typed(state_of("2041"), CHAMBER)
-    assert entry == e.ChamberStated(
+    assert entry == ChamberStated(
         chamber_cm3=62.0, dish_cm3=4.5, gasket_bore_mm=107.0, gasket_thickness_mm=1.2, deck_clearance_mm=0.35
     )
     state = after(ledger_of("2041"), shipped, entry, *measured(105.67))
@@ -177,9 +179,9 @@ def test_a_gasket_smaller_than_the_hole_is_told(ledger_of, state_of, shipped):
 @pytest.mark.parametrize(
     ("text", "entry"),
     [
-        ("sheet 0.06 0.08", e.ClearanceStated(source="piston sheet", low_mm=0.06, high_mm=0.08)),
-        ("habit 0.05 0.07", e.ClearanceStated(source="habit", low_mm=0.05, high_mm=0.07)),
-        ("piston 105.671 21 C", e.PistonMeasured(cylinder=1, size_mm=105.671, piston_c=21.0)),
+        ("sheet 0.06 0.08", ClearanceStated(source="piston sheet", low_mm=0.06, high_mm=0.08)),
+        ("habit 0.05 0.07", ClearanceStated(source="habit", low_mm=0.05, high_mm=0.07)),
+        ("piston 105.671 21 C", PistonMeasured(cylinder=1, size_mm=105.671, piston_c=21.0)),
     ],
 )
 def test_windows_and_pistons_are_typed(state_of, text, entry):
@@ -187,7 +189,7 @@ def test_windows_and_pistons_are_typed(state_of, text, entry):
 
 
 def test_windows_stand_side_by_side_and_the_practice_leads(ledger_of, shipped):
-    lead = e.PracticeChosen(topic="clearance", name="manual")
+    lead = PracticeChosen(topic="clearance", name="manual")
     state = after(ledger_of("2041"), shipped, lead, *measured(105.67))
     advice = pistons.advise(state, 1, MM)
     assert any(c.startswith("By manual 0.080–0.105. Others say: piston sheet 0.065–0.085") for c in advice.changes)

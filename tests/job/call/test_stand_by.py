@@ -3,15 +3,20 @@
 import pytest
 
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.call import advice as call
 from redline_bore.job.call.ladder import based_on, first_rung, ladder_of
 from redline_bore.job.call.stand_by import contradictions
 from redline_bore.job.hone import advice as hone_advice
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.call import DecisionTaken
+from redline_bore.job.kinds.defects import DefectMarked, WallRead
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import RingGapRead
+from redline_bore.job.kinds.sign_off import CareTaken, PointAccepted, RingsGapped
 from redline_bore.job.redline import planned_mm, redline_of
 from redline_bore.job.sign_off import sheet as sign_off
+from redline_bore.job.state.calling import Apart, BasedOn
+from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer
 
 MM = Show(Units.METRIC)
@@ -19,26 +24,26 @@ MM = Show(Units.METRIC)
 
 def taken(ledger, shipped, over, apart=()):
     state = fold(ledger, shipped)
-    decision = e.DecisionTaken(
+    decision = DecisionTaken(
         oversize_mm=over, sentence="Bore.", apart=apart, based_on=based_on(ladder_of(state), over, apart)
     )
     return longer(ledger, decision)
 
 
-LIGHT = e.DecisionTaken(
+LIGHT = DecisionTaken(
     oversize_mm=0.0, way="deglaze", sentence="Deglaze only.",
-    based_on=(e.BasedOn(cylinder=1, verdict="may do", low_mm=None, high_mm=None, ceiling_mm=None),),
+    based_on=(BasedOn(cylinder=1, verdict="may do", low_mm=None, high_mm=None, ceiling_mm=None),),
 )  # fmt: skip
 
 
 def test_nothing_speaks_against_a_call_that_stands(ledger_of, shipped):
     state = fold(taken(ledger_of("2041"), shipped, 0.75), shipped)
     assert contradictions(state, MM) == () and first_rung(state) == 0.75
-    assert [b.verdict for b in state.decision.based_on] == ["cleans up"] * 5
+    assert [b.verdict for b in state.calling.decision.based_on] == ["cleans up"] * 5
 
 
 def test_a_deeper_score_found_later_speaks_against_it(ledger_of, shipped):
-    score = e.DefectMarked(
+    score = DefectMarked(
         cylinder=2, what="score", top_mm=30.0, bottom_mm=60.0, clock_deg=90.0, width_deg=10.0, deep_low_mm=0.4, deep_high_mm=0.4
     )  # fmt: skip
     state = after(taken(ledger_of("2041"), shipped, 0.75), shipped, score)
@@ -48,7 +53,7 @@ def test_a_deeper_score_found_later_speaks_against_it(ledger_of, shipped):
 
 
 def test_a_thin_wall_read_later_speaks_against_it(ledger_of, shipped):
-    wall = e.WallRead(cylinder=5, clock_deg=90.0, depth_mm=60.0, wall_mm=3.9, zone="thrust")
+    wall = WallRead(cylinder=5, clock_deg=90.0, depth_mm=60.0, wall_mm=3.9, zone="thrust")
     state = after(taken(ledger_of("2041"), shipped, 0.75), shipped, wall)
     (told,) = contradictions(state, MM)
     assert "Cylinder 5 at +0.75: wall too thin" in told and "its wall allows" in told
@@ -56,24 +61,24 @@ def test_a_thin_wall_read_later_speaks_against_it(ledger_of, shipped):
 
 def test_good_news_is_no_contradiction(ledger_of, shipped):
     book = taken(ledger_of("2041"), shipped, 0.5)  # 4 may shadow at that
-    wall = e.WallRead(cylinder=5, clock_deg=90.0, depth_mm=60.0, wall_mm=9.0, zone="thrust")
+    wall = WallRead(cylinder=5, clock_deg=90.0, depth_mm=60.0, wall_mm=9.0, zone="thrust")
     assert contradictions(after(book, shipped, wall), MM) == ()
 
 
 def test_a_cylinder_that_is_sleeved_anyway_cannot_contradict(ledger_of, shipped):
-    score = e.DefectMarked(
+    score = DefectMarked(
         cylinder=4, what="score", top_mm=30.0, bottom_mm=60.0, clock_deg=90.0, width_deg=10.0, deep_low_mm=0.9, deep_high_mm=0.9
     )  # fmt: skip
-    book = taken(ledger_of("2041"), shipped, 0.5, (e.Apart(cylinder=4, way="sleeve"),))
+    book = taken(ledger_of("2041"), shipped, 0.5, (Apart(cylinder=4, way="sleeve"),))
     assert contradictions(after(book, shipped, score), MM) == ()
 
 
 def test_calls_of_an_older_program_without_figures_are_left_alone(state_of):
-    assert state_of("2036").decision.based_on == () and contradictions(state_of("2036"), MM) == ()
+    assert state_of("2036").calling.decision.based_on == () and contradictions(state_of("2036"), MM) == ()
 
 
 def test_a_cylinder_at_its_own_size_is_honed_to_that(ledger_of, shipped):
-    apart = (e.Apart(cylinder=4, way="own", oversize_mm=0.75),)
+    apart = (Apart(cylinder=4, way="own", oversize_mm=0.75),)
     state = fold(taken(ledger_of("2041"), shipped, 0.5, apart), shipped)
     assert planned_mm(state, 4) == 105.75 and planned_mm(state, 1) == 105.5
 
@@ -86,7 +91,7 @@ def test_deglazing_gives_no_redline_and_says_how_to_stop(ledger_of, shipped):
     assert planned_mm(state, 1) is None and redline_of(state, 1).size_mm is None
     advice = hone_advice.advise(state, 1, MM)
     assert "then stop: wash, and measure the ring's gap" in advice.sentence and not advice.button
-    assert not state.decision.bores and first_rung(state) > 0.0
+    assert not state.calling.decision.bores and first_rung(state) > 0.0
 
 
 def test_deglazing_can_be_signed_off_without_a_size(ledger_of, shipped):
@@ -95,8 +100,8 @@ def test_deglazing_can_be_signed_off_without_a_size(ledger_of, shipped):
     assert not advice.button and "open points before it can be signed off" in advice.sentence
     assert not any("piston" in point or "hone check" in point for point in advice.changes)
     done = longer(
-        book, e.RingsGapped(cylinder=1, top_mm=0.4), e.CareTaken(what="washed"), e.CareTaken(what="oiled"),
-        *(e.PointAccepted(point=p, reason="deglazed only") for p in ("Cylinder 1: not gauged.", "Gauged with the plate off only.")),
+        book, RingsGapped(cylinder=1, top_mm=0.4), CareTaken(what="washed"), CareTaken(what="oiled"),
+        *(PointAccepted(point=p, reason="deglazed only") for p in ("Cylinder 1: not gauged.", "Gauged with the plate off only.")),
     )  # fmt: skip
     advice = sign_off.advise(fold(done, shipped), MM)
     assert advice.button == "Sign off" and advice.mark is Mark.SOUND and "Nothing was bored" in advice.sentence
@@ -105,7 +110,7 @@ def test_deglazing_can_be_signed_off_without_a_size(ledger_of, shipped):
 def test_a_gap_that_shows_wear_speaks_against_deglazing(ledger_of, shipped):
     book = longer(ledger_of("2047"), LIGHT)
     assert contradictions(fold(book, shipped), MM) == ()
-    state = after(book, shipped, e.RingGapRead(cylinder=1, depth_mm=10.0, gap_mm=0.95))
+    state = after(book, shipped, RingGapRead(cylinder=1, depth_mm=10.0, gap_mm=0.95))
     (told,) = contradictions(state, MM)
     assert told.startswith("Deglaze only: no, was may do; taper by ring gaps 0.166")
 
@@ -117,7 +122,7 @@ def test_the_ladder_says_which_call_was_taken(ledger_of, shipped):
 
 @pytest.mark.parametrize("way", ["leave", "deglaze", "rering"])
 def test_every_light_call_survives_the_ledger_file(way):
-    from redline_bore.job.ledger.codec import entry_from_plain, to_plain
+    from redline_bore.job.kinds.codec import entry_from_plain, to_plain
 
-    entry = e.DecisionTaken(oversize_mm=0.0, way=way, sentence="x")
+    entry = DecisionTaken(oversize_mm=0.0, way=way, sentence="x")
     assert entry_from_plain(to_plain(entry)) == entry

@@ -7,9 +7,9 @@ import pytest
 from redline_bore.core.errors import InputError
 from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
 from redline_bore.core.texture.packed import packed
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
-from redline_bore.job.advice import Mark, Show
 from redline_bore.job.finish import advice as finish_advice
 from redline_bore.job.finish import page_advice as finish_page_advice
 from redline_bore.job.finish import plateau
@@ -25,11 +25,14 @@ from redline_bore.job.finish.judgement import (
     twins_of,
 )
 from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.practices import options
-from redline_bore.job.typed.finish import entry_at_finish
-from redline_bore.job.typed.where import Where
-from tests.job.benches import after, longer
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.finish import FinishWindowStated, HatchSeen, TraceBooked
+from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.strikes import EntryStruck
+from redline_bore.job.profiles.practice import options
+from redline_bore.job.words.card import Mark
+from tests.job.benches import after, but, longer, one_typed
 
 MM, INCH = Show(Units.METRIC), Show(Units.INCH)
 GOOD = TrueTexture(0.60, 2.0, 60.0, takes_um=0.015, fine_um=0.15)
@@ -39,7 +42,7 @@ ROUGH = TrueTexture(1.9, 6.0, 70.0, takes_um=0.015, fine_um=0.15)
 
 def traced(cylinder=1, wall=GOOD, strokes=0.0, depth=10.0, seed=1, source="profilometer"):
     heights = replace(wall, strokes=strokes or 0.0).trace(seed)
-    return e.TraceBooked(
+    return TraceBooked(
         cylinder=cylinder,
         step_um=STEP_UM,
         heights=packed(heights),
@@ -53,7 +56,7 @@ def traced(cylinder=1, wall=GOOD, strokes=0.0, depth=10.0, seed=1, source="profi
 def on(ledger_of, shipped):
     """Job 2036 as it was before its first trace, with some entries more."""
     book = ledger_of("2036")
-    first = next(r.seq for r in book if isinstance(r.entry, e.TraceBooked))
+    first = next(r.seq for r in book if isinstance(r.entry, TraceBooked))
 
     def booked(*entries, keep=()):
         start = [r for r in book if r.seq < first]
@@ -69,7 +72,7 @@ def test_the_traces_after_the_most_strokes_count_and_the_same_spot_again_replace
     state = on(traced(depth=10), traced(depth=60), traced(strokes=12.0, depth=60, seed=2), traced(strokes=12.0, depth=10, seed=3),
                traced(strokes=12.0, depth=60, seed=4))  # fmt: skip
     assert [t.depth_mm for t in counting_traces(state, 1)] == [10, 60]
-    assert [t.seq for t in counting_traces(state, 1)] == [state.traces[3].seq, state.traces[4].seq]
+    assert [t.seq for t in counting_traces(state, 1)] == [state.finishing.traces[3].seq, state.finishing.traces[4].seq]
     assert [t.depth_mm for t in traces_before(state, 1)] == [10, 60] and counting_traces(state, 2) == ()
     assert finish_of(state, 1).stage == "after" and finish_of(state, 2).stage == "none"
 
@@ -95,7 +98,7 @@ def test_strokes_had_by_the_checks(on, state_of):
 
 
 def test_the_ring_makers_own_window_wins(on, state_of):
-    state = on(e.FinishWindowStated(parameter="Rvk", low_um=1.0, high_um=1.4, source="moly ring sheet"))
+    state = on(FinishWindowStated(parameter="Rvk", low_um=1.0, high_um=1.4, source="moly ring sheet"))
     window = finish_windows(state)["Rvk"]
     assert (window.low, window.high, window.source, window.own) == (1.0, 1.4, "moly ring sheet", True)
     assert "starting point" in finish_windows(state)["Rk"].source and not finish_windows(state)["Rk"].own
@@ -107,7 +110,7 @@ def test_the_ring_makers_own_window_wins(on, state_of):
 )
 def test_windows_go_by_duty(on, duty, rz):
     state = on()
-    state = replace(state, book_in=replace(state.book_in, duty=duty), memo={})
+    state = but(state, booking={"book_in": replace(state.book_in, duty=duty)})
     assert finish_windows(state)["Rz"].low == rz
 
 
@@ -120,7 +123,7 @@ def test_windows_go_by_duty(on, duty, rz):
     ],
 )
 def test_windows_are_typed(on, text, want):
-    entry = entry_at_finish(text, on(), Where(1, None, Units.METRIC))
+    entry = one_typed("finish", text, on(), Where(1, None, Units.METRIC))
     assert (entry.parameter, entry.source) == (want[0], want[3])
     assert (entry.low_um, entry.high_um) == pytest.approx(want[1:3])
 
@@ -128,11 +131,11 @@ def test_windows_are_typed(on, text, want):
 @pytest.mark.parametrize(
     "text, words",
     [("window Rxx 1 2", "has no window"), ("window Rk 2 1", "low end first"), ("window Rk 1 90", "does not make sense"),
-     ("window Rk 1..2 3", "no figure"), ("polish it", "Typed here are")],
+     ("window Rk 1..2 3", "no figure"), ("polish it", "it begins with")],
 )  # fmt: skip
 def test_what_is_no_window_is_refused(on, text, words):
     with pytest.raises(InputError, match=words):
-        entry_at_finish(text, on(), Where(1, None, Units.METRIC))
+        one_typed("finish", text, on(), Where(1, None, Units.METRIC))
 
 
 # -- judgement -----------------------------------------------------------------------------------------------------
@@ -173,9 +176,7 @@ def test_deep_marks_before_the_plateau_ask_for_a_longer_one(on):
 def test_too_close_is_neither_in_nor_out(on):
     state = on(traced(strokes=12.0))
     rk = finish_of(state, 1).of("Rk")
-    close = on(
-        traced(strokes=12.0), e.FinishWindowStated(parameter="Rk", low_um=0.1, high_um=rk.mean * 1.02, source="x")
-    )
+    close = on(traced(strokes=12.0), FinishWindowStated(parameter="Rk", low_um=0.1, high_um=rk.mean * 1.02, source="x"))
     judged = finish_of(close, 1).of("Rk")
     assert judged.decision is Decision.TOO_CLOSE and judged.side == "high" and not finish_of(close, 1).fine
     advice = finish_advice.advise(close, 1, MM)
@@ -183,7 +184,7 @@ def test_too_close_is_neither_in_nor_out(on):
 
 
 def test_out_says_what_it_means_and_what_to_do(on):
-    state = on(traced(strokes=12.0), e.FinishWindowStated(parameter="Rvk", low_um=4.0, high_um=5.0, source="x"))
+    state = on(traced(strokes=12.0), FinishWindowStated(parameter="Rvk", low_um=4.0, high_um=5.0, source="x"))
     advice = finish_advice.advise(state, 1, MM)
     assert advice.mark is Mark.STOP and "Rvk is under its window" in advice.sentence
     assert any("scuffs when it runs dry" in c for c in advice.changes)
@@ -191,7 +192,7 @@ def test_out_says_what_it_means_and_what_to_do(on):
 
 
 def test_by_ra_and_rz_alone_the_figures_say_so(on):
-    state = on(e.PracticeChosen(topic="finish", name="ra and rz"), traced(strokes=12.0))
+    state = on(PracticeChosen(topic="finish", name="ra and rz"), traced(strokes=12.0))
     assert [j.parameter for j in finish_of(state, 1).judged] == ["Ra", "Rz"]
     assert any("nothing alike" in c for c in finish_advice.advise(state, 1, MM).changes)
 
@@ -199,8 +200,8 @@ def test_by_ra_and_rz_alone_the_figures_say_so(on):
 def test_strokes_since_the_trace_ask_for_another(on):
     state = on(
         traced(strokes=4.0),
-        e.CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.06,)),
-        e.CheckLogged(cylinder=1, strokes=9.0, sizes_mm=(83.06,)),
+        CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.06,)),
+        CheckLogged(cylinder=1, strokes=9.0, sizes_mm=(83.06,)),
     )
     found, advice = finish_of(state, 1), finish_advice.advise(state, 1, MM)
     assert found.since == 5.0 and not found.current and not found.fine and finish_advice.not_traced(state) == [1, 2]
@@ -215,7 +216,7 @@ def test_strokes_since_the_trace_ask_for_another(on):
 
 
 def state_checks(strokes):
-    return [e.CheckLogged(cylinder=1, strokes=n, sizes_mm=(83.06,)) for n in (0.0, strokes)]
+    return [CheckLogged(cylinder=1, strokes=n, sizes_mm=(83.06,)) for n in (0.0, strokes)]
 
 
 def test_figures_follow_the_units_looked_at(on):
@@ -226,8 +227,8 @@ def test_figures_follow_the_units_looked_at(on):
 
 
 def test_two_walls_of_one_ra_are_shown_for_what_they_are(on, state_of):
-    ra = texture_at(on(traced(strokes=12.0)).traces[0]).Ra
-    plain = texture_at(on(traced(2, TrueTexture(1.0, 0.01, 400.0), seed=5)).traces[0]).Ra
+    ra = texture_at(on(traced(strokes=12.0)).finishing.traces[0]).Ra
+    plain = texture_at(on(traced(2, TrueTexture(1.0, 0.01, 400.0), seed=5)).finishing.traces[0]).Ra
     peaky = traced(2, TrueTexture(ra / plain, 0.01, 400.0), seed=5)  # ground without grooves, of the same Ra
     twins = twins_of(on(traced(strokes=12.0), peaky))
     assert twins is not None and twins.times > 1.5 and twins.second_job == "2036"
@@ -279,7 +280,7 @@ def test_one_pair_is_a_guess_and_more_draw_the_spread_in(on, state_of):
     assert [(p.cylinder, p.strokes) for p in only] == [(1, 12.0), (2, 12.0)]
     like = state_of("2029")
     other = replace(like.book_in, block=replace(like.book_in.block, material="ductile_iron"))
-    assert plateau.pairs_of([like], replace(like, book_in=other, memo={})) == ()  # another metal
+    assert plateau.pairs_of([like], but(like, booking={"book_in": other})) == ()  # another metal
 
 
 def test_unreachable_is_said_with_the_coarser_step_and_whether_the_size_allows_it(on):
@@ -324,7 +325,7 @@ def test_a_forecast_can_be_broken_off(on):
 def test_the_crosshatch_is_held_against_the_one_the_hone_promised(state_of, on):
     page = finish_page_advice.hatch_page(state_of("2036"), 1, MM)
     assert page.mark is Mark.SOUND and any("promised" in line.label for line in page.figures)
-    odd = on(e.HatchSeen(cylinder=1, up_deg=30.0, down_deg=14.0, u_deg=1.0, confidence=0.6))
+    odd = on(HatchSeen(cylinder=1, up_deg=30.0, down_deg=14.0, u_deg=1.0, confidence=0.6))
     page = finish_page_advice.hatch_page(odd, 1, MM)
     assert page.mark is Mark.LOOK and any("The set-up promises" in c for c in page.changes)
     assert any("16° steeper than the other" in c for c in page.changes)
@@ -342,13 +343,13 @@ def test_struck_traces_count_no_more(ledger_of, shipped):
     book = longer(ledger_of("2041"), traced(strokes=None))
     seq = book[-1].seq
     assert finish_of(after(book, shipped), 1).stage == "after"
-    assert finish_of(after(book, shipped, e.EntryStruck(seq=seq)), 1).stage == "none"
+    assert finish_of(after(book, shipped, EntryStruck(seq=seq)), 1).stage == "none"
 
 
 def test_the_hone_asks_for_a_trace_before_the_plateau_and_stops_where_it_says_no(on):
     from redline_bore.job.hone import advice as hone_advice
 
-    begun = e.CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.063, 83.063))
+    begun = CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.063, 83.063))
     asked = hone_advice.advise(on(begun), 1, MM)
     assert any("trace it before the plateau" in c for c in asked.changes)
     fine = hone_advice.advise(on(begun, traced()), 1, MM)
@@ -364,7 +365,7 @@ def test_the_windows_page_says_what_is_out_close_or_missing(on):
     assert "not traced as they are now" in finish_advice.windows_page(on(traced(strokes=12.0)), MM).sentence
     both = [traced(c, strokes=12.0, seed=c) for c in (1, 2)]
     rk = finish_of(on(*both), 1).of("Rk").mean
-    close = on(*both, e.FinishWindowStated(parameter="Rk", low_um=0.1, high_um=rk * 1.01, source="x"))
+    close = on(*both, FinishWindowStated(parameter="Rk", low_um=0.1, high_um=rk * 1.01, source="x"))
     page = finish_advice.windows_page(close, MM)
     assert "too close to call. Trace more spots" in page.sentence and page.mark is Mark.LOOK
     assert any(", own" in line.value for line in page.figures)
@@ -373,10 +374,10 @@ def test_the_windows_page_says_what_is_out_close_or_missing(on):
 def test_rz_that_may_be_short_asks_for_another_spot(on):
     state = on(traced())
     rz = finish_of(state, 1).of("Rz").mean
-    close = on(traced(), e.FinishWindowStated(parameter="Rz", low_um=rz * 1.01, high_um=12.0, source="x"))
+    close = on(traced(), FinishWindowStated(parameter="Rz", low_um=rz * 1.01, high_um=12.0, source="x"))
     advice = finish_advice.advise(close, 1, MM)
     assert advice.mark is Mark.LOOK and "Trace another spot before the plateau" in advice.sentence
-    fine = on(traced(), e.FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x"))
+    fine = on(traced(), FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x"))
     assert "has the valleys it needs" in finish_advice.advise(fine, 1, MM).sentence
 
 
@@ -389,7 +390,7 @@ def test_flags_of_a_trace_are_told(on):
     dirty[5600:5604] += 9.0
     short = z[:9700]
     for heights, words in ((arc, "taken out by a parabola"), (dirty, "dirt perhaps"), (short, "less than 4 mm")):
-        entry = e.TraceBooked(cylinder=1, step_um=STEP_UM, heights=packed(heights), depth_mm=10.0, plateau_strokes=12.0)
+        entry = TraceBooked(cylinder=1, step_um=STEP_UM, heights=packed(heights), depth_mm=10.0, plateau_strokes=12.0)
         assert any(words in c for c in finish_advice.advise(on(entry), 1, MM).changes), words
 
 
@@ -440,19 +441,17 @@ def test_probability_and_twins_are_told(on, state_of):
 
 def test_a_crosshatch_too_flat_or_too_steep_says_what_it_does(on):
     for up, words in ((9.0, "drags it up to burn"), (30.0, "wears them")):
-        seen = e.HatchSeen(cylinder=1, up_deg=up, down_deg=up, u_deg=1.0, confidence=0.9)
+        seen = HatchSeen(cylinder=1, up_deg=up, down_deg=up, u_deg=1.0, confidence=0.9)
         page = finish_page_advice.hatch_page(on(seen), 1, MM)
         assert page.mark is Mark.LOOK and any(words in c for c in page.changes)
-    unset = replace(
-        on(e.HatchSeen(cylinder=1, up_deg=17.0, down_deg=17.0, u_deg=1.0, confidence=0.9)), hone=None, memo={}
-    )
+    unset = but(on(HatchSeen(cylinder=1, up_deg=17.0, down_deg=17.0, u_deg=1.0, confidence=0.9)), honing={"run": None})
     page = finish_page_advice.hatch_page(unset, 1, MM)
     assert any(line.label == "promised by the set-up" and line.value == "not known" for line in page.figures)
 
 
 def test_a_practice_without_a_plateau_has_nothing_to_foretell(on):
     for name in (p.name for p in options("honing")):
-        other = on(e.PracticeChosen(topic="honing", name=name), traced(strokes=None))
+        other = on(PracticeChosen(topic="honing", name=name), traced(strokes=None))
         if stones_of(other)[-1] not in PEAKS_ONLY:
             with pytest.raises(InputError, match="no plateau step"):
                 plateau.foretold(other, 1)
@@ -463,15 +462,15 @@ def test_valleys_too_shallow_for_rvk_stop_it_though_rz_would_do(on):
     state = on(traced())
     rvk = finish_of(state, 1).of("Rvk")
     assert finish_of(state, 1).of("Rz").side != "low" and rvk.window is not None
-    own = e.FinishWindowStated(parameter="Rvk", low_um=1.5 * rvk.mean, high_um=3.0 * rvk.mean, source="x")
-    rz = e.FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x")
+    own = FinishWindowStated(parameter="Rvk", low_um=1.5 * rvk.mean, high_um=3.0 * rvk.mean, source="x")
+    rz = FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x")
     advice = finish_advice.advise(on(traced(), own, rz), 1, MM)
     assert advice.mark is Mark.STOP and advice.sentence.startswith("Stop before the plateau: Rvk")
 
 
 def test_valleys_over_their_window_before_the_plateau_are_no_fault_yet(on):
-    low = e.FinishWindowStated(parameter="Rvk", low_um=0.1, high_um=0.3, source="x")
-    rz = e.FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x")
+    low = FinishWindowStated(parameter="Rvk", low_um=0.1, high_um=0.3, source="x")
+    rz = FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x")
     rvk = finish_of(on(traced(), low, rz), 1).of("Rvk")
     assert rvk.decision is None and rvk.window is not None
     assert finish_advice.advise(on(traced(), low, rz), 1, MM).mark is Mark.SOUND
@@ -479,10 +478,10 @@ def test_valleys_over_their_window_before_the_plateau_are_no_fault_yet(on):
 
 def test_the_coarser_step_is_coarser_than_what_is_there(on):
     state = on(traced(wall=SHALLOW))
-    rz = texture_at(state.traces[0]).Rz
+    rz = texture_at(state.finishing.traces[0]).Rz
     found = plateau.foretold(state, 1).coarser
     assert found.rz_um > rz and found.rz_um >= finish_windows(state)["Rz"].low and found.metal_mm >= 2 * rz / 1000
-    deep = e.FinishWindowStated(parameter="Rz", low_um=40.0, high_um=48.0, source="x")
+    deep = FinishWindowStated(parameter="Rz", low_um=40.0, high_um=48.0, source="x")
     none = plateau.foretold(on(traced(wall=SHALLOW), deep), 1)
     assert none.coarser.deep_enough is False
     told = finish_page_advice.plateau_page(on(traced(wall=SHALLOW), deep), 1, none, "", False, MM).changes
@@ -491,7 +490,7 @@ def test_the_coarser_step_is_coarser_than_what_is_there(on):
 
 def test_valleys_inside_their_window_before_the_plateau_are_in_whichever_half_they_lie(on):
     rvk = finish_of(on(traced()), 1).of("Rvk").mean
-    upper = e.FinishWindowStated(parameter="Rvk", low_um=0.1 * rvk, high_um=1.5 * rvk, source="x")
+    upper = FinishWindowStated(parameter="Rvk", low_um=0.1 * rvk, high_um=1.5 * rvk, source="x")
     judged = finish_of(on(traced(), upper), 1).of("Rvk")
     assert judged.decision is Decision.IN and judged.side == "high"
 
@@ -504,6 +503,6 @@ def test_all_cylinders_side_by_side_stop_where_valleys_are_missing(on):
 
 
 def test_a_crosshatch_at_the_edge_of_what_is_wanted_is_neither(on):
-    seen = e.HatchSeen(cylinder=1, up_deg=15.2, down_deg=15.2, u_deg=1.2, confidence=0.9)
+    seen = HatchSeen(cylinder=1, up_deg=15.2, down_deg=15.2, u_deg=1.2, confidence=0.9)
     page = finish_page_advice.hatch_page(on(seen), 1, MM)
     assert page.mark is Mark.LOOK and "30° ± 1° lies at the edge" in page.sentence

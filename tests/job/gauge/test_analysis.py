@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.job.call.need import wall_ceiling
 from redline_bore.job.gauge.analysis import (
     best_condition,
@@ -21,8 +21,11 @@ from redline_bore.job.gauge.analysis import (
     shape_of,
     wall_limits,
 )
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.defects import DefectMarked, WallRead
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.state.cached import once_a_state
 from redline_bore.store.shop import shipped_figures
 from tests.job.ledger.test_fold import OPENING, ledger
 
@@ -31,7 +34,7 @@ DEPTHS, CLOCKS = (12.0, 30.0, 60.0, 90.0, 140.0), (0.0, 45.0, 90.0, 135.0)
 
 def book(size_at, plate_on=False, cylinder=1):
     return [
-        e.ReadingBooked(cylinder=cylinder, depth_mm=d, clock_deg=c, diameter_mm=size_at(d, c), plate_on=plate_on)
+        ReadingBooked(cylinder=cylinder, depth_mm=d, clock_deg=c, diameter_mm=size_at(d, c), plate_on=plate_on)
         for d in DEPTHS
         for c in CLOCKS
     ]
@@ -48,19 +51,19 @@ def oval(axis_of, amount=0.02):
 
 def test_repeats_at_a_place_are_one_spot_with_a_spread():
     again = [replace(book(lambda d, c: 92.1)[0], diameter_mm=s) for s in (92.100, 92.104, 92.102)]
-    spot = levels_of(state_with(*again).readings)[0].spots[0]
+    spot = levels_of(state_with(*again).gauging.readings)[0].spots[0]
     assert (spot.count, spot.size_mm, spot.spread_mm) == (3, pytest.approx(92.102), pytest.approx(0.004))
 
 
 def test_depths_half_a_millimetre_apart_are_one_level():
     near = [replace(r, depth_mm=r.depth_mm + 0.3 * (r.clock_deg > 50)) for r in book(lambda d, c: 92.1)]
-    assert len(levels_of(state_with(*near).readings)) == len(DEPTHS)
+    assert len(levels_of(state_with(*near).gauging.readings)) == len(DEPTHS)
 
 
 def test_both_ends_of_a_chord_are_one_spot():
     one = book(lambda d, c: 92.1)[0]
     state = state_with(one, replace(one, clock_deg=180.0), replace(one, clock_deg=360.0))
-    assert [s.count for s in levels_of(state.readings)[0].spots] == [3]
+    assert [s.count for s in levels_of(state.gauging.readings)[0].spots] == [3]
 
 
 def test_the_plate_on_counts_once_it_is_read_as_fully():
@@ -78,7 +81,7 @@ def test_a_turning_oval_is_a_twist_and_a_steady_one_is_not():
 
 
 def defect(**where):
-    return e.DefectMarked(
+    return DefectMarked(
         **{
             "cylinder": 1,
             "what": "pit",
@@ -125,7 +128,7 @@ def test_nothing_read_is_nothing_known():
 def test_rules_follow_the_duty_and_the_practice():
     assert rules_of(state_with()).limits.taper_mm == 0.013
     assert rules_of(state_with(duty="performance")).limits.taper_mm == 0.008
-    all_one_side = e.PracticeChosen(topic="wear_side", name="all on one side")
+    all_one_side = PracticeChosen(topic="wear_side", name="all on one side")
     state = state_with(*book(lambda d, c: 92.0 + 0.05 * (d < 100)), all_one_side)
     assert shape_of(state, 1).cleanup.usual_mm == pytest.approx(shape_of(state, 1).cleanup.high_mm)
 
@@ -140,8 +143,8 @@ def test_what_to_read_is_named_in_the_units_looked_at():
 
 def test_places_off_the_plan_are_not_taken_for_places_of_the_plan():
     state = state_with(*book(lambda d, c: 92.1))
-    plan = state.plan
-    on = e.ReadingBooked(
+    plan = state.gauging.plan
+    on = ReadingBooked(
         cylinder=1, depth_mm=plan.depths_mm[1], clock_deg=plan.clocks_deg[2] + 180.0, diameter_mm=92.1, plate_on=False
     )
     off = replace(on, depth_mm=plan.depths_mm[1] + 3.0)
@@ -151,7 +154,7 @@ def test_places_off_the_plan_are_not_taken_for_places_of_the_plan():
 
 
 def test_the_wall_ceiling_needs_a_wall_and_a_hole():
-    wall = e.WallRead(cylinder=1, clock_deg=90.0, depth_mm=40.0, wall_mm=4.8, zone="thrust")
+    wall = WallRead(cylinder=1, clock_deg=90.0, depth_mm=40.0, wall_mm=4.8, zone="thrust")
     assert wall_ceiling(state_with(wall), 1) is None  # the hole is not gauged
     assert wall_ceiling(state_with(*book(lambda d, c: 92.0), wall), 1) == pytest.approx(92.0 + 2 * (4.8 - 3.8))
     ductile = replace(OPENING.book_in.block, material="ductile_iron")
@@ -175,4 +178,12 @@ def test_answers_are_worked_out_once():
     state = state_with(*book(lambda d, c: 92.1))
     assert shape_of(state, 1) is shape_of(state, 1)
     calls = []
-    assert [state.remembered("x", lambda: calls.append(1) or 7) for _ in range(3)] == [7, 7, 7] and calls == [1]
+
+    @once_a_state
+    def asked(state, more=0):
+        calls.append(more)
+        return 7 + more
+
+    assert [asked(state) for _ in range(3)] == [7, 7, 7] and calls == [0]
+    assert [asked(state, 1), asked(state, 1)] == [8, 8] and calls == [0, 1]
+    assert asked(state_with()) == 7 and calls == [0, 1, 0]

@@ -3,13 +3,15 @@
 import pytest
 
 from redline_bore.core.gauge_study import StudyValue
+from redline_bore.core.show import Show
 from redline_bore.core.thermal import GaugeSetting, master_drift
-from redline_bore.job.advice import Show
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.doubt import drift_of, reading_doubt, shape_doubt, study_of, zero_note
 from redline_bore.job.gauge.readings import advise
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import GaugeSet, MasterChecked, ReadingBooked
+from redline_bore.job.kinds.opinions import StudyBegan, StudyReadingBooked
 from redline_bore.job.redline import clearance_doubt
 
 
@@ -18,17 +20,17 @@ def with_entries(ledger_of, shipped):
     def made(*entries, number="2041", person="RM"):
         ledger = list(ledger_of(number))
         for entry in entries:
-            ledger.append(e.Record(ledger[-1].seq + 1, ledger[-1].at, person, entry, block_c=20.4))
+            ledger.append(Record(ledger[-1].seq + 1, ledger[-1].at, person, entry, block_c=20.4))
         return fold(ledger, shipped)
 
     return made
 
 
-READING = e.ReadingBooked(cylinder=1, depth_mm=24.0, clock_deg=0.0, diameter_mm=105.01, plate_on=True)
+READING = ReadingBooked(cylinder=1, depth_mm=24.0, clock_deg=0.0, diameter_mm=105.01, plate_on=True)
 
 
 def test_the_check_at_the_end_bounds_the_drift_of_everything_between(with_entries):
-    state = with_entries(READING, e.MasterChecked(from_zero_mm=0.004))
+    state = with_entries(READING, MasterChecked(from_zero_mm=0.004))
     assert drift_of(state) == pytest.approx(0.004, abs=1e-4)
     assert reading_doubt(state).shared_mm > reading_doubt(with_entries()).shared_mm
     assert "drifted" in zero_note(state)
@@ -38,13 +40,13 @@ def test_what_is_read_after_the_last_check_is_not_bounded(with_entries):
     state = with_entries(READING)
     assert drift_of(state, state.last_seq) is None and drift_of(state) is None
     assert "not been checked" in zero_note(state)
-    checked = with_entries(READING, e.MasterChecked(from_zero_mm=0.001))
+    checked = with_entries(READING, MasterChecked(from_zero_mm=0.001))
     assert drift_of(checked, state.last_seq) == pytest.approx(0.001, abs=2e-4) and zero_note(checked) == ""
 
 
 def test_a_new_zero_begins_anew(with_entries):
-    state = with_entries(e.MasterChecked(from_zero_mm=0.01), e.GaugeSet(master_20_mm=105.0, master_c=20.0), READING)
-    assert state.zero_span(state.last_seq).start_off_mm == 0.0 and drift_of(state, state.last_seq) is None
+    state = with_entries(MasterChecked(from_zero_mm=0.01), GaugeSet(master_20_mm=105.0, master_c=20.0), READING)
+    assert state.gauging.zero_span(state.last_seq).start_off_mm == 0.0 and drift_of(state, state.last_seq) is None
 
 
 def test_no_zero_is_said(state_of):
@@ -60,9 +62,9 @@ def test_a_warm_master_is_not_drift():
 
 
 def study_entries(sd, people=("RM",)):
-    found = [e.StudyBegan(instrument="two-point gauge", resolution_mm=0.001)]
+    found = [StudyBegan(instrument="two-point gauge", resolution_mm=0.001)]
     return found + [
-        e.StudyReadingBooked(spot=spot, value_mm=105.0 + sd * (i % 3 - 1))
+        StudyReadingBooked(spot=spot, value_mm=105.0 + sd * (i % 3 - 1))
         for _ in people
         for spot in "ABC"
         for i in range(5)
@@ -83,7 +85,7 @@ def test_a_study_under_way_replaces_nothing(with_entries):
 
 
 def test_drift_widens_sizes_and_clearances_but_not_differences(with_entries):
-    plain, drifted = with_entries(), with_entries(e.MasterChecked(from_zero_mm=0.01))
+    plain, drifted = with_entries(), with_entries(MasterChecked(from_zero_mm=0.01))
     assert clearance_doubt(drifted, 105.75, 105.67) > clearance_doubt(plain, 105.75, 105.67) + 0.002
     before, after = (shape_doubt(s, shape_of(s, 4, True)) for s in (plain, drifted))
     assert after.wear_mm == before.wear_mm and after.axial.taper_mm == before.axial.taper_mm
@@ -98,14 +100,17 @@ def test_every_figure_of_the_shape_says_how_sure_it_is(state_of):
 
 def test_a_three_point_gauge_is_kept_apart(with_entries):
     three = [
-        e.ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=105.02, plate_on=True, gauge="three-point")
+        ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=105.02, plate_on=True, gauge="three-point")
         for d in (24.0, 150.0)
         for c in (0.0, 30.0, 60.0)
     ]
     state = with_entries(*three)
-    assert shape_of(state, 1, True) == shape_of(with_entries(), 1, True) and len(state.three_points_of(1, True)) == 6
+    assert (
+        shape_of(state, 1, True) == shape_of(with_entries(), 1, True)
+        and len(state.gauging.three_points_of(1, True)) == 6
+    )
 
 
 def test_values_of_a_study_know_who_read(with_entries):
     state = with_entries(*study_entries(0.001), person="TB")
-    assert state.studies[-1].values[0] == StudyValue("TB", "A", 104.999)
+    assert state.comparing.studies[-1].values[0] == StudyValue("TB", "A", 104.999)

@@ -5,14 +5,20 @@ from dataclasses import replace
 import pytest
 
 from redline_bore.core.clamping import ClampSetUp
+from redline_bore.core.show import Show
 from redline_bore.demo.walls import wall_2036, wall_2041
-from redline_bore.job.advice import Mark, Show
 from redline_bore.job.gauge import defects, plate, second_opinion, side_by_side
 from redline_bore.job.gauge import round as rounds
 from redline_bore.job.gauge import study as gauge_study
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.entry_words import entry_words
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.defects import DefectMarked
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import ReadingBooked, SpindleSet, SweepBooked
+from redline_bore.job.kinds.kind import entry_words
+from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened, StudyBegan, StudyReadingBooked
+from redline_bore.job.kinds.plate import ClampingStated
+from redline_bore.job.words.card import Mark
+from tests.job.benches import but
 
 
 @pytest.fixture
@@ -20,7 +26,7 @@ def on(ledger_of, shipped):
     def made(number, *entries):
         ledger = list(ledger_of(number))
         for entry in entries:
-            ledger.append(e.Record(ledger[-1].seq + 1, ledger[-1].at, "RM", entry, block_c=20.4))
+            ledger.append(Record(ledger[-1].seq + 1, ledger[-1].at, "RM", entry, block_c=20.4))
         return fold(ledger, shipped)
 
     return made
@@ -52,8 +58,8 @@ def test_without_sweeps_no_axis_is_made_up(on):
 def test_sweeps_of_two_set_ups_are_never_one_axis(on):
     clocks = tuple(float(t) for t in range(0, 360, 10))
     moved = [
-        e.SpindleSet(cylinder=2, zero_radius_mm=52.5),
-        e.SweepBooked(cylinder=2, depth_mm=24.0, clock_deg=clocks, radius_mm=(52.5,) * 36, plate_on=True),
+        SpindleSet(cylinder=2, zero_radius_mm=52.5),
+        SweepBooked(cylinder=2, depth_mm=24.0, clock_deg=clocks, radius_mm=(52.5,) * 36, plate_on=True),
     ]
     fit, why = rounds.axis_of(on("2041", *moved), 2, True)
     assert fit is None and "two depths" in why
@@ -68,7 +74,7 @@ def test_the_slice_is_the_nearest_depth_read_by_any_gauge(on):
 
 
 def test_a_bad_sweep_says_why_and_is_no_circle(on):
-    bad = e.SweepBooked(cylinder=4, depth_mm=60.0, clock_deg=(0.0, 10.0, 20.0), radius_mm=(52.5,) * 3, plate_on=True)
+    bad = SweepBooked(cylinder=4, depth_mm=60.0, clock_deg=(0.0, 10.0, 20.0), radius_mm=(52.5,) * 3, plate_on=True)
     state = on("2041", bad)
     (level,) = rounds.swept_levels(state, 4, True)
     assert level.fit is None and "7 points" in level.why_not
@@ -77,7 +83,7 @@ def test_a_bad_sweep_says_why_and_is_no_circle(on):
 
 def test_three_points_tell_means_and_lobes_and_say_what_they_hide(on):
     rows = [
-        e.ReadingBooked(cylinder=1, depth_mm=30.0, clock_deg=c, diameter_mm=d, plate_on=False, gauge="three-point")
+        ReadingBooked(cylinder=1, depth_mm=30.0, clock_deg=c, diameter_mm=d, plate_on=False, gauge="three-point")
         for c, d in ((0.0, 78.020), (30.0, 78.010), (60.0, 78.000), (90.0, 78.010))
     ]
     state = on("2047", *rows)
@@ -106,10 +112,8 @@ def test_two_cylinders_are_too_few_to_call_one_odd(on):
 def test_one_worn_far_beyond_the_rest_is_odd(on):
     state = on("2041")
     more = [
-        e.ReadingBooked(
-            cylinder=5, depth_mm=r.depth_mm, clock_deg=r.clock_deg, diameter_mm=r.raw_mm + 0.5, plate_on=True
-        )
-        for r in state.readings_of(5, True)
+        ReadingBooked(cylinder=5, depth_mm=r.depth_mm, clock_deg=r.clock_deg, diameter_mm=r.raw_mm + 0.5, plate_on=True)
+        for r in state.gauging.readings_of(5, True)
         if 16 < r.depth_mm < 153
     ]
     assert any("wear" in word for word in side_by_side.lines_of(on("2041", *more), True)[4].odd)
@@ -133,7 +137,7 @@ def test_what_the_plate_does_is_found_from_the_two_gaugings(on):
 
 
 def test_a_plate_gauged_one_way_only_says_what_to_read(on):
-    state = on("2047", e.ReadingBooked(cylinder=1, depth_mm=30.0, clock_deg=0.0, diameter_mm=78.02, plate_on=False))
+    state = on("2047", ReadingBooked(cylinder=1, depth_mm=30.0, clock_deg=0.0, diameter_mm=78.02, plate_on=False))
     found = plate.plate_map(state, 1)
     assert not found.levels and "plate on" in found.missing and found.at(30.0, 0.0) is None
     assert "not known" in plate.advise(state, 1, Show(state.units)).sentence
@@ -142,10 +146,10 @@ def test_a_plate_gauged_one_way_only_says_what_to_read(on):
 def test_a_mismatch_of_plate_and_head_is_the_sentence(on):
     state = on("2041")
     assert plate.advise(state, 1, Show(state.units)).sentence == "The plate is not the head: gasket."
-    same = on("2041", e.ClampingStated(part="plate", set_up=state.held_down("head")))
+    same = on("2041", ClampingStated(part="plate", set_up=state.clamped.held_down("head")))
     assert plate.match_of(same).agrees is True
-    weak = replace(state.held_down("head"), torque_nm=150.0)
-    told = plate.advise(on("2041", e.ClampingStated(part="plate", set_up=weak)), 1, Show(state.units))
+    weak = replace(state.clamped.held_down("head"), torque_nm=150.0)
+    told = plate.advise(on("2041", ClampingStated(part="plate", set_up=weak)), 1, Show(state.units))
     assert "clamp force" in told.sentence and any("kN" in note for note in told.changes)
 
 
@@ -163,7 +167,7 @@ def test_both_banks_of_a_vee_have_their_own_order(on):
     block = replace(state.block, layout="vee", cylinders=8)
     from redline_bore.core.block import Layout
 
-    vee = replace(state, book_in=replace(state.book_in, block=replace(block, layout=Layout.VEE)), memo={})
+    vee = but(state, booking={"book_in": replace(state.book_in, block=replace(block, layout=Layout.VEE))})
     assert plate.order_of(vee, 0) != plate.order_of(vee, 1) and len(plate.tightening(vee)) == 3 * 20
 
 
@@ -191,7 +195,7 @@ def test_what_a_defect_costs_is_what_cleaning_up_would_need_less_without_it(on):
 
 
 def test_a_crack_stops_the_job(on):
-    crack = e.DefectMarked(
+    crack = DefectMarked(
         cylinder=1,
         what="crack",
         top_mm=10,
@@ -211,7 +215,7 @@ def test_no_defect_marked_is_not_called_none(on):
 
 
 def test_a_defect_in_a_hole_that_was_not_gauged_costs_an_unknown(on):
-    pit = e.DefectMarked(
+    pit = DefectMarked(
         cylinder=1,
         what="pit",
         top_mm=20,
@@ -241,7 +245,7 @@ def test_the_owners_readings_of_marigold_are_explained(on):
 
 
 def test_what_is_left_over_is_said_with_what_to_measure(on):
-    odd = e.OtherReadingBooked(who="owner", cylinder=1, diameter_mm=83.20, depth_mm=18.0, clock_deg=0.0)
+    odd = OtherReadingBooked(who="owner", cylinder=1, diameter_mm=83.20, depth_mm=18.0, clock_deg=0.0)
     state = on("2036", odd)
     advice = second_opinion.advise(state, 1, Show(state.units))
     assert advice.mark is Mark.LOOK and "left over" in advice.sentence
@@ -250,10 +254,10 @@ def test_what_is_left_over_is_said_with_what_to_measure(on):
 
 def test_bores_alone_are_compared_place_by_place(on):
     state = on("2041")
-    ours = next(r for r in state.readings_of(4, True) if r.depth_mm == 24.0 and r.clock_deg == 90.0)
+    ours = next(r for r in state.gauging.readings_of(4, True) if r.depth_mm == 24.0 and r.clock_deg == 90.0)
     told = [
-        e.SecondOpinionOpened(who="Weir works", plate_on=True, at_20=True),
-        e.OtherReadingBooked(
+        SecondOpinionOpened(who="Weir works", plate_on=True, at_20=True),
+        OtherReadingBooked(
             who="Weir works", cylinder=4, diameter_mm=ours.size_mm - 0.01, depth_mm=24.0, clock_deg=90.0
         ),
     ]
@@ -273,8 +277,8 @@ def test_bores_alone_are_compared_place_by_place(on):
 )
 def test_the_next_thing_to_settle_it(on, conditions, reading, asked):
     told = [
-        e.SecondOpinionOpened(who="Weir works", **conditions),
-        e.OtherReadingBooked(who="Weir works", cylinder=3, diameter_mm=104.9, **reading),
+        SecondOpinionOpened(who="Weir works", **conditions),
+        OtherReadingBooked(who="Weir works", cylinder=3, diameter_mm=104.9, **reading),
     ]
     state = on("2041", *told)
     assert asked in second_opinion.settle_next(state, second_opinion.comparisons(state))
@@ -282,12 +286,12 @@ def test_the_next_thing_to_settle_it(on, conditions, reading, asked):
 
 def test_a_plate_that_was_not_gauged_both_ways_is_asked_for(on):
     told = [
-        e.ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.02, plate_on=True)
+        ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.02, plate_on=True)
         for d in (10.0, 60.0)
         for c in (0.0, 60.0, 120.0)
     ] + [
-        e.SecondOpinionOpened(who="Weir works", block_c=20.0, plate_on=False),
-        e.OtherReadingBooked(who="Weir works", cylinder=1, diameter_mm=78.0, depth_mm=10.0, clock_deg=0.0),
+        SecondOpinionOpened(who="Weir works", block_c=20.0, plate_on=False),
+        OtherReadingBooked(who="Weir works", cylinder=1, diameter_mm=78.0, depth_mm=10.0, clock_deg=0.0),
     ]
     state = on("2047", *told)
     assert "plate off and on" in second_opinion.settle_next(state, second_opinion.comparisons(state))
@@ -305,14 +309,14 @@ def test_nobody_elses_readings_nothing_to_explain(on):
 
 
 def test_the_study_leads_from_spot_to_spot(on):
-    begun = [e.StudyBegan(instrument="two-point gauge", resolution_mm=0.001)]
+    begun = [StudyBegan(instrument="two-point gauge", resolution_mm=0.001)]
     spots = gauge_study.spots_of(on("2041"))
     assert len(spots) == 3 and gauge_study.next_spot(on("2041"), "RM") is None
     assert gauge_study.next_spot(on("2041", *begun), "RM") == spots[0]
-    five = [e.StudyReadingBooked(spot=spots[0].name, value_mm=105.0 + 0.001 * i) for i in range(5)]
+    five = [StudyReadingBooked(spot=spots[0].name, value_mm=105.0 + 0.001 * i) for i in range(5)]
     state = on("2041", *begun, *five)
     assert gauge_study.next_spot(state, "RM") == spots[1] and gauge_study.next_spot(state, "TB") == spots[0]
-    rest = [e.StudyReadingBooked(spot=s.name, value_mm=105.0) for s in spots[1:] for _ in range(5)]
+    rest = [StudyReadingBooked(spot=s.name, value_mm=105.0) for s in spots[1:] for _ in range(5)]
     state = on("2041", *begun, *five, *rest)
     advice = gauge_study.advise(state, "RM", Show(state.units))
     assert (
@@ -325,10 +329,6 @@ def test_the_study_leads_from_spot_to_spot(on):
 
 
 def test_every_entry_has_its_words(on, ledger_of):
-    from redline_bore.job.ledger.codec import KINDS
-    from redline_bore.job.ledger.entry_words import _WORDS
-
-    assert set(_WORDS) == set(KINDS.values())
     show = Show(on("2041").units)
     for number in ("2041", "2036", "2047"):
         assert all(entry_words(r.entry, show) for r in ledger_of(number))

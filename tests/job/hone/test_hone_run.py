@@ -8,7 +8,7 @@ from redline_bore.core.block import Bottom
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.hone import advice as hone_advice
 from redline_bore.job.hone import page_advice as hone_page_advice
 from redline_bore.job.hone.load import picture_of
@@ -18,29 +18,40 @@ from redline_bore.job.hone.set_up import angle_aim, kinematics_of, proposed_hone
 from redline_bore.job.hone.steps import practice_of, stages_of, stones_of
 from redline_bore.job.hone.stock_ledger import ledger_csv, ledger_of
 from redline_bore.job.hone.ways_out import ways_out
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.book_in import BookInRevised
+from redline_bore.job.kinds.bore import CutNoted, HoleBored
+from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.hone import (
+    AngleWanted,
+    CheckLogged,
+    CompensationRead,
+    HoneSet,
+    HoneStepBegan,
+    OwnHoning,
+    StonesSet,
+)
+from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.sign_off.sheet import sheet_of
-from redline_bore.job.typed.entry import entry_from_typed
-from redline_bore.job.typed.where import Where
-from tests.job.benches import after, longer
+from redline_bore.job.words.card import Mark
+from tests.job.benches import after, longer, one_typed
 
 MM = Show(Units.METRIC)
-STONES = e.StonesSet(stones="vitrified_150", count=4, width_mm=10.0, length_mm=120.0)
-HONE = e.HoneSet(machine="vertical", rpm=170.0, strokes_per_min=45.0, over_top_mm=36.0, over_bottom_mm=14.0, load=20.0)
+STONES = StonesSet(stones="vitrified_150", count=4, width_mm=10.0, length_mm=120.0)
+HONE = HoneSet(machine="vertical", rpm=170.0, strokes_per_min=45.0, over_top_mm=36.0, over_bottom_mm=14.0, load=20.0)
 REDLINE = 105.745
 
 
 def checks(*rows, cylinder=1):
     """Rows of strokes and sizes."""
-    return [e.CheckLogged(cylinder=cylinder, strokes=float(n), sizes_mm=sizes) for n, *sizes in rows]
+    return [CheckLogged(cylinder=cylinder, strokes=float(n), sizes_mm=sizes) for n, *sizes in rows]
 
 
 @pytest.fixture
 def called(ledger_of):
     """2041 called at 0.75 over, its pistons measured: the redline is at 105.745."""
-    pistons = [e.PistonMeasured(cylinder=c, size_mm=105.67, piston_c=20.0) for c in range(1, 6)]
-    return longer(ledger_of("2041"), e.DecisionTaken(oversize_mm=0.75, sentence="Bore."), *pistons)
+    pistons = [PistonMeasured(cylinder=c, size_mm=105.67, piston_c=20.0) for c in range(1, 6)]
+    return longer(ledger_of("2041"), DecisionTaken(oversize_mm=0.75, sentence="Bore."), *pistons)
 
 
 @pytest.fixture
@@ -54,7 +65,7 @@ def steady(rate=0.0015, start=105.640, shape=(0.0, 0.0, -0.003), cylinder=1, str
 
 
 def typed(state, text, cylinder=1):
-    return entry_from_typed("hone", text, state, Where(cylinder, Place(0, 0), Units.METRIC))
+    return one_typed("hone", text, state, Where(cylinder, Place(0, 0), Units.METRIC))
 
 
 # -- set-up ------------------------------------------------------------------------------------------------------------
@@ -78,8 +89,8 @@ def test_what_is_not_given_is_found_for_the_angle(called, shipped, rpm, strokes)
 
 
 def test_an_angle_is_quoted_either_way(called, shipped):
-    assert typed(fold(called, shipped), "angle 15 flat") == e.AngleWanted(included_deg=30.0, quoted="horizontal")
-    state = after(called, shipped, e.AngleWanted(included_deg=24.0))
+    assert typed(fold(called, shipped), "angle 15 flat") == AngleWanted(included_deg=30.0, quoted="horizontal")
+    state = after(called, shipped, AngleWanted(included_deg=24.0))
     assert angle_aim(state).aim_deg == 24.0 and "as stated" in angle_aim(state).source
 
 
@@ -101,23 +112,23 @@ def test_a_set_up_that_would_break_something_is_a_stop(called, shipped, change, 
 def test_room_that_is_not_known_is_never_taken_for_enough(called, shipped):
     book_in = called[0].entry.book_in
     block = replace(book_in.block, room_below_mm=None)
-    state = after(called, shipped, e.BookInRevised(book_in=replace(book_in, block=block)), STONES, HONE)
+    state = after(called, shipped, BookInRevised(book_in=replace(book_in, block=block)), STONES, HONE)
     assert any("room below is not known" in text for text in kinematics_of(state).stops)
 
 
 def test_a_stone_s_end_must_not_turn_round_at_an_opening(set_up, shipped):
-    at_turn = e.CutNoted(cylinder=1, what="pin hole", depth_mm=84.0)  # the stone's lower end at the top turn-round
+    at_turn = CutNoted(cylinder=1, what="pin hole", depth_mm=84.0)  # the stone's lower end at the top turn-round
     assert any("drop into it" in text for text in kinematics_of(after(set_up, shipped, at_turn)).stops)
-    clear = e.CutNoted(cylinder=1, what="pin hole", depth_mm=150.0)
+    clear = CutNoted(cylinder=1, what="pin hole", depth_mm=150.0)
     assert kinematics_of(after(set_up, shipped, clear)).stops == ()
-    web = e.CutNoted(cylinder=1, what="web", depth_mm=220.0)
+    web = CutNoted(cylinder=1, what="web", depth_mm=220.0)
     assert any("webs" in text for text in kinematics_of(after(set_up, shipped, web)).stops)
 
 
 def test_each_machine_has_only_the_figures_it_has(called, shipped):
     state = after(called, shipped, STONES)
     drill, manual = typed(state, "hone drill rpm 150"), typed(state, "hone manual rpm 170 dial 6")
-    assert drill == e.HoneSet(machine="drill", rpm=150.0)
+    assert drill == HoneSet(machine="drill", rpm=150.0)
     assert manual.load == 6.0 and manual.strokes_per_min is None
     for text, why in (
         ("hone drill rpm 150 load 20", "A drill hone has no “load”; that is vertical"),
@@ -128,9 +139,9 @@ def test_each_machine_has_only_the_figures_it_has(called, shipped):
 
 
 def test_a_hand_gets_its_pace_or_another_drill_speed(called, shipped):
-    slow = kinematics_of(after(called, shipped, STONES, e.HoneSet(machine="drill", rpm=80.0)))
+    slow = kinematics_of(after(called, shipped, STONES, HoneSet(machine="drill", rpm=80.0)))
     assert slow.pace.possible and slow.hatch is None
-    fast = after(called, shipped, STONES, e.HoneSet(machine="drill", rpm=600.0))
+    fast = after(called, shipped, STONES, HoneSet(machine="drill", rpm=600.0))
     assert not kinematics_of(fast).pace.possible
     advice = hone_page_advice.pacer(fast, progress_of(fast, 1), 0, False, 15, MM)
     assert "No hand holds" in advice.sentence and "grab" in advice.care
@@ -140,8 +151,8 @@ def test_a_hand_gets_its_pace_or_another_drill_speed(called, shipped):
 
 
 def test_a_plateau_that_would_erase_the_valleys_is_a_stop(called, shipped):
-    own = e.OwnHoning(steps=("coarse", "plateau"), short_mm=(0.012, 0.0), stones=("vitrified_150", "brush_600"))
-    hole = e.HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.640, 105.640))
+    own = OwnHoning(steps=("coarse", "plateau"), short_mm=(0.012, 0.0), stones=("vitrified_150", "brush_600"))
+    hole = HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.640, 105.640))
     state = after(called, shipped, hole, own)
     assert practice_of(state).title == "the shop's own" and stones_of(state)[1] == "brush_600"
     plateau = stages_of(state, 1)[1]
@@ -152,14 +163,14 @@ def test_a_plateau_that_would_erase_the_valleys_is_a_stop(called, shipped):
 
 
 def test_a_step_too_short_to_take_out_the_marks_before_it_is_told(called, shipped):
-    own = e.OwnHoning(steps=("rough", "finish"), short_mm=(0.004, 0.0), stones=("vitrified_80", "vitrified_280"))
-    state = after(called, shipped, e.HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640,)), own)
+    own = OwnHoning(steps=("rough", "finish"), short_mm=(0.004, 0.0), stones=("vitrified_80", "vitrified_280"))
+    state = after(called, shipped, HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640,)), own)
     finish = stages_of(state, 1)[1]
     assert finish.word == "look here" and "too short" in finish.why
 
 
 def test_two_steps_as_they_ship_do_what_they_are_for(called, shipped):
-    state = after(called, shipped, e.HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640,)))
+    state = after(called, shipped, HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640,)))
     assert [s.word for s in stages_of(state, 1)] == ["sound", "sound"]
     assert stages_of(fold(called, shipped), 1)[0].why == "where it starts from is not known"
 
@@ -190,7 +201,7 @@ def test_a_hole_that_cuts_slower_at_the_bottom_teaches_the_plan(set_up, shipped)
 
 
 def test_a_plan_ends_on_the_step_and_straight(set_up, shipped):
-    hole = e.HoleBored(
+    hole = HoleBored(
         cylinder=1, set_mm=105.63, sizes_mm=(105.645, 105.640, 105.632), across_mm=(105.641, 105.640, 105.636)
     )
     state = after(set_up, shipped, hole)
@@ -206,7 +217,7 @@ def test_a_plan_ends_on_the_step_and_straight(set_up, shipped):
 
 
 def test_a_check_is_held_against_the_plan(set_up, shipped):
-    hole = e.HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.640, 105.640))
+    hole = HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.640, 105.640))
     found = forecast(after(set_up, shipped, hole), 1)
     said = found.sizes_at((0.07 * 212.0, 106.0, 0.93 * 212.0))
     as_said = after(set_up, shipped, hole, *checks((0, *said)))
@@ -220,7 +231,7 @@ def test_a_check_is_held_against_the_plan(set_up, shipped):
     [
         ((STONES,), "How the hone goes is not booked"),
         ((HONE,), "Which stones are in is not booked"),
-        ((STONES, e.HoneSet(machine="drill", rpm=150.0)), "hand-held"),
+        ((STONES, HoneSet(machine="drill", rpm=150.0)), "hand-held"),
         ((STONES, HONE, *checks((0, 105.64))), "one depth only"),
         ((STONES, HONE, *checks((0, 105.744, 105.744, 105.744))), "at its target already"),
     ],
@@ -233,9 +244,9 @@ def test_what_a_plan_lacks_is_said(called, shipped, entries, why):
 def test_a_blind_bottom_is_kept_in_its_room(set_up, shipped):
     book_in = set_up[0].entry.book_in
     block = replace(book_in.block, bottom=Bottom.BLIND, room_below_mm=1.0)
-    hole = e.HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.640, 105.640))
+    hole = HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.640, 105.640))
     state = after(
-        set_up, shipped, e.BookInRevised(book_in=replace(book_in, block=block)), replace(HONE, over_bottom_mm=1.0), hole
+        set_up, shipped, BookInRevised(book_in=replace(book_in, block=block)), replace(HONE, over_bottom_mm=1.0), hole
     )
     assert task_of(state, 1)[0].room_below_mm == 1.0
     found = forecast(state, 1)
@@ -256,19 +267,19 @@ def test_near_size_it_creeps_and_warm_it_waits(set_up, shipped):
 
 
 def test_the_plateau_is_counted_and_forecast(set_up, shipped):
-    state = after(set_up, shipped, e.HoneStepBegan(cylinder=1, step=1), *checks((0, REDLINE - 0.0025)))
+    state = after(set_up, shipped, HoneStepBegan(cylinder=1, step=1), *checks((0, REDLINE - 0.0025)))
     advice = hone_advice.advise(state, 1, MM)
     assert "light strokes; stop at 8 and gauge." in advice.sentence
     assert any(f.label == "ten light strokes take" for f in advice.figures)
     done = after(
-        set_up, shipped, e.HoneStepBegan(cylinder=1, step=1), *checks((0, REDLINE - 0.0025), (20, REDLINE - 0.0018))
+        set_up, shipped, HoneStepBegan(cylinder=1, step=1), *checks((0, REDLINE - 0.0025), (20, REDLINE - 0.0018))
     )
     assert "20 light strokes are done" in hone_advice.advise(done, 1, MM).sentence
 
 
 def test_what_the_machine_says_stands_beside_what_was_measured(set_up, shipped):
     rows = checks((0, 105.64), (20, 105.67), (30, 105.685))
-    state = after(set_up, shipped, *rows, e.CompensationRead(cylinder=1, taken_mm=0.080))
+    state = after(set_up, shipped, *rows, CompensationRead(cylinder=1, taken_mm=0.080))
     line = next(f for f in hone_advice.advise(state, 1, MM).figures if f.label == "machine says, measured")
     assert line.value == "0.080, 0.045" and line.mark is Mark.LOOK
 
@@ -298,7 +309,7 @@ def test_a_hair_over_may_still_be_inside_the_window(set_up, shipped):
 
 
 def test_a_deglaze_counts_strokes_and_stops(ledger_of, shipped):
-    light = e.DecisionTaken(oversize_mm=0.0, way="deglaze", sentence="x")
+    light = DecisionTaken(oversize_mm=0.0, way="deglaze", sentence="x")
     state = after(ledger_of("2047"), shipped, light)
     assert hone_advice.advise(state, 1, MM).sentence.startswith("10 to 20 strokes by hand, then stop")
     done = after(ledger_of("2047"), shipped, light, *checks((0, 78.01), (20, 78.011)))
@@ -352,7 +363,7 @@ def test_a_hone_that_sent_nothing_is_no_even_load(set_up, shipped):
 
 
 def test_the_ledger_adds_up_and_knows_who_what_and_how_warm(set_up, shipped):
-    hole = e.HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.638))
+    hole = HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.638))
     state = after(set_up, shipped, hole, *steady(start=105.641, shape=(0.0,)))
     row = ledger_of(state).rows[0]
     assert [c.step for c in row.cells] == ["bored", "coarse"]
@@ -386,25 +397,25 @@ def test_earlier_jobs_in_the_same_metal_are_compared(set_up, shipped, state_of):
         ("stones vitrified 150 4 x 10 long 120 new", replace(STONES, bedded=False)),
         (
             "stones diamond 200 6 x 5 long 100 worn 2",
-            e.StonesSet(stones="diamond_200", count=6, width_mm=5.0, length_mm=100.0, worn_mm=2.0),
+            StonesSet(stones="diamond_200", count=6, width_mm=5.0, length_mm=100.0, worn_mm=2.0),
         ),
         ("hone vertical rpm 170 strokes 45 over 36 14 load 20", HONE),
         (
             "hone vertical rpm 170 strokes 45 over 36 0 dwell 0 0.5 load 25",
             replace(HONE, over_bottom_mm=0.0, dwell_bottom_s=0.5, load=25.0),
         ),
-        ("angle 30", e.AngleWanted(included_deg=30.0)),
-        ("taken 0.045", e.CompensationRead(cylinder=1, taken_mm=0.045)),
-        ("note pin hole at 150", e.CutNoted(cylinder=1, what="pin hole", depth_mm=150.0)),
+        ("angle 30", AngleWanted(included_deg=30.0)),
+        ("taken 0.045", CompensationRead(cylinder=1, taken_mm=0.045)),
+        ("note pin hole at 150", CutNoted(cylinder=1, what="pin hole", depth_mm=150.0)),
         (
             "steps rough 0.05 vitrified 150, semi finish 0.006 vitrified 280, plateau 0 brush 600",
-            e.OwnHoning(
+            OwnHoning(
                 steps=("rough", "semi finish", "plateau"),
                 short_mm=(0.05, 0.006, 0.0),
                 stones=("vitrified_150", "vitrified_280", "brush_600"),
             ),
         ),
-        ("42 105.70 105.71", e.CheckLogged(cylinder=1, strokes=42.0, sizes_mm=(105.70, 105.71))),
+        ("42 105.70 105.71", CheckLogged(cylinder=1, strokes=42.0, sizes_mm=(105.70, 105.71))),
     ],
 )
 def test_what_is_typed_at_the_hone(called, shipped, text, entry):

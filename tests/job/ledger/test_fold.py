@@ -9,14 +9,21 @@ from hypothesis import strategies as st
 from redline_bore.core.block import BlockSpec, Layout
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.codec import KINDS, record_from_plain, record_to_plain
-from redline_bore.job.ledger.fold import fold, fold_on, last_struck, last_undoable
+from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
+from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
+from redline_bore.job.kinds.codec import record_from_plain, record_to_plain
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold, fold_on, last_struck, last_undoable
+from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.kinds.hone import CheckLogged, HoneStepBegan
+from redline_bore.job.kinds.kind import KINDS
+from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
+from redline_bore.job.state.booking import BookIn
 
-OPENING = e.JobOpened(
+OPENING = JobOpened(
     number="1",
     units=Units.METRIC,
-    book_in=e.BookIn(
+    book_in=BookIn(
         owner="o", engine="e", block=BlockSpec(Layout.INLINE, 2, 92.0, 90.0, 150.0), oversizes_mm=(0.25, 0.5)
     ),
 )
@@ -24,42 +31,42 @@ OPENING = e.JobOpened(
 
 def ledger(*entries, block_c=None):
     return tuple(
-        e.Record(i, f"2026-01-01T10:{i:02d}:00.000+00:00", "RM", entry, block_c=block_c)
+        Record(i, f"2026-01-01T10:{i:02d}:00.000+00:00", "RM", entry, block_c=block_c)
         for i, entry in enumerate((OPENING, *entries), start=1)
     )
 
 
 def reading(size=92.1, cylinder=1, clock=0.0):
-    return e.ReadingBooked(cylinder=cylinder, depth_mm=20.0, clock_deg=clock, diameter_mm=size, plate_on=False)
+    return ReadingBooked(cylinder=cylinder, depth_mm=20.0, clock_deg=clock, diameter_mm=size, plate_on=False)
 
 
 def test_a_reading_is_taken_to_20_degrees_with_the_blocks_own_warmth(shipped):
     cold, warm = fold(ledger(reading()), shipped), fold(ledger(reading(), block_c=30.0), shipped)
-    assert cold.readings[0].size_mm == 92.1
-    assert warm.readings[0].size_mm == pytest.approx(92.1 / (1 + 110e-6))
-    assert warm.readings[0].raw_mm == 92.1
+    assert cold.gauging.readings[0].size_mm == 92.1
+    assert warm.gauging.readings[0].size_mm == pytest.approx(92.1 / (1 + 110e-6))
+    assert warm.gauging.readings[0].raw_mm == 92.1
 
 
 def test_striking_leaves_the_entry_in_the_ledger_and_out_of_the_state(shipped):
-    book = ledger(reading(92.1), reading(92.2), e.EntryStruck(seq=2))
+    book = ledger(reading(92.1), reading(92.2), EntryStruck(seq=2))
     state = fold(book, shipped)
-    assert [r.size_mm for r in state.readings] == [92.2] and len(book) == 4
+    assert [r.size_mm for r in state.gauging.readings] == [92.2] and len(book) == 4
     assert state.struck == {2}
 
 
 def test_restoring_brings_the_very_entry_back(shipped):
     before = fold(ledger(reading(92.1), reading(92.2)), shipped)
-    after = fold(ledger(reading(92.1), reading(92.2), e.EntryStruck(seq=2), e.EntryRestored(seq=2)), shipped)
-    assert after.readings == before.readings
+    after = fold(ledger(reading(92.1), reading(92.2), EntryStruck(seq=2), EntryRestored(seq=2)), shipped)
+    assert after.gauging.readings == before.gauging.readings
 
 
 def test_undo_walks_back_and_redo_walks_forward():
-    book = ledger(reading(), reading(), e.EntryStruck(seq=3), e.EntryStruck(seq=2))
+    book = ledger(reading(), reading(), EntryStruck(seq=3), EntryStruck(seq=2))
     assert last_undoable(book) is None  # never the opening of the job
     assert last_struck(book) == 2
-    book = ledger(reading(), reading(), e.EntryStruck(seq=3), e.EntryStruck(seq=2), e.EntryRestored(seq=2))
+    book = ledger(reading(), reading(), EntryStruck(seq=3), EntryStruck(seq=2), EntryRestored(seq=2))
     assert last_struck(book) == 3
-    assert last_struck(ledger(reading(), e.EntryStruck(seq=2), reading())) is None  # something was booked since
+    assert last_struck(ledger(reading(), EntryStruck(seq=2), reading())) is None  # something was booked since
 
 
 def test_a_ledger_must_begin_with_its_opening(shipped):
@@ -76,8 +83,8 @@ def test_the_job_keeps_the_figures_it_was_opened_with(shipped):
 
 def test_a_material_corrected_later_corrects_every_reading(shipped):
     aluminium = replace(OPENING.book_in, block=replace(OPENING.book_in.block, material="aluminium_hypo"))
-    state = fold(ledger(reading(), e.BookInRevised(book_in=aluminium), reading(), block_c=30.0), shipped)
-    assert state.readings[0].size_mm == state.readings[1].size_mm == pytest.approx(92.1 / (1 + 215e-6))
+    state = fold(ledger(reading(), BookInRevised(book_in=aluminium), reading(), block_c=30.0), shipped)
+    assert state.gauging.readings[0].size_mm == state.gauging.readings[1].size_mm == pytest.approx(92.1 / (1 + 215e-6))
 
 
 def test_folding_on_is_folding_from_the_start(ledger_of, shipped):
@@ -88,23 +95,23 @@ def test_folding_on_is_folding_from_the_start(ledger_of, shipped):
 
 
 def test_checks_belong_to_the_step_their_cylinder_is_in(shipped):
-    check = e.CheckLogged(cylinder=1, strokes=10.0, sizes_mm=(92.2,))
-    state = fold(ledger(check, e.HoneStepBegan(cylinder=1, step=1), check), shipped)
-    assert [c.step for c in state.checks] == [0, 1]
+    check = CheckLogged(cylinder=1, strokes=10.0, sizes_mm=(92.2,))
+    state = fold(ledger(check, HoneStepBegan(cylinder=1, step=1), check), shipped)
+    assert [c.step for c in state.honing.checks] == [0, 1]
 
 
 def test_the_newest_piston_and_clearance_count(shipped):
     state = fold(
         ledger(
-            e.PistonMeasured(cylinder=1, size_mm=92.4, piston_c=30.0),
-            e.PistonMeasured(cylinder=1, size_mm=92.41),
-            e.ClearanceStated(source="manual", low_mm=0.03, high_mm=0.05),
-            e.ClearanceStated(source="manual", low_mm=0.04, high_mm=0.06),
+            PistonMeasured(cylinder=1, size_mm=92.4, piston_c=30.0),
+            PistonMeasured(cylinder=1, size_mm=92.41),
+            ClearanceStated(source="manual", low_mm=0.03, high_mm=0.05),
+            ClearanceStated(source="manual", low_mm=0.04, high_mm=0.06),
         ),
         shipped,
     )
-    assert state.piston(1).size_mm == 92.41 and state.piston(2) is None
-    assert [(w.low_mm, w.high_mm) for w in state.windows] == [(0.04, 0.06)]
+    assert state.calling.piston(1).size_mm == 92.41 and state.calling.piston(2) is None
+    assert [(w.low_mm, w.high_mm) for w in state.calling.windows] == [(0.04, 0.06)]
 
 
 def test_every_kind_of_entry_survives_the_logbook(ledger_of):
@@ -132,11 +139,11 @@ def test_any_history_folds_the_same_as_its_surviving_readings(shipped_acts):
     for act, seq in shipped_acts:
         entry = {
             "read": reading(92.0 + len(book) / 1000),
-            "strike": e.EntryStruck(seq=seq),
-            "restore": e.EntryRestored(seq=seq),
+            "strike": EntryStruck(seq=seq),
+            "restore": EntryRestored(seq=seq),
         }[act]
-        book.append(e.Record(len(book) + 1, "2026-01-01T10:00:00.000+00:00", "RM", entry))
+        book.append(Record(len(book) + 1, "2026-01-01T10:00:00.000+00:00", "RM", entry))
     state = fold(book, shipped_figures())
     assert fold_on(fold(book[: len(book) // 2 + 1], shipped_figures()), book, shipped_figures()) == state
-    kept = [r.entry.diameter_mm for r in book if isinstance(r.entry, e.ReadingBooked) and r.seq not in state.struck]
-    assert [r.raw_mm for r in state.readings] == kept
+    kept = [r.entry.diameter_mm for r in book if isinstance(r.entry, ReadingBooked) and r.seq not in state.struck]
+    assert [r.raw_mm for r in state.gauging.readings] == kept

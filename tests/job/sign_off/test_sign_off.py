@@ -7,13 +7,19 @@ import pytest
 from redline_bore.core.errors import InputError
 from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
-from redline_bore.job import book_in
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
+from redline_bore.job.book_in import advice as book_in
 from redline_bore.job.hone import model as hone_model
 from redline_bore.job.hone.page_advice import _plan_notes
 from redline_bore.job.hone.set_up import proposed_hone, rate_of, usual_over
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.call import ClearanceStated
+from redline_bore.job.kinds.finish import FinishWindowStated
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.opinions import OtherReadingBooked
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.sign_off import FinalGauged, JobReopened, RingsGapped, StepStamped
+from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.lessons import (
     OVER_BOTTOM,
     OVER_TOP,
@@ -24,16 +30,17 @@ from redline_bore.job.lessons import (
     lesson_of,
     lesson_words,
 )
+from redline_bore.job.proposals import entries_from_typed
 from redline_bore.job.sign_off import learned
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.sign_off.closing import check_open
 from redline_bore.job.sign_off.instruments_used import instruments_used
 from redline_bore.job.sign_off.sheet import CUSTOMER, can_sign, sheet_of, unplated_of
-from redline_bore.job.typed.finish import entries_at_sign_off
-from redline_bore.job.typed.where import Where
+from redline_bore.job.state.booking import Lesson
+from redline_bore.job.words.card import Mark
 from redline_bore.store.finish_csv import finish_csv
 from redline_bore.store.sheet_html import sheet_html
-from tests.job.benches import after, longer
+from tests.job.benches import after, but, longer
 
 MM = Show(Units.METRIC)
 
@@ -47,7 +54,7 @@ def reopened(ledger_of, shipped):
     """Job 2036 opened again, with some entries more."""
 
     def made(*entries):
-        return after(ledger_of("2036"), shipped, e.JobReopened(reason="to see"), *entries)
+        return after(ledger_of("2036"), shipped, JobReopened(reason="to see"), *entries)
 
     return made
 
@@ -59,7 +66,7 @@ def reopened(ledger_of, shipped):
 def test_complete_jobs_have_no_open_point_and_every_figure(state_of, number):
     state = state_of(number)
     sheet = sheet_of(state)
-    assert sheet.open_points == () and state.closed
+    assert sheet.open_points == () and state.signing.closed
     for row in sheet.rows:
         assert row.decision is Decision.IN and row.finish.fine and row.rings is not None and row.final.plate_on
         assert row.unplated_mm is not None and row.steps and row.clearance_mm > row.doubt_mm > 0
@@ -70,8 +77,8 @@ def test_the_unplated_size_is_measured_or_foretold_or_not_known(reopened, state_
     state = state_of("2036")
     measured, by = unplated_of(state, 1, 83.066)
     assert by == "measured" and measured < sheet_of(state).rows[0].final_mm
-    seqs = [f.seq for f in state.finals if not f.plate_on]
-    foretold = reopened(*(e.EntryStruck(seq=s) for s in seqs))
+    seqs = [f.seq for f in state.signing.finals if not f.plate_on]
+    foretold = reopened(*(EntryStruck(seq=s) for s in seqs))
     value, by = unplated_of(foretold, 1, sheet_of(state).rows[0].final_mm)
     assert by == "foretold" and value == pytest.approx(measured, abs=0.006)
     assert unplated_of(state_of("2047"), 1, None)[0] is None
@@ -79,46 +86,46 @@ def test_the_unplated_size_is_measured_or_foretold_or_not_known(reopened, state_
 
 def test_every_kind_of_open_point_is_found(reopened, state_of):
     state = state_of("2036")
-    gone = [r.seq for r in state.finals] + [t.seq for t in state.traces]
-    bare = sheet_of(reopened(*(e.EntryStruck(seq=s) for s in gone)))
+    gone = [r.seq for r in state.signing.finals] + [t.seq for t in state.finishing.traces]
+    bare = sheet_of(reopened(*(EntryStruck(seq=s) for s in gone)))
     told = " ".join(bare.open_points)
     assert "not gauged under the plate when finished" in told and "the finished wall is not traced" in told
-    stroked = sheet_of(reopened(e.CheckLogged(cylinder=2, strokes=15.0, sizes_mm=(83.066, 83.066))))
+    stroked = sheet_of(reopened(CheckLogged(cylinder=2, strokes=15.0, sizes_mm=(83.066, 83.066))))
     assert "Cylinder 2: the finished wall is not traced." in stroked.open_points
-    rough = sheet_of(reopened(e.FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")))
+    rough = sheet_of(reopened(FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")))
     assert any("finish out of its window" in p for p in rough.open_points) and not can_sign(rough)
     near = next(j for j in sheet_of(reopened()).rows[0].finish.judged if j.parameter == "Rk")
-    edge = sheet_of(reopened(e.FinishWindowStated(parameter="Rk", low_um=near.mean * 0.99, high_um=3.0, source="x")))
+    edge = sheet_of(reopened(FinishWindowStated(parameter="Rk", low_um=near.mean * 0.99, high_um=3.0, source="x")))
     assert any("finish too close to its window's edge" in p for p in edge.open_points)
-    tight = sheet_of(reopened(e.RingsGapped(cylinder=2, top_mm=0.20)))
+    tight = sheet_of(reopened(RingsGapped(cylinder=2, top_mm=0.20)))
     assert any(p.startswith("Cylinder 2: ring gap under the least") for p in tight.open_points)
-    loose = sheet_of(reopened(e.FinalGauged(cylinder=1, sizes_mm=(83.09, 83.09), plate_on=True)))
+    loose = sheet_of(reopened(FinalGauged(cylinder=1, sizes_mm=(83.09, 83.09), plate_on=True)))
     assert any("Cylinder 1: clearance out of its window" in p for p in loose.open_points)
-    close = sheet_of(reopened(e.ClearanceStated(source="piston sheet", low_mm=0.0700, high_mm=0.0780)))
+    close = sheet_of(reopened(ClearanceStated(source="piston sheet", low_mm=0.0700, high_mm=0.0780)))
     assert any("too close to its window" in p for p in close.open_points)
-    narrow = sheet_of(reopened(e.ClearanceStated(source="piston sheet", low_mm=0.0735, high_mm=0.0745)))
+    narrow = sheet_of(reopened(ClearanceStated(source="piston sheet", low_mm=0.0735, high_mm=0.0745)))
     assert any("narrower than twice the gauge's doubt" in p for p in narrow.open_points)
 
 
 def test_an_open_point_is_accepted_by_name_and_only_while_it_is_the_same(reopened):
-    window = e.FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")
+    window = FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")
     state = reopened(window)
-    (entry,) = entries_at_sign_off("accept 1 the owner knows", state, where())
+    (entry,) = entries_from_typed("sign_off", "accept 1 the owner knows", state, where())
     assert entry.point == sheet_of(state).open_points[0] and entry.reason == "the owner knows"
     sheet = sheet_of(reopened(window, entry))
     assert sheet.open_points == () and can_sign(sheet)
     assert [(a.person, a.reason) for a in sheet.accepted] == [("RM", "the owner knows")]
-    worse = sheet_of(reopened(window, entry, e.RingsGapped(cylinder=1, top_mm=0.1)))
+    worse = sheet_of(reopened(window, entry, RingsGapped(cylinder=1, top_mm=0.1)))
     assert len(worse.open_points) == 1 and not can_sign(worse)
 
 
 def test_a_struck_acceptance_opens_the_point_again(ledger_of, shipped):
-    window = e.FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")
-    book = longer(ledger_of("2036"), e.JobReopened(reason="x"), window)
-    (entry,) = entries_at_sign_off("accept all told", fold(book, shipped), where())
+    window = FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")
+    book = longer(ledger_of("2036"), JobReopened(reason="x"), window)
+    (entry,) = entries_from_typed("sign_off", "accept all told", fold(book, shipped), where())
     book = longer(book, entry)
     assert sheet_of(fold(book, shipped)).open_points == ()
-    assert len(sheet_of(after(book, shipped, e.EntryStruck(seq=book[-1].seq))).open_points) == 1
+    assert len(sheet_of(after(book, shipped, EntryStruck(seq=book[-1].seq))).open_points) == 1
 
 
 def test_nothing_is_signed_with_a_point_open(state_of):
@@ -127,7 +134,7 @@ def test_nothing_is_signed_with_a_point_open(state_of):
 
 
 def test_a_hole_honed_since_its_final_gauging_is_not_gauged(reopened):
-    state = reopened(e.CheckLogged(cylinder=2, strokes=14.0, sizes_mm=(83.0675, 83.0675)))
+    state = reopened(CheckLogged(cylinder=2, strokes=14.0, sizes_mm=(83.0675, 83.0675)))
     sheet = sheet_of(state)
     assert state.final_of(2, True) is None and state.final_of(2, False) is None and state.final_of(1, True) is not None
     assert "Cylinder 2: not gauged under the plate when finished." in sheet.open_points
@@ -139,7 +146,7 @@ def test_the_customer_is_told_which_sizes_were_taken_under_the_plate(reopened, s
         return sheet_html(sheet_of(state), MM, {}, CUSTOMER)
 
     assert "under the torque plate, which stands in for the head" in told(state_of("2036"))
-    some = told(reopened(e.CheckLogged(cylinder=2, strokes=14.0, sizes_mm=(83.0675, 83.0675))))
+    some = told(reopened(CheckLogged(cylinder=2, strokes=14.0, sizes_mm=(83.0675, 83.0675))))
     assert "under the torque plate in cylinder 1, else by the last check at the hone" in some
     assert "as measured or as foretold from gauging both ways" in some
     assert "by the last check at the hone." in told(state_of("2044"))
@@ -149,14 +156,14 @@ def test_the_customer_is_told_which_sizes_were_taken_under_the_plate(reopened, s
 
 
 def test_the_finished_hole_is_typed_both_ways(reopened):
-    (entry,) = entries_at_sign_off("final 83.066 83.067 across 83.066 83.0665", reopened(), where(2))
+    (entry,) = entries_from_typed("sign_off", "final 83.066 83.067 across 83.066 83.0665", reopened(), where(2))
     assert (entry.cylinder, entry.sizes_mm, entry.across_mm) == (2, (83.066, 83.067), (83.066, 83.0665))
-    (inch,) = entries_at_sign_off("final 3.2704 3.2705", reopened(), where(1, Units.INCH))
+    (inch,) = entries_from_typed("sign_off", "final 3.2704 3.2705", reopened(), where(1, Units.INCH))
     assert inch.sizes_mm == pytest.approx((83.06816, 83.0707)) and inch.across_mm == ()
 
 
 def test_rings_are_typed_in_any_unit(reopened):
-    (entry,) = entries_at_sign_off("rings 0.014in 0.40mm", reopened(), where())
+    (entry,) = entries_from_typed("sign_off", "rings 0.014in 0.40mm", reopened(), where())
     assert (entry.top_mm, entry.second_mm) == pytest.approx((0.3556, 0.40))
 
 
@@ -172,12 +179,12 @@ def test_rings_are_typed_in_any_unit(reopened):
         ("rings one", "."),
         ("accept 1 why", "No point is open"),
         ("reopen why", "This job is open"),
-        ("polish it", "Typed here are"),
+        ("polish it", "it begins with"),
     ],
 )
 def test_bad_input_is_refused_with_what_was_meant(reopened, text, words):
     with pytest.raises(InputError, match=words):
-        entries_at_sign_off(text, reopened(), where())
+        entries_from_typed("sign_off", text, reopened(), where())
 
 
 @pytest.mark.parametrize(
@@ -191,7 +198,7 @@ def test_bad_input_is_refused_with_what_was_meant(reopened, text, words):
 )
 def test_accepting_wants_a_number_and_a_reason(state_of, text, words):
     with pytest.raises(InputError, match=words):
-        entries_at_sign_off(text, state_of("2044"), where())
+        entries_from_typed("sign_off", text, state_of("2044"), where())
 
 
 # -- closed --------------------------------------------------------------------------------------------------------
@@ -200,15 +207,15 @@ def test_accepting_wants_a_number_and_a_reason(state_of, text, words):
 def test_a_signed_job_takes_nothing_but_a_second_opinion_until_it_is_reopened(state_of, reopened):
     state = state_of("2036")
     with pytest.raises(InputError, match="signed off by RM on 2026-10-12 and is closed"):
-        check_open(state, [e.RingsGapped(cylinder=1, top_mm=0.4)])
+        check_open(state, [RingsGapped(cylinder=1, top_mm=0.4)])
     with pytest.raises(InputError, match="reopen"):
-        check_open(state, [e.EntryStruck(seq=5)])
-    check_open(state, [e.OtherReadingBooked(who="owner", cylinder=1, diameter_mm=83.06)])
-    check_open(state, [e.JobReopened(reason="x")])
+        check_open(state, [EntryStruck(seq=5)])
+    check_open(state, [OtherReadingBooked(who="owner", cylinder=1, diameter_mm=83.06)])
+    check_open(state, [JobReopened(reason="x")])
     again = reopened()
-    assert not again.closed
-    check_open(again, [e.RingsGapped(cylinder=1, top_mm=0.4)])
-    assert reopened(e.StepStamped(step="sign_off", initials="JT")).closed
+    assert not again.signing.closed
+    check_open(again, [RingsGapped(cylinder=1, top_mm=0.4)])
+    assert reopened(StepStamped(step="sign_off", initials="JT")).signing.closed
 
 
 def test_the_instruments_and_their_checks_are_named(state_of):
@@ -247,7 +254,7 @@ def test_a_signed_job_teaches_its_family(state_of):
 
 def test_a_job_that_is_open_again_teaches_nothing_until_it_is_signed(reopened):
     assert learned.family_lessons([reopened()], "upright twin") == ()
-    assert learned.family_lessons([reopened(e.StepStamped(step="sign_off", initials="RM"))], "upright twin")
+    assert learned.family_lessons([reopened(StepStamped(step="sign_off", initials="RM"))], "upright twin")
 
 
 def test_lessons_are_told_with_spread_and_the_jobs_they_are_from(state_of):
@@ -260,14 +267,14 @@ def test_lessons_are_told_with_spread_and_the_jobs_they_are_from(state_of):
 
 def test_the_next_job_of_the_family_begins_from_what_it_taught(state_of):
     base = state_of("2044")
-    lesson = e.Lesson
+    lesson = Lesson
     taught = (
         lesson(RATE, "vitrified 150", 0.0031, 0.0002, 6, ("2036",)),
         lesson(OVER_TOP, "vertical", 25.0, None, 1, ("2036",)),
         lesson(OVER_BOTTOM, "vertical", 90.0, None, 1, ("2036",)),
     )
-    plain = replace(base, checks=(), lessons=(), memo={})
-    state = replace(plain, lessons=taught, memo={})
+    plain = but(base, honing={"checks": ()}, booking={"lessons": ()})
+    state = but(plain, booking={"lessons": taught})
     top, bottom = usual_over(state)
     assert top == 25.0 and bottom < 90.0 and usual_over(plain)[0] != 25.0  # the room below still holds it
     assert proposed_hone(state, "vertical").over_top_mm == 25.0
@@ -283,18 +290,17 @@ def test_the_next_job_of_the_family_begins_from_what_it_taught(state_of):
 def test_a_rate_is_kept_at_roughing_load_and_used_at_the_load_that_is_set(state_of):
     signed = state_of("2036")
     plain = lesson_of(learned.family_lessons([signed], "upright twin"), RATE)
-    halved = replace(signed, checks=tuple(replace(c, load=c.load / 2) for c in signed.checks), memo={})
+    halved = but(signed, honing={"checks": tuple(replace(c, load=c.load / 2) for c in signed.honing.checks)})
     assert lesson_of(learned.family_lessons([halved], "upright twin"), RATE).mean == pytest.approx(2 * plain.mean)
-    base = replace(
-        state_of("2044"), checks=(), lessons=(e.Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",)),), memo={}
-    )
-    light = replace(base, hone=replace(base.hone, load=base.hone.load / 2), memo={})
+    lesson = Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",))
+    base = but(state_of("2044"), honing={"checks": ()}, booking={"lessons": (lesson,)})
+    light = but(base, honing={"run": replace(base.honing.run, load=base.honing.run.load / 2)})
     assert hone_model.learned_of(light, 1).rate_mm == pytest.approx(hone_model.learned_of(base, 1).rate_mm / 2)
 
 
 def test_the_plan_says_that_its_rate_is_the_familys(state_of):
     base = state_of("2044")
-    state = replace(base, checks=(), memo={}, lessons=(e.Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",)),))
+    state = but(base, honing={"checks": ()}, booking={"lessons": (Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",)),)})
     found = hone_model.forecast(state, 1)
     assert found.learned.low_mm < found.learned.rate_mm < found.learned.high_mm
     assert any("this family's, from job 2036" in n for n in _plan_notes(state, found, MM))

@@ -8,10 +8,28 @@ from redline_bore.core.block import Bottom, WallKind
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.advice import Mark, Show
+from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import awaits_sleeve, plan_of, still_to_bore
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
+from redline_bore.job.kinds.book_in import BookInRevised
+from redline_bore.job.kinds.bore import HoleBored, RunChecked
+from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.defects import WallRead
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import BlockTemperature
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.sleeve import (
+    AfterPressRead,
+    CounterboreRead,
+    DeckFaced,
+    DeckRead,
+    OldSleeveMeasured,
+    ParentOutsideStated,
+    ParentRead,
+    ProtrusionStated,
+    SleeveCold,
+    SleeveMeasured,
+    SleeveWayTaken,
+)
 from redline_bore.job.run_sheet import left_out, lit, next_stamp
 from redline_bore.job.sleeve import advice as sleeve_advice
 from redline_bore.job.sleeve.deck import deck_of, seat_of
@@ -20,24 +38,24 @@ from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.run import closing_of, peel_mm, run_of, stage_of
 from redline_bore.job.sleeve.ways import chosen_way, ways_of
-from redline_bore.job.typed.entry import entry_from_typed
-from redline_bore.job.typed.where import Where
-from tests.job.benches import after, longer
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.card import Mark
+from tests.job.benches import after, longer, one_typed
 
 MM = Show(Units.METRIC)
-APART = (e.Apart(cylinder=4, way="sleeve"),)
+APART = (Apart(cylinder=4, way="sleeve"),)
 
 
 def typed(state, text, cylinder=4, units=Units.METRIC):
-    return entry_from_typed("sleeve", text, state, Where(cylinder, Place(0, 0), units))
+    return one_typed("sleeve", text, state, Where(cylinder, Place(0, 0), units))
 
 
 def parent(*sizes, depth=100.0, cylinder=4):
-    return e.ParentRead(cylinder=cylinder, depth_mm=depth, sizes_mm=sizes)
+    return ParentRead(cylinder=cylinder, depth_mm=depth, sizes_mm=sizes)
 
 
 def sleeve(outside=110.058, bore=104.6, cylinder=4, **more):
-    return e.SleeveMeasured(cylinder=cylinder, outside_mm=outside, bore_mm=bore, sleeve_c=20.0, **more)
+    return SleeveMeasured(cylinder=cylinder, outside_mm=outside, bore_mm=bore, sleeve_c=20.0, **more)
 
 
 ROUND = [parent(110.0, 110.0, 110.0, 110.0, depth=d) for d in (20.0, 100.0, 180.0)]
@@ -46,14 +64,14 @@ ROUND = [parent(110.0, 110.0, 110.0, 110.0, depth=d) for d in (20.0, 100.0, 180.
 @pytest.fixture
 def called(ledger_of):
     """2041 with cylinder 4 to be sleeved, the rest bored 0.50 over, all pistons measured."""
-    pistons = [e.PistonMeasured(cylinder=c, size_mm=105.42, piston_c=20.0) for c in range(1, 6)]
-    return longer(ledger_of("2041"), e.DecisionTaken(oversize_mm=0.5, sentence="x", apart=APART), *pistons)
+    pistons = [PistonMeasured(cylinder=c, size_mm=105.42, piston_c=20.0) for c in range(1, 6)]
+    return longer(ledger_of("2041"), DecisionTaken(oversize_mm=0.5, sentence="x", apart=APART), *pistons)
 
 
 @pytest.fixture
 def fitted(called):
     """The same, parent 110 round and straight, a sleeve 0.058 over it, the parent's outside stated."""
-    return longer(called, e.ParentOutsideStated(low_mm=122.0, high_mm=128.0), *ROUND, sleeve())
+    return longer(called, ParentOutsideStated(low_mm=122.0, high_mm=128.0), *ROUND, sleeve())
 
 
 def advise(state, cylinder=4, page="fit"):
@@ -80,10 +98,10 @@ def test_what_to_measure_next_is_asked_for_in_the_order_of_the_bench(called, shi
 def test_an_old_sleeve_is_bored_to_a_shell_first(called, shipped, ledger_of):
     opened = called[0].entry
     block = replace(opened.book_in.block, wall=WallKind.DRY_SLEEVE)
-    dry = longer(called, e.BookInRevised(book_in=replace(opened.book_in, block=block)))
+    dry = longer(called, BookInRevised(book_in=replace(opened.book_in, block=block)))
     state = fold(dry, shipped)
     assert stage_of(state, 4).key == "old" and "peel it" in advise(state).sentence
-    measured = after(dry, shipped, e.OldSleeveMeasured(cylinder=4, outside_mm=110.06))
+    measured = after(dry, shipped, OldSleeveMeasured(cylinder=4, outside_mm=110.06))
     assert peel_mm(measured, 4) == pytest.approx(110.06 - 0.38)
     assert "Bore the old sleeve to 109.680" in advise(measured).sentence
     assert "Old sleeve bored to 109.680" in run_of(measured, 4, MM)[0].words
@@ -98,7 +116,7 @@ def test_sizes_that_do_not_go_into_each_other_are_told(called, shipped):
 def test_parents_and_sleeves_are_taken_to_20_c(called, shipped):
     warm = after(called, shipped, *ROUND, block_c=35.0)
     assert fit_of(warm, 4).parent_mm == pytest.approx(110.0 / (1.0 + 11e-6 * 15.0))
-    cold = after(called, shipped, e.SleeveMeasured(cylinder=4, outside_mm=110.05, bore_mm=104.6, sleeve_c=10.0))
+    cold = after(called, shipped, SleeveMeasured(cylinder=4, outside_mm=110.05, bore_mm=104.6, sleeve_c=10.0))
     assert cold.sleeving.sleeve_of(4).outside_mm == pytest.approx(110.05 / (1.0 - 11e-6 * 10.0))
 
 
@@ -139,7 +157,7 @@ def test_in_iron_the_grip_stays_when_hot_and_in_aluminium_it_goes(fitted, state_
 
 
 def test_too_much_pull_round_the_parent_is_a_stop(fitted, shipped):
-    hard = after(fitted, shipped, e.ParentOutsideStated(low_mm=113.0, high_mm=113.5), sleeve(outside=110.2))
+    hard = after(fitted, shipped, ParentOutsideStated(low_mm=113.0, high_mm=113.5), sleeve(outside=110.2))
     assert fit_of(hard, 4).grip.hoop_word == "over" and figure(advise(hard), "pull round").mark is Mark.STOP
     way = next(w for w in ways_of(hard, 4) if w.way == "touch up")
     assert way.standing == "no" and "over its 60 MPa" in " ".join(way.reasons)
@@ -151,7 +169,7 @@ def test_what_holds_it_hot_is_named_or_a_step_is_asked_for(fitted, state_of, shi
     assert loose.block.bottom is Bottom.OPEN and held_by(loose, fit_of(loose, 4)) == ""
     assert step_wanted(loose, fit_of(loose, 4)) and figure(advise(loose), "holds hot").mark is Mark.STOP
     stepped = after(
-        fitted, shipped, sleeve(outside=109.992), e.SleeveWayTaken(cylinder=4, way="touch up", step_left=True)
+        fitted, shipped, sleeve(outside=109.992), SleeveWayTaken(cylinder=4, way="touch up", step_left=True)
     )
     assert held_by(stepped, fit_of(stepped, 4)) == "the step at the bottom"
 
@@ -169,7 +187,7 @@ def test_too_loose_a_sleeve_does_not_go_and_the_next_outside_is_given(fitted, sh
         fitted,
         shipped,
         sleeve(outside=110.01),
-        *[e.WallRead(cylinder=4, clock_deg=90.0, depth_mm=60.0, wall_mm=6.0, zone="thrust")],
+        *[WallRead(cylinder=4, clock_deg=90.0, depth_mm=60.0, wall_mm=6.0, zone="thrust")],
     )
     by = {w.way: w for w in ways_of(loose, 4)}
     assert by["touch up"].standing == "no" and "too little" in by["touch up"].reasons[0]
@@ -182,7 +200,7 @@ def test_where_nothing_goes_it_says_stop_and_offers_no_button(fitted, shipped):
     thin = after(
         fitted,
         shipped,
-        e.WallRead(cylinder=4, clock_deg=90.0, depth_mm=60.0, wall_mm=1.0, zone="thrust"),
+        WallRead(cylinder=4, clock_deg=90.0, depth_mm=60.0, wall_mm=1.0, zone="thrust"),
         sleeve(outside=110.01),
     )
     assert {w.standing for w in ways_of(thin, 4)} == {"no"} and all(
@@ -194,7 +212,7 @@ def test_where_nothing_goes_it_says_stop_and_offers_no_button(fitted, shipped):
 
 def test_an_oval_parent_is_weighed_against_what_is_left_to_finish(called, shipped):
     oval = [parent(110.05, 110.0, 109.95, 110.0, depth=d) for d in (20.0, 100.0, 180.0)]
-    base = longer(called, e.ParentOutsideStated(low_mm=122.0, high_mm=128.0), *oval)
+    base = longer(called, ParentOutsideStated(low_mm=122.0, high_mm=128.0), *oval)
     state = after(base, shipped, sleeve(outside=110.06))
     fit = fit_of(state, 4)
     assert (
@@ -208,7 +226,7 @@ def test_an_oval_parent_is_weighed_against_what_is_left_to_finish(called, shippe
 
 def test_two_angles_never_make_a_parent_sure(called, shipped):
     rings = [parent(110.0, 110.0, depth=d) for d in (20.0, 180.0)]
-    state = after(called, shipped, e.ParentOutsideStated(low_mm=122.0, high_mm=128.0), *rings, sleeve())
+    state = after(called, shipped, ParentOutsideStated(low_mm=122.0, high_mm=128.0), *rings, sleeve())
     assert fit_of(state, 4).oval_hidden and all(w.standing != "sure" for w in ways_of(state, 4))
     assert "four angles" in " ".join(advise(state).changes)
 
@@ -219,14 +237,14 @@ def test_the_wall_behind_a_parent_is_unknown_until_it_is_read(fitted, ledger_of,
     sleeved = ways_of(fold(ledger_of("2044"), shipped), 2)
     unread = next(w for w in sleeved if w.way == "oversize outside")
     assert unread.standing == "may do" and "was not read" in " ".join(unread.reasons)
-    inside = e.WallRead(cylinder=2, clock_deg=90.0, depth_mm=60.0, wall_mm=9.0, zone="thrust")
+    inside = WallRead(cylinder=2, clock_deg=90.0, depth_mm=60.0, wall_mm=9.0, zone="thrust")
     read = ways_of(after(ledger_of("2044"), shipped, inside), 2)
     assert next(w for w in read if w.way == "oversize outside").standing == "sure"
 
 
 def test_a_way_that_bores_the_parent_asks_for_the_bar_and_a_new_reading(fitted, shipped):
-    wall = e.WallRead(cylinder=4, clock_deg=90.0, depth_mm=60.0, wall_mm=6.0, zone="thrust")
-    book = longer(fitted, wall, sleeve(outside=110.01), e.SleeveWayTaken(cylinder=4, way="oversize outside"))
+    wall = WallRead(cylinder=4, clock_deg=90.0, depth_mm=60.0, wall_mm=6.0, zone="thrust")
+    book = longer(fitted, wall, sleeve(outside=110.01), SleeveWayTaken(cylinder=4, way="oversize outside"))
     state = fold(book, shipped)
     assert stage_of(state, 4).key == "bore parent" and "Bore the parent of 4 to 110.026" in advise(state).sentence
     assert figure(advise(state), "this bar misses by").mark is Mark.LOOK
@@ -241,7 +259,7 @@ def test_the_mildest_cold_that_the_block_allows_is_offered_first(fitted, shipped
     assert plan.chosen == plan.colds[0] and not plan.chosen.too_hot
     assert [c.block_c for c in plan.colds] == sorted((c.block_c for c in plan.colds), reverse=True)
     assert plan.drop.gap_mm(plan.chosen.sleeve_c, plan.chosen.block_c) == pytest.approx(plan.gap_mm, abs=1e-6)
-    colder = after(fitted, shipped, e.SleeveCold(sleeve_c=-40.0))
+    colder = after(fitted, shipped, SleeveCold(sleeve_c=-40.0))
     assert heat_plan(colder, 4).chosen.sleeve_c == -40.0 and "at −40 °C" in " ".join(
         i.words for i in run_of(colder, 4, MM)
     )
@@ -252,8 +270,8 @@ def test_a_block_that_would_get_too_hot_is_a_stop(fitted, shipped):
         fitted,
         shipped,
         sleeve(outside=110.3),
-        e.SleeveWayTaken(cylinder=4, way="touch up"),
-        e.SleeveCold(sleeve_c=20.0),
+        SleeveWayTaken(cylinder=4, way="touch up"),
+        SleeveCold(sleeve_c=20.0),
     )
     plan = heat_plan(tight, 4)
     assert plan.chosen.too_hot and figure(advise(tight, page="heat"), "block").mark is Mark.STOP
@@ -269,8 +287,8 @@ def test_the_tightest_place_decides_the_heat_not_the_mean(ledger_of, shipped):
 
 def test_the_deck_is_faced_by_what_it_is_out_and_counterbores_count_from_what_stays(fitted, shipped):
     book = longer(
-        fitted, sleeve(flange_mm=5.0), e.DeckRead(bank=0, rows_mm=((0.0, 0.05), (0.08, 0.15))),
-        e.CounterboreRead(cylinder=4, depth_mm=5.10), e.ProtrusionStated(low_mm=0.03, high_mm=0.07),
+        fitted, sleeve(flange_mm=5.0), DeckRead(bank=0, rows_mm=((0.0, 0.05), (0.08, 0.15))),
+        CounterboreRead(cylinder=4, depth_mm=5.10), ProtrusionStated(low_mm=0.03, high_mm=0.07),
     )  # fmt: skip
     deck = deck_of(fold(book, shipped), 0)
     assert (
@@ -279,14 +297,14 @@ def test_the_deck_is_faced_by_what_it_is_out_and_counterbores_count_from_what_st
     seat = seat_of(fold(book, shipped), 4)
     assert seat.cut.depth_mm == pytest.approx(4.95) and seat.there_mm == pytest.approx(5.10 - 0.163)
     assert seat.proving_mm == pytest.approx(4.90) and seat.cut.to_cut_mm == pytest.approx(0.013)
-    faced = after(book, shipped, e.DeckFaced(bank=0, cut_mm=0.163))
+    faced = after(book, shipped, DeckFaced(bank=0, cut_mm=0.163))
     assert deck_of(faced, 0).done and seat_of(faced, 4).there_mm == pytest.approx(5.10 - 0.163)
-    again = after(book, shipped, e.DeckFaced(bank=0, cut_mm=0.163), e.CounterboreRead(cylinder=4, depth_mm=4.95))
+    again = after(book, shipped, DeckFaced(bank=0, cut_mm=0.163), CounterboreRead(cylinder=4, depth_mm=4.95))
     assert seat_of(again, 4).stands_mm == pytest.approx(0.05)
 
 
 def test_a_counterbore_that_is_too_deep_is_a_stop(fitted, shipped):
-    deep = after(fitted, shipped, sleeve(flange_mm=5.0), e.CounterboreRead(cylinder=4, depth_mm=5.4))
+    deep = after(fitted, shipped, sleeve(flange_mm=5.0), CounterboreRead(cylinder=4, depth_mm=5.4))
     assert seat_of(deep, 4).cut.needs_shim and figure(advise(deep, page="deck"), "too deep by").mark is Mark.STOP
     assert figure(advise(deep, page="deck"), "deck").mark is Mark.LOOK  # nobody read it
 
@@ -306,13 +324,13 @@ def test_without_a_flange_the_proud_top_is_faced(fitted, shipped):
 def test_the_run_sheet_lights_what_is_next_and_tells_what_was_passed_over(fitted, shipped):
     items = run_of(fold(fitted, shipped), 4, MM)
     assert lit(items).words == "Parent clean and dry" and next_stamp(items).key == "clean"
-    late = after(fitted, shipped, e.RunChecked(step="sleeve", cylinder=4, check="held"))
+    late = after(fitted, shipped, RunChecked(step="sleeve", cylinder=4, check="held"))
     assert [i.key for i in left_out(run_of(late, 4, MM))] == ["clean", "hot", "cold", "seated"]
     assert "Passed over, K stamps it: Parent clean and dry." in advise(late).changes
 
 
 def test_a_check_counts_for_its_own_cylinder(ledger_of, shipped):
-    book = [r for r in ledger_of("2044") if not (isinstance(r.entry, e.RunChecked) and r.entry.cylinder == 2)]
+    book = [r for r in ledger_of("2044") if not (isinstance(r.entry, RunChecked) and r.entry.cylinder == 2)]
     state = fold(book, shipped)
     assert all(i.done for i in run_of(state, 1, MM)) and next_stamp(run_of(state, 2, MM)).key == "peeled"
 
@@ -320,13 +338,13 @@ def test_a_check_counts_for_its_own_cylinder(ledger_of, shipped):
 def test_a_sleeve_is_read_once_it_is_cold_and_compared(fitted, shipped):
     fit = fit_of(fold(fitted, shipped), 4)
     closes = sum(fit.grip.closes_mm) / 2.0
-    way = e.SleeveWayTaken(cylinder=4, way="touch up")
-    held = longer(fitted, way, e.RunChecked(step="sleeve", cylinder=4, check="held"))
+    way = SleeveWayTaken(cylinder=4, way="touch up")
+    held = longer(fitted, way, RunChecked(step="sleeve", cylinder=4, check="held"))
     assert stage_of(fold(held, shipped), 4).key == "read" and "Let it cool" in advise(fold(held, shipped)).sentence
-    good = after(held, shipped, e.AfterPressRead(cylinder=4, sizes_mm=(104.6 - closes,) * 3))
+    good = after(held, shipped, AfterPressRead(cylinder=4, sizes_mm=(104.6 - closes,) * 3))
     assert not closing_of(good, 4).off and stage_of(good, 4).mark is Mark.SOUND
     assert "The bar finishes it to" in advise(good).sentence
-    hung = after(held, shipped, e.AfterPressRead(cylinder=4, sizes_mm=(104.6,) * 3))
+    hung = after(held, shipped, AfterPressRead(cylinder=4, sizes_mm=(104.6,) * 3))
     assert closing_of(hung, 4).off and "Look why" in advise(hung).sentence and advise(hung).mark is Mark.LOOK
 
 
@@ -334,24 +352,24 @@ def test_the_bar_waits_for_the_sleeve_and_then_leaves_more_for_the_hone(fitted, 
     state = fold(fitted, shipped)
     assert awaits_sleeve(state, 4) and plan_of(state, 4).missing == "it is to be sleeved"
     assert 4 not in still_to_bore(state)[0]
-    read = after(fitted, shipped, e.AfterPressRead(cylinder=4, sizes_mm=(104.57, 104.57, 104.57)))
+    read = after(fitted, shipped, AfterPressRead(cylinder=4, sizes_mm=(104.57, 104.57, 104.57)))
     plan = plan_of(read, 4)
     assert plan.left_mm == (0.08, 0.15) and plan.stock_mm == pytest.approx(plan.target_mm - 104.57)
     assert 4 in still_to_bore(read)[0]
 
 
 def test_a_hole_bored_before_the_sleeve_went_in_is_not_the_finished_one(fitted, shipped):
-    early = e.HoleBored(cylinder=4, set_mm=105.0, sizes_mm=(105.01,))
-    state = after(fitted, shipped, early, e.AfterPressRead(cylinder=4, sizes_mm=(104.57,) * 3))
+    early = HoleBored(cylinder=4, set_mm=105.0, sizes_mm=(105.01,))
+    state = after(fitted, shipped, early, AfterPressRead(cylinder=4, sizes_mm=(104.57,) * 3))
     assert plan_of(state, 4).done is None
 
 
 def test_sleeves_that_would_grip_more_evenly_elsewhere_are_told(ledger_of, shipped):
     swap = [
-        e.SleeveMeasured(cylinder=1, outside_mm=95.588, bore_mm=88.6, sleeve_c=20.0),
-        e.SleeveMeasured(cylinder=2, outside_mm=95.579, bore_mm=88.6, sleeve_c=20.0),
+        SleeveMeasured(cylinder=1, outside_mm=95.588, bore_mm=88.6, sleeve_c=20.0),
+        SleeveMeasured(cylinder=2, outside_mm=95.579, bore_mm=88.6, sleeve_c=20.0),
     ]
-    before = [r for r in ledger_of("2044") if not isinstance(r.entry, e.AfterPressRead)]
+    before = [r for r in ledger_of("2044") if not isinstance(r.entry, AfterPressRead)]
     state = after(before, shipped, *swap)
     match = match_of(state)
     assert len(match.pairs) == 4 and not match.as_it_is and dict(match.best) == {1: 2, 2: 1}
@@ -370,7 +388,7 @@ def test_job_2044_says_what_it_is(state_of):
 
 
 def test_care_is_for_cold_and_heat_when_they_are_near(fitted, shipped):
-    going = after(fitted, shipped, e.SleeveWayTaken(cylinder=4, way="touch up"))
+    going = after(fitted, shipped, SleeveWayTaken(cylinder=4, way="touch up"))
     assert "suffocate" in advise(going).care and "suffocate" in advise(fold(fitted, shipped), page="heat").care
     assert "lifting gear" in advise(fold(fitted, shipped)).care
 
@@ -381,27 +399,27 @@ def test_care_is_for_cold_and_heat_when_they_are_near(fitted, shipped):
 @pytest.mark.parametrize(
     ("text", "entry"),
     [
-        ("old 110.06", e.OldSleeveMeasured(cylinder=4, outside_mm=110.06)),
+        ("old 110.06", OldSleeveMeasured(cylinder=4, outside_mm=110.06)),
         (
             "parent 110.01 110.02 110.00 at 60",
-            e.ParentRead(cylinder=4, depth_mm=60.0, sizes_mm=(110.01, 110.02, 110.0)),
+            ParentRead(cylinder=4, depth_mm=60.0, sizes_mm=(110.01, 110.02, 110.0)),
         ),
-        ("outside 122 to 128", e.ParentOutsideStated(low_mm=122.0, high_mm=128.0)),
-        ("outside 125", e.ParentOutsideStated(low_mm=125.0, high_mm=125.0)),
-        ("sleeve 110.058 x 104.6", e.SleeveMeasured(cylinder=4, outside_mm=110.058, bore_mm=104.6)),
+        ("outside 122 to 128", ParentOutsideStated(low_mm=122.0, high_mm=128.0)),
+        ("outside 125", ParentOutsideStated(low_mm=125.0, high_mm=125.0)),
+        ("sleeve 110.058 x 104.6", SleeveMeasured(cylinder=4, outside_mm=110.058, bore_mm=104.6)),
         (
             "sleeve 110.058 x 104.6 flange 5.0 long 212.3 68 F",
-            e.SleeveMeasured(
+            SleeveMeasured(
                 cylinder=4, outside_mm=110.058, bore_mm=104.6, flange_mm=5.0, length_mm=212.3, sleeve_c=20.0
             ),
         ),
-        ("deck 0 0.05 / 0.08 0.15", e.DeckRead(bank=0, rows_mm=((0.0, 0.05), (0.08, 0.15)))),
-        ("faced 0.163", e.DeckFaced(bank=0, cut_mm=0.163)),
-        ("counterbore 4.95", e.CounterboreRead(cylinder=4, depth_mm=4.95)),
-        ("protrusion 0.03 to 0.07", e.ProtrusionStated(low_mm=0.03, high_mm=0.07)),
-        ("cold -75 C", e.SleeveCold(sleeve_c=-75.0)),
-        ("after 104.57 104.571 104.569", e.AfterPressRead(cylinder=4, sizes_mm=(104.57, 104.571, 104.569))),
-        ("21 C", e.BlockTemperature(block_c=21.0)),
+        ("deck 0 0.05 / 0.08 0.15", DeckRead(bank=0, rows_mm=((0.0, 0.05), (0.08, 0.15)))),
+        ("faced 0.163", DeckFaced(bank=0, cut_mm=0.163)),
+        ("counterbore 4.95", CounterboreRead(cylinder=4, depth_mm=4.95)),
+        ("protrusion 0.03 to 0.07", ProtrusionStated(low_mm=0.03, high_mm=0.07)),
+        ("cold -75 C", SleeveCold(sleeve_c=-75.0)),
+        ("after 104.57 104.571 104.569", AfterPressRead(cylinder=4, sizes_mm=(104.57, 104.571, 104.569))),
+        ("21 C", BlockTemperature(block_c=21.0)),
     ],
 )
 def test_what_is_typed_at_the_sleeves(fitted, shipped, text, entry):

@@ -2,7 +2,7 @@ import pytest
 
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.lengths import Units
-from redline_bore.job.typed.draft import FIELDS, block_from_draft, book_in_from_draft, draft_of, empty_draft
+from redline_bore.job.book_in.draft import FIELDS, block_from_draft, book_in_from_draft, draft_of, empty_draft
 
 
 @pytest.fixture

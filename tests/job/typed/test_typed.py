@@ -7,8 +7,13 @@ from hypothesis import strategies as st
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.typed.entry import Where, entry_from_typed, size_from_typed, temperature
+from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
+from redline_bore.job.kinds.defects import DefectMarked, WallRead
+from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked, RingGapRead, size_from_typed
+from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.measures import temperature
+from redline_bore.job.kinds.phrase import Where
+from tests.job.benches import one_typed
 
 HERE = Where(2, Place(1, 3), Units.METRIC)
 
@@ -23,8 +28,8 @@ def state(state_of):
     [("105.214", 105.214), ("+0.214", 105.214), ("+21", 105.21), ("-0.004", 104.996), ("4.1423in", 105.21442)],
 )
 def test_a_reading_may_be_a_size_a_distance_or_an_oversize(state, text, size):
-    entry = entry_from_typed("gauge", text, state, HERE)
-    assert isinstance(entry, e.ReadingBooked) and (entry.cylinder, entry.depth_mm, entry.clock_deg) == (2, 24.0, 90.0)
+    entry = one_typed("gauge", text, state, HERE)
+    assert isinstance(entry, ReadingBooked) and (entry.cylinder, entry.depth_mm, entry.clock_deg) == (2, 24.0, 90.0)
     assert entry.diameter_mm == pytest.approx(size, abs=6e-4)  # the master was zeroed at 20.4 C
 
 
@@ -36,27 +41,27 @@ def test_distances_count_from_the_master_as_warm_as_it_was(state):
 @pytest.mark.parametrize(
     "step, text, kind",
     [
-        ("gauge", "22.9 C", e.BlockTemperature),
-        ("hone", "73F", e.BlockTemperature),
-        ("gauge", "gap 0.56 at 14", e.RingGapRead),
-        ("gauge", "wall 4.6 at 60 clock 90", e.WallRead),
-        ("gauge", "rust 0.18 at 60 to 75 clock 250 wide 60", e.DefectMarked),
-        ("gauge", "score catches at 30 to 90 clock 90", e.DefectMarked),
-        ("call", "105.92", e.PistonMeasured),
-        ("call", "piston 105.92 21 C", e.PistonMeasured),
-        ("call", "sheet 0.065 0.085", e.ClearanceStated),
-        ("hone", "42 105.612 105.610", e.CheckLogged),
+        ("gauge", "22.9 C", BlockTemperature),
+        ("hone", "73F", BlockTemperature),
+        ("gauge", "gap 0.56 at 14", RingGapRead),
+        ("gauge", "wall 4.6 at 60 clock 90", WallRead),
+        ("gauge", "rust 0.18 at 60 to 75 clock 250 wide 60", DefectMarked),
+        ("gauge", "score catches at 30 to 90 clock 90", DefectMarked),
+        ("call", "105.92", PistonMeasured),
+        ("call", "piston 105.92 21 C", PistonMeasured),
+        ("call", "sheet 0.065 0.085", ClearanceStated),
+        ("hone", "42 105.612 105.610", CheckLogged),
     ],
 )
 def test_words_of_the_bench(state, step, text, kind):
-    assert isinstance(entry_from_typed(step, text, state, HERE), kind)
+    assert isinstance(one_typed(step, text, state, HERE), kind)
 
 
 def test_figures_in_the_words(state):
-    defect = entry_from_typed("gauge", "score catches at 90 to 30 clock 90", state, HERE)
+    defect = one_typed("gauge", "score catches at 90 to 30 clock 90", state, HERE)
     assert (defect.top_mm, defect.bottom_mm, defect.deep_low_mm, defect.deep_high_mm) == (30.0, 90.0, 0.013, 0.050)
-    assert entry_from_typed("call", "105.92 70F", state, HERE).piston_c == pytest.approx(21.1, abs=0.02)
-    assert entry_from_typed("gauge", "wall 4.6 at 60 clock 180", state, HERE).zone == "elsewhere"
+    assert one_typed("call", "105.92 70F", state, HERE).piston_c == pytest.approx(21.1, abs=0.02)
+    assert one_typed("gauge", "wall 4.6 at 60 clock 180", state, HERE).zone == "elsewhere"
     assert temperature("105.2") is None
 
 
@@ -77,24 +82,25 @@ def test_figures_in_the_words(state):
         ("hone", "many 105.6", "no count"),
         ("hone", "-4 105.6", "Strokes come first"),
         ("hone", "12 4.16", "write 4.16in"),
-        ("sign_off", "105.6", "temperature"),
+        ("sign_off", "105.6", "it begins with final, rings"),
+        ("book_in", "105.6", "Only a block temperature"),
     ],
 )
 def test_refusals_say_what_was_meant(state, step, text, reason):
     with pytest.raises(InputError, match=reason):
-        entry_from_typed(step, text, state, HERE)
+        one_typed(step, text, state, HERE)
 
 
 def test_strokes_do_not_run_backwards(state_of):
     state = state_of("2036")
     with pytest.raises(InputError, match="less than"):
-        entry_from_typed("hone", "3 3.2702", state, Where(1, Place(0, 0), Units.INCH))
+        one_typed("hone", "3 3.2702", state, Where(1, Place(0, 0), Units.INCH))
 
 
 @given(st.sampled_from(["gauge", "call", "hone", "book_in"]), st.text(max_size=30))
 def test_any_typing_is_an_entry_or_a_sentence(step, text):
     try:
-        entry_from_typed(step, text, _state(), HERE)
+        one_typed(step, text, _state(), HERE)
     except BenchError as error:
         assert str(error)
 
@@ -104,7 +110,7 @@ _kept = []
 
 def _state():
     if not _kept:
-        from redline_bore.job.ledger.fold import fold
+        from redline_bore.job.kinds.fold import fold
         from redline_bore.store.shop import shipped_figures
         from tests.job.ledger.test_fold import ledger
 

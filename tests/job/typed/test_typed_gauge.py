@@ -5,10 +5,11 @@ import pytest
 from redline_bore.core.errors import BenchError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
-from redline_bore.job.ledger import entries as e
-from redline_bore.job.ledger.fold import fold
-from redline_bore.job.typed.entry import entry_from_typed
-from redline_bore.job.typed.where import Where
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import PlanChosen, SpindleSet
+from redline_bore.job.kinds.phrase import Where
+from tests.job.benches import one_typed
 
 HERE, INCH = Where(2, Place(1, 3), Units.METRIC), Where(1, Place(0, 0), Units.INCH)
 
@@ -19,7 +20,7 @@ def state(state_of):
 
 
 def typed(state, text, where=HERE):
-    return entry_from_typed("gauge", text, state, where)
+    return one_typed("gauge", text, state, where)
 
 
 def test_plans_are_chosen_made_and_named(state):
@@ -31,11 +32,11 @@ def test_plans_are_chosen_made_and_named(state):
 
 def test_a_plan_of_ones_own_is_chosen_again_by_its_name(ledger_of, shipped):
     ledger = ledger_of("2041")
-    chosen = e.PlanChosen(name="tall", depths_mm=(12.0, 90.0, 200.0), clocks_deg=(0.0, 90.0))
-    more = [e.Record(ledger[-1].seq + 1, ledger[-1].at, "RM", chosen)]
-    more.append(e.Record(ledger[-1].seq + 2, ledger[-1].at, "RM", typed(fold(ledger, shipped), "plan quick")))
+    chosen = PlanChosen(name="tall", depths_mm=(12.0, 90.0, 200.0), clocks_deg=(0.0, 90.0))
+    more = [Record(ledger[-1].seq + 1, ledger[-1].at, "RM", chosen)]
+    more.append(Record(ledger[-1].seq + 2, ledger[-1].at, "RM", typed(fold(ledger, shipped), "plan quick")))
     state = fold((*ledger, *more), shipped)
-    assert state.plan.name == "quick" and typed(state, "plan tall") == chosen
+    assert state.gauging.plan.name == "quick" and typed(state, "plan tall") == chosen
 
 
 def test_zero_and_master(state):
@@ -47,7 +48,7 @@ def test_zero_and_master(state):
 
 
 def test_an_indicator_on_a_spindle(state):
-    assert typed(state, "spindle deck") == e.SpindleSet(cylinder=2, zero_radius_mm=52.5, based_on="deck")
+    assert typed(state, "spindle deck") == SpindleSet(cylinder=2, zero_radius_mm=52.5, based_on="deck")
     assert typed(state, "spindle mains 52.6").zero_radius_mm == 52.6
 
 
@@ -66,7 +67,7 @@ def test_plate_and_head_are_stated_line_by_line(state):
     assert (s.engagement_mm, s.gasket, s.stages, s.mains_torqued, s.halves_bolted) == (
         22, "steel shim", (0.5, 0.75, 1.0), True, False,
     )  # fmt: skip
-    assert typed(state, "head same").set_up == state.held_down("plate")
+    assert typed(state, "head same").set_up == state.clamped.held_down("plate")
     own = typed(state, "head lubricant goose grease k 0.13").set_up
     assert (own.lubricant, own.nut_factor, own.fastener_mm) == ("goose grease", 0.13, 16.0)  # the rest stays as stated
 

@@ -5,15 +5,17 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
-from redline_bore.job.advice import Advice
+from redline_bore.desk.typed import today
 from redline_bore.job.bore import advice as bore_advice
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.run import setting_now
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.cut_layers import draw_cut_layers
 from redline_bore.ui.paint.feed_window import draw_feed_windows
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session, today
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
@@ -36,7 +38,7 @@ class SettingView(Picture):
         if plan.done is not None and plan.redline_mm is not None:
             return show.size(plan.redline_mm - plan.done.largest_mm), "left for the hone"
         found = setting_now(state, self.session.bench.cylinder, today())
-        if found is None or state.bar is None:
+        if found is None or state.boring.bar is None:
             return "—", "no setting yet"
         setting, number, count = found
         return show.size(setting), "set the tool to" if count == 1 else f"pass {number} of {count}, set the tool to"
@@ -90,16 +92,20 @@ class FeedView(Picture):
         super().__init__(session, theme, "Feed window")
 
     def said(self) -> str:
-        if self.session.state is None or self.session.state.bar is None:
+        if self.session.state is None or self.session.state.boring.bar is None:
             return "The bar is not set up"
         found = bore.window_now(self.session.state)
-        return "" if found is None else f"The feed {found[1].feed_call(self.session.state.bar.feed_mm)}"
+        return "" if found is None else f"The feed {found[1].feed_call(self.session.state.boring.bar.feed_mm)}"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state = pencil.px, self.session.job
         pencil.heading(px(4), px(6), "Feed window", "a turn, against nose radius")
         draw_feed_windows(
-            pencil, area.adjusted(px(8), px(40), -px(12), -px(8)), bore.windows_of(state), state.bar, self.session.show
+            pencil,
+            area.adjusted(px(8), px(40), -px(12), -px(8)),
+            bore.windows_of(state),
+            state.boring.bar,
+            self.session.show,
         )
 
 

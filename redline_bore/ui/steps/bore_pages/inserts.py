@@ -7,13 +7,15 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.cutting import Window
 from redline_bore.core.inserts import suitability
-from redline_bore.job.advice import Advice
+from redline_bore.desk.typed import today
 from redline_bore.job.bore import advice as bore_advice
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.tools import ShelfLine
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session, today
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -34,11 +36,11 @@ class ShelfView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        lines = self.session.shelf()
+        lines = self.session.desk.shelf(self.session.job)
         return "; ".join(f"{s.insert}, {_edges_words(s)}" for s in lines) or "no insert is on the shelf yet"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
-        px, lines = pencil.px, self.session.shelf()
+        px, lines = pencil.px, self.session.desk.shelf(self.session.job)
         pencil.heading(px(4), px(6), "Inserts", "edges counted over all jobs")
         top, foot = area.top() + px(44), px(190)
         if not lines:
@@ -92,7 +94,7 @@ class ShelfView(Picture):
         """The machine's speeds on a scale, with the window at this bore and the speed that is set."""
         px, state, show = pencil.px, self.session.job, self.session.show
         speeds, found = bore.speeds_of(state), bore.window_now(state)
-        m, f = state.machine, state.figures
+        m, f = state.boring.machine, state.figures
         name = "Machine, as the shop's figures have it" if m is None else f"Machine {m.name}"
         thick, reach = (
             (f.number("boring.bar_thick"), f.number("boring.bar_reach")) if m is None else (m.thick_mm, m.reach_mm)
@@ -112,10 +114,12 @@ class ShelfView(Picture):
             pencil.line(x_of(rpm), y, x_of(rpm), y + px(9), "ink", 1.4)
             crowded = i > 0 and x_of(rpm) - x_of(speeds[i - 1]) < px(34)
             pencil.label(x_of(rpm), y + px(38 if crowded and i % 2 else 20), f"{rpm:g}", 12, "graphite", align=CENTRE)
-        if state.bar is not None:
-            x = x_of(state.bar.rpm)
+        if state.boring.bar is not None:
+            x = x_of(state.boring.bar.rpm)
             pencil.polygon([(x, y - px(2)), (x - px(7), y - px(15)), (x + px(7), y - px(15))], "ink")
-            pencil.label(x, y - px(24), f"{state.bar.rpm:g}", 14, "ink", True, CENTRE, ground="sheet", crowd=False)
+            pencil.label(
+                x, y - px(24), f"{state.boring.bar.rpm:g}", 14, "ink", True, CENTRE, ground="sheet", crowd=False
+            )
         if why := bore.chatters(state):
             pencil.triangle_mark(r.left(), r.bottom() - px(14))
             pencil.text(

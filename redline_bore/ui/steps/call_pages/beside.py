@@ -5,13 +5,15 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.call import advice as call
 from redline_bore.job.call import compare
+from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.call.orders import order_lines
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -31,14 +33,14 @@ class CompareView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        beside = self.session.bench.beside
+        beside = self.session.bench.call.beside
         return "One call only" if beside is None else "Two calls side by side"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, s = pencil.px, self.session
         pencil.heading(px(4), px(6), "Two calls", "B on the ladder keeps one to compare with")
-        calls = [(s.rung_mm, s.apart)] + ([s.bench.beside] if s.bench.beside is not None else [])
-        sides = [compare.side_of(s.job, rung, apart, s.show) for rung, apart in calls]
+        calls = [c for c in (LookedAt(s.rung_mm, s.apart), s.bench.call.beside) if c is not None]
+        sides = [compare.side_of(s.job, c.oversize_mm, c.apart, s.show) for c in calls]
         width = (area.width() - px(150)) / 2
         for i, side in enumerate(sides):
             left = area.left() + px(150) + width * i
@@ -124,5 +126,5 @@ class BesidePage(StepPage):
             "Compare and order", "B keeps the call looked at, or lets it go", "Ctrl+B the quote · V next page", "—"
         )
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         return True

@@ -7,16 +7,19 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.advice import Advice
 from redline_bore.job.call import advice as call
 from redline_bore.job.call.ladder import based_on, ladder_of
-from redline_bore.job.ledger.entries import Apart, DecisionTaken, PracticeChosen, StepStamped
-from redline_bore.job.practices import TOPICS as PRACTICE_TOPICS
-from redline_bore.job.practices import options, practice
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.call import DecisionTaken
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.profiles.practice import PRACTICE_TOPICS, options, practice
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.size_ladder import column_box, draw_size_ladder, ladder_scale
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
@@ -48,14 +51,14 @@ class LadderView(Picture):
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state = pencil.px, self.session.job
         swept = any(c.need.swept is not None for c in ladder_of(state).columns)
-        axis = practice("axis", state.practice("axis")).title
+        axis = practice("axis", state.booking.practice("axis")).title
         about = (
             f"what each cylinder needs, about {axis}" if swept else "what each cylinder needs, about the unworn bottom"
         )
         pencil.heading(px(4), px(6), "Size ladder", about)
         draw_size_ladder(
             pencil, self._area(), ladder_of(state), self.session.rung_mm, self.session.bench.cylinder, self.session.show,
-            self.session.apart, self.session.bench.beside,
+            self.session.apart, self.session.bench.call.beside,
         )  # fmt: skip
         self._draw_practices(pencil, area)
 
@@ -64,7 +67,7 @@ class LadderView(Picture):
         px, state = pencil.px, self.session.job
         x, y = area.left() + px(6), area.bottom() - px(62)
         for topic, key in PRACTICE_KEYS.items():
-            title = practice(topic, state.practice(topic)).title
+            title = practice(topic, state.booking.practice(topic)).title
             words = f"{PRACTICE_TOPICS[topic].lower()} {title}"
             wide = px(22) + pencil.width_of(words, 12)
             if x + wide > area.right() - px(6):
@@ -117,7 +120,7 @@ class LadderPage(StepPage):
         s = self.session
         return call.advise(s.job, s.bench.cylinder, s.rung_mm, s.show, s.apart)
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         if across:
             count = self.session.job.block.cylinders
             self.session.select((self.session.bench.cylinder - 1 + across) % count + 1)
@@ -152,7 +155,7 @@ class LadderPage(StepPage):
     def cycle_practice(self, topic: str) -> str:
         """The next practice of a topic; recorded on the job, its effect visible at once."""
         names = [p.name for p in options(topic)]
-        now = self.session.job.practice(topic)
+        now = self.session.job.booking.practice(topic)
         chosen = options(topic)[(names.index(now) + 1) % len(names) if now in names else 0]
         self.session.book(PracticeChosen(topic=topic, name=chosen.name))
         return f"{PRACTICE_TOPICS[topic]} {chosen.title}: {chosen.reason}."

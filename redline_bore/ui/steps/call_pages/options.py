@@ -7,13 +7,16 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.advice import Advice
 from redline_bore.job.call import options, options_advice
 from redline_bore.job.call.option import MAY, NO, SURE, Option
-from redline_bore.job.ledger.entries import BasedOn, DecisionTaken, StepStamped
+from redline_bore.job.kinds.call import DecisionTaken
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.state.calling import BasedOn
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -37,7 +40,7 @@ class OptionList(Picture):
 
     def _first(self, count: int) -> int:
         fit = max(int((self.height() - self.theme.px(36)) // self.theme.px(ROW_PX)), 1)
-        return max(0, min(self.session.bench.option - fit + 1, count - fit))
+        return max(0, min(self.session.bench.call.option - fit + 1, count - fit))
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, rows = pencil.px, options.options_of(self.session.job)
@@ -54,7 +57,7 @@ class OptionList(Picture):
             if top + px(ROW_PX) > area.bottom() + 1:
                 break
             r = QRectF(area.left() + px(4), top, area.width() - px(14), px(ROW_PX - 4))
-            self._row(pencil, r, option, i + first == self.session.bench.option, most)
+            self._row(pencil, r, option, i + first == self.session.bench.call.option, most)
 
     def _row(self, pencil: Pencil, r: QRectF, o: Option, lit: bool, most_mm: float) -> None:
         px, show = pencil.px, self.session.show
@@ -137,7 +140,7 @@ class OptionsPage(StepPage):
         column.addWidget(self.list)
 
     def advice(self) -> Advice:
-        return options_advice.advise(self.session.job, self.session.bench.option, self.session.show)
+        return options_advice.advise(self.session.job, self.session.bench.call.option, self.session.show)
 
     def line_text(self) -> LineText | None:
         return LineText(
@@ -147,14 +150,14 @@ class OptionsPage(StepPage):
             "—",
         )
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         count = len(options.options_of(self.session.job))
-        self.session.set_option(min(max(self.session.bench.option + down, 0), count - 1))
+        self.session.set_option(min(max(self.session.bench.call.option + down, 0), count - 1))
         return True
 
     def enter_empty(self) -> str | None:
         rows = options.options_of(self.session.job)
-        chosen = rows[min(self.session.bench.option, len(rows) - 1)]
+        chosen = rows[min(self.session.bench.call.option, len(rows) - 1)]
         if not options_advice.can_pick(chosen):
             raise InputError(f"{chosen.title}: {chosen.reasons[0]}")
         if chosen.oversize_mm is None:

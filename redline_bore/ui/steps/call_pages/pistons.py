@@ -7,12 +7,13 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.fit import Decision
-from redline_bore.job.advice import Advice
 from redline_bore.job.call import pistons
+from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import leading_window, windows
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -174,7 +175,7 @@ class PistonsPage(StepPage):
             "C whose clearance leads", "—",
         )  # fmt: skip
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         count = self.session.job.block.cylinders
         self.session.select((self.session.bench.cylinder - 1 + (down or across)) % count + 1)
         return True

@@ -8,8 +8,8 @@ from dataclasses import replace
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.advice import Advice, Mark
 from redline_bore.job.call import shadow
+from redline_bore.job.words.card import Advice, Mark
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.shadow import draw_shadow
 from redline_bore.ui.paint.wall_picture import WallKey, WallPicture
@@ -104,7 +104,7 @@ class ShadowPage(StepPage):
             "↑ ↓ move the redline, ← → the cylinder; Shift and arrows read the map", "A bored about which axis", "—",
         )  # fmt: skip
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         from redline_bore.job.call.ladder import ladder_of
 
         s = self.session

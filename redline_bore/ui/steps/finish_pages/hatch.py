@@ -9,14 +9,15 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError
-from redline_bore.job.advice import Advice
 from redline_bore.job.finish import page_advice as finish_page_advice
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
-from redline_bore.job.ledger.finish_state import HatchRead
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.state.finishing import HatchRead
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.hatch_chart import draw_picture, draw_rose
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -33,12 +34,12 @@ class HatchView(Picture):
         self._kept: tuple[int, QImage | None, tuple[float, ...]] = (0, None, ())
 
     def said(self) -> str:
-        seen = None if self.session.state is None else self.session.job.hatch_of(self.session.bench.cylinder)
+        seen = None if self.session.state is None else self.session.job.finishing.hatch_of(self.session.bench.cylinder)
         return "no picture" if seen is None else f"{seen.included_deg:.0f} degrees included"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, s = pencil.px, self.session
-        seen, aim = s.job.hatch_of(s.bench.cylinder), angle_aim(s.job)
+        seen, aim = s.job.finishing.hatch_of(s.bench.cylinder), angle_aim(s.job)
         pencil.heading(
             px(4),
             px(6),
@@ -73,7 +74,7 @@ class HatchView(Picture):
             return self._kept[1], self._kept[2]
         from redline_bore.ui.hatch_picture import hatch_of
 
-        photo = next(iter(self.session.job.photos_of(seen.seq)), None)
+        photo = next(iter(self.session.job.gauging.photos_of(seen.seq)), None)
         image: QImage | None = None
         histogram: tuple[float, ...] = ()
         if photo is not None:

@@ -7,15 +7,16 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.finish import page_advice as finish_page_advice
 from redline_bore.job.finish.judgement import Twins, spot_name, texture_at, twins_of
-from redline_bore.job.ledger.finish_state import WallTrace
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.state.finishing import WallTrace
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.probability_chart import draw_paper, draw_twin
 from redline_bore.ui.paint.trace_chart import span_of
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.finish_pages.trace import trace_looked_at
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -118,7 +119,7 @@ class PaperPage(StepPage):
         state = self.session.job
         if self._for != (state.number, state.last_seq):
             self._for = (state.number, state.last_seq)
-            self._twins = twins_of(state, self.session.jobs_with("trace_booked"))
+            self._twins = twins_of(state, self.session.desk.jobs_with("trace_booked"))
         return self._twins
 
     def advice(self) -> Advice:

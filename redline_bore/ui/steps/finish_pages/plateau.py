@@ -9,15 +9,16 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.core.texture.plateau import FIGURES
-from redline_bore.job.advice import Advice
 from redline_bore.job.finish import page_advice as finish_page_advice
 from redline_bore.job.finish.judgement import texture_at
 from redline_bore.job.finish.plateau import PlateauForecast, foretold
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.background import Runner, Token
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.plateau_path import MeasuredFinish, draw_path
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
@@ -66,7 +67,7 @@ class PathView(Picture):
 
     def _measured(self, f: PlateauForecast) -> MeasuredFinish:
         rows = []
-        for trace in self.session.job.traces_of(f.cylinder):
+        for trace in self.session.job.finishing.traces_of(f.cylinder):
             if trace.plateau_strokes is not None and trace.plateau_strokes > f.begins:
                 family = texture_at(trace).family
                 rows.append((trace.plateau_strokes - f.begins, {n: getattr(family, n) for n in FIGURES}))
@@ -104,7 +105,7 @@ class PlateauPage(StepPage):
         if state is None or (key := (state.number, cylinder, state.last_seq)) == self._for:
             return
         self._for, self._found, self._missing, self._share = key, None, "", 0.0
-        others = self.session.jobs_with("trace_booked")
+        others = self.session.desk.jobs_with("trace_booked")
 
         def work(token: Token) -> PlateauForecast:
             def tick(share: float) -> None:

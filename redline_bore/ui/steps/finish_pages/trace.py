@@ -6,7 +6,6 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.finish import advice as finish_advice
 from redline_bore.job.finish.judgement import (
     SPOTS,
@@ -17,13 +16,15 @@ from redline_bore.job.finish.judgement import (
     spots_of,
     texture_at,
 )
-from redline_bore.job.ledger.finish_state import WallTrace
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.state.finishing import WallTrace
 from redline_bore.job.texture_words import texture_unit
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.finish_bars import draw_bar
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.trace_chart import draw_primary, draw_together
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.gauge import side_by_side
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import SMALL, draw_wall_map, wall_box
@@ -37,7 +37,7 @@ class SmallMaps(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        lines = side_by_side.lines_of(self.session.state, self.session.state.plate_on)
+        lines = side_by_side.lines_of(self.session.state, self.session.state.clamped.plate_on)
         return "; ".join(f"cylinder {v.cylinder}: {', '.join(v.odd) or 'like the others'}" for v in lines)
 
     def box_of(self, cylinder: int) -> QRectF:
@@ -64,11 +64,11 @@ class SmallMaps(Picture):
 
     def _draw(self, pencil: Pencil) -> None:
         px, state = pencil.px, self.session.job
-        plate = "on" if state.plate_on else "off"
+        plate = "on" if state.clamped.plate_on else "off"
         pencil.heading(
             px(4), px(6), "All walls", f"one scale, {self.session.show.units.mark} over nominal, plate {plate}"
         )
-        for line in side_by_side.lines_of(state, state.plate_on):
+        for line in side_by_side.lines_of(state, state.clamped.plate_on):
             self._one(pencil, line)
 
     def _one(self, pencil: Pencil, line: side_by_side.Line) -> None:
@@ -119,14 +119,14 @@ class SmallMaps(Picture):
         pencil.p.drawPixmap(place.topLeft(), self._drawn[cylinder][1])
 
     def _value_text(self, cylinder: int) -> str:
-        probe, picture = self.session.bench.probe, self._walls.picture(WallKey("now", cylinder))
+        probe, picture = self.session.bench.gauge.probe, self._walls.picture(WallKey("now", cylinder))
         if probe is None or picture is None:
             return ""
         value = picture.at(*probe)
         return "not read" if value is None else self.session.show.away(value)
 
     def _mark(self, pencil: Pencil, place: QRectF, known: bool) -> None:
-        probe = self.session.bench.probe
+        probe = self.session.bench.gauge.probe
         if probe is None or not known:
             return
         wall = wall_box(pencil, place, SMALL)
@@ -177,7 +177,7 @@ class AllPage(StepPage):
     def advice(self) -> Advice:
         return side_by_side.advise(self.session.job, self.session.show)
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         step = across or down
         cylinders = self.session.job.block.cylinders
         self.session.select(min(max(self.session.bench.cylinder + step, 1), cylinders))

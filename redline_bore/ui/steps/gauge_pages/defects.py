@@ -9,8 +9,8 @@ from PyQt6.QtGui import QImage, QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError
-from redline_bore.job.advice import Advice
 from redline_bore.job.gauge import defects
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import MapLook
@@ -33,7 +33,7 @@ class DefectMap(WallMapView):
     def __init__(self, page: DefectsPage):
         super().__init__(
             page.session, page.theme, page.walls, lambda: WallKey("now", page.session.bench.cylinder), lambda: "Defects on the wall",
-            lambda: MapLook(chosen=page.session.bench.defect),
+            lambda: MapLook(chosen=page.session.bench.gauge.defect),
         )  # fmt: skip
         self._page = page
         self._from: QPointF | None = None
@@ -99,13 +99,13 @@ class DefectList(Picture):
                     pencil,
                     QRectF(area.left() + px(4), top, area.width() - px(16), px(ROW_PX - 4)),
                     effect,
-                    i == bench.defect,
+                    i == bench.gauge.defect,
                 )
 
     def _first(self, count: int, area: QRectF) -> int:
         """The first row in sight, so that the chosen one is."""
         fit = max(int((area.height() - self.theme.px(30)) // self.theme.px(ROW_PX)), 1)
-        return max(0, min(self.session.bench.defect - fit + 1, count - fit))
+        return max(0, min(self.session.bench.gauge.defect - fit + 1, count - fit))
 
     def _row(self, pencil: Pencil, r: QRectF, effect: defects.Effect, lit: bool) -> None:
         px, show, d = pencil.px, self.session.show, effect.defect
@@ -164,7 +164,7 @@ class DefectList(Picture):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.session.state is None:
             return
-        count = len(self.session.state.defects_of(self.session.bench.cylinder))
+        count = len(self.session.state.gauging.defects_of(self.session.bench.cylinder))
         row = int((event.position().y() - self.theme.px(30)) // self.theme.px(ROW_PX))
         row += self._first(count, QRectF(self.rect()))
         if 0 <= row < count:
@@ -198,9 +198,9 @@ class DefectsPage(StepPage):
             "—",
         )
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         if down:
-            self.session.set_defect(self.session.bench.defect + down)
+            self.session.set_defect(self.session.bench.gauge.defect + down)
         return True
 
     def mark_out(self, first: tuple[float, float], last: tuple[float, float]) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap
 
-from redline_bore.job.advice import Show
+from redline_bore.core.show import Show
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import FULL, MapLook, draw_wall_map, wall_box
@@ -45,7 +45,7 @@ class WallMapView(Picture):
         if picture is None:
             return self.walls.reason(key)
         words = f"Wall of cylinder {picture.cylinder}, {len(picture.levels)} levels"
-        if self.session.bench.probe is not None:
+        if self.session.bench.gauge.probe is not None:
             words += f"; {self._probe_text(picture)}"
         return words
 
@@ -103,15 +103,15 @@ class WallMapView(Picture):
         return pixmap
 
     def _probe_text(self, picture: WallPicture) -> str:
-        assert self.session.bench.probe is not None
-        depth, clock = self.session.bench.probe
+        assert self.session.bench.gauge.probe is not None
+        depth, clock = self.session.bench.gauge.probe
         value, show = picture.at(depth, clock), self.session.show
         return f"{show.down(round(depth, 1))}, {clock:.0f}°: " + ("not read" if value is None else show.away(value))
 
     def _draw_probe(self, pencil: Pencil, picture: WallPicture) -> None:
-        if self.session.bench.probe is None:
+        if self.session.bench.gauge.probe is None:
             return
-        depth, clock = self.session.bench.probe
+        depth, clock = self.session.bench.gauge.probe
         wall, px = self.wall(), pencil.px
         x, y = wall.left() + wall.width() * clock / 360.0, wall.top() + wall.height() * depth / picture.length_mm
         pencil.circle(x, y, px(4), "", "ink", 1.5)

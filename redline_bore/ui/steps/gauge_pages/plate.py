@@ -7,9 +7,9 @@ from collections.abc import Iterable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QGridLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.gauge import plate
-from redline_bore.job.ledger.entries import PlateChanged, PlateTightened
+from redline_bore.job.kinds.plate import PlateChanged, PlateTightened
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.clamp_lines import draw_clamp_lines
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -82,12 +82,12 @@ class PlatePage(StepPage):
 
     def advice(self) -> Advice:
         bench = self.session.bench
-        return plate.advise(self.session.job, bench.cylinder, self.session.show, bench.pulled)
+        return plate.advise(self.session.job, bench.cylinder, self.session.show, bench.gauge.pulled)
 
     def line_text(self) -> LineText | None:
         bench, steps = self.session.bench, plate.tightening(self.session.job)
-        if bench.pulled is not None:
-            where = f"Tightening · pull {bench.pulled + 1} of {len(steps)}"
+        if bench.gauge.pulled is not None:
+            where = f"Tightening · pull {bench.gauge.pulled + 1} of {len(steps)}"
             return LineText(where, "Enter: this one is done, next", "← back · Esc breaks off", "—")
         return LineText(
             "Plate and head · what holds them down",
@@ -98,11 +98,11 @@ class PlatePage(StepPage):
 
     def enter_empty(self) -> str | None:
         bench, steps = self.session.bench, plate.tightening(self.session.job)
-        if bench.pulled is None:
+        if bench.gauge.pulled is None:
             self.session.set_pulled(0)
             return "The first fastener is lit on the plan."
-        if bench.pulled + 1 < len(steps):
-            self.session.set_pulled(bench.pulled + 1)
+        if bench.gauge.pulled + 1 < len(steps):
+            self.session.set_pulled(bench.gauge.pulled + 1)
             return ""
         return self._tightened(steps)
 
@@ -112,16 +112,16 @@ class PlatePage(StepPage):
         torques = tuple(dict.fromkeys(s.torque_nm for s in steps if s.torque_nm is not None))
         entries = [PlateTightened(order=order, torques_nm=torques)]
         self.session.set_pulled(None)
-        if self.session.job.plate_on:
+        if self.session.job.clamped.plate_on:
             self.session.book(*entries, typed="tightened")
         else:
             self.session.book(*entries, PlateChanged(on=True), typed="tightened")
         return "The plate is on and tightened; it is in the ledger."
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         bench = self.session.bench
-        if bench.pulled is not None:
+        if bench.gauge.pulled is not None:
             steps = plate.tightening(self.session.job)
-            self.session.set_pulled(min(max(bench.pulled + across, 0), len(steps) - 1))
+            self.session.set_pulled(min(max(bench.gauge.pulled + across, 0), len(steps) - 1))
             return True
         return False

@@ -9,10 +9,10 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QGridLayout
 
 from redline_bore.core.gauging import Place, chord_apart
-from redline_bore.job.advice import Advice
 from redline_bore.job.gauge import readings as gauge
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, colour_scale, shape_of
-from redline_bore.job.ledger.entries import TWO_POINT
+from redline_bore.job.state.gauging import TWO_POINT
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.meridians import CHORDS, Spots, draw_meridians
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -42,32 +42,32 @@ class RingView(Picture):
     def picture(self) -> RingPicture:
         """Means of the readings by place, over nominal, of the gauge that is in hand."""
         state, bench = self.session.job, self.session.bench
-        nominal, three = state.block.bore_mm, state.gauge_kind != TWO_POINT
+        nominal, three = state.block.bore_mm, state.gauging.gauge_kind != TWO_POINT
         found: dict[Place, tuple[float, int]] = {}
         if three:
-            rows = state.three_points_of(bench.cylinder, state.plate_on)
+            rows = state.gauging.three_points_of(bench.cylinder, state.clamped.plate_on)
             spots = [(r.depth_mm, r.clock_deg, r.size_mm, 1) for r in rows]
         else:
-            shape = shape_of(state, bench.cylinder, state.plate_on)
+            shape = shape_of(state, bench.cylinder, state.clamped.plate_on)
             spots = [(s.depth_mm, s.clock_deg, s.size_mm, s.count) for s in shape.spots]
         for depth, clock, size, count in spots:
-            place = state.plan.nearest(depth, clock)
-            if abs(state.plan.depths_mm[place.level] - depth) <= SAME_DEPTH_MM:
+            place = state.gauging.plan.nearest(depth, clock)
+            if abs(state.gauging.plan.depths_mm[place.level] - depth) <= SAME_DEPTH_MM:
                 found[place] = (size - nominal, count)
         legs = (0.0, 120.0, 240.0) if three else (0.0, 180.0)
-        return RingPicture(state.plan, found, bench.place, colour_scale(state), legs)
+        return RingPicture(state.gauging.plan, found, bench.place, colour_scale(state), legs)
 
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        plan, bench = self.session.state.plan, self.session.bench
+        plan, bench = self.session.state.gauging.plan, self.session.bench
         return (
             f"Cylinder {bench.cylinder}, {len(self.picture().readings)} of {len(plan.places())} places read; "
             f"gauge at level {plan.letter(bench.place.level)}, {plan.clocks_deg[bench.place.clock]:g} degrees"
         )
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
-        bench, kind = self.session.bench, self.session.job.gauge_kind
+        bench, kind = self.session.bench, self.session.job.gauging.gauge_kind
         unit = "thou" if bench.units.mark == "in" else "hundredths"
         by = "" if kind == TWO_POINT else f", {kind}"
         pencil.heading(
@@ -78,7 +78,7 @@ class RingView(Picture):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self.session.state is not None:
             x, y = event.position().x(), event.position().y()
-            place = place_near(self._area(), self.session.state.plan, x, y, self.theme.scale)
+            place = place_near(self._area(), self.session.state.gauging.plan, x, y, self.theme.scale)
             if place is not None:
                 self.session.set_place(place)
 
@@ -100,7 +100,7 @@ class MeridianView(Picture):
         for clock, *_ in CHORDS:
             near = [
                 s
-                for s in shape_of(state, bench.cylinder, state.plate_on).spots
+                for s in shape_of(state, bench.cylinder, state.clamped.plate_on).spots
                 if chord_apart(s.clock_deg, clock) <= 5.0
             ]
             spots.append(

@@ -6,9 +6,9 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.gauge import second_opinion
 from redline_bore.job.gauge.second_opinion import Comparison
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.term_bars import draw_term_bars
@@ -154,7 +154,7 @@ class SecondOpinionPage(StepPage):
     @property
     def index(self) -> int:
         """Which row is lit."""
-        return self.session.bench.row
+        return self.session.bench.gauge.row
 
     def row(self) -> Comparison | None:
         """The row that is lit."""
@@ -181,7 +181,7 @@ class SecondOpinionPage(StepPage):
             "—",
         )
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         if down:
             self.pick(self.index + down)
         return True

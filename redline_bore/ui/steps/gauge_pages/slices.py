@@ -7,8 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QGridLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.gauge import round as rounds
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.axis_drift import draw_axis_drift
 from redline_bore.ui.paint.lobes import draw_lobes
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
@@ -64,16 +64,18 @@ class SlicePage(StepPage):
     def depth(self) -> float:
         """The depth that is asked for: the probe's, else the gauge's."""
         bench = self.session.bench
-        if bench.probe is not None:
-            return bench.probe[0]
-        return self.session.job.plan.depths_mm[bench.place.level]
+        if bench.gauge.probe is not None:
+            return bench.gauge.probe[0]
+        return self.session.job.gauging.plan.depths_mm[bench.place.level]
 
     def cut(self) -> rounds.Slice:
         """The slice that is shown."""
-        return rounds.slice_at(self.session.job, self.session.bench.cylinder, self.depth, self.session.job.plate_on)
+        return rounds.slice_at(
+            self.session.job, self.session.bench.cylinder, self.depth, self.session.job.clamped.plate_on
+        )
 
     def _clock(self) -> float | None:
-        return None if self.session.bench.probe is None else self.session.bench.probe[1]
+        return None if self.session.bench.gauge.probe is None else self.session.bench.gauge.probe[1]
 
     def _draw_polar(self, pencil: Pencil, area: QRectF) -> None:
         cut, px = self.cut(), pencil.px
@@ -110,7 +112,7 @@ class SlicePage(StepPage):
     def _draw_axis(self, pencil: Pencil, area: QRectF) -> None:
         state, px = self.session.job, pencil.px
         cylinder = self.session.bench.cylinder
-        fit, why = rounds.axis_of(state, cylinder, state.plate_on)
+        fit, why = rounds.axis_of(state, cylinder, state.clamped.plate_on)
         pencil.heading(px(4), px(6), "Axis of the hole", "" if fit is None else "swept")
         box = area.adjusted(0, px(32), 0, 0)
         if fit is None:
@@ -119,11 +121,11 @@ class SlicePage(StepPage):
             words = f"{why}. Set an indicator up on the spindle, then sweep two depths or more: “spindle mains”, Space at each."
             pencil.text(r.adjusted(px(14), 0, -px(14), 0), words, 13, "graphite", wrap=True)
             return
-        swept = rounds.swept_levels(state, cylinder, state.plate_on)
+        swept = rounds.swept_levels(state, cylinder, state.clamped.plate_on)
         draw_axis_drift(pencil, box, swept, fit, state.block.length_mm, self.session.show)
 
     def _axis_said(self) -> str:
-        fit, why = rounds.axis_of(self.session.job, self.session.bench.cylinder, self.session.job.plate_on)
+        fit, why = rounds.axis_of(self.session.job, self.session.bench.cylinder, self.session.job.clamped.plate_on)
         return why if fit is None else f"The axis moves {self.session.show.size(fit.axis.drift_mm)}"
 
     def advice(self) -> Advice:
@@ -132,10 +134,10 @@ class SlicePage(StepPage):
     def line_text(self) -> LineText | None:
         return None
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         state, bench = self.session.job, self.session.bench
-        depths = rounds.depths_read(state, bench.cylinder, state.plate_on)
-        clock = 0.0 if bench.probe is None else bench.probe[1]
+        depths = rounds.depths_read(state, bench.cylinder, state.clamped.plate_on)
+        clock = 0.0 if bench.gauge.probe is None else bench.gauge.probe[1]
         depth = self.depth
         if down and depths:
             at = min(range(len(depths)), key=lambda i: abs(depths[i] - depth))

@@ -8,12 +8,12 @@ from PyQt6.QtWidgets import QVBoxLayout
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.instruments.line_protocol import GaugeReading
-from redline_bore.job.advice import Advice
 from redline_bore.job.gauge import study as gauge_study
 from redline_bore.job.gauge.doubt import GAUGE_RESOLUTION_MM, result_of
-from redline_bore.job.ledger.entries import StudyBegan, StudyReadingBooked
-from redline_bore.job.typed.entry import size_from_typed
-from redline_bore.job.typed.where import Where
+from redline_bore.job.kinds.gauge import size_from_typed
+from redline_bore.job.kinds.opinions import StudyBegan, StudyReadingBooked
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.study_dots import draw_study
@@ -72,7 +72,7 @@ class StudyView(Picture):
                     True,
                     CENTRE | MIDDLE,
                 )
-                depth = self.session.show.down(state.plan.depths_mm[spot.level])
+                depth = self.session.show.down(state.gauging.plan.depths_mm[spot.level])
                 pencil.text(
                     QRectF(box.left() + px(64), y - px(12), px(400), px(24)), f"{spot.name}, {depth}, five times", 16
                 )
@@ -138,7 +138,7 @@ class StudyPage(StepPage):
         if taken is not None and gauge_study.next_spot(self.session.job, self.session.person) is not None:
             raise InputError("Take a reading with Space or the gauge's button, or type it")
         self.session.book(
-            StudyBegan(instrument=f"{self.session.job.gauge_kind} gauge", resolution_mm=GAUGE_RESOLUTION_MM)
+            StudyBegan(instrument=f"{self.session.job.gauging.gauge_kind} gauge", resolution_mm=GAUGE_RESOLUTION_MM)
         )
         self.stand()
         return "Take the gauge out and put it back for every reading."
@@ -172,5 +172,5 @@ class StudyPage(StepPage):
         if result is None:
             raise InputError("There is no study with a result to keep yet")
         u = round(result.expanded_u_mm, 5)
-        self.session.figures = self.session.logbook.set_figure(SHOP_FIGURE, u, self.session.person)
+        self.session.desk.figures = self.session.logbook.set_figure(SHOP_FIGURE, u, self.session.person)
         return f"U of {self.session.show.unit(self.session.show.fine(u))} is the shop's own for jobs booked in from now on."

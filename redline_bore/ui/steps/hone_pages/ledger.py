@@ -5,12 +5,14 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.hone import page_advice as hone_page_advice
 from redline_bore.job.hone.stock_ledger import Ledger, LedgerRow, ledger_of
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
@@ -103,6 +105,7 @@ class LedgerPage(StepPage):
 
     def __init__(self, session: Session, theme: Theme, walls: Walls):
         super().__init__(session, theme, walls)
+        self._found: tuple[JobState, Ledger] | None = None
         self.view = LedgerView(session, theme, self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -110,7 +113,9 @@ class LedgerPage(StepPage):
 
     def found(self) -> Ledger:
         state = self.session.job
-        return state.remembered("stock ledger", lambda: ledger_of(state, self.session.families()))
+        if self._found is None or self._found[0] is not state:
+            self._found = (state, ledger_of(state, self.session.desk.families()))
+        return self._found[1]
 
     def advice(self) -> Advice:
         return hone_page_advice.ledger(self.session.job, self.found(), self.session.show)

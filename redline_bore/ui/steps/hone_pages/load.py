@@ -7,14 +7,15 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.instruments.line_protocol import HoneLoad
-from redline_bore.job.advice import Advice
 from redline_bore.job.hone import page_advice as hone_page_advice
 from redline_bore.job.hone.load import LoadPicture, picture_of
-from redline_bore.job.ledger.entries import LoadSeen
+from redline_bore.job.kinds.hone import LoadSeen
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.load_chart import draw_load_by_depth
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme

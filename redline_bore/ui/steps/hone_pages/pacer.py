@@ -9,13 +9,14 @@ from PyQt6.QtCore import QRectF, QTimer
 from PyQt6.QtWidgets import QApplication, QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.advice import Advice
 from redline_bore.job.hone import page_advice as hone_page_advice
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import kinematics_of
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -143,7 +144,7 @@ class PacerPage(StepPage):
     def advice(self) -> Advice:
         state, cylinder = self.session.job, self.session.bench.cylinder
         p = progress_of(state, cylinder)
-        key = (state.number, cylinder, len(state.checks_of(cylinder)))
+        key = (state.number, cylinder, len(state.honing.checks_of(cylinder)))
         if key != self._for and not self.running:
             self._for, self.counted = key, 0
         return hone_page_advice.pacer(state, p, self.counted, self.running, self.most(), self.session.show)

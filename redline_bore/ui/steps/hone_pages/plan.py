@@ -8,15 +8,16 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError, InputError
-from redline_bore.job.advice import Advice
 from redline_bore.job.hone import page_advice as hone_page_advice
 from redline_bore.job.hone.model import Forecast, forecast, places_of_checks
-from redline_bore.job.ledger.entries import HoneSet
+from redline_bore.job.kinds.hone import HoneSet
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.background import Runner, Token
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.stroke_plan_chart import draw_stroke_plan
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -55,7 +56,7 @@ class PlanView(Picture):
             )
             pencil.text(box, told, 16, "graphite", align=LEFT | TOP, wrap=True)
             return
-        checks = state.checks_of(cylinder)
+        checks = state.honing.checks_of(cylinder)
         measured = None
         if checks and len(checks[-1].sizes_mm) > 1 and found.wall.sizes_mm != checks[-1].sizes_mm:
             measured = (places_of_checks(state, len(checks[-1].sizes_mm)), checks[-1].sizes_mm)
@@ -149,9 +150,9 @@ class PlanPage(StepPage):
 
     def enter_empty(self) -> str | None:
         state, found = self.session.job, self._found
-        if found is None or state.hone is None:
+        if found is None or state.honing.run is None:
             raise InputError(f"There is no plan to take: {self._missing or 'it is being worked out'}")
-        p, h = found.plan, state.hone
+        p, h = found.plan, state.honing.run
         if p.double_strokes < 1:
             raise InputError("A whole stroke would pass its end: creep by the gauge")
         entry = HoneSet(

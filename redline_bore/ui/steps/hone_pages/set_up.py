@@ -9,13 +9,14 @@ from PyQt6.QtCore import QRectF, QTimer
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.stroke import local_angle_by_depth
-from redline_bore.job.advice import Advice
 from redline_bore.job.hone import page_advice as hone_page_advice
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of, stone_mm
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.angle_chart import draw_angle_by_depth
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.hone_pages.stock import SectionView
 from redline_bore.ui.steps.page import StepPage
@@ -46,7 +47,7 @@ class AngleView(Picture):
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state = pencil.px, self.session.job
         pencil.heading(px(4), px(6), "Crosshatch", "included, down the wall; from the horizontal it is half")
-        k, h = kinematics_of(state), state.hone
+        k, h = kinematics_of(state), state.honing.run
         box = area.adjusted(px(8), px(40), -px(12), -px(6))
         if k.hatch is None or k.motion is None or k.stroke is None or h is None:
             told = (
@@ -118,7 +119,7 @@ class SetUpPage(StepPage):
         return hone_page_advice.set_up(self.session.job, self.session.show)
 
     def line_text(self) -> LineText | None:
-        h = self.session.job.hone
+        h = self.session.job.honing.run
         where = "The hone is not set up" if h is None else f"{h.machine.capitalize()} hone, {h.rpm:g} turns"
         return LineText(
             where, "M, then stones vitrified 150 4 x 10 long 70; hone vertical rpm 170 strokes 50 over 20 20 load 20; angle 30",

@@ -5,13 +5,14 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.hone import page_advice as hone_page_advice
-from redline_bore.job.hone.set_up import stones_said
 from redline_bore.job.hone.steps import HoneStage, practice_of, stages_of
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.profiles.stones import stones_said
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -40,7 +41,7 @@ class StagesView(Picture):
             "metal a side, in µm; what stands in it: the marks before",
         )
         stages = stages_of(state, self.session.bench.cylinder)
-        now = state.hone_step(self.session.bench.cylinder)
+        now = state.honing.step_of(self.session.bench.cylinder)
         high = min(px(150), (area.height() - px(50)) / max(len(stages), 1))
         most = max([s.a_side_um or 0.0 for s in stages] + [s.rz_before_um[1] for s in stages if s.rz_before_um] + [1.0])
         for i, stage in enumerate(stages):

@@ -5,15 +5,16 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.advice import Advice
 from redline_bore.job.hone import advice as hone_advice
 from redline_bore.job.hone import progress as hone
 from redline_bore.job.hone.set_up import kinematics_of, stone_mm
+from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.hole_across import Stone, draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.stock_chart import draw_stock_chart
-from redline_bore.ui.session import LEDGER, Session
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
@@ -41,7 +42,7 @@ class StockView(Picture):
         state, px = self.session.job, pencil.px
         lines = [hone.progress_of(state, c) for c in state.cylinders]
         chosen = lines[self.session.bench.cylinder - 1]
-        plate = "under the plate" if state.plate_on else "plate off"
+        plate = "under the plate" if state.clamped.plate_on else "plate off"
         pencil.heading(
             px(4), px(6), "Stock left", f"{chosen.step_name} step, against double strokes, at 20 °C, {plate}"
         )
@@ -75,7 +76,7 @@ class SectionView(Picture):
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         state, px = self.session.job, pencil.px
         pencil.heading(px(4), px(2), "In the hole", "to scale, deck at the left; stock left where it was checked")
-        checks = state.checks_of(self.session.bench.cylinder)
+        checks = state.honing.checks_of(self.session.bench.cylinder)
         redline = hone.progress_of(state, self.session.bench.cylinder).redline.size_mm
         lefts = tuple(self.session.show.size(redline - s) for s in checks[-1].sizes_mm) if checks and redline else ()
         draw_hole_across(

@@ -6,13 +6,15 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout
 
 from redline_bore.core.block import bank_of
-from redline_bore.job.advice import Advice
+from redline_bore.desk.typed import today
+from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sleeve import advice as sleeve_advice
 from redline_bore.job.sleeve.deck import deck_of, seat_of
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.deck_stack import draw_deck_heights, draw_seat_stack
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session, today
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme

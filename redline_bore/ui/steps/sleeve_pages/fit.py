@@ -6,18 +6,20 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.advice import Advice
+from redline_bore.desk.typed import today
 from redline_bore.job.call.option import MAY, SURE
-from redline_bore.job.ledger.entries import SleeveWayTaken
+from redline_bore.job.kinds.sleeve import SleeveWayTaken
+from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import sleeved
 from redline_bore.job.sleeve import advice as sleeve_advice
 from redline_bore.job.sleeve.fit import fit_of, wanted_interference
 from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.ways import SleeveWay, ways_of
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.grip_dial import draw_grip_dial
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil, ticks
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session, today
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
@@ -147,7 +149,7 @@ class WaysView(Picture):
             r = QRectF(area.left() + px(4), area.top() + px(40) + high * i, area.width() - px(14), high).adjusted(
                 0, px(3), 0, -px(3)
             )
-            is_lit = i == min(self.session.bench.option, len(ways) - 1)
+            is_lit = i == min(self.session.bench.call.option, len(ways) - 1)
             pencil.rect(r, "sheet", "ink" if is_lit else "rule", 2.0 if is_lit else 1.0)
             self._way(pencil, r, way, taken is not None and taken.way == way.way, show)
 
@@ -200,19 +202,19 @@ class FitPage(StepPage):
     def advice(self) -> Advice:
         return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "fit", today())
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         if not down:
             return False
         count = len(self.ways.ways())
         if count:
-            self.session.set_option(min(max(self.session.bench.option + down, 0), count - 1))
+            self.session.set_option(min(max(self.session.bench.call.option + down, 0), count - 1))
         return True
 
     def enter_empty(self) -> str | None:
         s, ways = self.session, self.ways.ways()
         if not ways or s.job.sleeving.after_of(s.bench.cylinder) is not None:
             return None
-        way = ways[min(s.bench.option, len(ways) - 1)]
+        way = ways[min(s.bench.call.option, len(ways) - 1)]
         if way.standing == "no":
             raise InputError(f"That does not go: {way.reasons[0]}")
         s.book(SleeveWayTaken(cylinder=s.bench.cylinder, way=way.way, step_left=way.step))  # type: ignore[arg-type]

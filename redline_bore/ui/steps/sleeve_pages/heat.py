@@ -6,15 +6,18 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.advice import Advice, celsius
-from redline_bore.job.ledger.entries import SleeveCold
+from redline_bore.core.show import celsius
+from redline_bore.desk.typed import today
+from redline_bore.job.kinds.sleeve import SleeveCold
+from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sleeve import advice as sleeve_advice
 from redline_bore.job.sleeve.fit import fit_of
 from redline_bore.job.sleeve.heat import heat_plan
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.heat_chart import draw_heat_chart
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.session import LEDGER, Session, today
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -69,7 +72,7 @@ class HeatPage(StepPage):
             "← → pick a cylinder · V next page", "—",
         )  # fmt: skip
 
-    def move(self, across: int, down: int) -> bool:
+    def arrows(self, across: int, down: int) -> bool:
         if not down:
             return False
         plan = heat_plan(self.session.job, self.session.bench.cylinder)

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout
 
-from redline_bore.job.advice import Advice
+from redline_bore.desk.typed import today
 from redline_bore.job.route import sleeved
 from redline_bore.job.run_sheet import RunItem
 from redline_bore.job.sleeve import advice as sleeve_advice
 from redline_bore.job.sleeve.run import run_of
+from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.run_list import RunView
-from redline_bore.ui.session import Session, today
+from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.sleeve_pages.fit import GripView
 from redline_bore.ui.theme.theme import Theme

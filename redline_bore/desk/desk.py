@@ -1,0 +1,168 @@
+"""The desk: one logbook, and what is done with its jobs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from redline_bore.core.figures import Figures
+from redline_bore.core.frozen import frozen
+from redline_bore.desk.changed import Changed
+from redline_bore.desk.open_job import OpenJob
+from redline_bore.job.kinds.book_in import FamilyOffered, JobOpened
+from redline_bore.job.kinds.bore import BarSet, MachineStated
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import PlanChosen
+from redline_bore.job.kinds.plans import standard_plan
+from redline_bore.job.state.booking import Lesson
+from redline_bore.job.state.job_state import JobState
+
+if TYPE_CHECKING:
+    from redline_bore.job.bore.tools import ShelfLine
+    from redline_bore.store.logbook import Logbook
+
+
+@frozen
+class BookedIn:
+    """A job that was just booked in, and what its family taught."""
+
+    job: OpenJob
+    lessons: tuple[Lesson, ...]
+
+
+class Desk:
+    """What is done with the jobs of one logbook, by ``person``. The logbook is opened when it is first needed."""
+
+    def __init__(self, open_logbook: Callable[[], Logbook], figures: Figures | None = None, person: str = ""):
+        self._open_logbook, self._figures, self.person = open_logbook, figures, person
+        self._logbook: Logbook | None = None
+        self._shelf: tuple[JobState, tuple[ShelfLine, ...]] | None = None
+
+    @property
+    def logbook(self) -> Logbook:
+        """The logbook. Raises EnvironmentTrouble when it cannot be opened."""
+        if self._logbook is None:
+            self._logbook = self._open_logbook()
+        return self._logbook
+
+    @property
+    def is_open(self) -> bool:
+        """Whether the logbook was needed so far."""
+        return self._logbook is not None
+
+    @property
+    def figures(self) -> Figures:
+        """The shop's figures: the shipped ones with its own laid over."""
+        if self._figures is None:
+            self._figures = self.logbook.figures()
+        return self._figures
+
+    @figures.setter
+    def figures(self, figures: Figures) -> None:
+        self._figures = figures
+
+    def close(self) -> None:
+        """Let go of the logbook."""
+        if self._logbook is not None:
+            self._logbook.close()
+
+    # -- jobs ----------------------------------------------------------------------------------------------------------
+
+    def open(self, number: str) -> OpenJob:
+        """A job by its number. Raises InputError naming the jobs there are."""
+        job_id = self.logbook.job_id(number)
+        return self.take_up(job_id, self.logbook.ledger(job_id))
+
+    def take_up(self, job_id: int, records: tuple[Record, ...]) -> OpenJob:
+        """A job whose ledger has been read."""
+        return OpenJob(lambda: self.logbook, self.figures, job_id, records, self.person)
+
+    def book_in(self, opening: JobOpened) -> BookedIn:
+        """Book a new job in, with the level plan and the lessons of its family. Raises InputError when its number is taken."""
+        plan = self._family_plan(opening)
+        job_id = self.logbook.open_job(opening, self.person)
+        job = self.take_up(job_id, self.logbook.ledger(job_id))
+        engine = opening.book_in.engine
+        if plan is not None:
+            job.book(plan, typed=f"plan of {engine}")
+        lessons = self.lessons(engine)
+        if lessons:
+            job.book(FamilyOffered(lessons=lessons), typed=f"family {engine}")
+        return BookedIn(job, lessons)
+
+    def take_job(self, path: Path) -> str:
+        """Take a job file into the logbook as it stands; returns its number. Raises FaultyInput, InputError."""
+        from redline_bore.store.importing import import_job
+
+        return import_job(self.logbook, path, self.figures)
+
+    def take_readings(self, job: OpenJob, path: Path, other: str = "") -> Changed:
+        """Take the readings or sweeps of a file into a job, all or none; ``other`` names the shop whose they are, when they are not
+        ours. Raises FaultyInput, InputError."""
+        from redline_bore.store.importing import import_readings
+        from redline_bore.store.readings_csv import taken_words
+
+        rows = import_readings(path, job.state, other)
+        changed = job.book_rows(rows, path.name)
+        return Changed(changed.records, changed.state, changed.topics, changed.booked, taken_words(rows))
+
+    # -- other jobs ----------------------------------------------------------------------------------------------------
+
+    def families(self) -> tuple[JobState, ...]:
+        """The newest job of every engine family in the logbook, the one worked on last first."""
+        found: dict[str, JobState] = {}
+        for line in self.logbook.jobs():
+            if line.engine not in found:
+                found[line.engine] = fold(self.logbook.ledger(line.job_id), self.figures)
+        return tuple(found.values())
+
+    def lessons(self, engine: str) -> tuple[Lesson, ...]:
+        """What the signed jobs of an engine family taught."""
+        from redline_bore.store.family import lessons_in
+
+        return lessons_in(self.logbook, engine, self.figures)
+
+    def jobs_with(self, *kinds: str) -> tuple[JobState, ...]:
+        """The jobs whose ledger holds an entry of one of these kinds, the oldest first."""
+        return tuple(fold(ledger, self.figures) for ledger in self.logbook.ledgers_with(kinds))
+
+    def _family_plan(self, opening: JobOpened) -> PlanChosen | None:
+        """The level plan last chosen for this engine family, where it fits this block; None when none was."""
+        last = next((f for f in self.families() if f.book_in.engine == opening.book_in.engine), None)
+        if last is None or last.block.length_mm != opening.book_in.block.length_mm:
+            return None
+        plan = last.gauging.plan
+        if plan == standard_plan(opening.book_in, self.figures, "full"):
+            return None
+        return PlanChosen(name=plan.name, depths_mm=plan.depths_mm, clocks_deg=plan.clocks_deg)
+
+    # -- the bars and their inserts ------------------------------------------------------------------------------------
+
+    def tool_ledgers(self) -> tuple[tuple[Record, ...], ...]:
+        """The ledgers of every job in which a machine, an insert or a bar was booked."""
+        from redline_bore.job.bore.tools import KINDS
+
+        return self.logbook.ledgers_with(KINDS)
+
+    def shelf(self, state: JobState) -> tuple[ShelfLine, ...]:
+        """The shop's inserts, counted over all jobs, as ``state`` has one in the bar."""
+        from redline_bore.job.bore.tools import shelf_of
+
+        if self._shelf is None or self._shelf[0] is not state:
+            in_bar = "" if state.boring.bar is None else state.boring.bar.insert
+            self._shelf = (state, shelf_of(self.tool_ledgers(), in_bar))
+        return self._shelf[1]
+
+    def shop_machine(self) -> MachineStated | None:
+        """The boring bar that was stated last in any job."""
+        from redline_bore.job.bore.tools import last_machine
+
+        return last_machine(self.tool_ledgers())
+
+    def taught(self, entry: BarSet, now: JobState) -> BarSet:
+        """A bar's set-up with what its machine and insert taught on the other jobs of the logbook."""
+        from redline_bore.job.bore.tools import taught
+
+        return taught(entry, [fold(ledger, self.figures) for ledger in self.tool_ledgers()], now)

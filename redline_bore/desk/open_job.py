@@ -1,0 +1,147 @@
+"""One open job: its records, its state, and booking into it. What must hold is checked inside the append's own transaction."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
+
+from redline_bore.core.errors import Fault, FaultyInput, InputError
+from redline_bore.core.figures import Figures
+from redline_bore.desk.changed import Changed, topics_of
+from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.fold import fold, fold_on, last_struck, last_undoable
+from redline_bore.job.kinds.kind import kind_of, wrongs
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
+from redline_bore.job.sign_off.closing import check_open
+from redline_bore.job.state.job_state import JobState
+
+if TYPE_CHECKING:
+    from redline_bore.store.logbook import Draft, Logbook
+    from redline_bore.store.readings_csv import ReadRow
+
+
+class OpenJob:
+    """A job of a logbook that is being worked on. ``records`` and ``state`` are as this desk knows them; every booking takes in what
+    others wrote meanwhile."""
+
+    def __init__(
+        self, logbook: Callable[[], Logbook], figures: Figures, job_id: int, records: tuple[Record, ...], person: str = ""
+    ):
+        self._logbook, self._figures = logbook, figures
+        self.job_id, self.records, self.person = job_id, records, person
+        self.state: JobState = fold(records, figures)
+
+    # -- booking -------------------------------------------------------------------------------------------------------
+
+    def book(
+        self, *entries: Entry, typed: str = "", instrument: str = "", block_c: float | None = None, remark: str = ""
+    ) -> Changed:
+        """Append entries; when this returns they are on the disk. block_c None: the block is as warm as it was found last.
+
+        Raises FaultyInput for a figure that its kind does not allow, InputError where the job is closed; then nothing was booked.
+        """
+        from redline_bore.store.logbook import Draft
+
+        warm = block_c if block_c is not None else self.state.clamped.block_c
+        return self._append([Draft(entry, self.person, instrument, warm, typed) for entry in entries], remark)
+
+    def book_rows(self, rows: Sequence[ReadRow], source: str) -> Changed:
+        """Book readings from a file, all at once, each with who, what with and how warm. Raises as ``book`` does."""
+        from redline_bore.store.logbook import Draft
+
+        warm = self.state.clamped.block_c
+        drafts = [
+            Draft(
+                r.entry, r.person or self.person, r.instrument or source, r.block_c if r.block_c is not None else warm, r.typed
+            )
+            for r in rows
+        ]  # fmt: skip
+        return self._append(drafts)
+
+    def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:
+        entries = [d.entry for d in drafts]
+        _check_figures(entries, self.state)
+
+        def check(news: tuple[Record, ...]) -> None:
+            check_bookable(self._with(news), entries)
+
+        before = self.records[-1].seq
+        new = self._logbook().append(self.job_id, before, drafts, check)
+        changed = self._take(new)
+        return Changed(changed.records, changed.state, changed.topics, new[len(new) - len(drafts) :], remark)
+
+    def _with(self, news: tuple[Record, ...]) -> JobState:
+        """The state with what others booked meanwhile, not taken in yet."""
+        return fold_on(self.state, (*self.records, *news), self._figures) if news else self.state
+
+    def _take(self, new: tuple[Record, ...]) -> Changed:
+        if new:
+            self.records += new
+            self.state = fold_on(self.state, self.records, self._figures)
+        return Changed(new, self.state, topics_of([r.entry for r in new]))
+
+    def look_again(self) -> Changed:
+        """Take in what another program may have booked into this job meanwhile."""
+        return self._take(self._logbook().ledger(self.job_id, self.records[-1].seq))
+
+    # -- striking ------------------------------------------------------------------------------------------------------
+
+    def strike(self, seq: int, reason: str = "", typed: str = "") -> Changed:
+        """Strike out an entry; it stays in the ledger. Raises InputError where it cannot be, or is already."""
+        return self.book(EntryStruck(seq=seq, reason=reason), typed=typed)
+
+    def restore(self, seq: int, typed: str = "") -> Changed:
+        """Let a struck entry count again. Raises InputError where it is not struck."""
+        return self.book(EntryRestored(seq=seq), typed=typed)
+
+    def undo(self) -> Record | None:
+        """The newest entry that counts and can be struck; None when there is none."""
+        return last_undoable(self.records)
+
+    def redo(self) -> int | None:
+        """The entry struck last, where nothing else was booked since; None when there is none."""
+        return last_struck(self.records)
+
+    # -- signing -------------------------------------------------------------------------------------------------------
+
+    def stamp(self, step: str) -> Changed:
+        """Stamp a step. The sign-off is stamped only while no point is open. Raises InputError with what is open."""
+        return self.book(StepStamped(step=step, initials=self.person))
+
+
+def check_bookable(state: JobState, entries: Sequence[Entry]) -> None:
+    """Raises InputError where a job, as it stands in the logbook at this moment, does not take the entries."""
+    check_open(state, entries)
+    for entry in entries:
+        if isinstance(entry, (EntryStruck, EntryRestored)):
+            _check_strike(state, entry)
+        elif isinstance(entry, StepStamped) and entry.step == "sign_off":
+            _check_signable(state)
+
+
+def _check_strike(state: JobState, entry: EntryStruck | EntryRestored) -> None:
+    if not 1 < entry.seq <= state.last_seq:
+        raise InputError(f"Entry {entry.seq} is none that can be struck; Ctrl+L shows the ledger")
+    if (entry.seq in state.struck) == isinstance(entry, EntryStruck):
+        said = "is struck already" if isinstance(entry, EntryStruck) else "counts as it is"
+        raise InputError(f"Entry {entry.seq} {said}")
+
+
+def _check_signable(state: JobState) -> None:
+    from redline_bore.job.sign_off.sheet import can_sign, sheet_of  # heavy: where a job is signed
+
+    sheet = sheet_of(state)
+    if not can_sign(sheet):
+        first = sheet.open_points[0] if sheet.open_points else "not every cylinder has a final size"
+        raise InputError(f"It cannot be signed off now: {first}")
+
+
+def _check_figures(entries: Sequence[Entry], state: JobState) -> None:
+    faults = [
+        Fault(kind_of(entry).fields[w.field].name if w.field in kind_of(entry).fields else w.field, w.reason)
+        for entry in entries
+        for w in wrongs(entry, state.block)
+    ]
+    if faults:
+        raise FaultyInput(faults)

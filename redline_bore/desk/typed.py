@@ -1,0 +1,69 @@
+"""A line that was typed, read and booked: the same from the window's field and from the command line."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import UTC, datetime
+from typing import TYPE_CHECKING
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.gauging import Place, next_place
+from redline_bore.core.show import Show
+from redline_bore.desk.changed import Changed
+from redline_bore.job.gauge.analysis import places_read
+from redline_bore.job.kinds.bore import BarSet
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.proposals import entries_from_typed
+from redline_bore.job.state.job_state import JobState
+
+if TYPE_CHECKING:
+    from redline_bore.desk.desk import Desk
+    from redline_bore.desk.open_job import OpenJob
+
+
+def today() -> str:
+    """The day as the ledger counts it."""
+    return datetime.now(UTC).date().isoformat()
+
+
+def next_place_of(state: JobState, cylinder: int) -> Place:
+    """The next place of the plan that has no reading in a cylinder; the first one where all have."""
+    taken = places_read(state, cylinder, state.clamped.plate_on, state.gauging.gauge_kind)
+    return next_place(state.gauging.plan, taken) or Place(0, 0)
+
+
+def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where) -> Changed:
+    """Book what ``text`` means in ``step``. Raises InputError with the reason and what was meant; then nothing was booked.
+
+    A bar is set up on the shop's machine where the job states none of its own, with what that machine and insert have taught.
+    """
+    words = text.split()
+    if not words:
+        raise InputError("Nothing is typed")
+    if step == "bore" and words[0].lower() == "bar":
+        return _book_bar(desk, job, text, where)
+    entries = entries_from_typed(step, text, job.state, where, today())
+    return job.book(*entries, typed=text.strip())
+
+
+def _book_bar(desk: Desk, job: OpenJob, text: str, where: Where) -> Changed:
+    state = job.state
+    machine = desk.shop_machine() if state.boring.machine is None else None
+    if machine is not None:  # the shop's machine is used as it was stated last, and this job keeps it
+        state = replace(state, boring=replace(state.boring, machine=machine), memo={})
+    (entry,) = entries_from_typed("bore", text, state, where, today())
+    assert isinstance(entry, BarSet)
+    bar = desk.taught(entry, state)
+    if machine is not None:
+        job.book(machine, typed="the shop's machine as stated last")
+    return job.book(bar, typed=text.strip(), remark=_bar_remark(bar, Show(where.units)))
+
+
+def _bar_remark(bar: BarSet, show: Show) -> str:
+    """The feed and speed that were booked, and what taught the setting."""
+    told = f"{bar.insert}: {show.fine(bar.feed_mm)} a turn at {bar.rpm:g}."
+    if not bar.taught_by:
+        return told
+    return f"{told} Taught by {', '.join(bar.taught_by)}: {show.fine(bar.usual_mm)} over its setting."
+
+

@@ -1,0 +1,72 @@
+"""Advice at book in: what is still not known of the block, and what that leaves open."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from redline_bore.core.block import MATERIALS, room_below
+from redline_bore.core.show import Show
+from redline_bore.core.volumes import swept_cm3
+from redline_bore.job.lessons import lesson_words
+from redline_bore.job.state.booking import Lesson
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
+
+CARE = "Blocks crush: rated lifting gear, and clamp before cutting."
+
+
+def family_told(lessons: Sequence[Lesson]) -> str:
+    """How much an engine family taught, and which jobs did."""
+    jobs = ", ".join(dict.fromkeys(number for x in lessons for number in x.jobs))
+    return (
+        f"This family taught {len(lessons)} figures, in job {jobs}: they are proposed until this block's own are known."
+    )
+
+
+def family_working(lessons: Sequence[Lesson], show: Show) -> tuple[WorkLine, ...]:
+    """Each lesson of the family on a line."""
+    return tuple(WorkLine(lesson_words(x, show), "signed jobs of this family") for x in lessons)
+
+
+def advise(state: JobState, show: Show) -> Advice:
+    """What the book-in step says of a job that exists."""
+    block, travel = state.block, state.travel
+    room = room_below(block)
+    open_points = []
+    if not travel.stated:
+        open_points.append("Ring positions are starting points; measure where the top ring stops.")
+    if room is None:
+        open_points.append("Room below is not known: measure it before a stone or a bar goes through.")
+    if not state.book_in.oversizes_mm:
+        open_points.append("No piston sizes are listed; ask which oversizes exist.")
+    if state.booking.lessons:
+        open_points.append(f"{family_told(state.booking.lessons)} W lists them.")
+    figures = (
+        FigureLine("cylinders", f"{block.cylinders}, {block.layout}"),
+        FigureLine("bore × stroke", show.unit(f"{show.rough(block.bore_mm)} × {show.rough(block.stroke_mm)}")),
+        FigureLine("swept, all", f"{swept_cm3(block.bore_mm, block.stroke_mm) * block.cylinders:.0f} cm³"),
+        FigureLine(
+            "ring travel",
+            show.unit(f"{show.depth(travel.top_mm)}–{show.depth(travel.bottom_mm)}"),
+            Mark.PLAIN if travel.stated else Mark.LOOK,
+        ),
+        FigureLine(
+            "room below",
+            show.unit(show.depth(room)) if room is not None else "not known",
+            Mark.PLAIN if room is not None else Mark.LOOK,
+        ),
+    )
+    working = (
+        WorkLine(
+            f"ring travel = top ring {show.depth(travel.top_mm)} down to {show.depth(travel.top_mm)} + stroke "
+            f"{show.depth(block.stroke_mm)} + ring pack = {show.unit(show.depth(travel.bottom_mm))}",
+            "as stated" if travel.stated else "starting points gauging.ring_top and gauging.ring_pack",
+        ),
+        WorkLine(
+            f"{MATERIALS[block.material]} grows {state.coefficient_1e6:g} millionths a degree",
+            state.figures.figure(f"thermal.{block.material}").source,
+        ),
+        *family_working(state.booking.lessons, show),
+    )
+    sentence = "Booked in. Gauge every cylinder." if not state.gauging.readings else "Booked in and gauging has begun."
+    return Advice("Call · block", sentence, figures, tuple(open_points), working, "Go to gauge", CARE)

@@ -1,0 +1,164 @@
+"""Book-in as it is being typed: plain strings by field, and what they amount to. No toolkit in it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, TypeVar
+
+from redline_bore.core.block import MATERIALS, BlockSpec, Bottom, Layout, WallKind, faults_of
+from redline_bore.core.errors import Fault, FaultyInput, InputError
+from redline_bore.core.figures import Figures
+from redline_bore.core.lengths import Units, format_length, parse_length
+from redline_bore.job.profiles.alloys import ALLOYS
+from redline_bore.job.profiles.duty import DUTY_NAMES
+from redline_bore.job.profiles.practice import options
+from redline_bore.job.profiles.purpose import PURPOSES
+from redline_bore.job.state.booking import BookIn
+from redline_bore.job.state.job_state import JobState
+
+T = TypeVar("T")
+
+
+@dataclass(frozen=True)
+class Field:
+    """A line of the book-in. ``choices``: word kept -> word shown, empty for typed fields."""
+
+    name: str
+    label: str
+    choices: tuple[tuple[str, str], ...] = ()
+    hint: str = ""
+
+
+def _same(*words: str) -> tuple[tuple[str, str], ...]:
+    return tuple((str(w), str(w).replace("_", " ")) for w in words)
+
+
+FIELDS = (
+    Field("number", "Job number"),
+    Field("owner", "Owner"),
+    Field("engine", "Engine family"),
+    Field("units", "Worked in", (("metric", "millimetres"), ("inch", "inches"))),
+    Field("layout", "Layout", _same(*Layout)),
+    Field("cylinders", "Cylinders"),
+    Field("bore_mm", "Nominal bore"),
+    Field("stroke_mm", "Stroke"),
+    Field("length_mm", "Cylinder length"),
+    Field("pitch_mm", "Bore pitch", hint="if known"),
+    Field("room_below_mm", "Room below", hint="not known"),
+    Field("material", "Material", tuple(MATERIALS.items())),
+    Field("wall", "Wall", _same(*WallKind)),
+    Field("bottom", "Bottom", _same(*Bottom)),
+    Field("fasteners", "Fasteners a bore", (("4", "4"), ("6", "6"))),
+    Field("band_mm", "Hardened down to", hint="none"),
+    Field("ring_top_mm", "Top ring stops at", hint="starting point"),
+    Field("ring_pack_mm", "Ring pack", hint="starting point"),
+    Field("purpose", "Purpose", _same(*PURPOSES)),
+    Field("duty", "Duty", _same(*DUTY_NAMES)),
+    Field("piston_alloy", "Piston alloy", tuple(ALLOYS.items())),
+    Field("oversizes", "Piston oversizes", hint="which exist"),
+    Field("honing", "Honing practice", tuple((p.name, p.title) for p in options("honing"))),
+)
+LENGTHS = ("bore_mm", "stroke_mm", "length_mm", "pitch_mm", "room_below_mm", "band_mm", "ring_top_mm", "ring_pack_mm")
+NEEDED = ("bore_mm", "stroke_mm", "length_mm")
+LABELS = {f.name: f.label for f in FIELDS}
+
+
+def empty_draft(units: Units, figures: Figures) -> dict[str, str]:
+    """A blank book-in with the shop's usual choices made."""
+    draft = {f.name: (f.choices[0][0] if f.choices else "") for f in FIELDS}
+    steps = figures.row(f"cleanup.oversizes_{units.value}")
+    usual = " ".join(f"{s:g}" for s in steps)
+    return draft | {
+        "units": units.value,
+        "layout": "inline",
+        "cylinders": "4",
+        "purpose": "bore oversize",
+        "oversizes": usual,
+    }
+
+
+def draft_of(state: JobState) -> dict[str, str]:
+    """The book-in of a job as text, in the job's units."""
+    b, units = state.block, state.units
+
+    def text(value_mm: float | None) -> str:
+        if value_mm is None:
+            return ""
+        shown = format_length(value_mm, units, "0.0001" if units is Units.INCH else "0.001")
+        return shown.rstrip("0").rstrip(".")
+
+    draft = {name: text(getattr(b, name)) for name in LENGTHS}
+    book = state.book_in
+    return draft | {
+        "number": state.number, "owner": book.owner, "engine": book.engine, "units": units.value, "layout": b.layout.value,
+        "cylinders": str(b.cylinders), "material": b.material, "wall": b.wall.value, "bottom": b.bottom.value, "fasteners": str(b.fasteners),
+        "purpose": book.purpose, "duty": book.duty, "piston_alloy": book.piston_alloy,
+        "oversizes": " ".join(text(s) for s in book.oversizes_mm), "honing": state.booking.practice("honing"),
+    }  # fmt: skip
+
+
+def block_from_draft(draft: Mapping[str, str]) -> tuple[BlockSpec | None, list[Fault]]:
+    """The block as far as it is typed, with every fault by field; None while it cannot be drawn."""
+    faults: list[Fault] = []
+    units = Units(draft["units"])
+    values: dict[str, Any] = {}
+    for name in LENGTHS:
+        values[name] = _length(draft[name], name, units, faults)
+    count = _tried(faults, "cylinders", lambda: _count(draft["cylinders"]))
+    if count is None or any(values[name] is None for name in NEEDED):
+        return None, faults
+    spec = BlockSpec(
+        Layout(draft["layout"]), count, material=draft["material"], wall=WallKind(draft["wall"]),
+        bottom=Bottom(draft["bottom"]), fasteners=int(draft["fasteners"]), **values,
+    )  # fmt: skip
+    told = {f.path for f in faults}
+    faults += [f for f in faults_of(spec) if f.path not in told]
+    return spec, faults
+
+
+def _length(text: str, name: str, units: Units, faults: list[Fault]) -> float | None:
+    if not text.strip():
+        if name in NEEDED:
+            faults.append(
+                Fault(name, f"{LABELS[name].lower()} is needed, such as {'4.0' if units is Units.INCH else '92.0'}")
+            )
+        return None
+    return _tried(faults, name, lambda: parse_length(text, units).mm)
+
+
+def _step(word: str, units: Units, faults: list[Fault]) -> float | None:
+    return _tried(faults, "oversizes", lambda: parse_length(word, units, least_mm=0.0).mm)
+
+
+def _count(text: str) -> int:
+    if not text.strip().isdigit():
+        raise InputError(f"“{text.strip()}” is no count of cylinders")
+    return int(text)
+
+
+def _tried(faults: list[Fault], name: str, work: Callable[[], T]) -> T | None:
+    try:
+        return work()
+    except InputError as error:
+        faults.append(Fault(name, str(error)))
+        return None
+
+
+def book_in_from_draft(draft: Mapping[str, str]) -> BookIn:
+    """The book-in that a draft amounts to. Raises FaultyInput with every fault, each under its field's name."""
+    spec, faults = block_from_draft(draft)
+    for name in ("number", "owner", "engine"):
+        if not draft[name].strip():
+            faults.append(Fault(name, f"{LABELS[name].lower()} is needed"))
+    units = Units(draft["units"])
+    steps = [_step(word, units, faults) for word in draft["oversizes"].replace(";", " ").split()]
+    sizes = tuple(sorted({round(s, 6) for s in steps if s is not None}))
+    if spec is not None and any(s > 0.1 * spec.bore_mm for s in sizes):
+        faults.append(Fault("oversizes", "an oversize of more than a tenth of the bore is no oversize; check the unit"))
+    if faults or spec is None:
+        raise FaultyInput(faults)
+    return BookIn(
+        owner=draft["owner"].strip(), engine=draft["engine"].strip(), block=spec, purpose=draft["purpose"],
+        duty=draft["duty"], piston_alloy=draft["piston_alloy"], oversizes_mm=sizes,
+    )  # fmt: skip

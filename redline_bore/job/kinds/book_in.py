@@ -1,0 +1,105 @@
+"""The entries of the book-in: the job opened, its figures corrected, what its family taught, the practices followed."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from redline_bore.core.block import faults_of
+from redline_bore.core.frozen import changed, frozen
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.core.told import Unit, told
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.folding import Folding
+from redline_bore.job.kinds.kind import ANY_STEP, Into, Wrong, declare
+from redline_bore.job.kinds.plans import STANDARD_PLANS, standard_plan
+from redline_bore.job.kinds.topics import Topic
+from redline_bore.job.profiles.practice import PRACTICE_TOPICS
+from redline_bore.job.state.booking import CARD, BookIn, Booking, Lesson
+from redline_bore.job.state.fields import words
+from redline_bore.job.state.gauging import Gauging
+
+Plain = float | str | list[float]
+BY_FORM = "the book-in card takes it, or the command line's new"
+
+
+@frozen(kw_only=True)
+class JobOpened(Entry):
+    """The job exists. Keeps the figures and practices it is worked with, whatever the shop changes later."""
+
+    number: str = words("job number", CARD)
+    units: Units = told("worked in", Unit.CHOICE, choices=tuple(Units), shown=CARD)
+    book_in: BookIn = told("book-in", Unit.PARTS, shown=CARD)
+    figures: dict[str, Plain] = told("figures it is worked with", Unit.PARTS, default_factory=dict)
+    practices: dict[str, str] = told("practices", Unit.PARTS, shown=CARD, default_factory=dict)
+    kind: Literal["job_opened"] = "job_opened"
+
+
+@frozen(kw_only=True)
+class BookInRevised(Entry):
+    """What was booked in is corrected; everything already read is worked out anew with it."""
+
+    book_in: BookIn = told("book-in", Unit.PARTS, shown=CARD)
+    kind: Literal["book_in_revised"] = "book_in_revised"
+
+
+@frozen(kw_only=True)
+class FamilyOffered(Entry):
+    """What the family's signed jobs taught, as it was offered when this job was booked in."""
+
+    lessons: tuple[Lesson, ...] = told("lessons", Unit.PARTS, shown=CARD)
+    kind: Literal["family_offered"] = "family_offered"
+
+
+@frozen(kw_only=True)
+class PracticeChosen(Entry):
+    """Where schools differ, this way is followed from now on."""
+
+    topic: str = told("what about", Unit.CHOICE, choices=tuple(PRACTICE_TOPICS), shown="call/ladder")
+    name: str = words("practice", "call/ladder")
+    kind: Literal["practice_chosen"] = "practice_chosen"
+
+
+def _block_faults(entry: JobOpened | BookInRevised) -> list[Wrong]:
+    return [Wrong(f"book_in.block.{f.path}", f.reason) for f in faults_of(entry.book_in.block)]
+
+
+def _revised(s: Booking, x: BookInRevised, on: Folding) -> Booking:
+    return changed(s, book_in=x.book_in)
+
+
+def _plan_of_revised(s: Gauging, x: BookInRevised, on: Folding) -> Gauging:
+    """A standard plan follows the block; one of the shop's own stays. It folds first: ``on.booking`` is the one before."""
+    if x.book_in.block == on.booking.book_in.block or s.plan.name not in STANDARD_PLANS:
+        return s
+    return changed(s, plan=standard_plan(x.book_in, on.figures, s.plan.name))
+
+
+def _practice(s: Booking, x: PracticeChosen, on: Folding) -> Booking:
+    return changed(s, practices=tuple((dict(s.practices) | {x.topic: x.name}).items()))
+
+
+def _offered(s: Booking, x: FamilyOffered, on: Folding) -> Booking:
+    return changed(s, lessons=x.lessons)
+
+
+def _opened_words(x: JobOpened, s: Show) -> str:
+    return f"job {x.number} opened for {x.book_in.owner}"
+
+
+declare(
+    JobOpened, Topic.BOOK_IN, "book_in", _opened_words, kept_only="the fold begins with it", not_typed=BY_FORM, strikes=False,
+    wrong=_block_faults,
+)  # fmt: skip
+declare(
+    BookInRevised, Topic.BOOK_IN, "book_in", lambda x, s: "book-in revised",
+    into=(Into("gauging", _plan_of_revised), Into("booking", _revised)), not_typed=BY_FORM, wrong=_block_faults,
+)  # fmt: skip
+declare(
+    FamilyOffered, Topic.BOOK_IN, "book_in", lambda x, s: f"{len(x.lessons)} lessons of the family offered",
+    into=(Into("booking", _offered),), not_typed="booked with a new job of a family that was signed before",
+)  # fmt: skip
+declare(
+    PracticeChosen, Topic.PRACTICE, ANY_STEP, lambda x, s: f"practice, {x.topic.replace('_', ' ')}: {x.name}",
+    into=(Into("booking", _practice),), not_typed="chosen with its key on the ladder, or on the book-in card",
+)  # fmt: skip

@@ -1,0 +1,93 @@
+"""Entries to plain tables and back, for the logbook and the exchange file. Both use the same shape."""
+
+from __future__ import annotations
+
+import types
+from collections.abc import Callable
+from dataclasses import fields, is_dataclass
+from enum import Enum
+from functools import cache
+from typing import Any, Union, get_args, get_origin, get_type_hints
+
+from redline_bore.core.errors import InputError
+from redline_bore.job import kinds as _declared  # noqa: F401  (importing declares every kind)
+from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.kind import KINDS
+
+
+def to_plain(value: Any) -> Any:
+    """A value as JSON can hold it; fields that are at their default None are kept, so that nothing is guessed."""
+    if isinstance(value, Enum):
+        return value.value
+    if is_dataclass(value):
+        return {f.name: to_plain(getattr(value, f.name)) for f in fields(value)}
+    if isinstance(value, (tuple, list)):
+        return [to_plain(v) for v in value]
+    if isinstance(value, dict):
+        return {k: to_plain(v) for k, v in value.items()}
+    return value
+
+
+@cache
+def _hints(cls: type) -> dict[str, Any]:
+    return get_type_hints(cls)
+
+
+def from_plain(cls: type, table: dict[str, Any]) -> Any:
+    """A dataclass from its plain table. Unknown names are passed over: a newer program may have written them.
+
+    Raises InputError when something needed is missing. For tables this program wrote; files from elsewhere are
+    validated by store.job_file first.
+    """
+    try:
+        return cls(**{name: read(table[name]) for name, read in _readers(cls).items() if name in table})
+    except (TypeError, ValueError, KeyError) as error:
+        raise InputError(f"An entry of kind {table.get('kind', cls.__name__)} cannot be read: {error}") from error
+
+
+@cache
+def _readers(cls: type) -> dict[str, Callable[[Any], Any]]:
+    """For each field of a dataclass, how its plain value is read."""
+    hints = _hints(cls)
+    return {f.name: _reader(hints[f.name]) for f in fields(cls)}
+
+
+def _reader(hint: Any) -> Callable[[Any], Any]:
+    origin = get_origin(hint)
+    if origin in (Union, types.UnionType):
+        inner = [h for h in get_args(hint) if h is not type(None)]
+        read = _reader(inner[0]) if len(inner) == 1 else _as_it_is
+        return lambda raw: None if raw is None else read(raw)
+    if origin is tuple:
+        read = _reader(get_args(hint)[0])
+        return lambda raw: tuple(read(v) for v in raw)
+    if origin is dict:
+        return dict
+    if is_dataclass(hint):
+        return lambda raw: from_plain(hint, raw)  # type: ignore[arg-type]
+    if hint is float or (isinstance(hint, type) and issubclass(hint, Enum)):
+        return hint
+    return _as_it_is
+
+
+def _as_it_is(raw: Any) -> Any:
+    return raw
+
+
+def entry_from_plain(table: dict[str, Any]) -> Entry:
+    """An entry from its plain table. Raises InputError for a kind that is not known."""
+    kind = table.get("kind")
+    if kind not in KINDS:
+        raise InputError(f"The ledger holds an entry of kind “{kind}”, which this version does not know")
+    return from_plain(KINDS[kind].entry, table)  # type: ignore[no-any-return]
+
+
+def record_to_plain(record: Record) -> dict[str, Any]:
+    """A record as JSON can hold it."""
+    return to_plain(record)  # type: ignore[no-any-return]
+
+
+def record_from_plain(table: dict[str, Any]) -> Record:
+    """A record from its plain table. Raises InputError."""
+    plain = {k: v for k, v in table.items() if k != "entry"}
+    return Record(entry=entry_from_plain(table["entry"]), **plain)

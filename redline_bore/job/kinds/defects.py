@@ -1,0 +1,173 @@
+"""The entries of what is wrong with a wall: defects, photos, wall thickness. Lengths in mm, clock angles in degrees."""
+
+from __future__ import annotations
+
+import re
+from typing import Literal
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import changed, frozen
+from redline_bore.core.show import Show
+from redline_bore.core.told import Of, Unit, told
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.folding import Folding
+from redline_bore.job.kinds.kind import Into, Wrong, declare
+from redline_bore.job.kinds.measures import clock, depth, plain
+from redline_bore.job.kinds.phrase import At, Phrase
+from redline_bore.job.kinds.topics import Topic
+from redline_bore.job.state import fields
+from redline_bore.job.state.gauging import Defect, Gauging, Photo, WallReading
+
+PAGE = "gauge/defects"
+DEFECTS = ("score", "pit", "rust", "crack", "heat mark", "smear", "groove")
+DEFECT_WIDE_DEG = 20.0
+_DEFECT = (
+    rf"(?P<what>{'|'.join(DEFECTS)})\s+(?P<deep>.+?)\s+at\s+(?P<top>.+?)\s+to\s+(?P<bottom>.+?)"
+    r"\s+clock\s+(?P<clock>[\d.]+)(?:\s+wide\s+(?P<wide>[\d.]+))?"
+)
+_WALL = r"wall\s+(?P<wall>.+?)\s+at\s+(?P<depth>.+?)\s+clock\s+(?P<clock>[\d.]+)"
+FELT = {
+    "can't feel": "cant_feel",
+    "cant feel": "cant_feel",
+    "can feel": "can_feel",
+    "catches": "catches",
+    "catches hard": "catches_hard",
+}
+DEEP_WHY = "more than a wall; check the unit"
+
+
+@frozen(kw_only=True)
+class DefectMarked(Entry):
+    """A defect on the wall. Its depth on radius is an interval until it is measured (then both ends agree)."""
+
+    cylinder: int = fields.cylinder(PAGE)
+    what: str = fields.words("what", PAGE)
+    top_mm: float = told("from", Unit.LENGTH, least=0.0, why="above the deck", shown=PAGE)
+    bottom_mm: float = told("to", Unit.LENGTH, least=0.0, most=1.0, of=Of.HOLE, why="below the hole", shown=PAGE)
+    clock_deg: float = fields.clock(shown=PAGE)
+    width_deg: float = told("width", Unit.CLOCK, least=0.0, most=360.0, why="wider than the bore", shown=PAGE)
+    deep_low_mm: float = told("least depth", Unit.LENGTH, least=0.0, most=0.25, of=Of.BORE, why=DEEP_WHY, shown=PAGE)
+    deep_high_mm: float = told("most depth", Unit.LENGTH, least=0.0, most=0.25, of=Of.BORE, why=DEEP_WHY, shown=PAGE)
+    feel: str = told(
+        "fingernail",
+        Unit.CHOICE,
+        choices=("", "cant_feel", "can_feel", "catches", "catches_hard"),
+        shown=PAGE,
+        default="",
+    )
+    kind: Literal["defect_marked"] = "defect_marked"
+
+
+@frozen(kw_only=True)
+class PhotoAttached(Entry):
+    """A picture kept with the job, belonging to entry ``seq``. Its bytes lie in the logbook under ``sha256``."""
+
+    seq: int = told("of entry", Unit.ENTRY, least=1, why="no entry of this ledger", shown=PAGE)
+    name: str = fields.words("name", PAGE)
+    media: str = told("kind of picture", Unit.CHOICE, choices=("image/png", "image/jpeg"), shown=PAGE)
+    sha256: str = told("its hash", Unit.PACKED)
+    kind: Literal["photo_attached"] = "photo_attached"
+
+
+@frozen(kw_only=True)
+class WallRead(Entry):
+    """Ultrasonic wall thickness. ``zone`` is thrust or elsewhere."""
+
+    cylinder: int = fields.cylinder(PAGE)
+    clock_deg: float = fields.clock(shown=PAGE)
+    depth_mm: float = fields.depth(shown=PAGE)
+    wall_mm: float = told(
+        "wall", Unit.LENGTH, above=0.0, most=200.0, why="no thickness of a wall; check the unit", shown=PAGE
+    )
+    zone: Literal["thrust", "elsewhere"] = told("zone", Unit.CHOICE, choices=("thrust", "elsewhere"), shown=PAGE)
+    kind: Literal["wall_read"] = "wall_read"
+
+
+def _marked(s: Gauging, x: DefectMarked, on: Folding) -> Gauging:
+    defect = Defect(
+        x.cylinder, x.what, x.top_mm, x.bottom_mm, x.clock_deg, x.width_deg, x.deep_low_mm, x.deep_high_mm, x.feel, on.record.seq
+    )  # fmt: skip
+    return changed(s, defects=(*s.defects, defect))
+
+
+def _pictured(s: Gauging, x: PhotoAttached, on: Folding) -> Gauging:
+    return changed(s, photos=(*s.photos, Photo(on.record.seq, x.seq, x.name, x.media, x.sha256)))
+
+
+def _wall_folded(s: Gauging, x: WallRead, on: Folding) -> Gauging:
+    read = WallReading(x.cylinder, x.clock_deg, x.depth_mm, x.wall_mm, x.zone, on.record.seq)
+    return changed(s, wall_readings=s.wall_readings.plus(read))
+
+
+def _defect(text: str, at: At) -> tuple[Entry, ...]:
+    found = re.fullmatch(_DEFECT, text.strip(), re.IGNORECASE)
+    if found is None:
+        raise InputError(
+            "A defect is typed as: rust 0.18 at 60 to 75 clock 250 wide 60, or score catches at 30 to 90 clock 90"
+        )
+    state, where = at.state, at.where
+    top, bottom = sorted(depth(found[end], state, where) for end in ("top", "bottom"))
+    feel = FELT.get(found["deep"].strip().lower())
+    if feel is not None:
+        low, high = state.figures.row(f"cleanup.{feel}")
+    else:
+        low = high = plain(found["deep"], where)
+    if high > 0.25 * state.block.bore_mm:
+        raise InputError(f"A {found['what']} of {found['deep'].strip()} deep is {DEEP_WHY}")
+    return (
+        DefectMarked(
+            cylinder=where.cylinder, what=found["what"].lower(), top_mm=top, bottom_mm=bottom, clock_deg=clock(found["clock"]),
+            width_deg=clock(found["wide"]) if found["wide"] else DEFECT_WIDE_DEG, deep_low_mm=low, deep_high_mm=high, feel=feel or "",
+        ),
+    )  # fmt: skip
+
+
+def _wall(text: str, at: At) -> tuple[Entry, ...]:
+    found = re.fullmatch(_WALL, text.strip(), re.IGNORECASE)
+    if found is None:
+        raise InputError("A wall is typed with its place: wall 4.6 at 60 clock 90")
+    angle = clock(found["clock"])
+    across = min(abs(angle - 90.0), abs(angle - 270.0)) <= 45.0
+    return (
+        WallRead(
+            cylinder=at.where.cylinder, clock_deg=angle, depth_mm=depth(found["depth"], at.state, at.where),
+            wall_mm=plain(found["wall"], at.where), zone="thrust" if across else "elsewhere",
+        ),
+    )  # fmt: skip
+
+
+def _defect_words(x: DefectMarked, s: Show) -> str:
+    measured = x.deep_low_mm == x.deep_high_mm
+    deep = s.size(x.deep_high_mm) if measured else f"{s.size(x.deep_low_mm)}–{s.size(x.deep_high_mm)}"
+    return f"{x.cylinder}: {x.what}, {deep} deep, {s.depth(x.top_mm)}–{s.down(x.bottom_mm)}, {x.clock_deg:.0f}°"
+
+
+def _ends_in_order(x: DefectMarked) -> list[Wrong]:
+    found = [] if x.top_mm <= x.bottom_mm else [Wrong("bottom_mm", "above its top")]
+    return found + ([] if x.deep_low_mm <= x.deep_high_mm else [Wrong("deep_high_mm", "under its least depth")])
+
+
+def _defect_example(at: At) -> str:
+    say, hole = at.show.rough, at.state.block.length_mm
+    return f"rust {say(0.18)} at {say(0.3 * hole)} to {say(0.4 * hole)} clock 250 wide 60"
+
+
+declare(
+    DefectMarked, Topic.READINGS, "gauge", _defect_words, into=(Into("gauging", _marked),), wrong=_ends_in_order,
+    phrases=(
+        Phrase(("gauge",), DEFECTS, "WHAT DEPTH at FROM to TO clock ANGLE [wide ANGLE]",
+               "a defect; its depth as measured, or by the fingernail: can't feel, can feel, catches, catches hard", _defect_example, _defect),
+    ),
+)  # fmt: skip
+declare(
+    PhotoAttached, Topic.READINGS, "gauge", lambda x, s: f"photo {x.name} of entry {x.seq}", into=(Into("gauging", _pictured),),
+    not_typed="a picture file is chosen, or named behind the word photo",
+)  # fmt: skip
+declare(
+    WallRead, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: wall {s.rough(x.wall_mm)} {s.down(x.depth_mm)}, {x.clock_deg:g}°, {x.zone}",
+    into=(Into("gauging", _wall_folded),),
+    phrases=(
+        Phrase(("gauge",), ("wall",), "wall THICKNESS at DEPTH clock ANGLE", "the wall as the ultrasonic gauge reads it",
+               lambda at: f"wall {at.show.rough(4.6)} at {at.show.rough(0.3 * at.state.block.length_mm)} clock 90", _wall),
+    ),
+)  # fmt: skip

@@ -1,0 +1,26 @@
+"""An entry and its record: what is booked, and where, when, by whom and with what it stands in the ledger."""
+
+from __future__ import annotations
+
+from redline_bore.core.frozen import frozen
+
+
+class Entry:
+    """Base of every kind of entry; each is a frozen record whose ``kind`` says which."""
+
+    kind: str
+
+
+@frozen(often=True)
+class Record:
+    """An entry as it stands in the ledger: its place (from 1), when (ISO 8601 with zone), who, with what, how warm,
+    and what was typed."""
+
+    seq: int
+    at: str
+    person: str
+    entry: Entry
+    instrument: str = ""
+    block_c: float | None = None
+    typed: str = ""
+    version: int = 1

@@ -1,0 +1,105 @@
+"""The fold: a pure function from the ledger to the state. Struck entries are left out; everything else is replayed, each by its
+own declaration."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from redline_bore.core.errors import FaultyInput, InputError
+from redline_bore.core.figures import Figures
+from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.folding import Folding, opened
+from redline_bore.job.kinds.kind import kind_of
+from redline_bore.job.kinds.plans import standard_plan
+from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
+from redline_bore.job.profiles.practice import SHOP_DEFAULT
+from redline_bore.job.state.booking import BookIn, Booking
+from redline_bore.job.state.gauging import Gauging
+from redline_bore.job.state.job_state import JobState
+
+_CHANGE_THE_PAST = (EntryStruck, EntryRestored, BookInRevised)
+
+
+def struck_entries(ledger: Sequence[Record]) -> frozenset[int]:
+    """Places in the ledger that no longer count; the last word on each entry holds."""
+    struck: set[int] = set()
+    for record in ledger:
+        if isinstance(record.entry, EntryStruck):
+            struck.add(record.entry.seq)
+        elif isinstance(record.entry, EntryRestored):
+            struck.discard(record.entry.seq)
+    return frozenset(struck)
+
+
+def fold(ledger: Sequence[Record], shipped: Figures) -> JobState:
+    """The state after ``ledger`` (growing seq, opened by a JobOpened). ``shipped`` fills figures the job lacks.
+
+    Sizes go to 20 C with the material the job has in the end: a wrong one, once corrected, was always wrong.
+    Raises InputError when the ledger does not begin with the job's opening.
+    """
+    if not ledger or not isinstance(ledger[0].entry, JobOpened):
+        raise InputError("This ledger does not begin with the opening of a job")
+    struck, opening = struck_entries(ledger), ledger[0].entry
+    materials = opening.book_in
+    for record in ledger[1:]:
+        if isinstance(record.entry, BookInRevised) and record.seq not in struck:
+            materials = record.entry.book_in
+    return _replayed(_begun(opening, shipped), materials, ledger[1:], struck, ledger[-1].seq)
+
+
+def fold_on(state: JobState, ledger: Sequence[Record], shipped: Figures) -> JobState:
+    """``fold(ledger)``, worked on from ``state``, which is the fold of an earlier stretch of the same ledger."""
+    new = [r for r in ledger if r.seq > state.last_seq]
+    if any(isinstance(r.entry, _CHANGE_THE_PAST) for r in new):
+        return fold(ledger, shipped)
+    return _replayed(state, state.book_in, new, state.struck, ledger[-1].seq)
+
+
+def _replayed(
+    state: JobState, materials: BookIn, records: Sequence[Record], struck: frozenset[int], last_seq: int
+) -> JobState:
+    folding = Folding(state, materials)
+    for record in records:
+        if record.seq in struck:
+            continue
+        folding.take(record)
+        for into in kind_of(record.entry).into:
+            setattr(folding, into.slice, into.fold(getattr(folding, into.slice), record.entry, folding))
+    return folding.state(struck, last_seq)
+
+
+def _begun(opening: JobOpened, shipped: Figures) -> JobState:
+    figures = job_figures(opening.figures, shipped)
+    booking = Booking(opening.book_in, tuple((SHOP_DEFAULT | opening.practices).items()))
+    gauging = Gauging(standard_plan(opening.book_in, figures, "full"))
+    return opened(opening.number, opening.units, figures, booking, gauging)
+
+
+def job_figures(kept: Mapping[str, Any], shipped: Figures) -> Figures:
+    """The figures a job is worked with: those it kept, laid over the shipped ones where they differ."""
+    plain = shipped.plain()
+    own = {key: value for key, value in kept.items() if key in plain and value != plain[key]}
+    try:
+        return shipped.with_own(own) if own else shipped
+    except FaultyInput as error:
+        raise InputError(f"The figures kept with this job cannot be used: {error}") from error
+
+
+def last_undoable(ledger: Sequence[Record]) -> Record | None:
+    """The newest entry that still counts and can be struck (never the opening of the job)."""
+    struck = struck_entries(ledger)
+    return next((r for r in reversed(ledger) if kind_of(r.entry).strikes and r.seq not in struck), None)
+
+
+def last_struck(ledger: Sequence[Record]) -> int | None:
+    """The entry struck last and not restored since, if nothing else was booked after the striking."""
+    struck = struck_entries(ledger)
+    for record in reversed(ledger):
+        if isinstance(record.entry, EntryStruck):
+            if record.entry.seq in struck:
+                return record.entry.seq
+        elif not isinstance(record.entry, EntryRestored):
+            break
+    return None

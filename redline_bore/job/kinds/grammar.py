@@ -1,0 +1,48 @@
+"""What may be typed, read from the declarations of the kinds: words and figures in the order they are said."""
+
+from __future__ import annotations
+
+import difflib
+from functools import cache
+
+from redline_bore.core.errors import InputError
+from redline_bore.job import kinds as _declared  # noqa: F401  (importing declares every kind)
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.gauge import TEMPERATURE
+from redline_bore.job.kinds.kind import KINDS
+from redline_bore.job.kinds.measures import temperature
+from redline_bore.job.kinds.phrase import At, Phrase
+
+
+@cache
+def phrases_at(step: str) -> tuple[Phrase, ...]:
+    """The lines that may be typed in a step, those that begin with a figure first, the block's temperature last."""
+    own = [p for k in KINDS.values() for p in k.phrases if step in p.steps and p is not TEMPERATURE]
+    return (*sorted(own, key=lambda p: bool(p.leads)), TEMPERATURE)
+
+
+def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
+    """The entries that ``text`` means in ``step``. Raises InputError with the reason and what was meant."""
+    words = " ".join(text.split())
+    if temperature(words) is not None:
+        return TEMPERATURE.read(words, at)
+    first = words.partition(" ")[0].lower()
+    own = [p for p in phrases_at(step) if p is not TEMPERATURE]
+    for phrase in own:
+        if any(words.lower() == lead or words.lower().startswith(lead + " ") for lead in phrase.leads):
+            return phrase.read(words, at)
+    bare = next((p for p in own if not p.leads), None)
+    if bare is not None:
+        return bare.read(words, at)
+    raise InputError(_nothing(step, first, at))
+
+
+def _nothing(step: str, first: str, at: At) -> str:
+    """What is said where a line begins with nothing that is typed in a step."""
+    files = [lead for k in KINDS.values() if k.step == step for lead in k.by_file]
+    leads = [*files, *dict.fromkeys(lead for p in phrases_at(step) for lead in p.leads)]
+    if not leads:
+        return "Only a block temperature is typed here, like 22.9 C"
+    near = difflib.get_close_matches(first, leads, 1)
+    meant = f"; was “{near[0]}” meant?" if near else ""
+    return f"“{first}” is nothing that is typed here; it begins with {', '.join(leads)}{meant}"

@@ -1,0 +1,169 @@
+"""A kind of entry, declared once: what it holds, what it changes, how it is said and typed. A declaration that lacks something
+fails when it is imported, never after a booking."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Callable, Iterable
+from typing import Any, Generic, TypeVar
+
+from redline_bore.core.block import BlockSpec
+from redline_bore.core.frozen import frozen
+from redline_bore.core.show import Show
+from redline_bore.core.told import Of, Told, Unit, told_of
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.folding import SLICES, Folding
+from redline_bore.job.kinds.phrase import Phrase
+from redline_bore.job.kinds.topics import Topic
+from redline_bore.job.state.job_state import STEPS
+
+S = TypeVar("S")
+E = TypeVar("E", bound=Entry)
+ANY_STEP = "any"
+
+
+@frozen
+class Into(Generic[S, E]):
+    """A slice that a kind folds into, by its name in the state, and how: the slice before, the entry, the rest; the slice after."""
+
+    slice: str
+    fold: Callable[[S, E, Folding], S]
+
+
+@frozen
+class Wrong:
+    """Something in an entry that cannot be: the field, and the reason without its full stop."""
+
+    field: str
+    reason: str
+
+
+@frozen
+class Kind:
+    """What is declared of a kind of entry.
+
+    step: where it belongs; ``any`` for all. into: empty only with ``kept_only``, why the state does not change. phrases: empty only
+    with ``not_typed``, how it comes about instead; by_file: the words behind which a file is named that holds it. strikes: whether it may be struck out. wrong: what cannot be between its
+    figures. sheet: title and words of a line on the shop's sheet, from the job as it stands; None: it has a place of its own there,
+    or none.
+    """
+
+    name: str
+    entry: type[Entry]
+    topic: Topic
+    step: str
+    into: tuple[Into[Any, Any], ...]
+    said: Callable[[Any, Show], str]
+    phrases: tuple[Phrase, ...]
+    fields: dict[str, Told]
+    strikes: bool = True
+    kept_only: str = ""
+    not_typed: str = ""
+    by_file: tuple[str, ...] = ()
+    wrong: Callable[[Any], Iterable[Wrong]] = lambda _entry: ()
+    sheet: tuple[str, Callable[[Any, Show], str]] | None = None
+
+
+KINDS: dict[str, Kind] = {}
+_BY_ENTRY: dict[type, Kind] = {}
+
+
+def declare(
+    entry: type[E], topic: Topic, step: str, said: Callable[[E, Show], str], *, into: tuple[Into[Any, E], ...] = (),
+    phrases: tuple[Phrase, ...] = (), strikes: bool = True, kept_only: str = "", not_typed: str = "", by_file: tuple[str, ...] = (),
+    wrong: Callable[[E], Iterable[Wrong]] = lambda _entry: (), sheet: tuple[str, Callable[[Any, Show], str]] | None = None,
+) -> Kind:  # fmt: skip
+    """Declare a kind of entry. Raises TypeError, naming what is missing, where it is not wholly declared."""
+    name = getattr(entry, "_frozen_usual", {}).get("kind", "")
+    told_fields = {f.name: told_of(f) for f in dataclasses.fields(entry) if f.name != "kind"}  # type: ignore[arg-type]
+    lacking = [f"what “{field}” is called" for field, told in told_fields.items() if told is None]
+    for missing, there in (
+        ("a kind: Literal[...] = ...", bool(name)),
+        ("a sentence saying what it is", bool((entry.__doc__ or "").strip()) and entry.__doc__ != entry.__name__),
+        (f"its step, one of {', '.join(STEPS)} or {ANY_STEP}", step in (*STEPS, ANY_STEP)),
+        ("its topic", isinstance(topic, Topic)),
+        ("how it is said", callable(said)),
+        ("a slice it folds into, or why none (kept_only)", bool(into) != bool(kept_only)),
+        ("a line that types it, or how it comes about instead (not_typed)", bool(phrases) or bool(not_typed)),
+        ("slices that the state has", all(i.slice in SLICES for i in into)),
+        ("words, a form and a help of every line", all(p.form and p.help and p.steps for p in phrases)),
+        ("a name of its own", name not in KINDS),
+    ):
+        if not there:
+            lacking.append(missing)
+    if lacking:
+        raise TypeError(f"{entry.__name__} is not wholly declared; it lacks {'; '.join(lacking)}")
+    fields = {field: told for field, told in told_fields.items() if told is not None}
+    kind = Kind(name, entry, topic, step, into, said, phrases, fields, strikes, kept_only, not_typed, by_file, wrong, sheet)
+    KINDS[name] = _BY_ENTRY[entry] = kind
+    return kind
+
+
+def kind_of(entry: Entry) -> Kind:
+    """The declaration of an entry's kind."""
+    return _BY_ENTRY[type(entry)]
+
+
+def entry_words(entry: Entry, show: Show) -> str:
+    """One line for one entry, as it would stand on a traveller card; lengths in the units being looked at."""
+    return kind_of(entry).said(entry, show)
+
+
+def wrongs(entry: Entry, block: BlockSpec | None) -> list[Wrong]:
+    """Everything in an entry that its kind does not allow; ``block`` None: not known yet, so what is counted in it is not held
+    against it."""
+    kind = kind_of(entry)
+    found = []
+    for name, told in kind.fields.items():
+        value = getattr(entry, name)
+        if value is not None and (reason := _outside(told, value, block)):
+            found.append(Wrong(name, reason))
+    return found + (list(kind.wrong(entry)) if not found else [])
+
+
+def _outside(told: Told, value: Any, block: BlockSpec | None) -> str:
+    if told.choices:
+        return "" if value in told.choices else f"“{value}” is none of {', '.join(c for c in told.choices if c)}"
+    row = _flat(value)
+    if told.many and len(row) < told.many:
+        return "holds no figure"
+    if block is not None and (reason := _not_in(told, row, block)):
+        return reason
+    scale = _scale(told, block)
+    if scale is None:
+        return ""
+    for figure in row:
+        if isinstance(figure, (int, float)) and not isinstance(figure, bool) and not _inside(told, figure / scale):
+            return f"{figure:g} is {told.why}"
+    return ""
+
+
+def _not_in(told: Told, row: list[Any], block: BlockSpec) -> str:
+    """What lies outside the block itself: a cylinder it has not, a depth below its hole."""
+    if told.unit is Unit.CYLINDER and any(number > block.cylinders for number in row):
+        return f"is {max(row)}; the block has 1 to {block.cylinders}"
+    if told.unit is Unit.DEPTH and any(deep > block.length_mm for deep in row):
+        return f"{max(row):g} is {told.why}"
+    return ""
+
+
+def _flat(value: Any) -> list[Any]:
+    """A value as a row of figures, rows within rows laid out."""
+    return [v for part in value for v in _flat(part)] if isinstance(value, tuple) else [value]
+
+
+def _scale(told: Told, block: BlockSpec | None) -> float | None:
+    if told.of is Of.ITSELF:
+        return 1.0
+    if block is None:
+        return None
+    scale = block.bore_mm if told.of is Of.BORE else block.length_mm
+    return scale if scale > 0.0 else None  # such a block is refused by itself
+
+
+def _inside(told: Told, value: float) -> bool:
+    return (
+        (told.least is None or value >= told.least - 1e-12)
+        and (told.most is None or value <= told.most + 1e-12)
+        and (told.above is None or value > told.above)
+    )

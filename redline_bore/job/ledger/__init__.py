@@ -1,1 +1,0 @@
-"""The ledger of a job: its entries, and the state folded from them."""

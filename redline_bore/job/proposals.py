@@ -1,0 +1,50 @@
+"""What the steps propose where a typed line leaves something out; and reading such a line with them."""
+
+from __future__ import annotations
+
+from redline_bore.job.bore.plan import plan_of, proposed_cut, snapped_to_machine
+from redline_bore.job.hone.set_up import proposed_hone
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.grammar import read_typed
+from redline_bore.job.kinds.phrase import At, Setting, Where
+from redline_bore.job.sign_off.sheet import sheet_of
+from redline_bore.job.sleeve.fit import fit_of
+from redline_bore.job.state.job_state import JobState
+
+
+class StepProposals:
+    """The proposals of every step, for ``job.kinds.phrase.Proposals``."""
+
+    def cut(self, state: JobState, radius_mm: float, rake: str, grade: str) -> tuple[float, float]:
+        """Feed in mm a turn and turns a minute for an insert."""
+        return proposed_cut(state, radius_mm, rake, grade)
+
+    def machine_speed(self, state: JobState, rpm: float) -> float:
+        """A speed as the machine can turn it."""
+        return snapped_to_machine(state, rpm)
+
+    def setting(self, state: JobState, cylinder: int, day: str) -> Setting:
+        """The bar's setting for a cylinder on a day (YYYY-MM-DD)."""
+        plan = plan_of(state, cylinder, day)
+        return Setting(plan.setting_mm, plan.missing)
+
+    def hone(self, state: JobState, machine: str, rpm: float | None, strokes: float | None) -> Entry:
+        """How a hone goes where only some of it was said."""
+        return proposed_hone(state, machine, rpm, strokes)
+
+    def sleeve_bore_mm(self, state: JobState, cylinder: int) -> float | None:
+        """Bore of the sleeve meant for a cylinder; None: none was measured."""
+        sleeve = fit_of(state, cylinder).sleeve
+        return None if sleeve is None else sleeve.bore_mm
+
+    def open_points(self, state: JobState) -> tuple[str, ...]:
+        """What keeps the job from being signed off."""
+        return sheet_of(state).open_points
+
+
+def entries_from_typed(step: str, text: str, state: JobState, where: Where, day: str = "") -> tuple[Entry, ...]:
+    """The entries that ``text`` means in ``step``; ``day`` as YYYY-MM-DD where the bar's first hole of the day matters.
+
+    Raises InputError with the reason and what was meant.
+    """
+    return read_typed(step, text, At(state, where, StepProposals(), day))

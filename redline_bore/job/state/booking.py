@@ -1,0 +1,51 @@
+"""What is known from the book-in on: the block, what it will do, the practices, what its family taught. Lengths in mm."""
+
+from __future__ import annotations
+
+from redline_bore.core.block import BlockSpec
+from redline_bore.core.frozen import frozen
+from redline_bore.core.told import Unit, told
+from redline_bore.job.profiles.duty import DUTY_NAMES
+from redline_bore.job.profiles.purpose import PURPOSES
+from redline_bore.job.state.fields import words
+
+CARD = "book_in/card"
+
+
+@frozen(kw_only=True)
+class BookIn:
+    """What is known when a job comes in. ``oversizes_mm``: steps over nominal that pistons exist for."""
+
+    owner: str = words("owner", CARD)
+    engine: str = words("engine family", CARD)
+    block: BlockSpec = told("block", Unit.PARTS, shown=CARD)
+    purpose: str = told("purpose", Unit.CHOICE, choices=PURPOSES, shown=CARD, default="bore oversize")
+    duty: str = told("duty", Unit.CHOICE, choices=DUTY_NAMES, shown=CARD, default="everyday")
+    piston_alloy: str = words("piston alloy", CARD, default="piston_cast")
+    oversizes_mm: tuple[float, ...] = told("piston oversizes", Unit.LENGTH, shown=CARD, default=())
+
+
+@frozen
+class Lesson:
+    """One thing that signed jobs of a family taught: what, its mean and spread (sd; None: of one only), over how many, and the
+    jobs. ``about``: the machine, stone or figure it holds for."""
+
+    what: str
+    about: str
+    mean: float
+    sd: float | None
+    count: int
+    jobs: tuple[str, ...]
+
+
+@frozen
+class Booking:
+    """The slice of the book-in. ``practices``: pairs of topic and name."""
+
+    book_in: BookIn
+    practices: tuple[tuple[str, str], ...] = ()
+    lessons: tuple[Lesson, ...] = ()
+
+    def practice(self, topic: str) -> str:
+        """The name of the practice followed in a topic."""
+        return dict(self.practices)[topic]

@@ -1,0 +1,180 @@
+"""What was read of the walls: plan, gauge, readings, sweeps, defects, walls, photos. Sizes in mm at 20 C unless the name says not."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import cached_property
+
+from redline_bore.core.frozen import frozen
+from redline_bore.core.gauging import LevelPlan
+from redline_bore.core.thermal import GaugeSetting
+from redline_bore.job.state.rows import Rows
+
+TWO_POINT, THREE_POINT = "two-point", "three-point"
+
+
+@frozen(often=True)
+class Reading:
+    """A reading: as read, and at 20 C (block_c None: not known, taken as 20 C). ``clock_deg`` repeats every 180
+    degrees with a two-point gauge, every 120 with a three-point one."""
+
+    seq: int
+    cylinder: int
+    depth_mm: float
+    clock_deg: float
+    size_mm: float
+    raw_mm: float
+    plate_on: bool
+    block_c: float | None
+    person: str
+    at: str
+    gauge: str = TWO_POINT
+
+    def __hash__(self) -> int:
+        return self.seq  # readings are looked up often; equality still compares everything
+
+
+@frozen
+class Sweep:
+    """Radii in mm at 20 C from the axis of spindle set-up ``set_up``."""
+
+    seq: int
+    cylinder: int
+    set_up: int
+    depth_mm: float
+    clock_deg: tuple[float, ...]
+    radius_mm: tuple[float, ...]
+    plate_on: bool
+
+
+@frozen
+class SpindleSetUp:
+    """The spindle over a cylinder, and what it is squared to."""
+
+    seq: int
+    cylinder: int
+    zero_radius_mm: float
+    based_on: str
+
+
+@frozen
+class ZeroSpan:
+    """A stretch of the ledger between looks at the master: how far the zero was off at its start and at its end, mm.
+
+    end_off_mm None: not looked at since, so the drift of what was read in it is not known.
+    """
+
+    start_seq: int
+    start_off_mm: float
+    end_seq: int | None = None
+    end_off_mm: float | None = None
+
+    @property
+    def drift_mm(self) -> float | None:
+        """How far the zero drifted at the most, mm; None while nobody looked."""
+        return None if self.end_off_mm is None else max(abs(self.start_off_mm), abs(self.end_off_mm))
+
+
+@frozen
+class Photo:
+    """A picture that belongs to entry ``of_seq``."""
+
+    seq: int
+    of_seq: int
+    name: str
+    media: str
+    sha256: str
+
+
+@frozen
+class RingGap:
+    """The end gap of a ring pushed down square, mm."""
+
+    cylinder: int
+    depth_mm: float
+    gap_mm: float
+
+
+@frozen
+class Defect:
+    """A defect on the wall; its depth on radius is an interval until it is measured."""
+
+    cylinder: int
+    what: str
+    top_mm: float
+    bottom_mm: float
+    clock_deg: float
+    width_deg: float
+    deep_low_mm: float
+    deep_high_mm: float
+    feel: str = ""
+    seq: int = 0
+
+    @property
+    def measured(self) -> bool:
+        """Whether its depth was measured, not felt."""
+        return self.deep_low_mm == self.deep_high_mm
+
+
+@frozen
+class WallReading:
+    """Wall thickness as read, mm; ``zone`` thrust or elsewhere."""
+
+    cylinder: int
+    clock_deg: float
+    depth_mm: float
+    wall_mm: float
+    zone: str
+    seq: int = 0
+
+
+@frozen
+class Gauging:
+    """The slice of the gauge step; ``zero``: how the gauge was zeroed last."""
+
+    plan: LevelPlan
+    own_plans: tuple[LevelPlan, ...] = ()
+    zero: GaugeSetting | None = None
+    gauge_kind: str = TWO_POINT
+    zero_spans: tuple[ZeroSpan, ...] = ()
+    readings: Rows[Reading] = Rows()
+    three_points: Rows[Reading] = Rows()
+    spindle: SpindleSetUp | None = None
+    sweeps: Rows[Sweep] = Rows()
+    ring_gaps: tuple[RingGap, ...] = ()
+    defects: tuple[Defect, ...] = ()
+    wall_readings: Rows[WallReading] = Rows()
+    photos: tuple[Photo, ...] = ()
+
+    @cached_property
+    def _readings_by(self) -> Mapping[tuple[int, bool | None], tuple[Reading, ...]]:
+        found: dict[tuple[int, bool | None], list[Reading]] = {}
+        for reading in self.readings:
+            for plate in (None, reading.plate_on):
+                found.setdefault((reading.cylinder, plate), []).append(reading)
+        return {key: tuple(rows) for key, rows in found.items()}
+
+    def readings_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Reading, ...]:
+        """Two-point readings of a cylinder; plate_on None: with the plate and without."""
+        return self._readings_by.get((cylinder, plate_on), ())
+
+    def three_points_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Reading, ...]:
+        """Three-point readings of a cylinder."""
+        return tuple(r for r in self.three_points if r.cylinder == cylinder and plate_on in (None, r.plate_on))
+
+    def sweeps_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Sweep, ...]:
+        """Sweeps of a cylinder's last spindle set-up: only those share an axis."""
+        own = [s for s in self.sweeps if s.cylinder == cylinder and plate_on in (None, s.plate_on)]
+        return tuple(s for s in own if s.set_up == own[-1].set_up)
+
+    def zero_span(self, seq: int) -> ZeroSpan | None:
+        """The stretch between looks at the master that an entry lies in; None before the gauge was first zeroed."""
+        return next((z for z in reversed(self.zero_spans) if z.start_seq <= seq), None)
+
+    def photos_of(self, seq: int) -> tuple[Photo, ...]:
+        """The pictures of an entry."""
+        return tuple(p for p in self.photos if p.of_seq == seq)
+
+    def defects_of(self, cylinder: int) -> tuple[Defect, ...]:
+        """The defects marked in a cylinder."""
+        return tuple(d for d in self.defects if d.cylinder == cylinder)

@@ -1,0 +1,181 @@
+"""What is known of the hone: stones, how the machine goes, the checks. Lengths in mm, sizes at 20 C."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from redline_bore.core.frozen import frozen
+from redline_bore.core.told import Of, Unit, told
+from redline_bore.job.state.fields import flag, words
+from redline_bore.job.state.rows import Rows
+
+Machine = Literal["vertical", "manual", "drill", "ball"]
+SET_UP, STEPS = "hone/set_up", "hone/steps"
+FASTEST_RPM, FASTEST_STROKES, LONGEST_DWELL_S = 3000.0, 300.0, 10.0
+DWELL_WHY = "no dwell at every stroke; seconds are wanted, like 0.5"
+
+
+@frozen(kw_only=True)
+class Stones:
+    """The stones in the pack: abrasive and grit (a key of the stones' figures), count, width and length of each.
+
+    worn_mm: off their height. bedded: they bear over their whole length.
+    """
+
+    stones: str = words("stones", SET_UP)
+    count: int = told(
+        "how many stones", Unit.COUNT, least=1, most=24, why="no pack; how many, x, how wide each", shown=SET_UP
+    )
+    width_mm: float = told(
+        "width of a stone", Unit.LENGTH, least=1.0, most=60.0, why="no pack; how many, x, how wide each", shown=SET_UP
+    )
+    length_mm: float = told(
+        "length of a stone",
+        Unit.LENGTH,
+        above=0.0,
+        most=0.999999,
+        of=Of.HOLE,
+        why="as long as the hole; half to three quarters of it is usual",
+        shown=SET_UP,
+    )
+    worn_mm: float = told(
+        "worn off the stones",
+        Unit.LENGTH,
+        least=0.0,
+        most=50.0,
+        why="more than a stone is high; check the unit",
+        shown=SET_UP,
+        default=0.0,
+    )
+    bedded: bool = flag("bedded in", SET_UP, default=True)
+
+
+@frozen(kw_only=True)
+class HoneRun:
+    """How the hone goes: each machine has only the figures it has (None: it has none of that, or nobody said).
+
+    load: per cent of the machine (vertical), the dial's figure (manual). Overstroke and dwell only where they are set.
+    """
+
+    machine: Machine = told("hone", Unit.CHOICE, choices=("vertical", "manual", "drill", "ball"), shown=SET_UP)
+    rpm: float = told("turns a minute", Unit.TURNS, above=0.0, most=FASTEST_RPM, why="no speed of a hone", shown=SET_UP)
+    strokes_per_min: float | None = told(
+        "double strokes a minute",
+        Unit.RATE,
+        least=1.0,
+        most=FASTEST_STROKES,
+        why="no rate of a hone",
+        shown=SET_UP,
+        default=None,
+    )
+    over_top_mm: float | None = told("out at the top", Unit.LENGTH, shown=SET_UP, default=None)
+    over_bottom_mm: float | None = told("out at the bottom", Unit.LENGTH, shown=SET_UP, default=None)
+    dwell_top_s: float = told(
+        "dwell at the top", Unit.SECONDS, least=0.0, most=LONGEST_DWELL_S, why=DWELL_WHY, shown=SET_UP, default=0.0
+    )
+    dwell_bottom_s: float = told(
+        "dwell at the bottom", Unit.SECONDS, least=0.0, most=LONGEST_DWELL_S, why=DWELL_WHY, shown=SET_UP, default=0.0
+    )
+    load: float | None = told(
+        "load", Unit.LOAD, above=0.0, most=1e6, why="no load of a hone", shown=SET_UP, default=None
+    )
+
+
+@frozen(kw_only=True)
+class Angle:
+    """The crosshatch that is wanted, included; ``quoted`` as it was said, included or from the horizontal."""
+
+    included_deg: float = told(
+        "crosshatch, included",
+        Unit.ANGLE,
+        least=5.0,
+        most=120.0,
+        why="no crosshatch; 20 to 50° included is usual",
+        shown=SET_UP,
+    )
+    quoted: Literal["included", "horizontal"] = told(
+        "quoted", Unit.CHOICE, choices=("included", "horizontal"), shown=SET_UP, default="included"
+    )
+
+
+@frozen(kw_only=True)
+class HoningWay:
+    """A honing practice of the shop's own: its steps, how far short of the redline each ends, the stones of each."""
+
+    steps: tuple[str, ...] = words("steps", STEPS, many=1)
+    short_mm: tuple[float, ...] = told(
+        "short of the redline",
+        Unit.LENGTH,
+        least=0.0,
+        most=0.5,
+        why="too far short of the redline for a step",
+        many=1,
+        shown=STEPS,
+    )
+    stones: tuple[str, ...] = words("stones", STEPS, many=1)
+
+
+@frozen
+class Check:
+    """A hone check: double strokes in its step, sizes top to bottom at 20 C, block temperature, torque plate and the hone's load then."""
+
+    seq: int
+    cylinder: int
+    step: int
+    strokes: float
+    sizes_mm: tuple[float, ...]
+    block_c: float | None
+    at: str
+    person: str
+    stones: str = ""
+    plate_on: bool = False
+    load: float | None = None
+
+    @property
+    def largest_mm(self) -> float:
+        """The size that meets the redline first."""
+        return max(self.sizes_mm)
+
+
+@frozen
+class Compensation:
+    """What the machine says it has taken on diameter in a step, mm."""
+
+    seq: int
+    cylinder: int
+    step: int
+    taken_mm: float
+
+
+@frozen
+class LoadByDepth:
+    """Mean load by depth over so many double strokes."""
+
+    seq: int
+    cylinder: int
+    depths_mm: tuple[float, ...]
+    loads: tuple[float, ...]
+    strokes: float
+
+
+@frozen
+class Honing:
+    """The slice of the hone step. ``steps``: pairs of cylinder and the step it is in."""
+
+    steps: tuple[tuple[int, int], ...] = ()
+    checks: Rows[Check] = Rows()
+    stones: Stones | None = None
+    run: HoneRun | None = None
+    run_since: int = 0  # entry of that set-up: checks after it were honed with it
+    angle: Angle | None = None
+    own: HoningWay | None = None
+    compensations: tuple[Compensation, ...] = ()
+    loads: tuple[LoadByDepth, ...] = ()
+
+    def step_of(self, cylinder: int) -> int:
+        """The step of its honing practice that a cylinder is in, from 0."""
+        return dict(self.steps).get(cylinder, 0)
+
+    def checks_of(self, cylinder: int, step: int | None = None) -> tuple[Check, ...]:
+        """The checks of a cylinder, oldest first; step None: of every step."""
+        return tuple(c for c in self.checks if c.cylinder == cylinder and step in (None, c.step))

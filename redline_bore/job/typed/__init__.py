@@ -1,1 +1,0 @@
-"""What may be typed at each step, turned into entries."""

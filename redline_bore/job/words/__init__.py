@@ -1,0 +1,1 @@
+"""What is said: cards, sentences, marks and sheet texts, made from the findings of the steps."""

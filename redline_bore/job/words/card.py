@@ -1,0 +1,45 @@
+"""Advice: one sentence, the figures behind it, what would change it, the working. Widgets only show it."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from redline_bore.core.frozen import frozen
+
+
+class Mark(StrEnum):
+    """How a figure stands. Never by colour alone: the interface adds a tick, a triangle or the word."""
+
+    PLAIN = ""
+    SOUND = "sound"
+    LOOK = "look here"
+    STOP = "stop"
+
+
+@frozen
+class FigureLine:
+    label: str
+    value: str
+    mark: Mark = Mark.PLAIN
+
+
+@frozen
+class WorkLine:
+    """A line of pencil arithmetic, with the source of the rule or figure it uses."""
+
+    text: str
+    source: str = ""
+
+
+@frozen
+class Advice:
+    """What to do now. ``button`` is what Enter does; ``care`` a short line of care where the work can hurt."""
+
+    scope: str
+    sentence: str
+    figures: tuple[FigureLine, ...] = ()
+    changes: tuple[str, ...] = ()
+    working: tuple[WorkLine, ...] = ()
+    button: str = ""
+    care: str = ""
+    mark: Mark = Mark.PLAIN
