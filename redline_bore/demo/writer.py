@@ -10,6 +10,7 @@ from importlib import resources
 from redline_bore.core.figures import Figures
 from redline_bore.core.show import Show
 from redline_bore.demo import pictures
+from redline_bore.desk.desk import Desk
 from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job.call.advice import advise
 from redline_bore.job.kinds.book_in import JobOpened
@@ -18,7 +19,6 @@ from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.finish import TraceBooked
-from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.sign_off import FinalGauged, StepStamped
@@ -41,7 +41,8 @@ class Writer:
     def __init__(self, logbook: Logbook, opening: JobOpened, at: str, shipped: Figures):
         self.at, self.logbook, self.shipped = datetime.fromisoformat(at), logbook, shipped
         self.drafts: list[Draft] = []
-        self.job_id = logbook.open_job(opening, WHO, self.stamp(0))
+        job_id = logbook.open_job(opening, WHO, self.stamp(0))
+        self.job = Desk(lambda: logbook, shipped, WHO).take_up(job_id, logbook.ledger(job_id))
 
     def stamp(self, seconds: float) -> str:
         self.at += timedelta(seconds=seconds)
@@ -61,16 +62,18 @@ class Writer:
         self.book(PhotoAttached(seq=of, name=name, media=photo.media, sha256=photo.sha256), typed=name, after_s=1.0)
 
     def flush(self) -> None:
-        self.logbook.append(self.job_id, 0, self.drafts)
+        if self.drafts:
+            self.job.book_drafts(self.drafts)
         self.drafts = []
 
     def ledger(self) -> tuple[Record, ...]:
         self.flush()
-        return self.logbook.ledger(self.job_id)
+        return self.job.records
 
     def state(self) -> JobState:
         """The job as it stands so far."""
-        return fold(self.ledger(), self.shipped)
+        self.flush()
+        return self.job.state
 
     def decide(self, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> None:
         """Take the call with the words the program itself has for it, and stamp it."""

@@ -11,7 +11,7 @@ from redline_bore.desk.changed import Changed, topics_of
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.fold import fold, fold_on, last_struck, last_undoable
 from redline_bore.job.kinds.kind import kind_of, wrongs
-from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.kinds.sign_off import JobReopened, StepStamped
 from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
 from redline_bore.job.sign_off.closing import check_open
 from redline_bore.job.state.job_state import JobState
@@ -19,6 +19,9 @@ from redline_bore.job.state.job_state import JobState
 if TYPE_CHECKING:
     from redline_bore.store.logbook import Draft, Logbook
     from redline_bore.store.readings_csv import ReadRow
+
+
+CHANGE_WHAT_IS_TAKEN = (StepStamped, JobReopened, EntryStruck, EntryRestored)
 
 
 class OpenJob:
@@ -59,21 +62,39 @@ class OpenJob:
         ]  # fmt: skip
         return self._append(drafts)
 
+    def book_drafts(self, drafts: Sequence[Draft]) -> Changed:
+        """Book entries that say themselves who, when, with what and how warm: a job worked elsewhere, handed in. Raises as ``book``
+        does."""
+        return self._append(drafts)
+
     def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:
         entries = [d.entry for d in drafts]
         _check_figures(entries, self.state)
 
         def check(news: tuple[Record, ...]) -> None:
-            check_bookable(self._with(news), entries)
+            self._check(news, drafts)
 
         before = self.records[-1].seq
         new = self._logbook().append(self.job_id, before, drafts, check)
         changed = self._take(new)
         return Changed(changed.records, changed.state, changed.topics, new[len(new) - len(drafts) :], remark)
 
-    def _with(self, news: tuple[Record, ...]) -> JobState:
-        """The state with what others booked meanwhile, not taken in yet."""
-        return fold_on(self.state, (*self.records, *news), self._figures) if news else self.state
+    def _check(self, news: tuple[Record, ...], drafts: Sequence[Draft]) -> None:
+        """Hold every entry against the job as it will stand when its turn comes: after what others booked, and the entries before it."""
+        ledger = [*self.records, *news]
+        state, behind = self._folded(self.state, ledger), 0
+        for draft in drafts:
+            closes = isinstance(draft.entry, CHANGE_WHAT_IS_TAKEN)
+            if behind and closes:
+                state, behind = self._folded(state, ledger), 0
+            check_bookable(state, [draft.entry])
+            ledger.append(Record(len(ledger) + 1, draft.at, draft.person, draft.entry, draft.instrument, draft.block_c, draft.typed))
+            behind += 1
+            if closes:
+                state, behind = self._folded(state, ledger), 0
+
+    def _folded(self, state: JobState, ledger: list[Record]) -> JobState:
+        return fold_on(state, ledger, self._figures) if ledger[-1].seq > state.last_seq else state
 
     def _take(self, new: tuple[Record, ...]) -> Changed:
         if new:

@@ -1,99 +1,30 @@
-"""The command line: the window, and the same files without one.
-
-redline-bore                             the window on the usual logbook
-redline-bore new / import / call / sheet / export / jobs
-"""
+"""Papers and figures from the command line: the call, the sheets, exports, traces."""
 
 from __future__ import annotations
 
 import argparse
 import json
-import os
-import sys
-from collections.abc import Sequence
 from dataclasses import asdict
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from redline_bore import __version__
-from redline_bore.core.errors import BenchError, FaultyInput, InputError
+from redline_bore.cli.jobs import desk_of
+from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.show import Show
-from redline_bore.job.book_in.draft import FIELDS, book_in_from_draft, empty_draft
 from redline_bore.job.call.advice import advise
 from redline_bore.job.call.ladder import first_rung
 from redline_bore.job.call.options import options_of
-from redline_bore.job.kinds.book_in import FamilyOffered, JobOpened
 from redline_bore.job.kinds.entry import Record
-from redline_bore.job.kinds.fold import fold
-from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.sign_off import sheet as sign_off
-from redline_bore.job.sign_off.closing import check_open
 from redline_bore.job.state.job_state import JobState
-from redline_bore.store.places import default_logbook
 
-EXIT_REFUSED = 2
-
-
-def main(arguments: Sequence[str] | None = None) -> int:
-    """Run the command line; returns the exit code (0 done, 2 refused with the reason on standard error)."""
-    parser = _parser()
-    given = parser.parse_args(arguments)
-    given.logbook = Path(given.logbook) if given.logbook else default_logbook()
-    try:
-        return int(given.run(given))
-    except BrokenPipeError:  # whoever was reading has seen enough: nothing is wrong
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        return 0
-    except FaultyInput as error:
-        print("Nothing was taken in:", file=sys.stderr)
-        for fault in error.faults:
-            print(f"  {fault.path}: {fault.reason}", file=sys.stderr)
-    except BenchError as error:
-        print(f"redline-bore: {error}", file=sys.stderr)
-    return EXIT_REFUSED
+if TYPE_CHECKING:
+    from argparse import _SubParsersAction
 
 
-def _parser() -> argparse.ArgumentParser:
-    common = argparse.ArgumentParser(add_help=False)
-    common.add_argument(
-        "--logbook", metavar="PATH", default=None, help="the logbook file (else the one in the XDG data folder)"
-    )
-    parser = argparse.ArgumentParser(
-        prog="redline-bore", description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter, parents=[common]
-    )
-    parser.add_argument("--version", action="version", version=f"Redline Bore {__version__}")
-    parser.add_argument("--job", metavar="NUMBER", help="open this job")
-    parser.set_defaults(run=_window)
-    commands = parser.add_subparsers(title="without a window")
-    keep = argparse.ArgumentParser(add_help=False)
-    keep.add_argument("--logbook", metavar="PATH", default=argparse.SUPPRESS)
-    _new_command(commands.add_parser("new", parents=[keep], help="book a job in"))
-    _file_commands(commands, keep)
-    demo = commands.add_parser(
-        "demo", parents=[keep], help="write the sample jobs into a logbook that has none of them"
-    )
-    demo.set_defaults(run=_demo)
-    return parser
-
-
-def _new_command(command: argparse.ArgumentParser) -> None:
-    for field in FIELDS:
-        flag = "--" + field.name.removesuffix("_mm").replace("_", "-")
-        words = [value for value, _word in field.choices]
-        command.add_argument(
-            flag, dest=field.name, choices=words or None, metavar=None if words else "TEXT", help=field.label
-        )
-    command.add_argument("--person", default="", help="initials")
-    command.set_defaults(run=_new)
-
-
-def _file_commands(commands, keep: argparse.ArgumentParser) -> None:  # type: ignore[no-untyped-def]
-    take = commands.add_parser("import", parents=[keep], help="take in readings (CSV, with --job) or a job (JSON)")
-    take.add_argument("file", type=Path)
-    take.add_argument("--job", help="the job that readings belong to")
-    take.add_argument("--other", metavar="WHO", help="the readings are not ours but this shop's: a second opinion")
-    take.add_argument("--person", default="", help="initials, where the file has none")
-    take.set_defaults(run=_import)
+def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: argparse.ArgumentParser) -> None:
+    """The commands that print or write something of a job."""
     call = commands.add_parser("call", parents=[keep], help="print the call of a job")
     call.add_argument("--job", required=True)
     call.add_argument("--over", metavar="SIZE", help="with the redline at this oversize, such as 0.75 or 30 thou")
@@ -146,82 +77,11 @@ def _file_commands(commands, keep: argparse.ArgumentParser) -> None:  # type: ig
     )
     quote.add_argument("--to", type=Path, required=True)
     quote.set_defaults(run=_quote)
-    jobs = commands.add_parser("jobs", parents=[keep], help="list the jobs")
-    jobs.add_argument("search", nargs="*", help="words in number, owner or engine")
-    jobs.add_argument("--json", action="store_true")
-    jobs.set_defaults(run=_jobs)
-
-
-def _logbook(given: argparse.Namespace):  # type: ignore[no-untyped-def]
-    from redline_bore.store.logbook import Logbook
-
-    return Logbook(given.logbook)
 
 
 def _state(given: argparse.Namespace) -> tuple[JobState, tuple[Record, ...]]:
-    logbook = _logbook(given)
-    ledger = logbook.ledger(logbook.job_id(given.job))
-    return fold(ledger, logbook.figures()), ledger
-
-
-def _window(given: argparse.Namespace) -> int:
-    from redline_bore.app import run
-
-    return run(given.logbook, given.job)
-
-
-def _new(given: argparse.Namespace) -> int:
-    from redline_bore.job.book_in.advice import family_told
-    from redline_bore.store.family import lessons_in
-    from redline_bore.store.logbook import Draft
-
-    logbook = _logbook(given)
-    figures = logbook.figures()
-    draft = empty_draft(Units(given.units or "metric"), figures)
-    draft |= {f.name: getattr(given, f.name) for f in FIELDS if getattr(given, f.name) is not None}
-    opening = JobOpened(
-        number=draft["number"].strip(), units=Units(draft["units"]), book_in=book_in_from_draft(draft),
-        figures=figures.plain(), practices=shop_practices(figures) | {"honing": draft["honing"]},
-    )  # fmt: skip
-    lessons = lessons_in(logbook, opening.book_in.engine, figures)
-    job_id = logbook.open_job(opening, given.person)
-    print(f"Job {opening.number} is booked in {logbook.path}")
-    if lessons:
-        logbook.append(job_id, 1, [Draft(FamilyOffered(lessons=lessons), given.person)])
-        print(family_told(lessons))
-    return 0
-
-
-def _import(given: argparse.Namespace) -> int:
-    from redline_bore.store.importing import import_job, import_readings
-    from redline_bore.store.logbook import Draft
-    from redline_bore.store.readings_csv import taken_words
-
-    logbook = _logbook(given)
-    if given.file.suffix.lower() == ".json":
-        print(f"Job {import_job(logbook, given.file, logbook.figures())} is taken in")
-        return 0
-    if not given.job:
-        raise InputError("Readings belong to a job: say which with --job NUMBER")
-    job_id = logbook.job_id(given.job)
-    ledger = logbook.ledger(job_id)
-    state = fold(ledger, logbook.figures())
-    rows = import_readings(given.file, state, given.other or "")
-    check_open(state, [r.entry for r in rows])
-    drafts = [
-        Draft(
-            r.entry,
-            r.person or given.person,
-            r.instrument or given.file.name,
-            r.block_c if r.block_c is not None else state.clamped.block_c,
-            r.typed,
-        )
-        for r in rows
-    ]
-    logbook.append(job_id, ledger[-1].seq, drafts)
-    whose = f" as {given.other}'s" if given.other else ""
-    print(f"{taken_words(rows)} taken into job {given.job}{whose}")
-    return 0
+    job = desk_of(given).open(given.job)
+    return job.state, job.records
 
 
 def _call(given: argparse.Namespace) -> int:
@@ -254,7 +114,7 @@ def _write(given: argparse.Namespace) -> int:
     elif kind == ".json":
         from redline_bore.store.job_file import job_to_json
 
-        write_text(given.to, job_to_json(ledger, _logbook(given).photos_of(ledger)))
+        write_text(given.to, job_to_json(ledger, desk_of(given).logbook.photos_of(ledger)))
     elif kind == ".csv":
         from redline_bore.store.readings_csv import readings_to_csv
 
@@ -367,31 +227,3 @@ def _rung(given: argparse.Namespace, state: JobState) -> float:
     if given.over is None:
         return first_rung(state)
     return parse_length(given.over.lstrip("+"), state.units, least_mm=0.0).mm
-
-
-def _jobs(given: argparse.Namespace) -> int:
-    found = _logbook(given).jobs(" ".join(given.search))
-    if given.json:
-        print(json.dumps([{k: v for k, v in asdict(line).items() if k != "job_id"} for line in found], indent=1))
-        return 0
-    for line in found:
-        print(f"{line.number:8} {line.owner:32} {line.engine:28} {line.last_at[:16].replace('T', ' ')}")
-    if not found:
-        print("No job found.")
-    return 0
-
-
-def _demo(given: argparse.Namespace) -> int:
-    from redline_bore.demo.jobs import write_demo
-
-    logbook = _logbook(given)
-    if any(line.number in ("2036", "2041", "2047") for line in logbook.jobs()):
-        print("The sample jobs are in this logbook already")
-        return 0
-    write_demo(logbook, logbook.figures())
-    print(f"The sample jobs are in {logbook.path}")
-    return 0
-
-
-if __name__ == "__main__":
-    sys.exit(main())

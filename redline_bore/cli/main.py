@@ -1,0 +1,63 @@
+"""The command line: the window, and the same files without one.
+
+redline-bore                             the window on the usual logbook
+redline-bore new / book / import / call / sheet / export / jobs
+"""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from redline_bore import __version__
+from redline_bore.cli import jobs, papers
+from redline_bore.core.errors import BenchError, FaultyInput
+from redline_bore.store.places import default_logbook
+
+EXIT_REFUSED = 2
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run the command line; returns the exit code (0 done, 2 refused with the reason on standard error)."""
+    given = _parser().parse_args(arguments)
+    given.logbook = Path(given.logbook) if given.logbook else default_logbook()
+    try:
+        return int(given.run(given))
+    except BrokenPipeError:  # whoever was reading has seen enough: nothing is wrong
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+    except FaultyInput as error:
+        print("Nothing was taken in:", file=sys.stderr)
+        for fault in error.faults:
+            print(f"  {fault.path}: {fault.reason}", file=sys.stderr)
+    except BenchError as error:
+        print(f"redline-bore: {error}", file=sys.stderr)
+    return EXIT_REFUSED
+
+
+def _parser() -> argparse.ArgumentParser:
+    common = argparse.ArgumentParser(add_help=False)
+    common.add_argument(
+        "--logbook", metavar="PATH", default=None, help="the logbook file (else the one in the XDG data folder)"
+    )
+    parser = argparse.ArgumentParser(
+        prog="redline-bore", description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter, parents=[common]
+    )
+    parser.add_argument("--version", action="version", version=f"Redline Bore {__version__}")
+    parser.add_argument("--job", metavar="NUMBER", help="open this job")
+    parser.set_defaults(run=_window)
+    commands = parser.add_subparsers(title="without a window")
+    keep = argparse.ArgumentParser(add_help=False)
+    keep.add_argument("--logbook", metavar="PATH", default=argparse.SUPPRESS)
+    jobs.add_commands(commands, keep)
+    papers.add_commands(commands, keep)
+    return parser
+
+
+def _window(given: argparse.Namespace) -> int:
+    from redline_bore.app import run
+
+    return run(given.logbook, given.job)
