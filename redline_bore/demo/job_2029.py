@@ -10,6 +10,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.demo.textures import trace_wall
 from redline_bore.demo.walls import FINISH_2029, wall_2029
 from redline_bore.demo.writer import GAUGE_SD_MM, NORTH, SEED, WHO, Writer, gauging
+from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.bore import BarSet, HoleBored
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
@@ -18,11 +19,12 @@ from redline_bore.job.kinds.finish import HatchSeen
 from redline_bore.job.kinds.gauge import BlockTemperature, GaugeSet, MasterChecked, PlanChosen
 from redline_bore.job.kinds.hone import CheckLogged, HoneSet, HoneStepBegan, StonesSet
 from redline_bore.job.kinds.plate import PlateChanged
-from redline_bore.job.kinds.sign_off import CareTaken, FinalGauged, RingsGapped, StepStamped
+from redline_bore.job.kinds.sign_off import CARE_WORDS, CareTaken, FinalGauged, RingsGapped, StepStamped
 from redline_bore.job.state.booking import BookIn
 from redline_bore.store.logbook import Logbook
 
 PLATEAU_STROKES = 10.0
+FINAL_AT_MM = (18.0, 70.0, 125.0)
 HATCHES = {  # as read from demo/pictures
     1: (17.51, 17.05, 1.31, 0.890), 2: (17.29, 18.08, 1.27, 0.855), 3: (17.98, 17.41, 1.34, 0.864), 4: (16.76, 17.37, 1.29, 0.874),
 }  # fmt: skip
@@ -124,9 +126,9 @@ def _hone(w: Writer) -> None:
     )
     for cylinder, finish in enumerate(FINISH_2029, start=1):
         trace_wall(w, "2029", cylinder, 0.0, ("middle",))
-        for strokes, left in ((0.0, 0.0025), (PLATEAU_STROKES, 0.0005)):
+        for light, left in ((0.0, 0.0025), (PLATEAU_STROKES, 0.0005)):
             sizes = tuple(round(finish - left - tip, 4) for tip in (0.0004, 0.0, 0.0005))
-            w.book(CheckLogged(cylinder=cylinder, strokes=strokes, sizes_mm=sizes), 20.0, f"{strokes:g}", 1200.0)
+            w.book(CheckLogged(cylinder=cylinder, strokes=light, sizes_mm=sizes), 20.0, f"{light:g}", 1200.0)
     w.book(StepStamped(step="hone", initials=WHO))
 
 
@@ -141,15 +143,15 @@ def _finish(w: Writer) -> None:
         )
     w.book(StepStamped(step="finish", initials=WHO))
     for cylinder in range(1, 5):
-        down, across = (
-            tuple(
-                round(wall.diameter_at(cylinder, d, clock, True, 20.0) + chance.gauss(0.0, GAUGE_SD_MM / 2), 4)
-                for d in (18.0, 70.0, 125.0)
-            )
-            for clock in (0.0, 90.0)
-        )
-        typed = "final " + " ".join(f"{s:.3f}" for s in down)
-        w.book(FinalGauged(cylinder=cylinder, sizes_mm=down, across_mm=across, plate_on=True), 20.0, typed, 120.0)
+        sizes, over = _finals(wall, cylinder, True, chance, 0.0), _finals(wall, cylinder, True, chance, 90.0)
+        typed = "final " + " ".join(f"{s:.3f}" for s in sizes)
+        w.book(FinalGauged(cylinder=cylinder, sizes_mm=sizes, across_mm=over, plate_on=True), 20.0, typed, 120.0)
         w.book(RingsGapped(cylinder=cylinder, top_mm=0.28, second_mm=0.31), typed="rings 0.28 0.31", after_s=240.0)
-    for what in ("washed", "oiled"):
-        w.book(CareTaken(what=what), typed=what, after_s=1200.0)  # type: ignore[arg-type]
+    for what in CARE_WORDS:
+        w.book(CareTaken(what=what), typed=what, after_s=1200.0)
+
+
+def _finals(wall: TrueWall, cylinder: int, plate_on: bool, chance: random.Random, clock_deg: float) -> tuple[float, ...]:
+    """The finished hole as the gauge reads it along one angle, mm, top to bottom."""
+    true = (wall.diameter_at(cylinder, depth, clock_deg, plate_on, 20.0) for depth in FINAL_AT_MM)
+    return tuple(round(size + chance.gauss(0.0, GAUGE_SD_MM / 2), 4) for size in true)

@@ -12,6 +12,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.demo.textures import trace_wall
 from redline_bore.demo.walls import FINISH_2036, wall_2036
 from redline_bore.demo.writer import GAUGE_SD_MM, NORTH, SEED, WHO, Writer, gauging
+from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job.kinds.book_in import JobOpened, PracticeChosen
 from redline_bore.job.kinds.bore import BarSet, EdgeTurned, HoleBored, InsertShelved
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
@@ -21,11 +22,12 @@ from redline_bore.job.kinds.gauge import BlockTemperature, GaugeSet, MasterCheck
 from redline_bore.job.kinds.hone import CheckLogged, HoneSet, HoneStepBegan, StonesSet
 from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened
 from redline_bore.job.kinds.plate import ClampingStated, PlateChanged
-from redline_bore.job.kinds.sign_off import CareTaken, FinalGauged, RingsGapped, StepStamped
+from redline_bore.job.kinds.sign_off import CARE_WORDS, CareTaken, FinalGauged, RingsGapped, StepStamped
 from redline_bore.job.state.booking import BookIn
 from redline_bore.store.logbook import Logbook
 
 PLATEAU_STROKES = 12.0
+FINAL_AT_MM = (18.0, 85.0, 140.0)
 HATCHES = {1: (17.10, 16.44, 1.0, 0.840), 2: (16.95, 17.31, 1.01, 0.847)}  # as read from demo/pictures
 
 
@@ -94,23 +96,15 @@ def _finish_2036(w: Writer) -> None:
     for plate_on in (True, False):
         w.book(PlateChanged(on=plate_on), after_s=900.0)
         for cylinder in (1, 2):
-            down, across = (
-                tuple(
-                    round(
-                        wall.diameter_at(cylinder, depth, clock, plate_on, 20.0) + chance.gauss(0.0, GAUGE_SD_MM / 2), 4
-                    )
-                    for depth in (18.0, 85.0, 140.0)
-                )
-                for clock in (0.0, 90.0)
-            )
-            typed = "final " + " ".join(f"{s / 25.4:.4f}" for s in down)
+            sizes, over = _finals(wall, cylinder, plate_on, chance, 0.0), _finals(wall, cylinder, plate_on, chance, 90.0)
+            typed = "final " + " ".join(f"{s / 25.4:.4f}" for s in sizes)
             w.book(
-                FinalGauged(cylinder=cylinder, sizes_mm=down, across_mm=across, plate_on=plate_on), 20.0, typed, 120.0
+                FinalGauged(cylinder=cylinder, sizes_mm=sizes, across_mm=over, plate_on=plate_on), 20.0, typed, 120.0
             )
     for cylinder, top, second in ((1, 0.3302, 0.3810), (2, 0.3302, 0.3810)):
         w.book(RingsGapped(cylinder=cylinder, top_mm=top, second_mm=second), typed="rings 0.013 0.015", after_s=300.0)
-    for what in ("washed", "oiled"):
-        w.book(CareTaken(what=what), typed=what, after_s=1200.0)  # type: ignore[arg-type]
+    for what in CARE_WORDS:
+        w.book(CareTaken(what=what), typed=what, after_s=1200.0)
 
 
 def _owner_2036(w: Writer) -> None:
@@ -177,6 +171,12 @@ def _hone_2036(w: Writer) -> None:
     w.book(brush, typed="stones brush 600 4 x 6mm long 95mm", after_s=600.0)
     for cylinder, finish in enumerate(FINISH_2036, start=1):
         trace_wall(w, "2036", cylinder, 0.0, ("middle",))
-        for strokes, left in ((0, 0.0025), (PLATEAU_STROKES, 0.0006)):
+        for light, left in ((0.0, 0.0025), (PLATEAU_STROKES, 0.0006)):
             sizes = tuple(round(finish - left - tip, 4) for tip in (0.0003, 0.0, 0.0004))
-            w.book(CheckLogged(cylinder=cylinder, strokes=float(strokes), sizes_mm=sizes), 20.0, f"{strokes}", 1800.0)
+            w.book(CheckLogged(cylinder=cylinder, strokes=float(light), sizes_mm=sizes), 20.0, f"{light}", 1800.0)
+
+
+def _finals(wall: TrueWall, cylinder: int, plate_on: bool, chance: random.Random, clock_deg: float) -> tuple[float, ...]:
+    """The finished hole as the gauge reads it along one angle, mm, top to bottom."""
+    true = (wall.diameter_at(cylinder, depth, clock_deg, plate_on, 20.0) for depth in FINAL_AT_MM)
+    return tuple(round(size + chance.gauss(0.0, GAUGE_SD_MM / 2), 4) for size in true)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from functools import partial
 
 from redline_bore.core.block import BlockSpec, RingTravel
 from redline_bore.instruments.simulated.true_wall import TrueCylinder, TrueWall
@@ -44,34 +45,34 @@ def wall_2036(finish_mm: tuple[float, ...], worn: bool) -> TrueWall:
 
     The plate pulls the top of both holes oval, open along the pin axis; without it they read so much tighter there.
     """
-    plate = {"plate_pull": 0.0012, "plate_oval": 0.0075}
+    plated = partial(TrueCylinder, plate_pull=0.0012, plate_oval=0.0075)
     if worn:
         return TrueWall(
             (
-                TrueCylinder(82.553, 11.0, 112.0, 0.100, 88.0, 0.02, 0.001, 20.0, **plate),
-                TrueCylinder(82.551, 11.0, 112.0, 0.075, 94.0, 0.015, 0.001, 70.0, **plate),
+                plated(82.553, 11.0, 112.0, 0.100, 88.0, 0.02, 0.001, 20.0),
+                plated(82.551, 11.0, 112.0, 0.075, 94.0, 0.015, 0.001, 70.0),
             ),
             11.0,
         )
     return TrueWall(
-        tuple(TrueCylinder(f, 11.0, 112.0, oval=0.0004, under_plate=True, **plate) for f in finish_mm), 11.0
+        tuple(plated(f, 11.0, 112.0, oval=0.0004, under_plate=True) for f in finish_mm), 11.0
     )
 
 
 def wall_2029(finish_mm: tuple[float, ...], worn: bool) -> TrueWall:
     """Vee-four of 92.00: worn 0.18 to 0.26 before, or finished under the plate to ``finish_mm`` (diameter, 20 C)."""
-    plate = {"plate_pull": 0.0010, "plate_oval": 0.0040}
+    plated = partial(TrueCylinder, plate_pull=0.0010, plate_oval=0.0040)
     if worn:
         rows = ((0.150, 92.0), (0.120, 86.0), (0.165, 268.0), (0.135, 273.0))
         return TrueWall(
             tuple(
-                TrueCylinder(92.003 + 0.001 * i, 12.0, 100.0, wear, clock, 0.15 * wear, 0.001, 25.0 * i, **plate)
+                plated(92.003 + 0.001 * i, 12.0, 100.0, wear, clock, 0.15 * wear, 0.001, 25.0 * i)
                 for i, (wear, clock) in enumerate(rows)
             ),
             11.0,
         )
     return TrueWall(
-        tuple(TrueCylinder(f, 12.0, 100.0, oval=0.0003, under_plate=True, **plate) for f in finish_mm), 11.0
+        tuple(plated(f, 12.0, 100.0, oval=0.0003, under_plate=True) for f in finish_mm), 11.0
     )
 
 

@@ -19,10 +19,10 @@ from redline_bore.instruments.trace_lines import (
     TraceGatherer,
     TraceHeights,
     TracePart,
-    TraceReading,
     parse_heights,
     parse_trace,
 )
+from redline_bore.instruments.trace_lines import TraceReading as TraceReading  # handed on: a message like the others
 
 UNIT_WORDS = {"mm": Units.METRIC, "in": Units.INCH}
 KINDS = ("two-point", "three-point", "spindle", "thermometer", "hone", "profilometer")

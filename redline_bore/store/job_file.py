@@ -29,35 +29,32 @@ STRICT = ConfigDict(extra="forbid", allow_inf_nan=False)
 @lru_cache(maxsize=1)
 def job_model() -> type[BaseModel]:
     """The pydantic model of a job file."""
-    every = Union[tuple(kind.entry for kind in KINDS.values())]  # noqa: UP007  (made from the declarations)
-    entry = Annotated[every, Field(discriminator="kind")]  # type: ignore[valid-type]
-    record = create_model(
-        "LedgerRecord",
-        __config__=STRICT,
-        seq=(Annotated[int, Field(ge=1)], ...),
-        at=(Annotated[str, Field(description="ISO 8601 with zone")], ...),
-        person=(str, ...),
-        entry=(entry, ...),
-        instrument=(str, ""),
-        block_c=(float | None, None),
-        typed=(str, ""),
-        version=(Literal[1], 1),
-    )
-    photo = create_model(
-        "LedgerPhoto",
-        __config__=STRICT,
-        sha256=(Annotated[str, Field(pattern="^[0-9a-f]{64}$")], ...),
-        media=(Literal["image/png", "image/jpeg"], ...),
-        data=(Annotated[str, Field(description="base64")], ...),
-    )
-    return create_model(
-        "RedlineBoreJob",
-        __config__=STRICT,
-        format=(Literal["redline-bore-job"], ...),
-        version=(Literal[1], ...),
-        ledger=(Annotated[list[record], Field(min_length=1)], ...),  # type: ignore[valid-type]
-        photos=(list[photo], []),  # type: ignore[valid-type]
-    )
+    every: Any = Union[tuple(kind.entry for kind in KINDS.values())]  # noqa: UP007  (made from the declarations)
+    record_fields: dict[str, Any] = {
+        "seq": (Annotated[int, Field(ge=1)], ...),
+        "at": (Annotated[str, Field(description="ISO 8601 with zone")], ...),
+        "person": (str, ...),
+        "entry": (Annotated[every, Field(discriminator="kind")], ...),
+        "instrument": (str, ""),
+        "block_c": (float | None, None),
+        "typed": (str, ""),
+        "version": (Literal[1], 1),
+    }
+    photo_fields: dict[str, Any] = {
+        "sha256": (Annotated[str, Field(pattern="^[0-9a-f]{64}$")], ...),
+        "media": (Literal["image/png", "image/jpeg"], ...),
+        "data": (Annotated[str, Field(description="base64")], ...),
+    }
+    record: Any = create_model("LedgerRecord", __config__=STRICT, **record_fields)
+    photo: Any = create_model("LedgerPhoto", __config__=STRICT, **photo_fields)
+    job_fields: dict[str, Any] = {
+        "format": (Literal["redline-bore-job"], ...),
+        "version": (Literal[1], ...),
+        "ledger": (Annotated[list[record], Field(min_length=1)], ...),
+        "photos": (list[photo], []),
+    }
+    made: type[BaseModel] = create_model("RedlineBoreJob", __config__=STRICT, **job_fields)
+    return made
 
 
 def job_schema() -> dict[str, Any]:

@@ -157,7 +157,9 @@ class Logbook:
         try:
             with self._begun() as connection:
                 result = connection.execute(sa.insert(job_table).values(**row, opened_at=drafts[0].at, step="book_in"))
-                job_id = int(result.inserted_primary_key[0])
+                key = result.inserted_primary_key
+                assert key is not None
+                job_id = int(key[0])
                 for photo in photos:
                     self._keep_photo(connection, photo)
                 for seq, draft in enumerate(drafts, start=1):

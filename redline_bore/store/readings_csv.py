@@ -172,7 +172,7 @@ def _row(cells: dict[str, str], columns: _Columns, state: JobState, line: int, f
 
     cylinder = _cylinder(cells.get("cylinder", ""), state, fault)
     depth = _length(cells, columns.depth, None, fault) if columns.depth else None
-    if depth is not None and not 0.0 < depth < state.block.length_mm:
+    if columns.depth is not None and depth is not None and not 0.0 < depth < state.block.length_mm:
         fault(columns.depth, f"{depth:g} mm down is not in a cylinder of {state.block.length_mm:g} mm")
     nominal = state.block.bore_mm * (0.5 if columns.sweep else 1.0)
     size = _length(cells, columns.size, nominal, fault)

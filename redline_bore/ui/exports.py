@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QRectF, QSizeF
@@ -110,7 +111,7 @@ def write_pictures(view: QWidget, folder: Path, number: str) -> list[str]:
         stem = f"{number}-{picture.session.bench.cylinder}-{picture.accessibleName().lower().replace(', ', ' ').replace(' ', '-')}"
         write_text(
             folder / f"{stem}.svg",
-            svg_of(QSizeF(picture.size()), picture.accessibleName(), lambda p, v=picture: paint_fresh(v, p)),
+            svg_of(QSizeF(picture.size()), picture.accessibleName(), partial(paint_fresh, picture)),
         )
         if not png_of(picture).save(str(folder / f"{stem}.png")):
             raise EnvironmentTrouble(f"{folder / stem}.png cannot be written")

@@ -22,8 +22,9 @@ def grey_of(data: bytes) -> NDArray[np.float64]:
     bits = grey.constBits()
     assert bits is not None
     bits.setsize(grey.sizeInBytes())
-    rows = np.frombuffer(bits, np.uint8).reshape(grey.height(), grey.bytesPerLine())  # type: ignore[call-overload]
-    return rows[:, : grey.width()].astype(float)
+    rows = np.frombuffer(bits, np.uint8).reshape(grey.height(), grey.bytesPerLine())  # type: ignore[call-overload]  # a voidptr is a buffer
+    found: np.ndarray[tuple[int, ...], np.dtype[np.float64]] = rows[:, : grey.width()].astype(float)
+    return found
 
 
 def hatch_of(data: bytes) -> Hatch:

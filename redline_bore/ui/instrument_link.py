@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.ui.session import Session
 
 if TYPE_CHECKING:
@@ -32,13 +33,17 @@ HELLO = {
 PLACE_TOPICS = frozenset({"place", "selection", "plate", "plan", "job", "spot", "checks"})
 
 
+@frozen
+class GarbledLoad:
+    """A line of the hone that was not understood; it is counted where the load is shown."""
+
+
 class InstrumentLink(QObject):
     """Holds at most one instrument. ``said`` is a line for the gauge line; ``read`` carries a message with a
     reading in it, and whether it came by itself: from the instrument's own button."""
 
     read = pyqtSignal(object, bool)
     said = pyqtSignal(str, bool)  # text, and whether it needs a look
-    garbled = pyqtSignal()  # a line that was not understood
     _heard = pyqtSignal(object, object)
 
     def __init__(self, session: Session, name: str = "gauge"):
@@ -209,7 +214,8 @@ class InstrumentLink(QObject):
             self.said.emit(f"The {self.name} says: {event.reason}.", True)
         elif isinstance(event, Garbage):
             self._asked = False
-            self.garbled.emit()
+            if self.name == "hone":
+                self.read.emit(GarbledLoad(), True)
             self.said.emit(f"The {self.name} sent something that is no reading ({event.reason}). Read again.", True)
 
     def _drop(self) -> None:

@@ -4,82 +4,38 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
-from redline_bore.core.errors import BenchError, InputError
+from redline_bore.core.errors import BenchError, FaultyInput
 from redline_bore.job.kinds.entry import Record
-from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.job.sign_off.closing import told_closed
 from redline_bore.job.words.card import Advice, Mark
 from redline_bore.ui.background import Runner
-from redline_bore.ui.commands import Commands
+from redline_bore.ui.commands import Command, commands
+from redline_bore.ui.commands.command import Group
+from redline_bore.ui.commands.words import word_typed
 from redline_bore.ui.frame.block_plan import BlockPlan
 from redline_bore.ui.frame.call_card import CallCard
 from redline_bore.ui.frame.gauge_line import GaugeLine
-from redline_bore.ui.frame.keys import KEYS
-from redline_bore.ui.frame.panel import Panel, working_html
+from redline_bore.ui.frame.panel import Panel, faults_html, working_html
 from redline_bore.ui.frame.route_strip import RouteStrip
-from redline_bore.ui.instrument_link import InstrumentLink
+from redline_bore.ui.instruments import Instruments, hear
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import StepView
+from redline_bore.ui.steps.declared import STEPS, StepParts
 from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
-    from redline_bore.instruments.line_protocol import HoneLoad, Message, Temperature, TraceReading
+    from redline_bore.instruments.line_protocol import Message
     from redline_bore.ui.frame.job_list import JobList
     from redline_bore.ui.frame.shop_figures import ShopFigures
 
 OTHER_PROGRAM_MS = 2500
-
-
-def make_step(name: str, window: MainWindow) -> StepView:
-    """The view of a step. Imported when it is first shown: the first picture must not wait for the others."""
-    session, theme = window.session, window.theme
-    if name == "book_in":
-        from redline_bore.ui.steps.book_in import BookInStep
-
-        return BookInStep(session, theme)
-    if name == "gauge":
-        from redline_bore.ui.steps.gauge import GaugeStep
-
-        step = GaugeStep(session, theme, window.runner)
-        step.proposed.connect(window.propose)
-        return step
-    if name == "call":
-        from redline_bore.ui.steps.call import CallStep
-
-        return CallStep(session, theme, window.runner)
-    if name == "bore":
-        from redline_bore.ui.steps.bore import BoreStep
-
-        bore_step = BoreStep(session, theme, window.runner)
-        bore_step.proposed.connect(window.propose)
-        return bore_step
-    if name == "sleeve":
-        from redline_bore.ui.steps.sleeve import SleeveStep
-
-        sleeve_step = SleeveStep(session, theme, window.runner)
-        sleeve_step.proposed.connect(window.propose)
-        return sleeve_step
-    if name == "hone":
-        from redline_bore.ui.steps.hone import HoneStep
-
-        hone_step = HoneStep(session, theme, window.runner)
-        hone_step.proposed.connect(window.propose)
-        return hone_step
-    if name == "finish":
-        from redline_bore.ui.steps.finish import FinishStep
-
-        finish_step = FinishStep(session, theme, window.runner)
-        finish_step.proposed.connect(window.propose)
-        return finish_step
-    from redline_bore.ui.steps.sign_off import SignOffStep
-
-    return SignOffStep(session, theme, window.runner, window.commands.export_one)
 
 
 PLAN_FROM_PX = 800.0  # at 100 %: narrower than that, the plan is not shown
@@ -93,10 +49,7 @@ class MainWindow(QMainWindow):
         self.session, self.theme, self.settings = session, theme, settings
         self.setStyleSheet(theme.style_sheet())  # before there are widgets: each is dressed once
         self.setFont(theme.font())
-        self.runner, self.gauge = Runner(), InstrumentLink(session)
-        self.thermometer, self.hone = InstrumentLink(session, "thermometer"), InstrumentLink(session, "hone")
-        self.profilometer = InstrumentLink(session, "profilometer")
-        self.commands = Commands(self)
+        self.runner, self.instruments = Runner(), Instruments(session)
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
         self.card, self.line = CallCard(theme), GaugeLine(session, theme)
         self.jobs: JobList | None = None  # the lists are made when they are first asked for
@@ -133,17 +86,14 @@ class MainWindow(QMainWindow):
         self.session.kept.connect(self._tell_doubts)
         self.theme.changed.connect(self._restyle)
         self.card.pressed.connect(self.enter)
-        self.card.working.connect(self.commands.working)
-        self.card.keys.connect(self.commands.keys)
-        self.strip.units.clicked.connect(self.commands.units)
-        self.strip.plate.clicked.connect(self.commands.plate)
-        self.hone.garbled.connect(self._garbled_load)
-        for instrument in (self.gauge, self.thermometer, self.hone, self.profilometer):
-            instrument.said.connect(self.line.tell)
-            instrument.read.connect(self.take_reading)
-        self.line.field.space_reads = lambda: (
-            self.step is not None and self.step.reads and self.asked(self.step).connected
-        )
+        for signal, name in (
+            (self.card.working, "working"), (self.card.keys, "keys"), (self.strip.units.clicked, "units"),
+            (self.strip.plate.clicked, "plate"),
+        ):  # fmt: skip
+            signal.connect(partial(self._run_named, name))
+        self.instruments.said.connect(self.line.tell)
+        self.instruments.heard.connect(self.hear)
+        self.line.field.space_reads = self._space_reads
         self._other = QTimer(self)
         self._other.setInterval(OTHER_PROGRAM_MS)
         self._other.timeout.connect(self.session.look_again)
@@ -151,33 +101,43 @@ class MainWindow(QMainWindow):
 
     def _make_actions(self) -> None:
         menu, group = QMenu(self), ""
-        for key in KEYS:
-            action = QAction(key.words, self)
-            action.setObjectName(key.name)
-            action.setShortcuts([QKeySequence(k) for k in key.keys])
+        for each in commands():
+            action = QAction(each.words, self)
+            action.setObjectName(each.name)
+            action.setShortcuts([QKeySequence(k) for k in each.keys])
             action.setShortcutVisibleInContextMenu(True)
-            action.triggered.connect(lambda _checked, name=key.name: self.commands.run(name))
+            action.triggered.connect(partial(self._run_named, each.name))
             self.addAction(action)
-            if key.group != group and not menu.isEmpty():
+            if each.group != group and not menu.isEmpty():
                 menu.addSeparator()
-            group = key.group
+            group = each.group
             menu.addAction(action)
-        for name, sequence, across, down in (
-            ("Left", "Left", -1, 0),
-            ("Right", "Right", 1, 0),
-            ("Up", "Up", 0, -1),
-            ("Down", "Down", 0, 1),
-        ):
-            self._add_key(name, sequence, lambda a=across, d=down: self.move_in_step(a, d))
-            self._add_key(f"probe {name}", f"Shift+{sequence}", lambda a=across, d=down: self.move_probe(a, d))
+        for name, across, down in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, -1), ("Down", 0, 1)):
+            self._add_key(name, name, partial(self.move_in_step, across, down))
+            self._add_key(f"probe {name}", f"Shift+{name}", partial(self.move_probe, across, down))
         for number in range(1, 25):
             digit = number % 10
             shift = "Shift+" * (number > 10)
             if number <= 20:
-                self._add_key(f"cylinder {number}", f"Alt+{shift}{digit}", lambda n=number: self.session.select(n))
+                self._add_key(f"cylinder {number}", f"Alt+{shift}{digit}", partial(self.session.select, number))
             if number <= 10:
-                self._add_key(f"digit {number}", f"{digit}", lambda n=number: self.session.select(n))
+                self._add_key(f"digit {number}", f"{digit}", partial(self.session.select, number))
         self.strip.menu.setMenu(menu)
+
+    def _run_named(self, name: str, *_checked: bool) -> None:
+        self.run(next(c for c in commands() if c.name == name))
+
+    def run(self, wanted: Command) -> None:
+        """Do what a command does; what is refused is said in the gauge line, never in a box."""
+        try:
+            remark = wanted.act(self)
+        except FaultyInput as error:
+            self.panel.lay("faults", "Nothing was taken in", faults_html(error))
+        except BenchError as error:
+            self.line.tell(f"{error}.".replace("..", "."), True)
+        else:
+            if remark:
+                self.line.tell(remark, False)
 
     def _add_key(self, name: str, sequence: str, act: Callable[[], None]) -> None:
         action = QAction(name, self)
@@ -192,9 +152,14 @@ class MainWindow(QMainWindow):
             self._panel = Panel(self.stack, self.theme)
         return self._panel
 
-    def asked(self, view: StepView) -> InstrumentLink:
-        """The instrument that Space asks in a step."""
-        return self.profilometer if view.asks == "profilometer" else self.gauge
+    @property
+    def widget(self) -> QWidget:
+        """The window itself, for dialogs to lie over."""
+        return self
+
+    def _space_reads(self) -> bool:
+        """Whether Space asks an instrument, and is no blank."""
+        return self.step is not None and self.step.reads and self.instruments.asked(self.step.asks).connected
 
     # -- what is on ------------------------------------------------------------------------------------------------
 
@@ -219,16 +184,25 @@ class MainWindow(QMainWindow):
             self.line.clear_remark()
         self.refresh_words()
 
+    def _made(self, name: str) -> StepView:
+        """The view of a step, made when it is first needed."""
+        if name not in self.steps:
+            parts = StepParts(self.session, self.theme, self.runner, self.propose, self._export)
+            self.steps[name] = STEPS[name].make(parts)
+            self.stack.addWidget(self.steps[name])
+        return self.steps[name]
+
+    def _export(self, name: str) -> None:
+        from redline_bore.ui.commands.files import export_one
+
+        self.run(Command("export_one", "", (), Group.FILES, 0, lambda window: export_one(window, name)))
+
     def show_step(self) -> None:
         """Bring the session's step on, with the field ready for typing."""
         if self.session.state is None and not self.session.bench.new_job:
             return
         name = self.session.bench.step
-        if name not in self.steps:
-            self.steps[name] = make_step(name, self)
-            self.stack.addWidget(self.steps[name])
-        view = self.steps[name]
-        before = self.step
+        view, before = self._made(name), self.step
         if before is not None and before is not view:
             self.session.bench.unsaid[before.name] = self.line.field.text()
         self.stack.setCurrentWidget(view)
@@ -317,7 +291,7 @@ class MainWindow(QMainWindow):
             return
         text = self.line.field.text()
         try:
-            remark = self.commands.word_typed(text) or view.entered(text)
+            remark = word_typed(self, text) or view.entered(text)
         except BenchError as error:
             self.line.tell(f"{error}.".replace("..", "."), True)
             return
@@ -327,57 +301,22 @@ class MainWindow(QMainWindow):
         if remark:
             self.line.tell(remark, False)
 
-    def take_reading(self, message: Message, pressed: bool) -> None:
-        """An instrument has read: what was asked for goes into the field, ready for Enter; a press of the
-        instrument's own button is booked at once; a temperature is booked as the block's."""
-        from redline_bore.instruments.line_protocol import HoneLoad, Temperature, TraceReading
-
-        view, field = self.step, self.line.field
+    def hear(self, message: Message, pressed: bool) -> None:
+        """An instrument has sent something: what was asked for goes into the field, ready for Enter; the rest is booked at once."""
+        field = self.line.field
         try:
-            if isinstance(message, HoneLoad):
-                self._hear_load(message)
-            elif isinstance(message, TraceReading):
-                self._take_trace(message)
-            elif isinstance(message, Temperature):
-                self._take_temperature(message)
-            elif view is None or self.session.state is None:
-                return
-            elif pressed and view.books_presses:
-                self.line.tell(view.pressed(message), False)
-            else:
-                text = view.take(message, field.text())
-                if text is not None:
-                    field.setText(text)
-                    self.line.clear_remark()
+            heard = hear(message, pressed, field.text(), self.session, self.step, self._to_hear)
         except BenchError as error:
             self.line.tell(f"{error}.", True)
-
-    def _hear_load(self, message: HoneLoad) -> None:
-        """The hone strokes: its load goes to the hone step, whatever is on the screen."""
-        if self.session.state is not None and "hone" in self.steps:
-            self.steps["hone"].hear_load(message)  # type: ignore[attr-defined]
-
-    def _take_trace(self, message: TraceReading) -> None:
-        """A trace came: it is booked where the profilometer stands, whatever is on the screen."""
-        if self.session.state is None:
             return
-        if "finish" not in self.steps:
-            self.steps["finish"] = make_step("finish", self)
-            self.stack.addWidget(self.steps["finish"])
-        self.line.tell(self.steps["finish"].traced(message), False)  # type: ignore[attr-defined]
+        if heard.field is not None:
+            field.setText(heard.field)
+            self.line.clear_remark()
+        if heard.remark:
+            self.line.tell(heard.remark, False)
 
-    def _garbled_load(self) -> None:
-        if "hone" in self.steps:
-            self.steps["hone"].garbled()  # type: ignore[attr-defined]
-
-    def _take_temperature(self, message: Temperature) -> None:
-        if message.what != "block":
-            raise InputError(f"A temperature of the {message.what} is written behind its size, not booked by itself")
-        if self.session.state is not None:
-            self.session.book(
-                BlockTemperature(block_c=round(message.celsius, 2)), typed=message.line, instrument="thermometer"
-            )
-            self.line.tell(f"The block is at {message.celsius:.1f} °C; it is booked.", False)
+    def _to_hear(self, name: str, make: bool) -> StepView | None:
+        return self._made(name) if make else self.steps.get(name)
 
     def move_in_step(self, across: int, down: int) -> None:
         """Arrow keys, wherever they mean something."""
@@ -406,12 +345,43 @@ class MainWindow(QMainWindow):
         except BenchError as error:
             self.line.tell(f"{error}.", True)
 
+    def show_jobs(self) -> None:
+        """The list of jobs."""
+        if self.jobs is None:
+            from redline_bore.ui.frame.job_list import JobList
+
+            self.jobs = JobList(self.session)
+            self.jobs.chosen.connect(self.open_job)
+            self.stack.addWidget(self.jobs)
+        self._show_list(self.jobs, self.jobs.search, "Jobs in the logbook", "Type to search; Enter opens the job")
+
+    def show_figures(self) -> None:
+        """The shop's figures."""
+        if self.figures is None:
+            from redline_bore.ui.frame.shop_figures import ShopFigures
+
+            self.figures = ShopFigures(self.session)
+            self.stack.addWidget(self.figures)
+        self._show_list(self.figures, self.figures.search, "Shop figures", "Enter keeps what is typed as the shop's own")
+
+    def _show_list(self, widget: JobList | ShopFigures, search: QWidget, where: str, what: str) -> None:
+        self.panel.put_away()
+        widget.refresh()
+        self.stack.setCurrentWidget(widget)
+        search.setFocus()
+        self.card.button.hide()
+        self.line.say(where, what, "Esc goes back")
+
+    def close_all(self) -> None:
+        """Leave the program."""
+        self.close()
+        app = QApplication.instance()
+        if app is not None:
+            app.quit()
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self._other.stop()
-        self.gauge.let_go()
-        self.thermometer.let_go()
-        self.hone.let_go()
-        self.profilometer.let_go()
+        self.instruments.let_go()
         self.runner.stop()
         self.settings.sync()
         self.session.close()

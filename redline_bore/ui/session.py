@@ -109,7 +109,13 @@ class Session(QObject):
     @property
     def where(self) -> Where:
         """Where the gauge stands, for what is typed."""
-        return Where(self.bench.cylinder, self.bench.place, self.bench.units)
+        return Where(self.bench.cylinder, self.bench.place, self.bench.units, read=tuple(self.bench.read.items()))
+
+    def keep_read(self, size_mm: float) -> str:
+        """A length that a gauge sent, mm, as it stands in the field; it is booked as it was read, not as it is shown."""
+        word = self.show.fine(size_mm)
+        self.bench.read[word] = size_mm
+        return word
 
     def close(self) -> None:
         """Let go of the logbook."""
@@ -148,6 +154,7 @@ class Session(QObject):
     def book_typed(self, step: str, text: str, advance: Callable[[Entry], bool] = lambda _entry: False) -> Changed:
         """Book what is typed in a step. ``advance``: for which entries the gauge goes on to the next place not read."""
         changed = book_typed(self.desk, self.opened, step, text, self.where)
+        self.bench.read.clear()
         return self.took(changed, advance(changed.newest.entry))
 
     def took(self, changed: Changed, advance: bool = False) -> Changed:

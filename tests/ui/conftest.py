@@ -8,6 +8,7 @@ from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QApplication
 
 from redline_bore.job.sign_off.sheet import sheet_of
+from redline_bore.ui.commands.command import Command, Group
 
 
 @pytest.fixture(scope="session")
@@ -87,6 +88,10 @@ class Bench:
             self.type("accept 1 as agreed with the owner")
         assert sheet_of(self.session.state).open_points == ()
         self.settle()
+
+    def do(self, deed, *given):
+        """Have a command's work done, as if its file had been chosen; what it says, or refuses, is said in the gauge line."""
+        self.window.run(Command(deed.__name__, "", (), Group.FILES, 0, lambda window: deed(window, *given)))
 
     def settle(self):
         self.bot.waitUntil(lambda: not self.window.runner._tokens, timeout=8000)

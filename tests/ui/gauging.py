@@ -20,6 +20,6 @@ def press(bench, word="press"):
     """The gauge's own button, until what it sent has been heard."""
     before, said = len(bench.session.records), bench.said
     bench.window.line.tell("…", False)
-    bench.window.gauge.tell_stand_in(word)
+    bench.window.instruments.gauge.tell_stand_in(word)
     bench.bot.waitUntil(lambda: bench.said != "…" or len(bench.session.records) > before, timeout=5000)
     return said

@@ -10,6 +10,7 @@ from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.profiles.practice import SHOP_DEFAULT, options
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words.card import Mark
+from redline_bore.ui.commands import files
 from tests.ui.test_book_in import CARD, fill
 
 SHIFT, CTRL = Qt.KeyboardModifier.ShiftModifier, Qt.KeyboardModifier.ControlModifier
@@ -275,12 +276,12 @@ def test_two_calls_side_by_side(calling):
 )
 def test_the_quote_is_written(calling, tmp_path, ending, word):
     path = tmp_path / f"quote.{ending}"
-    calling.window.commands.write_quote(path)
+    calling.do(files.write_quote, path)
     assert word in path.read_bytes() and "Written" in calling.said
 
 
 def test_a_quote_of_an_unknown_kind_is_refused(calling, tmp_path):
-    calling.window.commands.write_quote(tmp_path / "quote.doc")
+    calling.do(files.write_quote, tmp_path / "quote.doc")
     assert not (tmp_path / "quote.doc").exists() and ".pdf" in calling.said
 
 

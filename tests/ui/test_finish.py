@@ -11,6 +11,8 @@ from redline_bore.job.finish.judgement import finish_of
 from redline_bore.job.kinds.hone import HoneStepBegan
 from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.store.traces.files import write_trace
+from redline_bore.ui import verbs
+from redline_bore.ui.commands import files
 from redline_bore.ui.steps.finish_pages.all_cylinders import HEAD_PX, TITLE_PX, AllView
 from redline_bore.ui.steps.finish_pages.hatch import HatchView
 from redline_bore.ui.steps.finish_pages.paper import PaperView, TwinsView
@@ -274,16 +276,17 @@ def test_esc_breaks_the_forecast_off(launch):
     launch.key(K.Key_Escape)
     launch.session.set_page("plateau")
     view = launch.window.step.page
-    if view.stop():  # else it was there at once
+    stop = view.deeds()[verbs.BREAK_OFF]
+    if stop():  # else it was there at once
         assert "broken off" in view.now()[1] and view.now()[0] is None
-        assert not view.stop()
+        assert not stop()
     launch.settle()
 
 
 def test_an_unplugged_profilometer_is_said_and_books_nothing(launch):
     connected(launch)
     before = len(launch.session.records)
-    launch.window.profilometer.let_go()
+    launch.window.instruments.profilometer.let_go()
     launch.key(K.Key_Space)
     launch.settle()
     assert len(launch.session.records) == before and launch.said
@@ -292,6 +295,6 @@ def test_an_unplugged_profilometer_is_said_and_books_nothing(launch):
 def test_a_picture_of_the_finish_goes_out(launch, tmp_path):
     folder = tmp_path / "out"
     folder.mkdir()
-    launch.window.commands.write_pictures(folder)
+    launch.do(files.write_pictures, folder)
     names = sorted(p.name for p in folder.iterdir())
     assert "2036-1-trace-and-curve.png" in names and "2036-1-trace-and-curve.svg" in names

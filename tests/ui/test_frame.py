@@ -10,7 +10,8 @@ from PyQt6.QtWidgets import QFileDialog, QWidget
 from redline_bore.app import catch_faults, fault_log
 from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.store.logbook import Draft, Logbook
-from redline_bore.ui.frame.keys import KEYS
+from redline_bore.ui.commands import commands
+from redline_bore.ui.commands.command import Group, command
 from redline_bore.ui.theme.palette import LIGHT, NIGHT, contrast
 from redline_bore.ui.theme.theme import Theme
 
@@ -76,9 +77,18 @@ def test_scale_is_remembered_and_stops_at_its_ends(bench):
     assert Theme(scale=0.8).stepped(-1) == 0.8
 
 
-def test_every_key_of_the_table_has_a_command(bench):
-    for key in KEYS:
-        assert callable(getattr(bench.window.commands, key.name)), key.name
+def test_a_key_or_a_name_taken_twice_fails_where_it_is_declared():
+    with pytest.raises(TypeError, match="declared twice"):
+        command(Group.BENCH, 99, "Something else", "P")(lambda window: "")
+    assert len({key for c in commands() for key in c.keys}) == sum(len(c.keys) for c in commands())
+
+
+def test_what_a_step_does_not_do_is_said_with_where_it_is_done(bench):
+    bench.go("gauge")
+    bench.key(Qt.Key.Key_S)
+    assert "That is done in the call step" in bench.said
+    bench.key(Qt.Key.Key_N)  # silent where no step of the honing is meant
+    assert "done in" not in bench.window.line.what.text() or "call step" in bench.said
 
 
 def test_working_comes_and_goes_and_follows_the_cylinder(bench):

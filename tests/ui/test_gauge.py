@@ -203,9 +203,9 @@ def test_an_edited_gauge_figure_is_booked_as_typed(with_gauge):
 def test_unplugged_in_the_middle_of_a_reading_harms_nothing(with_gauge):
     before = len(with_gauge.session.records)
     with_gauge.key(Qt.Key.Key_Space)
-    with_gauge.window.gauge._stand_in.kill()
+    with_gauge.window.instruments.gauge._stand_in.kill()
     with_gauge.bot.waitUntil(lambda: "unplugged" in with_gauge.said, timeout=5000)
-    assert len(with_gauge.session.records) == before and not with_gauge.window.gauge.connected
+    assert len(with_gauge.session.records) == before and not with_gauge.window.instruments.gauge.connected
     with_gauge.field.clear()
     with_gauge.type("78.015")
     assert len(with_gauge.session.records) == before + 1

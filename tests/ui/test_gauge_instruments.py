@@ -66,7 +66,7 @@ def test_a_gauge_in_the_wrong_unit_is_not_believed(gauging):
 def test_a_silent_gauge_is_said(gauging):
     gauging.session.desk.figures = gauging.session.figures.with_own({"gauging.silent_s": 0.3})
     connect(gauging, Qt.Key.Key_G)
-    gauging.window.gauge.tell_stand_in("silent")
+    gauging.window.instruments.gauge.tell_stand_in("silent")
     gauging.key(Qt.Key.Key_Space)
     gauging.bot.waitUntil(lambda: "silent" in gauging.said, timeout=4000)
     gauging.type("105.010")

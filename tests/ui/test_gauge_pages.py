@@ -6,6 +6,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from redline_bore.cli import main
+from redline_bore.ui.commands import files
 from redline_bore.ui.steps.gauge import PAGES
 from tests.ui.gauging import page
 
@@ -211,9 +212,9 @@ def test_the_owner_of_marigold_is_answered_on_half_a_page(bench_on, tmp_path, mo
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(target), ""))
     bench.key(Qt.Key.Key_H, CTRL)
     assert target.read_bytes().startswith(b"%PDF")
-    bench.window.commands.write_half_page(tmp_path / "half.html")
+    bench.do(files.write_half_page, tmp_path / "half.html")
     assert "Both are right" in (tmp_path / "half.html").read_text()
-    bench.window.commands.write_half_page(tmp_path / "half.doc")
+    bench.do(files.write_half_page, tmp_path / "half.doc")
     assert "end it in .pdf or .html" in bench.said
 
 
@@ -261,7 +262,7 @@ def test_pictures_go_out_as_png_and_svg(gauging, tmp_path):
     gauging.session.select(4)
     gauging.settle()
     (tmp_path / "out").mkdir()
-    gauging.window.commands.write_pictures(tmp_path / "out")
+    gauging.do(files.write_pictures, tmp_path / "out")
     names = sorted(p.name for p in (tmp_path / "out").iterdir())
     assert names == [
         "2041-4-down-the-wall.png", "2041-4-down-the-wall.svg", "2041-4-reading-ring.png", "2041-4-reading-ring.svg",
@@ -270,7 +271,7 @@ def test_pictures_go_out_as_png_and_svg(gauging, tmp_path):
     svg = (tmp_path / "out" / "2041-4-wall-unrolled.svg").read_text()
     assert "<poly" in svg and "rust ring" in svg
     assert QImage(str(tmp_path / "out" / "2041-4-reading-ring.png")).width() > 600
-    gauging.window.commands.write_pictures(tmp_path / "nowhere")
+    gauging.do(files.write_pictures, tmp_path / "nowhere")
     assert "cannot be written" in gauging.said
 
 
@@ -299,6 +300,6 @@ def test_a_real_gauge_is_read_by_the_pattern_that_is_stated(gauging):
     assert gauging.session.state.gauging.readings[-1].raw_mm == pytest.approx(105.0 + 0.0254, abs=2e-3)
     gauging.type("port /dev/x kettle mm {value}")
     assert "which gauge" in gauging.said
-    gauging.window.gauge.let_go()
+    gauging.window.instruments.gauge.let_go()
     os.close(master)
     os.close(slave)

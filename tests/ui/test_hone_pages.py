@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QApplication
 
 from redline_bore.job.hone.model import learned_of
 from redline_bore.job.kinds.call import DecisionTaken
+from redline_bore.ui.commands import files
 
 K = Qt.Key
 
@@ -115,7 +116,7 @@ def test_the_load_comes_over_the_line_and_faults_are_left_out(railcar):
     assert railcar.session.bench.page == "load"
     wait(railcar, lambda: shown.picture().samples > 20)
     for word in ("noise", "half"):
-        railcar.window.hone.tell_stand_in(word)
+        railcar.window.instruments.hone.tell_stand_in(word)
     wait(railcar, lambda: shown.faults >= 2)
     count = shown.picture().samples
     wait(railcar, lambda: shown.picture().samples > count + 10)  # it goes on
@@ -125,15 +126,15 @@ def test_the_load_comes_over_the_line_and_faults_are_left_out(railcar):
     railcar.key(K.Key_Return)
     seen = railcar.session.job.honing.loads[-1]
     assert seen.cylinder == 2 and seen.strokes > 0 and len(seen.depths_mm) == len(seen.loads) > 10
-    railcar.window.hone.let_go()
+    railcar.window.instruments.hone.let_go()
 
 
 def test_a_hone_that_is_unplugged_is_told_and_nothing_is_lost(railcar):
     railcar.key(K.Key_5, Qt.KeyboardModifier.ControlModifier)
     shown = railcar.window.step.page
     wait(railcar, lambda: shown.picture().samples > 5)
-    railcar.window.hone._stand_in.terminate()
-    wait(railcar, lambda: not railcar.window.hone.connected)
+    railcar.window.instruments.hone._stand_in.terminate()
+    wait(railcar, lambda: not railcar.window.instruments.hone.connected)
     assert "unplugged" in railcar.said and shown.picture().samples > 5
 
 
@@ -216,13 +217,13 @@ def test_what_the_machine_says_is_kept_beside(railcar):
 
 def test_the_bench_sheet_and_the_stock_go_to_files(railcar, tmp_path):
     for ending in ("pdf", "html"):
-        railcar.window.commands.write_bench_sheet(tmp_path / f"bench.{ending}")
+        railcar.do(files.write_bench_sheet, tmp_path / f"bench.{ending}")
     assert (tmp_path / "bench.pdf").read_bytes().startswith(b"%PDF")
     text = (tmp_path / "bench.html").read_text("utf-8")
     assert "cylinder 2" in text and "vitrified 150" in text and "Redline 3.49" in text
-    railcar.window.commands.export_to(tmp_path, "2044")
+    railcar.do(files.export_to, tmp_path, "2044")
     assert (tmp_path / "2044-stock.csv").read_text("utf-8").startswith("cylinder,step,removed_mm")
-    railcar.window.commands.write_bench_sheet(tmp_path / "bench.doc")
+    railcar.do(files.write_bench_sheet, tmp_path / "bench.doc")
     assert "does not say what to write" in railcar.said
 
 

@@ -98,10 +98,10 @@ def test_arrows_walk_the_list_while_searching(bench):
 
 
 def test_the_menu_holds_every_command_with_its_key(bench):
-    from redline_bore.ui.frame.keys import KEYS
+    from redline_bore.ui.commands import commands
 
     actions = {a.objectName(): a for a in bench.window.strip.menu.menu().actions() if a.objectName()}
-    assert set(actions) == {k.name for k in KEYS}
+    assert set(actions) == {c.name for c in commands()}
     assert actions["plate"].shortcut().toString() == "P" and actions["pdf"].isShortcutVisibleInContextMenu()
 
 

@@ -8,6 +8,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QPushButton
 
+from redline_bore.ui.commands import files
 from redline_bore.ui.exports import EXPORTS
 from tests.ui.gauging import connect
 
@@ -33,7 +34,7 @@ def test_the_pages_are_shown_and_can_be_read_aloud(signing):
 
 
 def test_everything_is_written_into_a_folder(signing, tmp_path):
-    signing.window.commands.export_to(tmp_path, "2036")
+    signing.do(files.export_to, tmp_path, "2036")
     for file in EXPORTS.values():
         assert (tmp_path / f"2036-{file}").stat().st_size > 300
     assert json.loads((tmp_path / "2036-job.json").read_text())["format"] == "redline-bore-job"

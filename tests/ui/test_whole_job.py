@@ -12,6 +12,7 @@ from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.store.logbook import Logbook
+from redline_bore.ui.commands import files
 from tests.ui.test_book_in import fill
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -121,7 +122,7 @@ def sign_off(bench, tmp_path):
     assert bench.call == "Every clearance is in its window. Sign off."
     bench.key(Qt.Key.Key_Return)
     assert bench.session.state.signing.stamp("sign_off").initials == "RM"
-    bench.window.commands.export_to(tmp_path, "3001")
+    bench.do(files.export_to, tmp_path, "3001")
     html = (tmp_path / "3001-shop.html").read_text()
     assert "Tarn mill" in html and html.count("<svg") == 2 and "Sign off: RM" in html
     bench.type("final 92.5", enter=True)

@@ -117,7 +117,8 @@ def main(arguments: list[str] | None = None) -> int:
             print("a hone needs --stone, --length and --wall", file=sys.stderr)
             return 2
         points = tuple((float(z), float(d)) for z, d in json.loads(given.wall.read_text("utf-8")))
-        stand_in = HoneStandIn(given.stone, *given.over, given.length, given.rate, given.load, points, noise)
+        top, bottom = given.over
+        stand_in = HoneStandIn(given.stone, top, bottom, given.length, given.rate, given.load, points, noise)
     elif given.kind == "profilometer":
         if given.wall is None:
             print("a profilometer needs --wall", file=sys.stderr)

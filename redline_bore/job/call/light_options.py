@@ -10,16 +10,17 @@ from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, minutes
 from redline_bore.job.gauge.readings import gap_taper
 from redline_bore.job.profiles.purpose import purpose
 from redline_bore.job.redline import leading_window
+from redline_bore.job.state.calling import Way
 from redline_bore.job.state.job_state import JobState
 
-LIGHT = (
+LIGHT: tuple[tuple[Way, str, str], ...] = (
     ("leave", "Leave it as it is", "everyday"),
     ("deglaze", "Deglaze only", "deglaze"),
     ("rering", "Re-ring with the pistons there are", "rering"),
 )
 
 
-LIGHT_KEYS = tuple(key for key, _, _ in LIGHT)
+LIGHT_KEYS: tuple[Way, ...] = tuple(key for key, _, _ in LIGHT)
 
 
 def light_options(state: JobState, ladder: Ladder) -> list[Option]:

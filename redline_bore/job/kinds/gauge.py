@@ -297,6 +297,8 @@ def size_from_typed(text: str, state: JobState, where: Where) -> float:
 
     ``where.from_zero``: the figure came off a gauge, so a sign always means from its zero. Raises InputError.
     """
+    if (read := where.read_mm(text)) is not None:
+        return read
     nominal = state.block.bore_mm
     length = parse_length(text, where.units, None if where.from_zero else nominal)
     if length.signed and abs(length.mm) < 0.25 * nominal:

@@ -20,7 +20,8 @@ ANYWHERE = ("book_in", "gauge", "call", "bore", "sleeve", "hone", "finish", "sig
 class Where:
     """Where the gauge stands, and in which units figures without a unit are meant.
 
-    from_zero: the figure came off a gauge, so a sign always means from its zero. body_c: the gauge's own temperature.
+    from_zero: the figure came off a gauge, so a sign always means from its zero. body_c: the gauge's own temperature. read: words that
+    stand for lengths a gauge sent, mm: they are booked as they were read, not as they are shown.
     """
 
     cylinder: int
@@ -28,6 +29,11 @@ class Where:
     units: Units
     from_zero: bool = False
     body_c: float | None = None
+    read: tuple[tuple[str, float], ...] = ()
+
+    def read_mm(self, word: str) -> float | None:
+        """The length, mm, that a gauge sent and that stands as ``word`` in the field; None: it was typed."""
+        return dict(self.read).get(word)
 
 
 @frozen

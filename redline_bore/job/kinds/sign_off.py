@@ -6,14 +6,13 @@ from typing import Literal
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import changed, frozen
-from redline_bore.core.lengths import parse_length
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.gauge import plate_words
 from redline_bore.job.kinds.kind import ANY_STEP, Into, Wrong, declare
-from redline_bore.job.kinds.measures import behind, plain
+from redline_bore.job.kinds.measures import behind, bore_size, plain
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
@@ -21,8 +20,8 @@ from redline_bore.job.state.job_state import STEP_TITLES, STEPS
 from redline_bore.job.state.signing import MOST_GAP_SHARE, SHEET, Accepted, Final, RingGaps, Signing, Stamp, TakenCare
 
 SIGN_OFF, SLICE = ("sign_off",), "signing"
-CARE_WORDS = ("washed", "oiled")
 Care = Literal["washed", "oiled"]
+CARE_WORDS: tuple[Care, ...] = ("washed", "oiled")
 
 
 @frozen(kw_only=True)
@@ -106,10 +105,10 @@ def _stamped(s: Signing, x: StepStamped, on: Folding) -> Signing:
 
 
 def _final(text: str, at: At) -> tuple[Entry, ...]:
-    state, where = at.state, at.where
+    where, plate_on = at.where, at.state.clamped.plate_on
     down, _, across = behind(text).lower().partition("across")
     sizes, second = (
-        tuple(parse_length(w, where.units, state.block.bore_mm, "reading").mm for w in row.split())
+        tuple(_final_size(w, at) for w in row.split())
         for row in (down, across)
     )
     if not sizes:
@@ -118,8 +117,12 @@ def _final(text: str, at: At) -> tuple[Entry, ...]:
         )
     if second and len(second) != len(sizes):
         raise InputError(f"{len(sizes)} sizes down, {len(second)} across: as many both ways, at the same depths")
-    plate_on = state.clamped.plate_on
     return (FinalGauged(cylinder=where.cylinder, sizes_mm=sizes, across_mm=second, plate_on=plate_on),)
+
+
+def _final_size(word: str, at: At) -> float:
+    read = at.where.read_mm(word)
+    return bore_size(word, at.state, at.where) if read is None else read
 
 
 def _rings(text: str, at: At) -> tuple[Entry, ...]:
@@ -137,7 +140,7 @@ def _care(text: str, at: At) -> tuple[Entry, ...]:
     what = text.lower()
     if what not in CARE_WORDS:
         raise InputError("Washed, or oiled: that one word")
-    return (CareTaken(what=what),)  # type: ignore[arg-type]  # one of CARE_WORDS
+    return (CareTaken(what=what),)
 
 
 def _accept(text: str, at: At) -> tuple[Entry, ...]:

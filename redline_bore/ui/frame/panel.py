@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from redline_bore.core.errors import FaultyInput
 from redline_bore.core.show import Show
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.words.card import Advice
@@ -102,6 +103,16 @@ def working_html(advice: Advice, theme: Theme) -> str:
         )
         rows.append(f"<p style='font-size:{px(16)}px; margin:0 0 {px(10)}px 0'>{escape(line.text)}{source}</p>")
     return "".join(rows)
+
+
+MOST_FAULTS = 60
+
+
+def faults_html(error: FaultyInput) -> str:
+    """Every fault of an input."""
+    rows = "".join(f"<p><b>{f.path}</b>: {f.reason}</p>" for f in error.faults[:MOST_FAULTS])
+    more = f"<p>and {len(error.faults) - MOST_FAULTS} more</p>" if len(error.faults) > MOST_FAULTS else ""
+    return f"<p>{len(error.faults)} to put right:</p>{rows}{more}"
 
 
 MOST_LINES = 400

@@ -64,8 +64,8 @@ class ShopFigures(QWidget):
         heading.setStyleSheet("font-weight: bold;")
         note = QLabel("Used for jobs booked in from now on. A job keeps the figures it was opened with.")
         row = QHBoxLayout()
-        for widget in (self.value, self.keep, self.back):
-            row.addWidget(widget)
+        for part in (self.value, self.keep, self.back):
+            row.addWidget(part)
         column = QVBoxLayout(self)
         for widget in (heading, note, self.search, self.list, self.about):
             column.addWidget(widget)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.show import Show, celsius
@@ -9,6 +11,7 @@ from redline_bore.job.sleeve.heat import Cold, HeatPlan
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 COLDEST_C, WARMEST_C = -200.0, 30.0
+Scale = Callable[[float], float]  # a temperature, C, to a place on the picture
 
 
 def draw_heat_chart(pencil: Pencil, area: QRectF, plan: HeatPlan, show: Show) -> None:
@@ -53,8 +56,8 @@ def draw_heat_chart(pencil: Pencil, area: QRectF, plan: HeatPlan, show: Show) ->
 
 
 def _line(
-    pencil: Pencil, box: QRectF, x_of, y_of, plan: HeatPlan, gap: float, colour: str, width: float, dash: str
-) -> None:  # type: ignore[no-untyped-def]
+    pencil: Pencil, box: QRectF, x_of: Scale, y_of: Scale, plan: HeatPlan, gap: float, colour: str, width: float, dash: str
+) -> None:
     points = []
     for i in range(61):
         sleeve = -196.0 + (20.0 + 196.0) * i / 60
@@ -65,7 +68,7 @@ def _line(
         pencil.polyline(points, colour, width, dash)
 
 
-def _mark(pencil: Pencil, box: QRectF, x_of, y_of, cold: Cold, chosen: bool) -> None:  # type: ignore[no-untyped-def]
+def _mark(pencil: Pencil, box: QRectF, x_of: Scale, y_of: Scale, cold: Cold, chosen: bool) -> None:
     px = pencil.px
     x, y = x_of(cold.sleeve_c), max(y_of(cold.block_c), box.top() + px(16))
     if chosen:

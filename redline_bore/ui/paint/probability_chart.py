@@ -59,12 +59,13 @@ def draw_paper(pencil: Pencil, area: QRectF, texture: Texture, show: Show) -> No
     knee = x_of(NORMAL.inv_cdf(paper.Rmq / 100.0))
     pencil.line(knee, box.top(), knee, box.bottom(), "graphite", 1.2, "dot")
     pencil.label(knee - px(6), box.bottom() - px(12), f"Rmq {paper.Rmq:.0f} %", 13, "ink", True, RIGHT, "sheet")
-    for name, value, x, y in (
+    named: tuple[tuple[str, float | None, float, float], ...] = (
         ("Rpq", paper.Rpq, box.left() + px(14), box.top() + px(34)), ("Rvq", paper.Rvq, box.left() + px(14), box.top() + px(56)),
-    ):  # fmt: skip
-        if value is not None:
+    )  # fmt: skip
+    for name, told, x, y in named:
+        if told is not None:
             pencil.label(
-                x, y, f"{name} {texture_figure(value, show)} {texture_unit(show)}", 13, "ink", True, LEFT, "sheet"
+                x, y, f"{name} {texture_figure(told, show)} {texture_unit(show)}", 13, "ink", True, LEFT, "sheet"
             )
 
 

@@ -59,7 +59,7 @@ def svg_of(size: QSizeF, title: str, paint: Callable[[QPainter], None]) -> str:
     painter = QPainter(generator)
     paint(painter)
     painter.end()
-    text = bytes(data).decode("utf-8")
+    text = data.data().decode("utf-8")
     return text[text.index("<svg") :]
 
 

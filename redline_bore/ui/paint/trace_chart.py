@@ -36,7 +36,7 @@ def draw_columns(
     lines = [
         QLineF(float(a), y_of(float(b)), float(a), y_of(float(c)) + 0.6) for a, b, c in zip(x, high, low, strict=True)
     ]
-    pencil.p.drawLines(lines)
+    pencil.p.drawLines(lines)  # type: ignore[call-overload]  # the stubs know only one line or several as arguments
 
 
 def span_of(texture: Texture) -> tuple[float, float]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
@@ -10,11 +11,10 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.words.card import Advice
-from redline_bore.ui.session import Session
-from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 
 if TYPE_CHECKING:
-    from redline_bore.instruments.line_protocol import GaugeReading
+    from redline_bore.ui.steps.declared import StepParts
 
 
 @frozen
@@ -27,21 +27,58 @@ class LineText:
     hint: str
 
 
+@frozen
+class Heard:
+    """What a message of an instrument came to: text for the field, ready for Enter, or a remark on what was booked."""
+
+    field: str | None = None
+    remark: str = ""
+
+
 class StepView(QWidget):
-    """Base of the steps. ``name`` is the step's name in the job; ``topics`` what it repaints for."""
+    """Base of the steps. ``name`` is the step's name in the job; ``topics`` what it repaints for.
+
+    reads: Space asks the instrument ``asks``; ``presses``: whose stand-in's button G presses. digits_pick: plain digits pick
+    cylinders, in steps where figures are seldom typed. file_kinds, photo_title: what is asked for when a file is taken in. paper:
+    what Ctrl+B writes.
+    """
 
     name = ""
     topics: frozenset[str] = frozenset()
-    reads = False  # whether a reading from the gauge means something here
-    asks = "gauge"  # the instrument that Space asks
-    books_presses = False  # whether a press of the gauge's own button is booked at once
-    digits_pick = False  # plain digits pick cylinders: steps in which figures are seldom typed
+    reads = False
+    asks = "gauge"
+    digits_pick = False
+    file_kinds = "Readings and jobs (*.csv *.txt *.json)"
+    photo_title = "A photo of the defect"
+    paper = "quote"
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, parts: StepParts):
         super().__init__()
-        self.session, self.theme = session, theme
+        self.session, self.theme = parts.session, parts.theme
         self.setObjectName("work")
         self.setAccessibleName(f"{self.name.replace('_', ' ').capitalize()} step")
+
+    @property
+    def presses(self) -> str:
+        """The instrument whose stand-in's button is pressed."""
+        return self.asks
+
+    @property
+    def others_readings(self) -> str:
+        """Whose readings a file holds: another shop's, or ours (empty)."""
+        return ""
+
+    def deeds(self) -> Deeds:
+        """What this step does when a key asks for it."""
+        return {}
+
+    def take_file(self, path: Path) -> str | None:
+        """A file was chosen: take it in and remark; None where the step takes none of its own. Raises BenchError."""
+        return None
+
+    def take_picture(self, path: Path) -> str | None:
+        """A picture was chosen: likewise."""
+        return None
 
     def advice(self) -> Advice:
         """The advice of this step now."""
@@ -62,16 +99,12 @@ class StepView(QWidget):
         """Enter with nothing typed: the main button."""
         raise InputError("Nothing is typed: take a reading with Space, or type one")
 
-    def take(self, reading: GaugeReading, typed: str) -> str | None:
-        """A reading came from the gauge: the text for the field, or None where a reading means nothing.
+    def hear(self, message: object, pressed: bool, typed: str) -> Heard:
+        """A message of an instrument. pressed: it came by the instrument's own button; typed: what stands in the field.
 
-        typed: what stands in the field. Raises BenchError when the reading cannot be used here.
+        Raises BenchError when it cannot be used here.
         """
-        return None
-
-    def pressed(self, reading: GaugeReading) -> str:
-        """The gauge's own button was pressed: book at once, return a remark. Only where ``books_presses``."""
-        raise AssertionError("a step that books presses books them itself")
+        return Heard()
 
     def arrows(self, across: int, down: int) -> None:
         """Arrow keys."""

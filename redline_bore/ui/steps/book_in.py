@@ -41,6 +41,7 @@ from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView
+from redline_bore.ui.steps.declared import StepParts
 from redline_bore.ui.theme.theme import Theme
 
 HEAD, COLUMNS = 3, 3
@@ -84,8 +85,9 @@ class BookInStep(StepView):
     name = "book_in"
     topics = frozenset({"book_in", "step", "new_job", "job", "units"})
 
-    def __init__(self, session: Session, theme: Theme):
-        super().__init__(session, theme)
+    def __init__(self, parts: StepParts):
+        super().__init__(parts)
+        session, theme = parts.session, parts.theme
         self.section = SectionView(session, theme)
         self.fields: dict[str, QLineEdit | QComboBox] = {}
         self.reasons = QLabel()

@@ -11,10 +11,12 @@ from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import next_step
 from redline_bore.job.run_sheet import next_stamp
+from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.bore_pages.cut import CutPage
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
+from redline_bore.ui.verbs import Deeds
 
 
 class BoreStep(PagedStep):
@@ -43,6 +45,10 @@ class BoreStep(PagedStep):
         if state.boring.bar is None:
             what = f"M, then bar TPG 321 proposes feed and speed; or feed {s.show.fine(0.1)} rpm 900 mains"
         return LineText(where, what, "K stamps · Enter books · V next page", "—")
+
+    def deeds(self) -> Deeds:
+        """K stamps the check that is lit."""
+        return {**super().deeds(), verbs.STAMP: self.stamp_check}
 
     def stamp_check(self) -> str:
         """K: stamp the check that is lit."""

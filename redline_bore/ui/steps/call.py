@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import leading_window
+from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.call_pages.ladder import LadderPage
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
+from redline_bore.ui.verbs import Deeds
 
 
 class CallStep(PagedStep):
@@ -44,18 +48,20 @@ class CallStep(PagedStep):
     def enter_empty(self) -> str:
         return self.page.enter_empty() or super().enter_empty()
 
+    def deeds(self) -> Deeds:
+        """Practices change and a call is put beside on every page; the rest as the page has it."""
+        practices = {
+            verbs.AXIS: "axis", verbs.WEAR: "wear_side", verbs.ALLOWANCE: "hone_allowance", verbs.ODD: "odd_cylinder",
+            verbs.PRACTICE: "clearance",
+        }  # fmt: skip
+        cycles = {verb: partial(self.cycle, topic) for verb, topic in practices.items()}
+        return {**super().deeds(), **cycles, verbs.BESIDE: self.put_beside}
+
     def cycle(self, topic: str) -> str:
-        """The next practice of a topic, on whichever page is on."""
-        page = self.pages.get("ladder")
-        if page is None:
-            page = self.pages["ladder"] = self.make_page("ladder")
-            self.stack.addWidget(page)
+        """The next practice of a topic, on whichever page is on; for clearance, the next source leads. Recorded on the job."""
+        page = self.made("ladder")
         assert isinstance(page, LadderPage)
         return page.cycle_practice(topic)
-
-    def next_practice(self) -> str:
-        """C: let the next source of clearance lead; recorded on the job."""
-        return self.cycle("clearance")
 
     def put_beside(self) -> str:
         """B: keep the call that is looked at, to compare the next one with; again lets it go."""

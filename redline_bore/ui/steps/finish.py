@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import re
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.texture.profile import Trace, even_trace
 from redline_bore.desk.readings import book_trace
+from redline_bore.instruments.line_protocol import TraceReading
 from redline_bore.job.finish import advice as finish_advice
 from redline_bore.job.finish.judgement import SPOTS, spots_of, strokes_had
 from redline_bore.job.kinds.book_in import PracticeChosen
@@ -18,16 +18,12 @@ from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import options
-from redline_bore.ui.background import Runner
-from redline_bore.ui.session import Session
-from redline_bore.ui.steps.base import LineText
+from redline_bore.ui import verbs
+from redline_bore.ui.steps.base import Heard, LineText
 from redline_bore.ui.steps.finish_pages.trace import TracePage
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
-from redline_bore.ui.theme.theme import Theme
-
-if TYPE_CHECKING:
-    from redline_bore.instruments.line_protocol import TraceReading
+from redline_bore.ui.verbs import Deeds
 
 _TRACE = re.compile(
     r"trace\s+(?P<path>.+?)(?:\s+(?P<x>m|mm|[uµμ]m|nm|in|uin)\s+(?P<z>m|mm|[uµμ]m|nm|in|uin))?"
@@ -42,14 +38,12 @@ class FinishStep(PagedStep):
     name = "finish"
     reads = True
     asks = "profilometer"
+    file_kinds = "Traces and jobs (*.csv *.txt *.prf *.x3p *.sdf *.json)"
+    photo_title = "A picture of the wall, the bore's axis upright"
     titles = {
         "trace": "Trace and curve", "all": "All cylinders", "plateau": "Plateau", "paper": "Probability", "hatch": "Crosshatch",
     }  # fmt: skip
     topics = LEDGER | {"selection", "step", "page", "spot", "path shown"}
-
-    def __init__(self, session: Session, theme: Theme, runner: Runner):
-        super().__init__(session, theme, runner)
-        self._runner = runner
 
     def make_page(self, name: str) -> StepPage:
         if name == "trace":
@@ -57,15 +51,9 @@ class FinishStep(PagedStep):
         from redline_bore.ui.steps.finish_pages import all_cylinders, hatch, paper, plateau
 
         if name == "plateau":
-            return plateau.PlateauPage(self.session, self.theme, self.walls, self._runner)
+            return plateau.PlateauPage(self.session, self.theme, self.walls, self.parts.runner)
         made = {"all": all_cylinders.AllPage, "paper": paper.PaperPage, "hatch": hatch.HatchPage}[name]
         return made(self.session, self.theme, self.walls)
-
-    def shown(self) -> None:
-        super().shown()
-        want = getattr(self.page, "want", None)
-        if want is not None:
-            want()
 
     def usual_line(self) -> LineText:
         s, state = self.session, self.session.job
@@ -109,15 +97,23 @@ class FinishStep(PagedStep):
             had = 0.0 if when[0] == "before" else float(when[1])
         return self._book(trace, deep, had, path.name, text)
 
-    def offer_file(self, path: Path) -> str:
+    def take_file(self, path: Path) -> str:
         """A file was chosen: taken in where it states its units, else put into the field to be finished."""
         from redline_bore.store.traces.text import UnitsWanted
 
         try:
             return self.take_typed(f"trace {path}")
         except UnitsWanted as error:
-            self.proposed.emit(f"trace {path} mm um")
+            self.parts.propose(f"trace {path} mm um")
             return f"{error}. Put right what stands in the field, then Enter."
+
+    def deeds(self) -> Deeds:
+        """C judges by another practice."""
+        return {**super().deeds(), verbs.PRACTICE: self.next_practice}
+
+    def hear(self, message: object, pressed: bool, typed: str) -> Heard:
+        """A trace is booked where the profilometer stands, whatever is on the screen."""
+        return Heard(remark=self.traced(message)) if isinstance(message, TraceReading) else Heard()
 
     def traced(self, message: TraceReading) -> str:
         """The profilometer has traced: booked at once, where the spot is lit; the next spot lights up."""
@@ -169,11 +165,6 @@ class FinishStep(PagedStep):
         chosen = options("finish")[(names.index(now) + 1) % len(names) if now in names else 0]
         self.session.book(PracticeChosen(topic="finish", name=chosen.name))
         return f"Judged by {chosen.title}: {chosen.reason}."
-
-    def leave(self) -> bool:
-        """Esc: break off what is being worked out. Returns whether there was any."""
-        stop = getattr(self.page, "stop", None)
-        return bool(stop()) if stop is not None else False
 
     def arrows(self, across: int, down: int) -> None:
         if down:

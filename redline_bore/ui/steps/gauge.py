@@ -14,13 +14,15 @@ from redline_bore.job.kinds.gauge import PlanChosen
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.plans import STANDARD_PLANS, standard_plan
 from redline_bore.job.kinds.sign_off import StepStamped
-from redline_bore.ui.background import Runner
+from redline_bore.ui import verbs
 from redline_bore.ui.session import Session
-from redline_bore.ui.steps.base import LineText
+from redline_bore.ui.steps.base import Heard, LineText
+from redline_bore.ui.steps.declared import StepParts
 from redline_bore.ui.steps.gauge_pages.readings import ReadingsPage
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import Walls
 
 TITLES = {
@@ -49,10 +51,9 @@ class GaugeStep(PagedStep):
     name = "gauge"
     titles = TITLES
     reads = True
-    books_presses = True
 
-    def __init__(self, session: Session, theme: Theme, runner: Runner):
-        super().__init__(session, theme, runner)
+    def __init__(self, parts: StepParts):
+        super().__init__(parts)
         self._from_gauge: GaugeReading | SweepReading | None = None
 
     def make_page(self, name: str) -> StepPage:
@@ -78,7 +79,25 @@ class GaugeStep(PagedStep):
 
     # -- booking -------------------------------------------------------------------------------------------------------
 
-    def take(self, reading: GaugeReading | SweepReading, typed: str) -> str:
+    def hear(self, message: object, pressed: bool, typed: str) -> Heard:
+        """A reading or a sweep: booked at once by the button, else kept ready for Enter."""
+        if not isinstance(message, (GaugeReading, SweepReading)):
+            return Heard()
+        return Heard(remark=self.pressed(message)) if pressed else Heard(field=self.take(message))
+
+    def deeds(self) -> Deeds:
+        """The plan and marking a defect, on every page."""
+        return {**super().deeds(), verbs.PLAN: self.cycle_plan, verbs.DEFECT: self.mark_defect}
+
+    @property
+    def others_readings(self) -> str:
+        """Another shop's while its page is on."""
+        if self.session.bench.page != "second":
+            return ""
+        shops = self.session.job.comparing.second_opinions
+        return shops[-1].conditions.who if shops else "other shop"
+
+    def take(self, reading: GaugeReading | SweepReading) -> str:
         """A reading that was asked for: kept ready for Enter; returns the text for the field."""
         self._plausible(reading)
         self._from_gauge = reading
@@ -215,10 +234,14 @@ class GaugeStep(PagedStep):
 
     def mark_defect(self) -> str:
         """D: words for a defect at the probe, to be finished in the field."""
+        from redline_bore.ui.steps.gauge_pages.defects import DefectsPage
+
         self.session.set_page("defects")
         bench = self.session.bench
         depth, clock = bench.gauge.probe or (self.session.job.gauging.plan.depths_mm[bench.place.level], 0.0)
-        self.page.mark_out((depth - 5.0, clock - 10.0), (depth + 5.0, clock + 10.0))  # type: ignore[attr-defined]
+        page = self.page
+        assert isinstance(page, DefectsPage)
+        page.mark_out((depth - 5.0, clock - 10.0), (depth + 5.0, clock + 10.0))
         return (
             f"Finish the words: {', '.join(DEFECT_KINDS)}; how deep, or can feel, catches, catches hard. Enter books."
         )

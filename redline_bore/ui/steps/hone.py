@@ -14,13 +14,14 @@ from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import options
 from redline_bore.job.route import next_step
-from redline_bore.ui.background import Runner
-from redline_bore.ui.session import Session
-from redline_bore.ui.steps.base import LineText
+from redline_bore.ui import verbs
+from redline_bore.ui.instrument_link import GarbledLoad
+from redline_bore.ui.steps.base import Heard, LineText
+from redline_bore.ui.steps.hone_pages.load import LoadPage
 from redline_bore.ui.steps.hone_pages.stock import StockPage
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
-from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 
 
 class HoneStep(PagedStep):
@@ -28,15 +29,12 @@ class HoneStep(PagedStep):
 
     name = "hone"
     reads = True
+    paper = "bench sheet"
     titles = {
         "stock": "Stock left", "set_up": "Set-up", "plan": "Strokes", "steps": "Steps", "load": "Load by depth",
         "pacer": "Pacer", "ledger": "Stock ledger",
     }  # fmt: skip
     topics = LEDGER | {"selection", "step", "page", "plan shown", "load", "beat"}
-
-    def __init__(self, session: Session, theme: Theme, runner: Runner):
-        super().__init__(session, theme, runner)
-        self._runner = runner
 
     def make_page(self, name: str) -> StepPage:
         if name == "stock":
@@ -44,18 +42,12 @@ class HoneStep(PagedStep):
         from redline_bore.ui.steps.hone_pages import ledger, load, pacer, plan, set_up, steps
 
         if name == "plan":
-            return plan.PlanPage(self.session, self.theme, self.walls, self._runner)
+            return plan.PlanPage(self.session, self.theme, self.walls, self.parts.runner)
         made = {
             "set_up": set_up.SetUpPage, "steps": steps.StepsPage, "load": load.LoadPage, "pacer": pacer.PacerPage,
             "ledger": ledger.LedgerPage,
         }[name]  # fmt: skip
         return made(self.session, self.theme, self.walls)
-
-    def shown(self) -> None:
-        super().shown()
-        want = getattr(self.page, "want", None)
-        if want is not None:
-            want()
 
     def usual_line(self) -> LineText:
         p, show = progress_of(self.session.job, self.session.bench.cylinder), self.session.show
@@ -94,26 +86,28 @@ class HoneStep(PagedStep):
         s.go(next_step(s.job, "hone"))
         return "The hone is stamped. Trace every wall."
 
-    def take(self, reading: GaugeReading, typed: str) -> str:
-        """A size from the gauge, to stand behind the strokes and the sizes read before."""
+    @property
+    def presses(self) -> str:
+        """The hone's own button where its load is shown."""
+        return "hone" if self.session.bench.page == "load" else self.asks
+
+    def deeds(self) -> Deeds:
+        """On to the next step, another practice; the rest as the page has it."""
+        own = {verbs.NEXT_STEP: self.next_step, verbs.PRACTICE: self.next_practice}
+        return {**super().deeds(), **own}
+
+    def hear(self, message: object, pressed: bool, typed: str) -> Heard:
+        """The hone's load goes to its page, whichever is on; a size from the gauge stands behind the strokes and sizes before."""
+        if isinstance(message, (HoneLoad, GarbledLoad)):
+            page = self.made("load")
+            assert isinstance(page, LoadPage)
+            page.hear(message)
+        if not isinstance(message, GaugeReading):
+            return Heard()
         bench = self.session.bench
-        where = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c)
-        size = size_read(self.session.opened, reading.from_zero_mm, where)
-        return f"{typed.rstrip()} {self.session.show.fine(size)} ".lstrip()  # a blank behind, so that Space reads on
-
-    def hear_load(self, message: HoneLoad) -> None:
-        """A line of the hone, whichever page is on."""
-        self._load_page().hear(message)  # type: ignore[attr-defined]
-
-    def garbled(self) -> None:
-        """A line of the hone that was not understood."""
-        self._load_page().garbled()  # type: ignore[attr-defined]
-
-    def _load_page(self) -> StepPage:
-        if "load" not in self.pages:
-            self.pages["load"] = self.make_page("load")
-            self.stack.addWidget(self.pages["load"])
-        return self.pages["load"]
+        where = Where(bench.cylinder, bench.place, bench.units, True, message.body_c)
+        word = self.session.keep_read(size_read(self.session.opened, message.from_zero_mm, where))
+        return Heard(field=f"{typed.rstrip()} {word} ".lstrip())  # a blank behind, so that Space reads on
 
     def next_step(self) -> str:
         """Go to the next step of the honing practice; strokes count from nought again."""
@@ -135,11 +129,6 @@ class HoneStep(PagedStep):
         chosen = options("honing")[(now + 1) % len(names)]
         self.session.book(PracticeChosen(topic="honing", name=chosen.name))
         return f"Honing by {chosen.title}: {chosen.reason}."
-
-    def leave(self) -> bool:
-        """Esc: break off what is being worked out. Returns whether there was any."""
-        stop = getattr(self.page, "stop", None)
-        return bool(stop()) if stop is not None else False
 
     def arrows(self, across: int, down: int) -> None:
         count = self.session.job.block.cylinders

@@ -13,6 +13,7 @@ from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import Walls
 
 if TYPE_CHECKING:
@@ -40,6 +41,13 @@ class StepPage(QWidget):
     def line_text(self) -> LineText | None:
         """What the gauge line says; None: where the next reading goes, as usual."""
         return None
+
+    def deeds(self) -> Deeds:
+        """What this page does when a key asks for it."""
+        return {}
+
+    def want(self) -> None:
+        """The page comes on: have worked out what it shows."""
 
     def wanted(self) -> Iterable[WallKey]:
         """The walls this page shows."""

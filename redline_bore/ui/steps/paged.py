@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PyQt6.QtCore import QSize, pyqtSignal
+from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from redline_bore.job.words.card import Advice
-from redline_bore.ui.background import Runner
+from redline_bore.ui import verbs
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView
+from redline_bore.ui.steps.declared import StepParts
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import TOPICS, Walls
 
 
@@ -82,22 +84,21 @@ class PageTabs(QWidget):
 
 
 class PagedStep(StepView):
-    """Base of steps with pages. ``titles``: page name to tab. ``proposed``: words a page puts into the field."""
+    """Base of steps with pages. ``titles``: page name to tab."""
 
     titles: Mapping[str, str] = {}
     topics = TOPICS
-    proposed = pyqtSignal(str)
 
-    def __init__(self, session: Session, theme: Theme, runner: Runner):
-        super().__init__(session, theme)
-        self.walls = Walls(session, runner)
-        self.tabs, self.stack = PageTabs(session, theme, self.titles), QStackedWidget()
+    def __init__(self, parts: StepParts):
+        super().__init__(parts)
+        self.parts, self.walls = parts, Walls(parts.session, parts.runner)
+        self.tabs, self.stack = PageTabs(parts.session, parts.theme, self.titles), QStackedWidget()
         self.pages: dict[str, StepPage] = {}
         column = QVBoxLayout(self)
         column.setSpacing(2)
         column.addWidget(self.tabs)
         column.addWidget(self.stack, 1)
-        session.changed.connect(self._heard)
+        parts.session.changed.connect(self._heard)
 
     def make_page(self, name: str) -> StepPage:
         """A page, made when it is first shown."""
@@ -106,13 +107,21 @@ class PagedStep(StepView):
     @property
     def page(self) -> StepPage:
         """The page that is on."""
-        name = self.session.bench.page_of(self.name, next(iter(self.titles)))
+        return self.made(self.session.bench.page_of(self.name, next(iter(self.titles))))
+
+    def made(self, name: str) -> StepPage:
+        """A page by its name, made where it is not yet."""
         if name not in self.pages:
             page = self.make_page(name)
-            page.propose = self.proposed.emit
+            page.propose = self.parts.propose
             self.pages[name] = page
             self.stack.addWidget(page)
         return self.pages[name]
+
+    def deeds(self) -> Deeds:
+        """Turning pages, and what the page that is on does."""
+        turning = {verbs.NEXT_PAGE: lambda: self.next_page(1), verbs.PAGE_BEFORE: lambda: self.next_page(-1)}
+        return {**turning, **self.page.deeds()}
 
     def _heard(self, topics: frozenset[str]) -> None:
         if self.session.bench.step != self.name or self.session.state is None or self.session.bench.new_job:
@@ -126,6 +135,7 @@ class PagedStep(StepView):
         self.stack.setCurrentWidget(self.page)
         self.tabs.restyle()
         self.walls.want(self.page.wanted())
+        self.page.want()
 
     def advice(self) -> Advice:
         return self.page.advice()

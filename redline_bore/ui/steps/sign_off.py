@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from functools import partial
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPixmap
@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units
 from redline_bore.desk.readings import size_read
+from redline_bore.instruments.line_protocol import GaugeReading
 from redline_bore.job.kinds.kind import entry_words
 from redline_bore.job.kinds.measures import temperature
 from redline_bore.job.kinds.phrase import Where
@@ -19,17 +20,17 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP
 from redline_bore.job.words.card import Advice
-from redline_bore.ui.background import Runner, Token
+from redline_bore.ui import verbs
+from redline_bore.ui.background import Token
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.sheet_pictures import SheetPicture, sheet_pictures
 from redline_bore.ui.paint.sheet_print import SheetPages
 from redline_bore.ui.session import Session
-from redline_bore.ui.steps.base import LineText, StepView
+from redline_bore.ui.steps.base import Heard, LineText, StepView
+from redline_bore.ui.steps.declared import StepParts
 from redline_bore.ui.theme.theme import Theme
-
-if TYPE_CHECKING:
-    from redline_bore.instruments.line_protocol import GaugeReading
+from redline_bore.ui.verbs import Deeds
 
 
 class _Heading(Picture):
@@ -56,29 +57,33 @@ class SignOffStep(StepView):
     digits_pick = True
     reads = True
 
-    def __init__(self, session: Session, theme: Theme, runner: Runner, export):  # type: ignore[no-untyped-def]
-        super().__init__(session, theme)
-        self._runner, self._pictures = runner, dict[str, SheetPicture]()
+    def __init__(self, parts: StepParts):
+        super().__init__(parts)
+        session, theme = parts.session, parts.theme
+        self._runner, self._pictures = parts.runner, dict[str, SheetPicture]()
         self.pages = QVBoxLayout()
-        self.paper = QWidget()
-        self.paper.setObjectName("work")
-        self.paper.setLayout(self.pages)
+        self.sheet = QWidget()
+        self.sheet.setObjectName("work")
+        self.sheet.setLayout(self.pages)
         self.scroller = QScrollArea()
         self.scroller.setWidgetResizable(True)
-        self.scroller.setWidget(self.paper)
+        self.scroller.setWidget(self.sheet)
         self.scroller.setAccessibleName("Sheet preview")
         heading = _Heading(session, theme)
         heading.setFixedHeight(theme.px(34))
         row = QHBoxLayout()
         row.addWidget(heading, 1)
         for kind in ("PDF", "HTML"):
-            self._button(row, kind, f"Export {kind}", lambda k=kind: export(f"{self.audience.capitalize()} {k}"))
-        self._button(row, "All, to a folder", "Export everything", lambda: export(""))
+            self._button(row, kind, f"Export {kind}", partial(self._export, parts, kind))
+        self._button(row, "All, to a folder", "Export everything", lambda: parts.export(""))
         column = QVBoxLayout(self)
         column.addLayout(row)
         column.addWidget(self.scroller, 1)
         session.changed.connect(self._heard)
         theme.changed.connect(self._lay_out_if_on)
+
+    def _export(self, parts: StepParts, kind: str) -> None:
+        parts.export(f"{self.audience.capitalize()} {kind}")
 
     @staticmethod
     def _button(row: QHBoxLayout, words: str, name: str, act: Callable[[], None]) -> None:
@@ -111,7 +116,7 @@ class SignOffStep(StepView):
         self._pictures = pictures
         self._lay_out()
 
-    def next_page(self, by: int) -> str:
+    def other_sheet(self) -> str:
         """V: the other sheet."""
         other = CUSTOMER if self.audience == SHOP else SHOP
         self.session.set_page(other)
@@ -140,7 +145,7 @@ class SignOffStep(StepView):
             label.setFixedSize(label.pixmap().size())
             label.setAccessibleName(f"Page {i + 1} of {pages.count}")
         page = pages.image(0, width).height() + self.pages.spacing()
-        self.paper.setMinimumHeight(pages.count * page + self.theme.px(30))
+        self.sheet.setMinimumHeight(pages.count * page + self.theme.px(30))
 
     def advice(self) -> Advice:
         return sign_off.advise(self.session.job, self.session.show)
@@ -169,12 +174,18 @@ class SignOffStep(StepView):
             return changed.remark
         return f"Booked: {entry_words(changed.newest.entry, s.show)}."
 
-    def take(self, reading: GaugeReading, typed: str) -> str | None:
+    def deeds(self) -> Deeds:
+        """V shows the other sheet."""
+        return {verbs.NEXT_PAGE: self.other_sheet, verbs.PAGE_BEFORE: self.other_sheet}
+
+    def hear(self, message: object, pressed: bool, typed: str) -> Heard:
         """A size from the gauge, to stand behind “final” and the sizes read before."""
+        if not isinstance(message, GaugeReading):
+            return Heard()
         bench = self.session.bench
-        where = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c)
-        size = size_read(self.session.opened, reading.from_zero_mm, where)
-        return f"{typed.rstrip() or 'final'} {self.session.show.fine(size)} "
+        where = Where(bench.cylinder, bench.place, bench.units, True, message.body_c)
+        word = self.session.keep_read(size_read(self.session.opened, message.from_zero_mm, where))
+        return Heard(field=f"{typed.rstrip() or 'final'} {word} ")
 
     def arrows(self, across: int, down: int) -> None:
         if across:

@@ -11,10 +11,12 @@ from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.run_sheet import next_stamp
 from redline_bore.job.sleeve.advice import all_in
 from redline_bore.job.sleeve.run import STEP, run_of, stage_of
+from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
 from redline_bore.ui.steps.sleeve_pages.fit import FitPage
+from redline_bore.ui.verbs import Deeds
 
 WANTED = {
     "old": "old, then the outside of the sleeve that comes out",
@@ -49,6 +51,10 @@ class SleeveStep(PagedStep):
         wanted = WANTED.get(stage.key, "↑ ↓ pick a way, Enter takes it" if stage.key in ("way", "no") else "")
         what = f"M, then {wanted}" if stage.key in WANTED else wanted or "K stamps the check that is lit"
         return LineText(f"Sleeve {cylinder} · {stage.word}", what, "K stamps · ← → cylinder · V page", "—")
+
+    def deeds(self) -> Deeds:
+        """K stamps the check that is lit."""
+        return {**super().deeds(), verbs.STAMP: self.stamp_check}
 
     def stamp_check(self) -> str:
         """K: stamp the check that is lit."""

@@ -70,7 +70,7 @@ class Theme(QObject):
             for step in range(-127, 128):
                 end = self.colour("open" if step >= 0 else "tight").getRgb()[:3]
                 a = (abs(step) / 127) ** 0.8
-                found.append(QColor(*(round(m * (1 - a) + e * a) for m, e in zip(middle, end, strict=True))))  # type: ignore[operator]
+                found.append(QColor(*(round(m * (1 - a) + e * a) for m, e in zip(middle, end, strict=True))))
             self._maps[self.night] = found
         return self._maps[self.night]
 

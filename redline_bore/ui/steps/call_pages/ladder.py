@@ -16,12 +16,14 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, options, practice
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words.card import Advice
+from redline_bore.ui import verbs
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.size_ladder import column_box, draw_size_ladder, ladder_scale
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import Walls
 
 LADDER_TOPICS = LEDGER | {"rung", "selection", "step", "page"}
@@ -144,6 +146,10 @@ class LadderPage(StepPage):
         size = self._stepped(self.session.rung_mm if now is None else now, down)
         same = abs(size - self.session.rung_mm) < 1e-9
         self.session.set_apart(cylinder, None if same else Apart(cylinder=cylinder, way="own", oversize_mm=size))
+
+    def deeds(self) -> Deeds:
+        """S sleeves the cylinder."""
+        return {verbs.SLEEVE: self.toggle_sleeve}
 
     def toggle_sleeve(self) -> str:
         """S: this cylinder is sleeved, or goes with the rest again."""

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.call import options, options_advice
+from redline_bore.job.call.light_options import LIGHT_KEYS
 from redline_bore.job.call.option import MAY, NO, SURE, Option
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.sign_off import StepStamped
@@ -169,10 +170,11 @@ class OptionsPage(StepPage):
     def _take(self, chosen: Option) -> str:
         """A call that bores nothing."""
         s, advice = self.session, self.advice()
+        way = next(key for key in LIGHT_KEYS if key == chosen.key)
         sentence = f"{chosen.title}."
         decision = DecisionTaken(
-            oversize_mm=0.0, way=chosen.key, sentence=sentence, figures=(*chosen.reasons, *(f.value for f in advice.figures[:1])),
+            oversize_mm=0.0, way=way, sentence=sentence, figures=(*chosen.reasons, *(f.value for f in advice.figures[:1])),
             based_on=tuple(BasedOn(cylinder=c, verdict=chosen.standing, low_mm=None, high_mm=None, ceiling_mm=None) for c in s.job.cylinders),
-        )  # type: ignore[arg-type]  # fmt: skip
+        )  # fmt: skip
         s.book(decision, StepStamped(step="call", initials=s.person))
         return f"Call taken: {sentence}"

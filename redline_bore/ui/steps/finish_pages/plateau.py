@@ -7,19 +7,20 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.core.errors import BenchError, InputError
+from redline_bore.core.errors import InputError
 from redline_bore.core.texture.plateau import FIGURES
 from redline_bore.job.finish import page_advice as finish_page_advice
 from redline_bore.job.finish.judgement import texture_at
 from redline_bore.job.finish.plateau import PlateauForecast, foretold
 from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Advice
-from redline_bore.ui.background import Runner, Token
+from redline_bore.ui.background import Runner
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.plateau_path import MeasuredFinish, draw_path
 from redline_bore.ui.session import Session
-from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.steps.forecast_page import ForecastPage, Tick
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
 
@@ -74,80 +75,31 @@ class PathView(Picture):
         return rows
 
 
-class PlateauPage(StepPage):
-    """Worked out anew when the cylinder or the job changes; kept while it still holds. Enter goes to the hone."""
+class PlateauPage(ForecastPage[PlateauForecast]):
+    """The plateau of a cylinder, foretold from the traces before it. Enter goes to the hone."""
 
     name, title = "plateau", "Plateau"
+    topics, shown_topic, work_name = TOPICS, "path shown", "plateau"
+    again = "another trace or cylinder"
 
     def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner):
-        super().__init__(session, theme, walls)
-        self._runner = runner
-        self._found: PlateauForecast | None = None
-        self._missing = ""
-        self._share: float | None = None
-        self._for: tuple[object, ...] = ()
+        super().__init__(session, theme, walls, runner)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(PathView(session, theme, self.now))
-        session.changed.connect(self._heard)
 
-    def now(self) -> tuple[PlateauForecast | None, str, float | None]:
-        """The forecast as far as there is one, what is missing, the share done while it is worked out."""
-        return self._found, self._missing, self._share
-
-    def _heard(self, topics: frozenset[str]) -> None:
-        if self.isVisible() and topics & (TOPICS - {"path shown"}):
-            self.want()
-
-    def want(self) -> None:
-        """Have the forecast worked out, if what it follows from has changed."""
-        state, cylinder = self.session.state, self.session.bench.cylinder
-        if state is None or (key := (state.number, cylinder, state.last_seq)) == self._for:
-            return
-        self._for, self._found, self._missing, self._share = key, None, "", 0.0
+    def prepared(self, state: JobState, cylinder: int) -> Callable[[Tick], PlateauForecast]:
+        """The forecast, from this job's traces and the pairs of every job."""
         others = self.session.desk.jobs_with("trace_booked")
-
-        def work(token: Token) -> PlateauForecast:
-            def tick(share: float) -> None:
-                token.check()
-                self._share = share  # read by the next repaint; a float is written whole
-
-            return foretold(state, cylinder, others, tick)
-
-        self._runner.start("plateau", work, self._take, self._failed)
-        self._shown()
-
-    def _shown(self) -> None:
-        self.session.changed.emit(frozenset({"path shown"}))
-
-    def _take(self, found: PlateauForecast) -> None:
-        self._found, self._share = found, None
-        self._shown()
-
-    def _failed(self, error: BaseException) -> None:
-        self._share = None
-        if not isinstance(error, BenchError):
-            raise error
-        self._missing = str(error)
-        self._shown()
-
-    def stop(self) -> bool:
-        """Esc: break the work off. Returns whether there was any."""
-        if self._share is None:
-            return False
-        self._runner.cancel("plateau")
-        self._share, self._missing = None, "it was broken off; another trace or cylinder works it out again"
-        self._shown()
-        return True
+        return lambda tick: foretold(state, cylinder, others, tick)
 
     def advice(self) -> Advice:
         s = self.session
-        fresh = self._for == (s.job.number, s.bench.cylinder, s.job.last_seq)
-        found, busy = (self._found, self._share is not None) if fresh else (None, True)
-        return finish_page_advice.plateau_page(s.job, s.bench.cylinder, found, self._missing, busy, s.show)
+        found, busy = (self.found, self.busy) if self.fresh else (None, True)
+        return finish_page_advice.plateau_page(s.job, s.bench.cylinder, found, self.missing, busy, s.show)
 
     def enter_empty(self) -> str | None:
-        if self._found is None:
+        if self.found is None:
             raise InputError("There is no forecast yet")
         self.session.go("hone")
         return "Count the plateau strokes here, then trace again."

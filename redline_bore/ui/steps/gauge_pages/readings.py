@@ -13,6 +13,7 @@ from redline_bore.job.gauge import readings as gauge
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, colour_scale, shape_of
 from redline_bore.job.state.gauging import TWO_POINT
 from redline_bore.job.words.card import Advice
+from redline_bore.ui import verbs
 from redline_bore.ui.paint.meridians import CHORDS, Spots, draw_meridians
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -22,6 +23,7 @@ from redline_bore.ui.session import Session
 from redline_bore.ui.steps.gauge_pages.maps import WallMapView
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
 
@@ -135,6 +137,10 @@ class ReadingsPage(StepPage):
 
     def _title(self) -> str:
         return "Wall, as swept" if self.swept else "Wall, unrolled"
+
+    def deeds(self) -> Deeds:
+        """The map by sweeps, or by two points."""
+        return {verbs.SWEPT: self.toggle_swept}
 
     def toggle_swept(self) -> str:
         """The map by two points, or by sweeps."""

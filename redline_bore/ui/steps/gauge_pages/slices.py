@@ -61,7 +61,7 @@ class SlicePage(StepPage):
         grid.setRowStretch(1, 54)
 
     @property
-    def depth(self) -> float:
+    def depth_mm(self) -> float:
         """The depth that is asked for: the probe's, else the gauge's."""
         bench = self.session.bench
         if bench.gauge.probe is not None:
@@ -71,7 +71,7 @@ class SlicePage(StepPage):
     def cut(self) -> rounds.Slice:
         """The slice that is shown."""
         return rounds.slice_at(
-            self.session.job, self.session.bench.cylinder, self.depth, self.session.job.clamped.plate_on
+            self.session.job, self.session.bench.cylinder, self.depth_mm, self.session.job.clamped.plate_on
         )
 
     def _clock(self) -> float | None:
@@ -129,7 +129,7 @@ class SlicePage(StepPage):
         return why if fit is None else f"The axis moves {self.session.show.size(fit.axis.drift_mm)}"
 
     def advice(self) -> Advice:
-        return rounds.advise(self.session.job, self.session.bench.cylinder, self.depth, self.session.show)
+        return rounds.advise(self.session.job, self.session.bench.cylinder, self.depth_mm, self.session.show)
 
     def line_text(self) -> LineText | None:
         return None
@@ -138,7 +138,7 @@ class SlicePage(StepPage):
         state, bench = self.session.job, self.session.bench
         depths = rounds.depths_read(state, bench.cylinder, state.clamped.plate_on)
         clock = 0.0 if bench.gauge.probe is None else bench.gauge.probe[1]
-        depth = self.depth
+        depth = self.depth_mm
         if down and depths:
             at = min(range(len(depths)), key=lambda i: abs(depths[i] - depth))
             depth = depths[min(max(at + down, 0), len(depths) - 1)]

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
+from redline_bore.desk.readings import size_read
 from redline_bore.instruments.line_protocol import GaugeReading
 from redline_bore.job.gauge import study as gauge_study
 from redline_bore.job.gauge.doubt import GAUGE_RESOLUTION_MM, result_of
@@ -14,6 +15,7 @@ from redline_bore.job.kinds.gauge import size_from_typed
 from redline_bore.job.kinds.opinions import StudyBegan, StudyReadingBooked
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.words.card import Advice
+from redline_bore.ui import verbs
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.study_dots import draw_study
@@ -21,6 +23,7 @@ from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
 
@@ -77,13 +80,13 @@ class StudyView(Picture):
                     QRectF(box.left() + px(64), y - px(12), px(400), px(24)), f"{spot.name}, {depth}, five times", 16
                 )
             return
-        spot = gauge_study.next_spot(state, self.session.person)
+        ahead = gauge_study.next_spot(state, self.session.person)
         draw_study(
             pencil,
             box,
             taken,
             gauge_study.spots_of(state),
-            spot.name if spot else "",
+            ahead.name if ahead else "",
             self.session.person,
             result_of(taken),
             self.session.show,
@@ -147,23 +150,27 @@ class StudyPage(StepPage):
         first = text.strip()[:1]
         if not (first.isdigit() or first in "+-−.") or text.strip()[-1:].lower() in ("c", "f"):
             return None
-        return self._book(text.strip(), text.strip(), None)
+        return self._book(size_from_typed(text.strip(), self.session.job, self.session.where), text.strip())
 
     def take(self, reading: GaugeReading) -> str | None:
-        return self._book(f"{reading.from_zero_mm:+.5f}mm", reading.line, reading)
+        bench = self.session.bench
+        where = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c)
+        return self._book(size_read(self.session.opened, reading.from_zero_mm, where), reading.line)
 
-    def _book(self, text: str, typed: str, reading: GaugeReading | None) -> str:
-        state, bench = self.session.job, self.session.bench
+    def _book(self, size_mm: float, typed: str) -> str:
+        state = self.session.job
         spot = gauge_study.next_spot(state, self.session.person)
         if gauge_study.current(state) is None:
             raise InputError("Begin the study first: Enter with nothing typed")
         if spot is None:
             raise InputError(f"{self.session.person} has read every spot; “who TB” lets another person read")
-        body = None if reading is None else reading.body_c
-        size = size_from_typed(text, state, Where(bench.cylinder, bench.place, bench.units, reading is not None, body))
-        self.session.book(StudyReadingBooked(spot=spot.name, value_mm=round(size, 5)), typed=typed)
+        self.session.book(StudyReadingBooked(spot=spot.name, value_mm=round(size_mm, 5)), typed=typed)
         self.stand()
         return ""
+
+    def deeds(self) -> Deeds:
+        """K keeps its U."""
+        return {verbs.STAMP: self.keep}
 
     def keep(self) -> str:
         """K: the study's U becomes the shop's own, for jobs to come."""

@@ -12,6 +12,7 @@ from redline_bore.job.hone.load import LoadPicture, picture_of
 from redline_bore.job.kinds.hone import LoadSeen
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words.card import Advice
+from redline_bore.ui.instrument_link import GarbledLoad
 from redline_bore.ui.paint.load_chart import draw_load_by_depth
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -80,8 +81,11 @@ class LoadPage(StepPage):
         samples = self._samples.get(cylinder, [])
         return picture_of(state, cylinder, samples, self._turns.get(cylinder, 0.0), self.faults)
 
-    def hear(self, message: HoneLoad) -> None:
-        """A line of the hone."""
+    def hear(self, message: HoneLoad | GarbledLoad) -> None:
+        """A line of the hone; one that was not understood is counted, and left out."""
+        if isinstance(message, GarbledLoad):
+            self.faults += 1
+            return
         cylinder = self.session.bench.cylinder
         samples = self._samples.setdefault(cylinder, [])
         if samples and self.upper_mm is not None:
@@ -92,10 +96,6 @@ class LoadPage(StepPage):
         del samples[:-MOST_SAMPLES]
         self.upper_mm, self.heard = message.upper_mm, True
         self.session.changed.emit(frozenset({"load"}))
-
-    def garbled(self) -> None:
-        """A line that was not understood: counted, and left out."""
-        self.faults += 1
 
     def advice(self) -> Advice:
         return hone_page_advice.load(self.session.job, self.picture(), self.heard, self.session.show)

@@ -7,19 +7,20 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.core.errors import BenchError, InputError
+from redline_bore.core.errors import InputError
 from redline_bore.job.hone import page_advice as hone_page_advice
 from redline_bore.job.hone.model import Forecast, forecast, places_of_checks
 from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Advice
-from redline_bore.ui.background import Runner, Token
+from redline_bore.ui.background import Runner
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.stroke_plan_chart import draw_stroke_plan
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
-from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.steps.forecast_page import ForecastPage, Tick
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
 
@@ -63,84 +64,30 @@ class PlanView(Picture):
         draw_stroke_plan(pencil, box, found, measured, state.block.length_mm, self.session.show)
 
 
-class PlanPage(StepPage):
-    """Worked out anew when the cylinder, the set-up or a check changes; kept while it still holds. Enter takes it."""
+class PlanPage(ForecastPage[Forecast]):
+    """The strokes of a cylinder. Enter takes them."""
 
     name, title = "plan", "Strokes"
+    topics, shown_topic, work_name = TOPICS, "plan shown", "strokes"
+    again = "a check or another cylinder"
 
     def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner):
-        super().__init__(session, theme, walls)
-        self._runner = runner
-        self._found: Forecast | None = None
-        self._missing, self._share = "", None
-        self._for: tuple[object, ...] = ()
+        super().__init__(session, theme, walls, runner)
         self.taken: Forecast | None = None  # what was taken last, to hold the next check against
         self.view = PlanView(session, theme, self.now)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.view)
-        session.changed.connect(self._heard)
 
-    _share: float | None
-
-    def now(self) -> tuple[Forecast | None, str, float | None]:
-        """The plan as far as there is one, what is missing, the share done while it is worked out."""
-        return self._found, self._missing, self._share
-
-    def _heard(self, topics: frozenset[str]) -> None:
-        if self.isVisible() and topics & (TOPICS - {"plan shown"}):
-            self.want()
-
-    def want(self) -> None:
-        """Have the plan worked out, if what it follows from has changed."""
-        state, cylinder = self.session.state, self.session.bench.cylinder
-        if state is None:
-            return
-        key = (state.number, cylinder, state.last_seq)
-        if key == self._for:
-            return
-        self._for, self._found, self._missing, self._share = key, None, "", 0.0
-
-        def work(token: Token) -> Forecast:
-            def tick(share: float) -> None:
-                token.check()
-                self._share = share  # read by the next repaint; a float is written whole
-
-            return forecast(state, cylinder, tick)
-
-        self._runner.start("strokes", work, self._take, self._failed)
-        self._shown()
-
-    def _shown(self) -> None:
-        self.session.changed.emit(frozenset({"plan shown"}))
-
-    def _take(self, found: Forecast) -> None:
-        self._found, self._share = found, None
-        self._shown()
-
-    def _failed(self, error: BaseException) -> None:
-        self._share = None
-        if not isinstance(error, BenchError):
-            raise error
-        self._missing = str(error)
-        self._shown()
-
-    def stop(self) -> bool:
-        """Esc: break the work off. Returns whether there was any."""
-        if self._share is None:
-            return False
-        self._runner.cancel("strokes")
-        self._share, self._missing = None, "it was broken off; a check or another cylinder works it out again"
-        self._shown()
-        return True
+    def prepared(self, state: JobState, cylinder: int) -> Callable[[Tick], Forecast]:
+        """The simulator, from the wall as it was read last."""
+        return lambda tick: forecast(state, cylinder, tick)
 
     def advice(self) -> Advice:
         s = self.session
-        if self._for[:2] != (s.job.number, s.bench.cylinder) or self._for[2] != s.job.last_seq:
+        if not self.fresh:
             return hone_page_advice.plan(s.job, s.bench.cylinder, None, "", True, s.show)
-        return hone_page_advice.plan(
-            s.job, s.bench.cylinder, self._found, self._missing, self._share is not None, s.show
-        )
+        return hone_page_advice.plan(s.job, s.bench.cylinder, self.found, self.missing, self.busy, s.show)
 
     def line_text(self) -> LineText | None:
         return LineText(
@@ -149,9 +96,9 @@ class PlanPage(StepPage):
         )  # fmt: skip
 
     def enter_empty(self) -> str | None:
-        state, found = self.session.job, self._found
+        state, found = self.session.job, self.found
         if found is None or state.honing.run is None:
-            raise InputError(f"There is no plan to take: {self._missing or 'it is being worked out'}")
+            raise InputError(f"There is no plan to take: {self.missing or 'it is being worked out'}")
         p, h = found.plan, state.honing.run
         if p.double_strokes < 1:
             raise InputError("A whole stroke would pass its end: creep by the gauge")

@@ -13,6 +13,7 @@ from redline_bore.job.hone import page_advice as hone_page_advice
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of, stone_mm
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words.card import Advice
+from redline_bore.ui import verbs
 from redline_bore.ui.paint.angle_chart import draw_angle_by_depth
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -21,6 +22,7 @@ from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.hone_pages.stock import SectionView
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import Walls
 
 FRAME_MS = 33
@@ -85,6 +87,10 @@ class SetUpPage(StepPage):
     @property
     def moving(self) -> bool:
         return self._timer.isActive()
+
+    def deeds(self) -> Deeds:
+        """J lets the stone move."""
+        return {verbs.STROKE: self.toggle_stroke}
 
     def toggle_stroke(self) -> str:
         """J: let the stone move, or stop it."""

@@ -191,7 +191,7 @@ class FitPage(StepPage):
 
     def __init__(self, session: Session, theme: Theme, walls: Walls):
         super().__init__(session, theme, walls)
-        self.grip, self.match, self.ways = (v(session, theme) for v in (GripView, MatchView, WaysView))
+        self.grip, self.match, self.ways = GripView(session, theme), MatchView(session, theme), WaysView(session, theme)
         row, left = QHBoxLayout(self), QVBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         left.addWidget(self.grip, 62)

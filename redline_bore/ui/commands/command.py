@@ -1,0 +1,72 @@
+"""A command: its words, its keys, and the function that does it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from redline_bore.ui.frame.window_parts import WindowParts
+from redline_bore.ui.verbs import Verb, deed_of
+
+Deed = Callable[[WindowParts], str]
+
+
+class Group(StrEnum):
+    """Where a command stands in the menu and the help."""
+
+    BENCH = "At the bench"
+    LOOKING = "Looking"
+    FILES = "Jobs and files"
+    INSTRUMENTS = "Instruments"
+
+
+@dataclass(frozen=True)
+class Command:
+    """``act`` returns a remark for the gauge line, or nothing; it raises BenchError where it cannot be done now."""
+
+    name: str
+    words: str
+    keys: tuple[str, ...]
+    group: Group
+    place: int
+    act: Deed
+
+
+_DECLARED: dict[str, Command] = {}
+
+
+def command(group: Group, place: int, words: str, *keys: str) -> Callable[[Deed], Deed]:
+    """Declare the function below as a command. place: where it stands in its group. Raises TypeError for a second one on a key."""
+
+    def declared(act: Deed) -> Deed:
+        _add(Command(act.__name__, words, keys, group, place, act))
+        return act
+
+    return declared
+
+
+def verb_command(verb: Verb, name: str, place: int, words: str, *keys: str) -> None:
+    """Declare a command that the step or the page on the screen does."""
+
+    def act(window: WindowParts) -> str:
+        view = window.step
+        if view is None or window.session.state is None:
+            return ""
+        deed = deed_of(verb, view.name, view.deeds())
+        return "" if deed is None else deed()
+
+    _add(Command(name, words, keys, Group.BENCH, place, act))
+
+
+def _add(new: Command) -> None:
+    taken = {key: c.name for c in _DECLARED.values() for key in c.keys}
+    twice = [key for key in new.keys if key in taken]
+    if twice or new.name in _DECLARED:
+        raise TypeError(f"{new.name} is declared twice, or its key {twice} is taken")
+    _DECLARED[new.name] = new
+
+
+def commands() -> tuple[Command, ...]:
+    """Every command, by group and place."""
+    return tuple(sorted(_DECLARED.values(), key=lambda c: (list(Group).index(c.group), c.place)))

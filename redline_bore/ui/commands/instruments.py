@@ -1,0 +1,113 @@
+"""Instruments: the stand-ins, and a gauge of one's own."""
+
+from __future__ import annotations
+
+from redline_bore.job.kinds.gauge import GaugeSet
+from redline_bore.job.state.gauging import THREE_POINT, TWO_POINT
+from redline_bore.ui.commands.command import Group, command
+from redline_bore.ui.frame.window_parts import WindowParts
+
+INSTRUMENTS = Group.INSTRUMENTS
+USUAL_BLOCK_C = 20.4
+
+
+@command(INSTRUMENTS, 1, "Connect the simulated gauge", "Ctrl+G")
+def simulated(window: WindowParts) -> str:
+    """A two-point gauge on this job's true wall."""
+    return _start_gauge(window, TWO_POINT)
+
+
+@command(INSTRUMENTS, 2, "Connect the simulated three-point gauge", "Ctrl+3")
+def simulated_three(window: WindowParts) -> str:
+    """A three-point gauge on this job's true wall."""
+    return _start_gauge(window, THREE_POINT)
+
+
+@command(INSTRUMENTS, 3, "Connect the simulated spindle indicator", "Ctrl+4")
+def simulated_spindle(window: WindowParts) -> str:
+    """An indicator on a spindle over this job's true wall."""
+    from redline_bore.demo.walls import true_wall
+
+    session, state = window.session, window.session.job
+    spindle, warm = state.gauging.spindle, _warm(window)
+    here = spindle is not None and spindle.cylinder == session.bench.cylinder
+    radius = spindle.zero_radius_mm if here and spindle is not None else state.block.bore_mm / 2.0
+    wall = true_wall(state.number, state.block, state.travel, state.coefficient_1e6)
+    window.instruments.gauge.start_simulated("spindle", warm, wall, radius)
+    return ""
+
+
+def _warm(window: WindowParts) -> float:
+    warm = window.session.job.clamped.block_c
+    return USUAL_BLOCK_C if warm is None else warm
+
+
+def _start_gauge(window: WindowParts, kind: str) -> str:
+    """Start a stand-in on this job's true wall, zeroed on a master of the nominal bore."""
+    from redline_bore.demo.walls import true_wall
+
+    session, state = window.session, window.session.job
+    warm = _warm(window)
+    wall = true_wall(state.number, state.block, state.travel, state.coefficient_1e6)
+    if state.gauging.zero is None or state.gauging.gauge_kind != kind:
+        session.book(GaugeSet(master_20_mm=state.block.bore_mm, master_c=20.0, gauge=kind))
+    zero = session.job.gauging.zero
+    assert zero is not None
+    size = zero.master_20_mm * (1.0 + zero.master_1e6 * 1e-6 * (zero.master_c - 20.0))
+    window.instruments.gauge.start_simulated(kind, warm, wall, size)
+    return ""
+
+
+@command(INSTRUMENTS, 4, "Connect the simulated hone's load", "Ctrl+5")
+def simulated_hone(window: WindowParts) -> str:
+    """Start the simulated hone on the wall as it was read last, with the stones and strokes that are set."""
+    from redline_bore.core.errors import InputError
+    from redline_bore.job.hone.model import wall_now
+    from redline_bore.job.hone.set_up import kinematics_of, stone_mm
+
+    session, state = window.session, window.session.job
+    k, wall = kinematics_of(state), wall_now(state, session.bench.cylinder)
+    if k.stroke is None:
+        raise InputError("Say how the hone goes first: hone vertical")
+    session.go("hone")
+    session.set_page("load")
+    run = state.honing.run
+    rate = 45.0 if k.hatch is None else k.hatch.double_strokes_per_min
+    load = 20.0 if run is None or run.load is None else run.load
+    arguments = [
+        "--stone", f"{stone_mm(state):.3f}", "--over", f"{k.stroke.over_top_mm:.3f}", f"{k.stroke.over_bottom_mm:.3f}",
+        "--length", f"{state.block.length_mm:.3f}", "--rate", f"{rate:g}", "--load", f"{load:g}",
+    ]  # fmt: skip
+    points = () if wall is None else tuple(zip(wall.depths_mm, wall.sizes_mm, strict=True))
+    window.instruments.hone.start_hone(arguments, points)
+    return ""
+
+
+@command(INSTRUMENTS, 5, "Connect the simulated profilometer", "Ctrl+6")
+def simulated_profilometer(window: WindowParts) -> str:
+    """Start the simulated profilometer on this job's true walls, and go to the finish step."""
+    from redline_bore.demo.textures import texture_seed, true_texture
+    from redline_bore.instruments.simulated.profilometer import ProfilometerStandIn
+
+    session, state = window.session, window.session.job
+    walls = tuple(true_texture(state.number, c, 0.0) for c in state.cylinders)
+    session.go("finish")
+    stand_in = ProfilometerStandIn(walls, texture_seed(state.number, 0, 0))
+    window.instruments.profilometer.start_profilometer(stand_in.to_json())
+    return ""
+
+
+@command(INSTRUMENTS, 6, "Connect the simulated thermometer", "Ctrl+T")
+def simulated_thermometer(window: WindowParts) -> str:
+    """Start the thermometer; what it reads is the block's temperature."""
+    window.instruments.thermometer.start_simulated("thermometer", _warm(window))
+    window.instruments.thermometer.ask()
+    return ""
+
+
+@command(INSTRUMENTS, 7, "Connect a gauge at a port", "Ctrl+Shift+G")
+def port(window: WindowParts) -> str:
+    """Put the words for a port into the field."""
+    window.line.field.setText("port /dev/ttyUSB0")
+    window.line.field.setFocus()
+    return "Put the gauge's device path behind “port”, then Enter."

@@ -1,0 +1,105 @@
+"""What is looked at: working, ledger, keys, other steps, night and size."""
+
+from __future__ import annotations
+
+from redline_bore.ui import verbs
+from redline_bore.ui.commands.command import Group, command, commands
+from redline_bore.ui.commands.words import WORDS
+from redline_bore.ui.frame.help import help_html
+from redline_bore.ui.frame.panel import ledger_html, working_html
+from redline_bore.ui.frame.window_parts import WindowParts
+
+LOOKING = Group.LOOKING
+
+
+@command(LOOKING, 1, "Show working", "W", "F2")
+def working(window: WindowParts) -> str:
+    """The arithmetic behind the card."""
+    view = window.step
+    if view is not None and window.session.state is not None:
+        window.panel.lay("working", "Working", working_html(view.advice(), window.theme))
+    return ""
+
+
+@command(LOOKING, 2, "The ledger, struck entries too", "Ctrl+L")
+def ledger(window: WindowParts) -> str:
+    """The ledger as it stands, newest first, what was struck struck through."""
+    session, theme = window.session, window.theme
+    html = ledger_html(session.records, session.job.struck, session.show, theme.palette.graphite)
+    window.panel.lay("ledger", f"Ledger of job {session.job.number}", html)
+    return ""
+
+
+@command(LOOKING, 3, "All keys", "?", "F1")
+def keys(window: WindowParts) -> str:
+    """Every key, and what may be typed, with examples in this job's units and sizes."""
+    theme, session = window.theme, window.session
+    html = help_html(commands(), WORDS, session.state, session.where, theme.px(13), theme.palette.graphite)
+    window.panel.lay("keys", "All keys", html)
+    return ""
+
+
+@command(LOOKING, 4, "The step before", "PgUp")
+def previous(window: WindowParts) -> str:
+    """Walk back."""
+    window.walk(-1)
+    return ""
+
+
+@command(LOOKING, 5, "The step after", "PgDown")
+def following(window: WindowParts) -> str:
+    """Walk on."""
+    window.walk(1)
+    return ""
+
+
+@command(LOOKING, 6, "Night shift or day", "Ctrl+D")
+def night(window: WindowParts) -> str:
+    """The dark theme, or the light one."""
+    window.theme.set_night(not window.theme.night)
+    window.settings.setValue("night", window.theme.night)
+    return ""
+
+
+@command(LOOKING, 7, "Everything larger", "Ctrl++", "Ctrl+=")
+def larger(window: WindowParts) -> str:
+    """A step larger."""
+    return _scale(window, 1)
+
+
+@command(LOOKING, 8, "Everything smaller", "Ctrl+-")
+def smaller(window: WindowParts) -> str:
+    """A step smaller."""
+    return _scale(window, -1)
+
+
+def _scale(window: WindowParts, by: int) -> str:
+    window.theme.set_scale(window.theme.stepped(by))
+    window.settings.setValue("scale", window.theme.scale)
+    return f"Shown at {window.theme.scale:.0%}."
+
+
+@command(LOOKING, 9, "Close a panel, empty the field", "Esc")
+def leave(window: WindowParts) -> str:
+    """Esc: the panel goes first, then what is typed, then the list or the empty card."""
+    session, field = window.session, window.line.field
+    if window.panel.isVisible():
+        window.panel.put_away()
+    elif field.text():
+        field.clear()
+        field.words = False
+        window.line.clear_remark()
+    elif _broken_off(window):
+        return "It is broken off."
+    elif session.bench.gauge.pulled is not None:
+        session.set_pulled(None)
+        return "The tightening is broken off; nothing was booked."
+    elif session.state is not None:
+        session.go(session.bench.step)
+    return ""
+
+
+def _broken_off(window: WindowParts) -> bool:
+    """Whether the step was working something out, and has broken it off."""
+    deed = None if window.step is None else window.step.deeds().get(verbs.BREAK_OFF)
+    return deed is not None and bool(deed())

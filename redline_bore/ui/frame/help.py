@@ -1,0 +1,65 @@
+"""The help panel: keys by group, and every line that may be typed, read from the declarations of commands and kinds."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from html import escape
+from typing import TYPE_CHECKING
+
+from redline_bore.job.kinds.grammar import phrases_at
+from redline_bore.job.kinds.phrase import At, Where
+from redline_bore.job.state.job_state import STEP_TITLES, JobState
+
+if TYPE_CHECKING:
+    from redline_bore.ui.commands.command import Command
+    from redline_bore.ui.commands.words import Word
+
+ARROWS = (
+    "Arrows walk the reading ring, or move the redline; Shift and arrows read the maps, or move one cylinder alone in the call. "
+    "Alt+1 to 9 and 0 pick a cylinder, Alt+Shift goes on from 11; in the call and at sign-off plain digits do."
+)
+
+
+def help_html(
+    commands: Sequence[Command], words: Sequence[Word], state: JobState | None, where: Where, size_px: int, grey: str
+) -> str:
+    """The panel as HTML; with a job open, examples are made from it."""
+    groups = [_group(commands, name, grey) for name in dict.fromkeys(c.group for c in commands)]
+    left = "".join(g for i, g in enumerate(groups, start=1) if i in (1, 4))
+    right = "".join(g for i, g in enumerate(groups, start=1) if i not in (1, 4))
+    every = "".join(_row(w.example, w.help) for w in words)
+    steps = "".join(_step(step, title, state, where, grey) for step, title in STEP_TITLES.items())
+    return (
+        f"<table width='100%'><tr><td width='50%' valign='top'>{left}</td><td valign='top'>{right}</td></tr></table><p>{ARROWS}</p>"
+        f"<p style='color:{grey}'>What may be typed in any step; M first where it begins with a letter, or in the call with a figure</p>"
+        f"<table cellpadding='2' style='font-size:{size_px}px'>{every}</table>"
+        f"<div style='font-size:{size_px}px'>{steps}</div>"
+    )
+
+
+def _group(commands: Sequence[Command], name: str, grey: str) -> str:
+    rows = "".join(
+        f"<tr><td style='padding-right:18px; white-space:nowrap'><b>{' '.join(c.keys)}</b></td><td>{c.words}</td></tr>"
+        for c in commands
+        if c.group == name
+    )
+    return f"<p style='color:{grey}'>{name}</p><table cellpadding='2'>{rows}</table>"
+
+
+def _step(step: str, title: str, state: JobState | None, where: Where, grey: str) -> str:
+    """What may be typed in a step: an example from this job, or the form while none is open."""
+    rows = []
+    for phrase in phrases_at(step):
+        shown = phrase.form if state is None else phrase.example(_at(state, where))
+        rows.append(_row(shown, phrase.help))
+    return f"<p style='color:{grey}'>{title}</p><table cellpadding='2'>{''.join(rows)}</table>"
+
+
+def _at(state: JobState, where: Where) -> At:
+    from redline_bore.job.proposals import StepProposals  # when help is asked for, not at the start
+
+    return At(state, where, StepProposals())
+
+
+def _row(typed: str, words: str) -> str:
+    return f"<tr><td style='padding-right:18px'><b>{escape(typed)}</b></td><td>{escape(words)}</td></tr>"

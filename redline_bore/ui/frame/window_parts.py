@@ -1,0 +1,54 @@
+"""What commands may take hold of in the window: its parts, not its class."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Protocol
+
+from PyQt6.QtCore import QSettings
+from PyQt6.QtWidgets import QWidget
+
+from redline_bore.ui.frame.gauge_line import GaugeLine
+from redline_bore.ui.frame.panel import Panel
+from redline_bore.ui.session import Session
+from redline_bore.ui.steps.base import StepView
+from redline_bore.ui.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from redline_bore.ui.instruments import Instruments
+
+
+class WindowParts(Protocol):
+    """The window as a command sees it."""
+
+    session: Session
+    theme: Theme
+    settings: QSettings
+    line: GaugeLine
+    instruments: Instruments
+
+    @property
+    def step(self) -> StepView | None:
+        """The step on the screen; None while a list is."""
+
+    @property
+    def panel(self) -> Panel:
+        """The sheet laid over the work."""
+
+    @property
+    def widget(self) -> QWidget:
+        """The window itself, for dialogs to lie over."""
+
+    def enter(self) -> None:
+        """Book what is typed, or what the button says."""
+
+    def walk(self, by: int) -> None:
+        """To the step before or after."""
+
+    def show_jobs(self) -> None:
+        """The list of jobs."""
+
+    def show_figures(self) -> None:
+        """The shop's figures."""
+
+    def close_all(self) -> None:
+        """Leave the program."""

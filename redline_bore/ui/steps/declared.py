@@ -1,0 +1,103 @@
+"""The steps as they are declared: how each is made, and what it hears wherever the window is.
+
+A view is imported when it is first shown: the first picture must not wait for the others.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from redline_bore.instruments.line_protocol import HoneLoad, TraceReading
+from redline_bore.ui.background import Runner
+from redline_bore.ui.instrument_link import GarbledLoad
+from redline_bore.ui.session import Session
+from redline_bore.ui.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from redline_bore.ui.steps.base import StepView
+
+
+@dataclass(frozen=True)
+class StepParts:
+    """What a step is made from. ``propose``: puts words into the field; ``export``: asks where to and writes one export."""
+
+    session: Session
+    theme: Theme
+    runner: Runner
+    propose: Callable[[str], None]
+    export: Callable[[str], None]
+
+
+@dataclass(frozen=True)
+class DeclaredStep:
+    """hears: messages that are this step's own wherever the window is. made_to_hear: the step is made for it where it is not yet."""
+
+    name: str
+    make: Callable[[StepParts], StepView]
+    hears: tuple[type, ...] = ()
+    made_to_hear: bool = False
+
+
+def _book_in(parts: StepParts) -> StepView:
+    from redline_bore.ui.steps.book_in import BookInStep
+
+    return BookInStep(parts)
+
+
+def _gauge(parts: StepParts) -> StepView:
+    from redline_bore.ui.steps.gauge import GaugeStep
+
+    return GaugeStep(parts)
+
+
+def _call(parts: StepParts) -> StepView:
+    from redline_bore.ui.steps.call import CallStep
+
+    return CallStep(parts)
+
+
+def _bore(parts: StepParts) -> StepView:
+    from redline_bore.ui.steps.bore import BoreStep
+
+    return BoreStep(parts)
+
+
+def _sleeve(parts: StepParts) -> StepView:
+    from redline_bore.ui.steps.sleeve import SleeveStep
+
+    return SleeveStep(parts)
+
+
+def _hone(parts: StepParts) -> StepView:
+    from redline_bore.ui.steps.hone import HoneStep
+
+    return HoneStep(parts)
+
+
+def _finish(parts: StepParts) -> StepView:
+    from redline_bore.ui.steps.finish import FinishStep
+
+    return FinishStep(parts)
+
+
+def _sign_off(parts: StepParts) -> StepView:
+    from redline_bore.ui.steps.sign_off import SignOffStep
+
+    return SignOffStep(parts)
+
+
+STEPS = {
+    step.name: step
+    for step in (
+        DeclaredStep("book_in", _book_in),
+        DeclaredStep("gauge", _gauge),
+        DeclaredStep("call", _call),
+        DeclaredStep("bore", _bore),
+        DeclaredStep("sleeve", _sleeve),
+        DeclaredStep("hone", _hone, (HoneLoad, GarbledLoad)),
+        DeclaredStep("finish", _finish, (TraceReading,), made_to_hear=True),
+        DeclaredStep("sign_off", _sign_off),
+    )
+}

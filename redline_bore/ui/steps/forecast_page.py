@@ -1,0 +1,106 @@
+"""A page that works something out off the interface thread: anew when the cylinder or the job changes, kept while it still holds."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Generic, TypeVar
+
+from redline_bore.core.errors import BenchError
+from redline_bore.job.state.job_state import JobState
+from redline_bore.ui import verbs
+from redline_bore.ui.background import Runner, Token
+from redline_bore.ui.session import Session
+from redline_bore.ui.steps.page import StepPage
+from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.walls import Walls
+
+F = TypeVar("F")
+Tick = Callable[[float], None]
+
+
+class ForecastPage(StepPage, Generic[F]):
+    """Base of such pages. ``shown_topic`` says that there is something new to paint; ``again`` what works it out once more."""
+
+    shown_topic = ""
+    work_name = ""
+    again = ""
+    topics: frozenset[str] = frozenset()
+
+    def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner):
+        super().__init__(session, theme, walls)
+        self._runner = runner
+        self.found: F | None = None
+        self.missing = ""
+        self._share: float | None = None
+        self._for: tuple[object, ...] = ()
+        session.changed.connect(self._heard)
+
+    def prepared(self, state: JobState, cylinder: int) -> Callable[[Tick], F]:
+        """The work, with everything it needs read on the interface thread; it says how far it has come, from 0 to 1."""
+        raise AssertionError("a page that forecasts says what it works out")
+
+    def now(self) -> tuple[F | None, str, float | None]:
+        """What was found, what is missing, the share done while it is worked out."""
+        return self.found, self.missing, self._share
+
+    @property
+    def busy(self) -> bool:
+        """Whether it is being worked out."""
+        return self._share is not None
+
+    @property
+    def fresh(self) -> bool:
+        """Whether what was found is of this cylinder and this job as it stands."""
+        return self._for == self._key(self.session.job, self.session.bench.cylinder)
+
+    @staticmethod
+    def _key(state: JobState, cylinder: int) -> tuple[object, ...]:
+        return state.number, cylinder, state.last_seq
+
+    def _heard(self, topics: frozenset[str]) -> None:
+        if self.isVisible() and topics & (self.topics - {self.shown_topic}):
+            self.want()
+
+    def want(self) -> None:
+        """Have it worked out, if what it follows from has changed."""
+        state, cylinder = self.session.state, self.session.bench.cylinder
+        if state is None or (key := self._key(state, cylinder)) == self._for:
+            return
+        self._for, self.found, self.missing, self._share = key, None, "", 0.0
+        prepared = self.prepared(state, cylinder)
+
+        def work(token: Token) -> F:
+            def tick(share: float) -> None:
+                token.check()
+                self._share = share  # read by the next repaint; a float is written whole
+
+            return prepared(tick)
+
+        self._runner.start(self.work_name, work, self._take, self._failed)
+        self._say()
+
+    def _say(self) -> None:
+        self.session.changed.emit(frozenset({self.shown_topic}))
+
+    def _take(self, found: F) -> None:
+        self.found, self._share = found, None
+        self._say()
+
+    def _failed(self, error: BaseException) -> None:
+        self._share = None
+        if not isinstance(error, BenchError):
+            raise error
+        self.missing = str(error)
+        self._say()
+
+    def deeds(self) -> verbs.Deeds:
+        """Esc breaks the work off."""
+        return {**super().deeds(), verbs.BREAK_OFF: self._break_off}
+
+    def _break_off(self) -> str:
+        if self._share is None:
+            return ""
+        self._runner.cancel(self.work_name)
+        self._share, self.missing = None, f"it was broken off; {self.again} works it out again"
+        self._say()
+        return "It is broken off."
