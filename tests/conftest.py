@@ -10,7 +10,7 @@ from hypothesis import settings
 SCREEN = Path(__file__).parent / "screen.json"
 settings.register_profile("bench", deadline=None)  # a slow machine is not a wrong answer
 settings.register_profile("few", deadline=None, max_examples=8)
-settings.load_profile("bench")
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "bench"))
 os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={SCREEN}")
 
 
@@ -30,7 +30,9 @@ def shipped():
 
 @pytest.fixture(scope="session")
 def demo_master(tmp_path_factory, shipped):
-    """The sample jobs, written once."""
+    """The sample jobs, written once; where faults are tried, as they were written before."""
+    if ready := os.environ.get("REDLINE_DEMO"):
+        return Path(ready)
     from redline_bore.demo.jobs import write_demo
     from redline_bore.store.logbook import Logbook
 
