@@ -12,12 +12,12 @@ from redline_bore.cli.jobs import desk_of
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.show import Show
-from redline_bore.job.call.advice import advise
 from redline_bore.job.call.ladder import first_rung
 from redline_bore.job.call.options import options_of
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.call import advise
 
 if TYPE_CHECKING:
     from argparse import _SubParsersAction

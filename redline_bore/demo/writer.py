@@ -12,7 +12,6 @@ from redline_bore.core.show import Show
 from redline_bore.demo import pictures
 from redline_bore.desk.desk import Desk
 from redline_bore.instruments.simulated.true_wall import TrueWall
-from redline_bore.job.call.advice import advise
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.bore import MachineStated
 from redline_bore.job.kinds.call import DecisionTaken
@@ -24,6 +23,7 @@ from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.sign_off import FinalGauged, StepStamped
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.call import advise
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.store.photos import photo_of
 

@@ -6,7 +6,7 @@ import csv
 import io
 
 from redline_bore.core.show import Show
-from redline_bore.job.call.orders import Quote
+from redline_bore.job.words.quote import Quote
 from redline_bore.store.templating import template
 
 

@@ -64,7 +64,7 @@ def write_opinion(state: JobState, show: Show, path: Path) -> None:
 
 def write_quote(state: JobState, oversize_mm: float | None, apart: Sequence[Apart], show: Show, path: Path) -> None:
     """Write the quote for a call as PDF or HTML, or its order list as CSV, by the ending. Raises BenchError."""
-    from redline_bore.job.call.orders import quote_of
+    from redline_bore.job.words.quote import quote_of
     from redline_bore.store.quote_html import orders_csv, quote_html
 
     kind = _kind(path, (".pdf", ".html", ".csv"))

@@ -9,12 +9,10 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.demo.walls import wall_2041
 from redline_bore.job.book_in import advice as book_in
-from redline_bore.job.call import advice as call
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.need import wall_ceiling
 from redline_bore.job.gauge import readings as gauge
 from redline_bore.job.gauge.analysis import shape_of
-from redline_bore.job.hone import advice as hone_advice
 from redline_bore.job.hone import progress as hone
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
@@ -23,6 +21,8 @@ from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.sign_off import sheet as sign_off
+from redline_bore.job.words import call as call
+from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words.card import Mark
 from tests.job.benches import after, but, unread
 

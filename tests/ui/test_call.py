@@ -3,9 +3,9 @@
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 
-from redline_bore.job.call import advice as call
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.kinds.call import DecisionTaken
+from redline_bore.job.words import call as call
 from redline_bore.ui.paint.size_ladder import ladder_scale
 
 

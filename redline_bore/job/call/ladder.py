@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from enum import Enum, StrEnum, auto
 
 from redline_bore.core.cleanup import CleanUp, Verdict
 from redline_bore.core.frozen import frozen
@@ -35,33 +36,52 @@ class Column:
         return self.ceiling_mm is not None and size_mm > self.ceiling_mm + 1e-9
 
 
+class FateWay(StrEnum):
+    """How a cylinder is done: at the common size, at its own, or sleeved."""
+
+    COMMON = "common"
+    OWN = "own"
+    SLEEVE = "sleeve"
+
+
 @frozen
 class Fate:
     """What a call does with one cylinder: to which size (mm over nominal), how, and whether that cleans it up."""
 
     column: Column
     oversize_mm: float
-    way: str  # "common", "own" or "sleeve"
+    way: FateWay
     verdict: Verdict | None
     too_thin: bool
 
     @property
     def cylinder(self) -> int:
+        """The cylinder."""
         return self.column.cylinder
+
+    @property
+    def sleeved(self) -> bool:
+        """It is sleeved, so what its old wall needs is no matter."""
+        return self.way is FateWay.SLEEVE
+
+    @property
+    def common(self) -> bool:
+        """It goes to the common size."""
+        return self.way is FateWay.COMMON
 
     @property
     def sound(self) -> bool:
         """It surely comes out: a new sleeve does, else it surely cleans up and is not known to be too thin."""
-        return self.way == "sleeve" or (self.verdict is Verdict.CLEANS_UP and not self.too_thin)
+        return self.sleeved or (self.verdict is Verdict.CLEANS_UP and not self.too_thin)
 
     @property
     def fails(self) -> bool:
         """It is known not to come out."""
-        return self.way != "sleeve" and (self.verdict is Verdict.WILL_NOT or self.too_thin)
+        return not self.sleeved and (self.verdict is Verdict.WILL_NOT or self.too_thin)
 
     @property
     def word(self) -> str:
-        if self.way == "sleeve":
+        if self.sleeved:
             return SLEEVED
         if self.too_thin:
             return TOO_THIN
@@ -86,7 +106,7 @@ class Ladder:
         return tuple(self._fate(column, oversize_mm, left.get(column.cylinder)) for column in self.columns)
 
     def _fate(self, column: Column, oversize_mm: float, apart: Apart | None) -> Fate:
-        way = "common" if apart is None else apart.way
+        way = FateWay.COMMON if apart is None else FateWay(apart.way)
         own = oversize_mm if apart is None or apart.oversize_mm is None else apart.oversize_mm
         size = self.nominal_mm + own
         return Fate(column, own, way, column.verdict(size), column.too_thin(size))
@@ -104,7 +124,7 @@ class Ladder:
     def possible(self, oversize_mm: float, apart: Sequence[Apart] = ()) -> bool:
         """No cylinder is known to fail, and all that are not sleeved are known."""
         fates = self.fates(oversize_mm, apart)
-        return not any(f.fails or (f.way != "sleeve" and f.verdict is None) for f in fates)
+        return not any(f.fails or (not f.sleeved and f.verdict is None) for f in fates)
 
     @property
     def smallest_sure(self) -> float | None:
@@ -183,55 +203,91 @@ def first_rung(state: JobState) -> float:
     return ladder.rungs_mm[-1] if ladder.rungs_mm else 0.0
 
 
+class OutOfLimits(Enum):
+    """What puts a cylinder outside a set of limits, or keeps it from being held against them."""
+
+    MARKED = auto()  # with a defect that more than shows
+    OUT_OF_ROUND = auto()
+    WORN = auto()
+    NOT_STRAIGHT = auto()
+    NOT_GAUGED = auto()
+    MAY_HIDE_OVAL = auto()
+    TOO_FEW_DEPTHS = auto()
+
+
+@frozen
+class AgainstLimits:
+    """inside: True, False, or None while it is not known; then ``why``, and of which cylinder."""
+
+    inside: bool | None
+    why: OutOfLimits | None = None
+    cylinder: int = 0
+
+
 def within_limits(state: JobState, kind: str = "rering") -> bool:
     """Every cylinder is gauged, known, without defects, and inside a set of limits on the hole."""
-    return against_limits(state, kind)[0] is True
+    return against_limits(state, kind).inside is True
 
 
-def against_limits(state: JobState, kind: str) -> tuple[bool | None, str]:
-    """Whether every cylinder is inside a set of limits, None while that is not known; and what speaks against it.
-
-    kind: everyday (nothing to do), deglaze, or rering.
-    """
+def against_limits(state: JobState, kind: str) -> AgainstLimits:
+    """Whether every cylinder is inside a set of limits. kind: everyday (nothing to do), deglaze, or rering."""
     limit = {key: state.figures.number(f"limits.{kind}_{key}") for key in ("out_of_round", "taper", "bulge")}
-    outside, unknown = "", ""
     for cylinder in state.cylinders:
-        outside = outside or _outside(state, cylinder, kind, limit)
-        unknown = unknown or _unknown(state, cylinder)
-    return (False, outside) if outside else (None, unknown) if unknown else (True, "")
+        if (outside := _outside(state, cylinder, kind, limit)) is not None:
+            return AgainstLimits(False, outside, cylinder)
+    for cylinder in state.cylinders:
+        if (unknown := _unknown(state, cylinder)) is not None:
+            return AgainstLimits(None, unknown, cylinder)
+    return AgainstLimits(True)
 
 
-def _outside(state: JobState, cylinder: int, kind: str, limit: dict[str, float]) -> str:
+def _outside(state: JobState, cylinder: int, kind: str, limit: dict[str, float]) -> OutOfLimits | None:
     """What puts a cylinder outside its limits, as far as it is known."""
     shape = shape_of(state, cylinder)
     if _marked_deep(state, cylinder, kind):
-        return f"cylinder {cylinder} is marked with a defect"
+        return OutOfLimits.MARKED
     if any(v.fit.out_of_round_raw_mm > limit["out_of_round"] for v in shape.levels):
-        return f"cylinder {cylinder} is too far out of round for it"
+        return OutOfLimits.OUT_OF_ROUND
     if shape.wear is not None and shape.wear.largest_reading_mm > limit["taper"]:
-        return f"cylinder {cylinder} is worn past the limit for it"
+        return OutOfLimits.WORN
     axial = shape.axial
     bulged = axial is not None and axial.bulge_mm is not None and abs(axial.bulge_mm) > limit["bulge"]
     if bulged or axial is not None and abs(axial.taper_mm) > limit["taper"]:
-        return f"cylinder {cylinder} is not straight enough for it"
-    return ""
+        return OutOfLimits.NOT_STRAIGHT
+    return None
 
 
-def _unknown(state: JobState, cylinder: int) -> str:
+def _unknown(state: JobState, cylinder: int) -> OutOfLimits | None:
     """What is not known yet of a cylinder that no limit can be held against."""
     shape = shape_of(state, cylinder)
     if not shape.levels or shape.wear is None:
-        return f"cylinder {cylinder} is not gauged fully"
+        return OutOfLimits.NOT_GAUGED
     if shape.cleanup is not None and not shape.cleanup.is_bound:
-        return f"two axes can hide an oval in cylinder {cylinder}: read it at four angles"
+        return OutOfLimits.MAY_HIDE_OVAL
     if shape.axial is None or shape.axial.bulge_mm is None:
-        return f"cylinder {cylinder} is read at too few depths to show a bulge"
-    return ""
+        return OutOfLimits.TOO_FEW_DEPTHS
+    return None
+
+
+def limits_words(found: AgainstLimits) -> str:
+    """What speaks against it, as part of a sentence; empty where nothing does."""
+    c, why = found.cylinder, OutOfLimits
+    words: dict[OutOfLimits | None, str] = {
+        None: "",
+        why.MARKED: f"cylinder {c} is marked with a defect",
+        why.OUT_OF_ROUND: f"cylinder {c} is too far out of round for it",
+        why.WORN: f"cylinder {c} is worn past the limit for it",
+        why.NOT_STRAIGHT: f"cylinder {c} is not straight enough for it",
+        why.NOT_GAUGED: f"cylinder {c} is not gauged fully",
+        why.MAY_HIDE_OVAL: f"two axes can hide an oval in cylinder {c}: read it at four angles",
+        why.TOO_FEW_DEPTHS: f"cylinder {c} is read at too few depths to show a bulge",
+    }
+    return words[found.why]
 
 
 def _marked_deep(state: JobState, cylinder: int, kind: str) -> bool:
     """A defect that more than shows: what can just be felt may stay in a hole that is not cut anyway."""
     allowed = 0.0 if kind == "everyday" else state.figures.row("cleanup.can_feel")[1]
     return any(
-        d.deep_high_mm > allowed + 1e-9 or d.what.startswith("crack") for d in state.gauging.defects_of(cylinder)
+        d.deep_high_mm > allowed + 1e-9 or d.is_crack for d in state.gauging.defects_of(cylinder)
     )

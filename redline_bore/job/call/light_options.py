@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from redline_bore.core.show import Show, cylinders
-from redline_bore.job.call.ladder import Ladder, against_limits
-from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, minutes_for
+from redline_bore.job.call.ladder import Ladder, against_limits, limits_words
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, Weighed, minutes_for
 from redline_bore.job.gauge.readings import gap_taper
 from redline_bore.job.profiles.purpose import purpose
 from redline_bore.job.redline import leading_window
@@ -30,13 +30,15 @@ def light_options(state: JobState, ladder: Ladder) -> list[Option]:
 
 def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -> Option:
     """Leaving, deglazing, re-ringing: nothing is bored, and the hole must be inside its limits."""
-    (inside, why), needs = against_limits(state, limits), []
+    against = against_limits(state, limits)
+    inside, why = against.inside, limits_words(against)
+    needs: list[str] = []
     reasons: list[str] = []
     standing = SURE if inside else NO
     if inside:
         reasons.append(f"every cylinder is inside the limits for {key.replace('rering', 're-ringing')}")
     elif inside is None and key != "leave" and (told := by_ring_gaps(state, limits)) is not None:
-        standing, reasons = told
+        standing, reasons = told.standing, list(told.reasons)
         needs.append("borrow a bore gauge and read it: ring gaps show neither size nor out of round")
     elif inside is None:
         standing, reasons = UNKNOWN, [why]
@@ -44,8 +46,9 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
     else:
         reasons.append(why)
     if key == "rering" and standing == SURE:
-        standing, more = _rering_clearance(state, ladder)
-        reasons += more
+        clearance = _rering_clearance(state, ladder)
+        standing = clearance.standing
+        reasons += clearance.reasons
         if standing != SURE:
             needs.append("measure every piston at its gauge point")
     if key != "leave" and standing in (SURE, MAY):
@@ -63,7 +66,7 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
     )  # fmt: skip
 
 
-def by_ring_gaps(state: JobState, limits: str) -> tuple[str, list[str]] | None:
+def by_ring_gaps(state: JobState, limits: str) -> Weighed | None:
     """Where nothing but ring gaps was read: what their taper says against a set of limits; None without two gaps each."""
     tapers = [gap_taper(state, c) for c in state.cylinders]
     if any(t is None for t in tapers):
@@ -73,8 +76,8 @@ def by_ring_gaps(state: JobState, limits: str) -> tuple[str, list[str]] | None:
     worst = max(abs(t) for t in tapers if t is not None)
     told = f"taper by ring gaps {show.size(worst)} ± {show.size(u)}, limit {show.size(limit)}"
     if worst > limit + u:
-        return NO, [told]
-    return MAY, [f"{told}: too close to call with a ring and a feeler" if worst > limit - u else told]
+        return Weighed(NO, (told,))
+    return Weighed(MAY, (f"{told}: too close to call with a ring and a feeler" if worst > limit - u else told,))
 
 
 def stop_rule(state: JobState) -> str:
@@ -88,19 +91,19 @@ def stop_rule(state: JobState) -> str:
     )
 
 
-def _rering_clearance(state: JobState, ladder: Ladder) -> tuple[str, list[str]]:
+def _rering_clearance(state: JobState, ladder: Ladder) -> Weighed:
     window = leading_window(state)
     measured = {p.cylinder: p.size_mm for p in state.calling.pistons}
     if len(measured) < len(ladder.columns):
-        return MAY, ["the pistons there are have not all been measured"]
+        return Weighed(MAY, ("the pistons there are have not all been measured",))
     over = [
         c.cylinder
         for c in ladder.columns
         if c.shape.largest is not None and c.shape.largest.size_mm - measured[c.cylinder] > window.high_mm
     ]
     if over:
-        return NO, [f"the clearance of {cylinders(over)} would be over {window.source}"]
-    return SURE, [f"the pistons there are stand inside {window.source}"]
+        return Weighed(NO, (f"the clearance of {cylinders(over)} would be over {window.source}",))
+    return Weighed(SURE, (f"the pistons there are stand inside {window.source}",))
 
 
 def _first_need(ladder: Ladder) -> str:

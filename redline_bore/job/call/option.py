@@ -3,12 +3,32 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 
-SURE, MAY, UNKNOWN, NO = "sure", "may do", "not known", "no"
+
+class Standing(StrEnum):
+    """How sure an option, or a way with a sleeve, is. The words stand in ledgers: they are kept."""
+
+    SURE = "sure"
+    MAY = "may do"
+    UNKNOWN = "not known"
+    NO = "no"
+
+
+SURE, MAY, UNKNOWN, NO = Standing.SURE, Standing.MAY, Standing.UNKNOWN, Standing.NO
 RANK = {SURE: 0, MAY: 1, UNKNOWN: 2, NO: 3}
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """How a thing stands, why, and what to measure to be sure."""
+
+    standing: Standing
+    reasons: tuple[str, ...] = ()
+    needs: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -21,7 +41,7 @@ class Option:
 
     key: str
     title: str
-    standing: str
+    standing: Standing
     oversize_mm: float | None
     apart: tuple[Apart, ...]
     reasons: tuple[str, ...]

@@ -14,7 +14,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.light_options import light_options
-from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, minutes_for
+from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, Weighed, minutes_for
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -94,7 +94,7 @@ def _all_sleeved(state: JobState, ladder: Ladder) -> Option:
 
 
 def _scrap(state: JobState, others: Sequence[Option]) -> Option:
-    cracked = [c for c in state.cylinders if any(d.what.startswith("crack") for d in state.gauging.defects_of(c))]
+    cracked = [c for c in state.cylinders if any(d.is_crack for d in state.gauging.defects_of(c))]
     best = min((RANK[o.standing] for o in others), default=3)
     if cracked:
         standing, reason = MAY, f"{cylinders(cracked)} cracked: pressure-test before anything else"
@@ -112,24 +112,24 @@ def _bored(
 ) -> Option:  # fmt: skip
     """An option that bores: standing and reasons from what it does with each cylinder."""
     fates = ladder.fates(oversize_mm, apart)
-    standing, reasons, needs = _standing(state, fates, thick)
-    size, sleeves = ladder.nominal_mm, sum(f.way == "sleeve" for f in fates)
+    weighed = _standing(state, fates, thick)
+    size, sleeves = ladder.nominal_mm, sum(f.sleeved for f in fates)
     stock = tuple(
         None if f.column.shape.mean_mm is None else size + f.oversize_mm - f.column.shape.mean_mm for f in fates
     )
     left = [
         sum(r > f.oversize_mm + 1e-9 and not f.column.too_thin(size + r) for r in ladder.rungs_mm)
         for f in fates
-        if f.way != "sleeve"
+        if not f.sleeved
     ]
     rebuilds = min(left) if left else len(ladder.rungs_mm)
     walls = [
         (f.column.ceiling_mm - size - f.oversize_mm) / 2.0
         for f in fates
-        if f.way != "sleeve" and f.column.ceiling_mm is not None
+        if not f.sleeved and f.column.ceiling_mm is not None
     ]
     return Option(
-        key, title, standing, oversize_mm, apart, tuple(reasons), tuple(dict.fromkeys(needs)), stock, rebuilds,
+        key, title, weighed.standing, oversize_mm, apart, weighed.reasons, tuple(dict.fromkeys(weighed.needs)), stock, rebuilds,
         len(fates), sleeves, _minutes(state, sleeves), preferred, min(walls, default=None),
     )  # fmt: skip
 
@@ -139,10 +139,12 @@ def call_as_option(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]
     return _bored(state, ladder_of(state), "call", "", oversize_mm, apart)
 
 
-def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[str, list[str], list[str]]:
-    show, reasons, needs, standing = Show(state.units), [], [], SURE
-    fails, unknown = [f for f in fates if f.fails], [f for f in fates if f.way != "sleeve" and f.verdict is None]
-    may = [f for f in fates if f.way != "sleeve" and not f.sound and not f.fails and f.verdict is not None]
+def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> Weighed:
+    show, standing = Show(state.units), SURE
+    reasons: list[str] = []
+    needs: list[str] = []
+    fails, unknown = [f for f in fates if f.fails], [f for f in fates if not f.sleeved and f.verdict is None]
+    may = [f for f in fates if not f.sleeved and not f.sound and not f.fails and f.verdict is not None]
     for f in fails:
         reasons.append(f"cylinder {f.cylinder} {'would be too thin' if f.too_thin else 'will not clean up'}")
     if may:
@@ -153,25 +155,25 @@ def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[str,
         standing = UNKNOWN
         reasons.append(f"{cylinders([f.cylinder for f in unknown])} not known")
         needs.append(f"gauge {cylinders([f.cylinder for f in unknown])}")
-    unread = [f.cylinder for f in fates if f.way != "sleeve" and (f.column.ceiling_mm is None or f.column.unread)]
+    unread = [f.cylinder for f in fates if not f.sleeved and (f.column.ceiling_mm is None or f.column.unread)]
     if unread and not fails:
         needs.append(f"read the wall of {cylinders(unread)}")
         reasons.append(f"the wall left in {listed(unread)} is unknown")
         standing = MAY if standing == SURE else standing
     for f in fates:
-        if f.way == "sleeve":
-            seat, more, wants = _seat(state, f, thick)
-            reasons = [*more, *reasons] if seat == NO else [*reasons, *more]
-            standing = max(standing, seat, key=lambda s: RANK[s])
-            needs += wants
+        if f.sleeved:
+            seat = _seat(state, f, thick)
+            reasons = [*seat.reasons, *reasons] if seat.standing is NO else [*reasons, *seat.reasons]
+            standing = max(standing, seat.standing, key=lambda s: RANK[s])
+            needs += seat.needs
             if f.column.cleanup is None and standing != NO:
                 standing = UNKNOWN  # it may not need a sleeve at all
                 needs.append(f"gauge cylinder {f.cylinder}")
     if fails:
         standing = NO
-    if standing == SURE and not any(f.way == "sleeve" for f in fates):
+    if standing == SURE and not any(f.sleeved for f in fates):
         reasons.append("every cylinder surely cleans up, no wall read gets too thin")
-    return standing, reasons, needs
+    return Weighed(standing, tuple(reasons), tuple(needs))
 
 
 def _need_of(fate: Fate, show: Show) -> str:
@@ -182,18 +184,18 @@ def _need_of(fate: Fate, show: Show) -> str:
     return f"sweep cylinder {fate.cylinder}{where}"
 
 
-def _seat(state: JobState, fate: Fate, thick: bool) -> tuple[str, list[str], list[str]]:
+def _seat(state: JobState, fate: Fate, thick: bool) -> Weighed:
     """Whether the parent wall can carry a sleeve: what is left of the wall read behind it."""
     f = state.figures
     wall, least = f.number("sleeves.repair_wall" if thick else "sleeves.wall"), f.number("sleeves.parent_least")
     read = [w.wall_mm for w in state.gauging.wall_readings if w.cylinder == fate.cylinder]
     if not read:
         wanted = f"read the wall of cylinder {fate.cylinder}"
-        return MAY, [f"the parent wall of {fate.cylinder} is unknown"], [wanted]
+        return Weighed(MAY, (f"the parent wall of {fate.cylinder} is unknown",), (wanted,))
     left = min(read) - wall
     if left < least:
-        return NO, [f"behind a sleeve in {fate.cylinder} only {left:.1f} mm of parent would stand"], []
-    return SURE, [f"{left:.1f} mm of parent stand behind the sleeve in {fate.cylinder}"], []
+        return Weighed(NO, (f"behind a sleeve in {fate.cylinder} only {left:.1f} mm of parent would stand",))
+    return Weighed(SURE, (f"{left:.1f} mm of parent stand behind the sleeve in {fate.cylinder}",))
 
 
 def _minutes(state: JobState, sleeves: int) -> float:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import NOT_KNOWN, SLEEVED, TOO_THIN, Fate, ladder_of
-from redline_bore.job.call.option import RANK
+from redline_bore.job.call.option import NO, RANK, Standing
 from redline_bore.job.call.options import options_of
 from redline_bore.job.state.calling import BasedOn, Decision
 from redline_bore.job.state.job_state import JobState
@@ -27,7 +27,8 @@ def contradictions(state: JobState, show: Show) -> tuple[str, ...]:
     )
 
 
-_WORDS = {
+_RANKS = {  # how well each fate stands; the words are those kept in ledgers since 0.3
+   
     str(Verdict.WILL_NOT): 0,
     TOO_THIN: 0,
     str(Verdict.MAY_SHADOW): 1,
@@ -38,7 +39,7 @@ _WORDS = {
 
 
 def _against(fate: Fate, then: BasedOn | None, show: Show) -> str:
-    if then is None or _WORDS[fate.word] >= _WORDS.get(then.verdict, 1):
+    if then is None or _RANKS[fate.word] >= _RANKS.get(then.verdict, 1):
         return ""
     now, why = fate.column.cleanup, ""
     if fate.too_thin and fate.column.ceiling_mm is not None:
@@ -52,6 +53,6 @@ def _against_light(state: JobState, decision: Decision) -> tuple[str, ...]:
     """A call that bores nothing stands while its option stands as well as it did."""
     option = next(o for o in options_of(state) if o.key == decision.way)
     then = decision.based_on[0].verdict
-    if RANK[option.standing] <= RANK.get(then, RANK["no"]):
+    if RANK[option.standing] <= RANK.get(Standing(then) if then in set(Standing) else NO, RANK[NO]):
         return ()
     return (f"{option.title}: {option.standing}, was {then}; {option.reasons[0]}.",)

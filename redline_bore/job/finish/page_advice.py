@@ -11,7 +11,7 @@ from redline_bore.job.finish.judgement import (
     texture_at,
 )
 from redline_bore.job.finish.plateau import PlateauForecast
-from redline_bore.job.hone.advice import plateau_rate
+from redline_bore.job.hone.finding import plateau_rate
 from redline_bore.job.hone.progress import HAIR_MM, progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.state.job_state import JobState

@@ -75,7 +75,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 
 
 def _sentence(state: JobState, cylinder: int, effects: tuple[Effect, ...], show: Show) -> tuple[str, Mark]:
-    if any(e.defect.what.startswith("crack") for e in effects):
+    if any(e.defect.is_crack for e in effects):
         return f"Cylinder {cylinder} is cracked. Stop: no size cleans that up.", Mark.STOP
     if not effects:
         return f"No defect is marked in cylinder {cylinder}. That is not the same as none.", Mark.PLAIN

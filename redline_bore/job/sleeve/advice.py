@@ -24,7 +24,7 @@ from redline_bore.job.sleeve.fit import (
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.run import closing_of, has_old, peel_mm, run_of, stage_of
-from redline_bore.job.sleeve.ways import chosen_way, ways_of
+from redline_bore.job.sleeve.ways import SleeveDoing, chosen_way, ways_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
@@ -83,7 +83,7 @@ def _gauge_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Ma
 def _way_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
     best = ways_of(state, cylinder)[0]
     if best.standing == NO:
-        own = next(w for w in ways_of(state, cylinder) if w.way == "touch up")
+        own = next(w for w in ways_of(state, cylinder) if w.way is SleeveDoing.TOUCH_UP)
         return f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP
     return f"{best.title}. {_upper(best.reasons[0])}.", MARKS.get(best.standing, Mark.LOOK)
 

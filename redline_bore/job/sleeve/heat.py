@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from redline_bore.core.assembly import LONGEST_S, Cooling, DropIn, Growth, seconds_of_grace
 from redline_bore.job.kinds.folding import parent_material
 from redline_bore.job.sleeve.fit import SleeveFit, fit_of, in_aluminium
-from redline_bore.job.sleeve.ways import chosen_way
+from redline_bore.job.sleeve.ways import SleeveDoing, chosen_way
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
 
@@ -57,7 +57,7 @@ def _plan_now(state: JobState, fit: SleeveFit) -> HeatPlan:
     f, way = state.figures, chosen_way(state, fit.cylinder)
     assert fit.parent_mm is not None and fit.sleeve is not None
     interface, interference = fit.parent_mm, max(fit.most_mm, 0.0)
-    if way is not None and way.way != "touch up" and way.parent_mm is not None and way.outside_mm is not None:
+    if way is not None and way.way is not SleeveDoing.TOUCH_UP and way.parent_mm is not None and way.outside_mm is not None:
         interface, interference = way.parent_mm, way.outside_mm - way.parent_mm
     iron = Growth(f.number("thermal.grey_iron"), f.number("sleeves.iron_cold"))
     own = f.number(f"thermal.{parent_material(state.block.material)}")

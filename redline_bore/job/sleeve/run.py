@@ -13,7 +13,7 @@ from redline_bore.job.run_sheet import Check, RunItem, stamped
 from redline_bore.job.sleeve.deck import BankDeck, SeatPlan, deck_of, seat_of
 from redline_bore.job.sleeve.fit import SleeveFit, fit_of, held_by
 from redline_bore.job.sleeve.heat import heat_plan
-from redline_bore.job.sleeve.ways import SleeveWay, chosen_way, ways_of
+from redline_bore.job.sleeve.ways import SleeveDoing, SleeveWay, chosen_way, ways_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Mark
 
@@ -82,7 +82,7 @@ def stage_of(state: JobState, cylinder: int) -> Stage:
     way = chosen_way(state, cylinder)
     if way is None:
         best = ways_of(state, cylinder)[0]
-        return Stage("way", "pick a way", Mark.SOUND if best.way == "touch up" and best.standing == SURE else Mark.LOOK)
+        return Stage("way", "pick a way", Mark.SOUND if best.way is SleeveDoing.TOUCH_UP and best.standing == SURE else Mark.LOOK)
     if way.standing == NO:
         return Stage("no", "does not go", Mark.STOP)
     if not parent_done(state, fit, way):

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 from redline_bore.core.block import WallKind
 from redline_bore.core.show import Show
-from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN
+from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Standing, Weighed
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.redline import redline_of
 from redline_bore.job.sleeve.fit import (
@@ -22,11 +23,13 @@ from redline_bore.job.sleeve.fit import (
 )
 from redline_bore.job.state.job_state import JobState
 
-TITLES = {
-    "touch up": "Go on, true it up in the hone",
-    "oversize outside": "Bore the parent, oversize sleeve",
-    "repair sleeve": "Repair sleeve under the sleeve",
-}
+
+class SleeveDoing(StrEnum):
+    """What is done about a sleeve and its parent. The words stand in ledgers: they are kept."""
+
+    TOUCH_UP = "touch up"
+    OVERSIZE = "oversize outside"
+    REPAIR = "repair sleeve"
 
 
 @dataclass(frozen=True)
@@ -34,8 +37,8 @@ class SleeveWay:
     """One way. parent_mm: what the parent is bored to (None: it stays). outside_mm: the sleeve it needs. metal_mm: what
     the parent gives on diameter. grip None: not known yet."""
 
-    way: str
-    standing: str
+    way: SleeveDoing
+    standing: Standing
     reasons: tuple[str, ...]
     needs: tuple[str, ...]
     parent_mm: float | None
@@ -46,7 +49,12 @@ class SleeveWay:
 
     @property
     def title(self) -> str:
-        return TITLES[self.way]
+        """What it is called on the page."""
+        return {
+            SleeveDoing.TOUCH_UP: "Go on, true it up in the hone",
+            SleeveDoing.OVERSIZE: "Bore the parent, oversize sleeve",
+            SleeveDoing.REPAIR: "Repair sleeve under the sleeve",
+        }[self.way]
 
     @property
     def rank(self) -> tuple[int, float]:
@@ -57,9 +65,10 @@ class _Weighing:
     """How a way stands while what speaks against it is gathered; what rules it out comes first."""
 
     def __init__(self, reasons: Sequence[str] = ()):
-        self.standing, self.reasons, self.needs = SURE, list(reasons), list[str]()
+        self.standing: Standing = SURE
+        self.reasons, self.needs = list(reasons), list[str]()
 
-    def worse(self, to: str, reason: str, need: str = "") -> None:
+    def worse(self, to: Standing, reason: str, need: str = "") -> None:
         """Something speaks against it; ``need``: what to measure to know better."""
         self.standing = max(self.standing, to, key=lambda s: RANK[s])
         self.reasons.insert(0 if to == NO else len(self.reasons), reason)
@@ -67,9 +76,9 @@ class _Weighing:
             self.needs.append(need)
 
     @property
-    def told(self) -> tuple[str, tuple[str, ...], tuple[str, ...]]:
-        """Standing, reasons, needs."""
-        return self.standing, tuple(self.reasons), tuple(self.needs)
+    def told(self) -> Weighed:
+        """What it came to."""
+        return Weighed(self.standing, tuple(self.reasons), tuple(self.needs))
 
 
 def ways_of(state: JobState, cylinder: int) -> tuple[SleeveWay, ...]:
@@ -110,8 +119,9 @@ def _touch_up(state: JobState, fit: SleeveFit) -> SleeveWay:
     _finish(state, fit, show, weighed)
     if weighed.standing == SURE:
         weighed.reasons.append("it grips all round, the parent is under its limit, the finish takes the oval out")
+    told = weighed.told
     return SleeveWay(
-        "touch up", *weighed.told, None, fit.sleeve.outside_mm, 0.0, fit.grip,
+        SleeveDoing.TOUCH_UP, told.standing, told.reasons, told.needs, None, fit.sleeve.outside_mm, 0.0, fit.grip,
         step_wanted(state, fit),
     )  # fmt: skip
 
@@ -179,7 +189,7 @@ def _clean_mm(state: JobState, fit: SleeveFit) -> float:
     return largest + 2.0 * state.figures.number("cleanup.skin")
 
 
-def _bored(state: JobState, fit: SleeveFit, way: str, parent_mm: float, extra: str) -> SleeveWay:
+def _bored(state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: float, extra: str) -> SleeveWay:
     assert fit.parent_mm is not None and fit.sleeve is not None
     weighed = _Weighing([extra])
 
@@ -188,25 +198,26 @@ def _bored(state: JobState, fit: SleeveFit, way: str, parent_mm: float, extra: s
     if outside_range(state, parent_mm)[0] <= parent_mm + 2.0 * state.figures.number("sleeves.parent_least"):
         thin = "the parent's outside leaves no wall behind so large a bore"
         return SleeveWay(way, NO, (thin,), (), parent_mm, outside, parent_mm - fit.parent_mm, None, False)
-    inner = fit.sleeve.bore_mm if way != "repair sleeve" else fit.sleeve.outside_mm - usual
+    inner = fit.sleeve.bore_mm if way is not SleeveDoing.REPAIR else fit.sleeve.outside_mm - usual
     grip = grip_of(state, parent_mm, inner, usual)
     _hoop(grip, weighed)
     _parent_wall(state, fit, parent_mm, weighed)
     if fit.oval_hidden:
         weighed.worse(UNKNOWN, "the parent's oval is not known", "read the parent at four angles or more")
+    told = weighed.told
     return SleeveWay(
-        way, *weighed.told, parent_mm, outside, parent_mm - fit.parent_mm, grip,
+        way, told.standing, told.reasons, told.needs, parent_mm, outside, parent_mm - fit.parent_mm, grip,
         step_wanted(state, fit),
     )  # fmt: skip
 
 
 def _oversize(state: JobState, fit: SleeveFit) -> SleeveWay:
-    return _bored(state, fit, "oversize outside", _clean_mm(state, fit), "parent round again; the sleeve has to be had")
+    return _bored(state, fit, SleeveDoing.OVERSIZE, _clean_mm(state, fit), "parent round again; the sleeve has to be had")
 
 
 def _repair(state: JobState, fit: SleeveFit) -> SleeveWay:
     assert fit.sleeve is not None
     size = fit.sleeve.outside_mm + 2.0 * state.figures.number("sleeves.repair_wall")
     return _bored(
-        state, fit, "repair sleeve", max(size, _clean_mm(state, fit)), "keeps the sleeve at hand; two seats to cut"
+        state, fit, SleeveDoing.REPAIR, max(size, _clean_mm(state, fit)), "keeps the sleeve at hand; two seats to cut"
     )

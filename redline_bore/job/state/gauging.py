@@ -115,6 +115,11 @@ class Defect:
         """Whether its depth was measured, not felt."""
         return self.deep_low_mm == self.deep_high_mm
 
+    @property
+    def is_crack(self) -> bool:
+        """No size cleans a crack up."""
+        return self.what.startswith("crack")
+
 
 @frozen
 class WallReading:

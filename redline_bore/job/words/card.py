@@ -33,7 +33,10 @@ class WorkLine:
 
 @frozen
 class Advice:
-    """What to do now. ``button`` is what Enter does; ``care`` a short line of care where the work can hurt."""
+    """What to do now. ``button`` is what Enter does; ``care`` a short line of care where the work can hurt.
+
+    leads_on: the button books nothing, it goes on to another cylinder or step.
+    """
 
     scope: str
     sentence: str
@@ -43,3 +46,4 @@ class Advice:
     button: str = ""
     care: str = ""
     mark: Mark = Mark.PLAIN
+    leads_on: bool = False

@@ -68,7 +68,7 @@ def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart]
     short = {"may leave a shadow": "may shadow", "will not clean up": "will not clean"}
     return [
         BoreLook(
-            f.cylinder, _worst_fit(state, f.cylinder), "sleeve" if f.way == "sleeve" else show.step(f.oversize_mm),
+            f.cylinder, _worst_fit(state, f.cylinder), "sleeve" if f.sleeved else show.step(f.oversize_mm),
             short.get(f.word, f.word), words[f.word], True,
         )
         for f in ladder_of(state).fates(rung_mm, apart)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
-from redline_bore.job.call.ladder import Column, Fate, Ladder
+from redline_bore.job.call.ladder import Column, Fate, FateWay, Ladder
 from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.state.calling import Apart
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
@@ -74,9 +74,9 @@ def draw_size_ladder(
 def _draw_apart(pencil: Pencil, scale: LadderScale, lane: QRectF, fate: Fate, show: Show) -> None:
     """A cylinder that leaves the common size: its own short redline, or a sleeve standing in the hole."""
     px = pencil.px
-    if fate.way == "common":
+    if fate.common:
         return
-    if fate.way == "own":
+    if fate.way is FateWay.OWN:
         y = scale.y(fate.oversize_mm)
         pencil.line(lane.left() + px(8), y, lane.right() - px(8), y, "redline", 3.0)
         pencil.label(

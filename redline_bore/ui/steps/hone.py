@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.errors import InputError
 from redline_bore.desk.readings import size_read
 from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
-from redline_bore.job.hone.advice import still_to_hone
+from redline_bore.job.hone.finding import still_to_hone
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.hone import HoneStepBegan

@@ -4,19 +4,19 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.call import options_advice
+from redline_bore.job.call.best import can_pick, close_call
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.light_options import by_ring_gaps, stop_rule
 from redline_bore.job.call.need import need_of
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
 from redline_bore.job.call.options import call_as_option, options_of
-from redline_bore.job.call.options_advice import can_pick, close_call
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import PlanChosen, ReadingBooked, RingGapRead
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, SHOP_DEFAULT, options, shop_practices
 from redline_bore.job.state.calling import Apart
+from redline_bore.job.words import options as options_advice
 from redline_bore.job.words.card import Mark
 from tests.job.benches import after, spindle, swept, unread
 
@@ -208,8 +208,8 @@ def test_two_axes_leave_deglazing_unknown_not_refused(ledger_of, shipped):
 
 def test_ring_gaps_tell_taper_three_ways(ledger_of, shipped):
     wide = RingGapRead(cylinder=1, depth_mm=10.0, gap_mm=0.90)
-    assert by_ring_gaps(after(ledger_of("2047"), shipped), "deglaze")[0] == MAY
-    assert by_ring_gaps(after(ledger_of("2047"), shipped, wide), "deglaze")[0] == NO
+    assert by_ring_gaps(after(ledger_of("2047"), shipped), "deglaze").standing == MAY
+    assert by_ring_gaps(after(ledger_of("2047"), shipped, wide), "deglaze").standing == NO
     assert by_ring_gaps(after(ledger_of("2041"), shipped), "deglaze") is None  # no gaps were read there
 
 
@@ -247,7 +247,7 @@ def test_any_call_can_be_weighed(state_of):
 
 
 def test_an_unread_wall_is_asked_for_before_the_bar_turns(ledger_of, shipped):
-    from redline_bore.job.call import advice as call
+    from redline_bore.job.words import call as call
 
     advice = call.advise(fold(unread(ledger_of("2036")), shipped), 1, 0.508, Show(Units.INCH))
     assert advice.mark is Mark.LOOK and advice.sentence.endswith("0.010 would do. But first read the wall of both.")
@@ -255,7 +255,7 @@ def test_an_unread_wall_is_asked_for_before_the_bar_turns(ledger_of, shipped):
 
 
 def test_the_working_sets_the_axes_side_by_side(state_of):
-    from redline_bore.job.call import advice as call
+    from redline_bore.job.words import call as call
 
     advice = call.advise(state_of("2041"), 2, 0.75, MM)
     told = {w.text.split(":")[0]: w.text for w in advice.working if w.text.startswith("about ")}

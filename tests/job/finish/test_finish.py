@@ -347,7 +347,7 @@ def test_struck_traces_count_no_more(ledger_of, shipped):
 
 
 def test_the_hone_asks_for_a_trace_before_the_plateau_and_stops_where_it_says_no(on):
-    from redline_bore.job.hone import advice as hone_advice
+    from redline_bore.job.words import hone as hone_advice
 
     begun = CheckLogged(cylinder=1, strokes=0.0, sizes_mm=(83.063, 83.063))
     asked = hone_advice.advise(on(begun), 1, MM)

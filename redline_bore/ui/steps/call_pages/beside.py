@@ -5,12 +5,12 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.call import advice as call
 from redline_bore.job.call import compare
 from redline_bore.job.call.looked_at import LookedAt
-from redline_bore.job.call.orders import order_lines
 from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.words import call as call
 from redline_bore.job.words.card import Advice
+from redline_bore.job.words.quote import order_lines
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session

@@ -7,13 +7,15 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.job.call import options, options_advice
+from redline_bore.job.call import options
+from redline_bore.job.call.best import can_pick
 from redline_bore.job.call.light_options import LIGHT_KEYS
 from redline_bore.job.call.option import MAY, NO, SURE, Option
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.calling import BasedOn
+from redline_bore.job.words import options as options_advice
 from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -159,7 +161,7 @@ class OptionsPage(StepPage):
     def enter_empty(self) -> str | None:
         rows = options.options_of(self.session.job)
         chosen = rows[min(self.session.bench.call.option, len(rows) - 1)]
-        if not options_advice.can_pick(chosen):
+        if not can_pick(chosen):
             raise InputError(f"{chosen.title}: {chosen.reasons[0]}")
         if chosen.oversize_mm is None:
             return self._take(chosen)

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.desk.typed import today
-from redline_bore.job.call.option import MAY, SURE
+from redline_bore.job.call.option import MAY, NO, SURE
 from redline_bore.job.kinds.sleeve import SleeveWayTaken
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import sleeved
@@ -215,7 +215,7 @@ class FitPage(StepPage):
         if not ways or s.job.sleeving.after_of(s.bench.cylinder) is not None:
             return None
         way = ways[min(s.bench.call.option, len(ways) - 1)]
-        if way.standing == "no":
+        if way.standing is NO:
             raise InputError(f"That does not go: {way.reasons[0]}")
         s.book(SleeveWayTaken(cylinder=s.bench.cylinder, way=way.way, step_left=way.step))  # type: ignore[arg-type]
         return f"Cylinder {s.bench.cylinder}: {way.title[:1].lower()}{way.title[1:]}."

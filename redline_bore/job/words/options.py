@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from redline_bore.core.show import Show
-from redline_bore.job.call.light_options import LIGHT_KEYS
+from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
 from redline_bore.job.call.options import options_of
 from redline_bore.job.profiles.practice import practice
@@ -13,37 +11,11 @@ from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 
-def close_call(options: Sequence[Option]) -> Option | None:
-    """The runner-up to a sure best, where one measurement could put it first: it needs something and takes less metal."""
-    best = options[0]
-    if best.standing != SURE:
-        return None
-    return next(
-        (
-            o
-            for o in options[1:]
-            if o.standing == MAY
-            and o.needs
-            and o.most_stock_mm is not None
-            and o.most_stock_mm < (best.most_stock_mm or 0.0) - 1e-6
-            and o.oversize_mm is not None
-        ),
-        None,
-    )
-
-
-def can_pick(option: Option) -> bool:
-    """Whether Enter does anything with an option: to bore, not known to fail; to bore nothing, at least may do."""
-    if option.oversize_mm is not None:
-        return option.standing != NO
-    return option.key in LIGHT_KEYS and option.standing in (SURE, MAY)
-
-
 def advise(state: JobState, index: int, show: Show) -> Advice:
     """The best option in a sentence, and the one that is looked at in figures."""
     options = options_of(state)
-    best, chosen = options[0], options[min(index, len(options) - 1)]
-    sentence, mark = _best_sentence(best, options)
+    chosen = options[min(index, len(options) - 1)]
+    sentence, mark = say_best(best_of(options))
     taken = state.calling.decision is not None and state.calling.decision.way == chosen.key
     changes = ["This is the call that was taken."] if taken else []
     changes += [f"{r[0].upper()}{r[1:]}." for r in chosen.reasons]
@@ -59,15 +31,19 @@ def advise(state: JobState, index: int, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def _best_sentence(best: Option, options: Sequence[Option]) -> tuple[str, Mark]:
-    if best.standing in (UNKNOWN, NO):
-        return "Nothing is known well enough to call. Measure first.", Mark.LOOK
-    close = close_call(options)
-    if best.standing == MAY:
-        return f"{best.title}: it may do. First {best.needs[0] if best.needs else 'measure'}.", Mark.LOOK
-    if close is not None:
-        return f"{best.title}. A close call: {close.needs[0]}, and {_first_lower(close.title)} may do.", Mark.SOUND
-    return f"{best.title}.", Mark.SOUND
+def say_best(f: BestFinding) -> tuple[str, Mark]:
+    """The best way in a sentence, and its mark."""
+    best, b = f.best, Best
+    need = best.needs[0] if best.needs else "measure"
+    if f.call is b.CLOSE and f.runner_up is not None:
+        up = f.runner_up
+        return f"{best.title}. A close call: {up.needs[0]}, and {_first_lower(up.title)} may do.", Mark.SOUND
+    return {
+        b.NOTHING_KNOWN: ("Nothing is known well enough to call. Measure first.", Mark.LOOK),
+        b.MAY_DO: (f"{best.title}: it may do. First {need}.", Mark.LOOK),
+        b.SURE: (f"{best.title}.", Mark.SOUND),
+        b.CLOSE: (f"{best.title}.", Mark.SOUND),
+    }[f.call]
 
 
 def _first_lower(text: str) -> str:

@@ -8,16 +8,17 @@ from dataclasses import dataclass
 
 from redline_bore.core.block import bore_positions
 from redline_bore.core.show import Show, listed
-from redline_bore.job.call.advice import sentence_for
+from redline_bore.job.call.best import close_call
+from redline_bore.job.call.finding import judge
 from redline_bore.job.call.ladder import Fate, ladder_of
 from redline_bore.job.call.option import Option
 from redline_bore.job.call.options import options_of
-from redline_bore.job.call.options_advice import close_call
 from redline_bore.job.call.pistons import rings_of
 from redline_bore.job.profiles.alloys import ALLOYS
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, practice
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.call import say
 
 OPTIONS_SHOWN = 5
 
@@ -60,7 +61,7 @@ def order_lines(
     lines = []
     for over, count in sorted(sizes.items()):
         lines += _set_of(state, over, count, [f.cylinder for f in fates if round(f.oversize_mm, 6) == over], show)
-    sleeved = [f.cylinder for f in fates if f.way == "sleeve"]
+    sleeved = [f.cylinder for f in fates if f.sleeved]
     if sleeved:
         outside = state.block.bore_mm + oversize_mm + 2.0 * state.figures.number("sleeves.wall")
         size, remark = (
@@ -95,15 +96,15 @@ def _gaskets(state: JobState, over: float, show: Show) -> OrderLine:
 
 def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart], show: Show) -> Quote:
     """The quote for a call; oversize None: for the call taken, which bores nothing."""
-    ladder, options, taken = ladder_of(state), options_of(state), state.calling.decision
+    options, taken = options_of(state), state.calling.decision
     fates: tuple[Fate, ...] = ()
     if oversize_mm is None:
         chosen = next((o for o in options if taken is not None and o.key == taken.way), None)
         sentence = "Nothing is bored." if chosen is None else f"{chosen.title}."
     else:
         chosen = next((o for o in options if _is_call(o, oversize_mm, apart)), None)
-        sentence, _ = sentence_for(state, ladder, oversize_mm, show, apart)
-        fates = ladder.fates(oversize_mm, apart)
+        found = judge(state, oversize_mm, apart)
+        (sentence, _mark), fates = say(found, show), found.fates
     close = close_call(options)
     rest = [o for o in options if o is not chosen and o is not close and o.key != "scrap"]
     others = ([close] if close is not None and close is not chosen else []) + rest

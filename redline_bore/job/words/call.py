@@ -6,7 +6,8 @@ from collections.abc import Sequence
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.show import Show, cylinders, every, listed
-from redline_bore.job.call.ladder import SLEEVED, Column, Fate, Ladder, ladder_of, within_limits
+from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
+from redline_bore.job.call.ladder import SLEEVED, Column, Fate, Ladder
 from redline_bore.job.call.need import needed_about
 from redline_bore.job.gauge.analysis import bound_needs, rules_of
 from redline_bore.job.profiles.practice import options, practice
@@ -20,84 +21,62 @@ CARE = "A cracked or thin cylinder is not a matter for opinion: pressure-test be
 
 def advise(state: JobState, cylinder: int, oversize_mm: float, show: Show, apart: Sequence[Apart] = ()) -> Advice:
     """The call with the redline at ``oversize_mm`` over nominal, mm, and some cylinders apart from it."""
-    ladder = ladder_of(state)
-    sentence, mark = sentence_for(state, ladder, oversize_mm, show, apart)
-    column = ladder.columns[cylinder - 1]
-    fate = ladder.fates(oversize_mm, apart)[cylinder - 1]
+    found = judge(state, oversize_mm, apart)
+    ladder, fate = found.ladder, found.fates[cylinder - 1]
+    sentence, mark = say(found, show)
     return Advice(
-        "Call · block",
-        sentence,
-        _figures(state, ladder, fate, show),
-        _changes(state, ladder, oversize_mm, show, apart),
-        _working(state, column, fate.oversize_mm, show),
-        "Take the call" if can_take(ladder, oversize_mm, apart) else "",
-        CARE,
-        mark,
-    )
+        "Call · block", sentence, _figures(state, ladder, fate, show), _changes(state, ladder, oversize_mm, show, apart),
+        _working(state, fate.column, fate.oversize_mm, show), "Take the call" if found.can_be_taken else "", CARE, mark,
+    )  # fmt: skip
 
 
-def can_take(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart] = ()) -> bool:
-    """A call can be taken when every cylinder is known and none is known to fail at that size."""
-    return bool(ladder.rungs_mm) and ladder.possible(oversize_mm, apart)
+def say(f: CallFinding, show: Show) -> tuple[str, Mark]:
+    """A call in one or two sentences, and its mark."""
+    v, step, of = CallVerdict, show.step(f.oversize_mm).lstrip("+"), list(f.cylinders)
+    if f.verdict is v.NOT_KNOWN:
+        reason = f.ladder.columns[of[0] - 1].reason
+        return f"Cylinder {of[0]} is not known: {reason[0].lower()}{reason[1:]}.", Mark.LOOK
+    if f.verdict is v.MAY_SHADOW:
+        return _say_shadow(f, show), Mark.LOOK
+    if f.verdict is v.BORE:
+        return _say_bored(f, show), Mark.SOUND if f.sure else Mark.LOOK  # what is not known is never drawn as fine
+    if f.verdict is v.TOO_THIN:
+        return f"{step} over leaves {cylinders(of)} too thin.", Mark.STOP
+    if f.verdict is v.WILL_NOT:
+        return f"{step} over will not clean up {cylinders(of)}.", Mark.STOP
+    return {
+        v.NOT_GAUGED: ("Not gauged yet. No size can be called.", Mark.LOOK),
+        v.LEAVE: ("Nothing asks for boring: leave it and re-ring.", Mark.SOUND),
+        v.NO_RUNGS: ("No piston sizes are listed. Ask which exist.", Mark.LOOK),
+    }[f.verdict]
 
 
-def sentence_for(
-    state: JobState, ladder: Ladder, oversize_mm: float, show: Show, apart: Sequence[Apart] = ()
-) -> tuple[str, Mark]:
-    """The call in one or two sentences."""
-    step, fates = show.step(oversize_mm).lstrip("+"), ladder.fates(oversize_mm, apart)
-    unknown = [f for f in fates if f.way != "sleeve" and f.verdict is None]
-    if unknown:
-        first = unknown[0].column
-        if len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns):
-            return "Not gauged yet. No size can be called.", Mark.LOOK
-        return f"Cylinder {first.cylinder} is not known: {first.reason[0].lower()}{first.reason[1:]}.", Mark.LOOK
-    if within_limits(state) and not apart:
-        return "Nothing asks for boring: leave it and re-ring.", Mark.SOUND
-    if not ladder.rungs_mm:
-        return "No piston sizes are listed. Ask which exist.", Mark.LOOK
-    if thin := [f.cylinder for f in fates if f.way != "sleeve" and f.too_thin]:
-        return f"{step} over leaves {cylinders(thin)} too thin.", Mark.STOP
-    if fails := [f.cylinder for f in fates if f.fails]:
-        return f"{step} over will not clean up {cylinders(fails)}.", Mark.STOP
-    return _possible_sentence(ladder, oversize_mm, show, apart, fates)
+def _say_shadow(f: CallFinding, show: Show) -> str:
+    needs = next((n for n in (bound_needs(c.shape, show) for c in f.ladder.columns) if n), "")
+    then = f" First {needs}." if needs else f" Measure {cylinders(list(f.cylinders))} first."
+    return f"{show.step(f.oversize_mm).lstrip('+')} over may leave a shadow in {listed(list(f.cylinders))}.{then}"
 
 
-def _possible_sentence(
-    ladder: Ladder, oversize_mm: float, show: Show, apart: Sequence[Apart], fates: Sequence[Fate]
-) -> tuple[str, Mark]:
-    step = show.step(oversize_mm).lstrip("+")
-    if shadow := [f.cylinder for f in fates if f.way != "sleeve" and f.verdict is Verdict.MAY_SHADOW]:
-        needs = next((n for n in (bound_needs(c.shape, show) for c in ladder.columns) if n), "")
-        then = f" First {needs}." if needs else f" Measure {cylinders(shadow)} first."
-        return f"{step} over may leave a shadow in {listed(shadow)}.{then}", Mark.LOOK
-    common = [f for f in fates if f.way == "common"]
-    what = (
-        f"Bore {every(len(common)) if not apart else 'the rest'} {step} over"
-        if common
-        else "No cylinder is at the common size"
-    )
-    unread = [f.cylinder for f in fates if f.column.ceiling_mm is None or f.column.unread]
-    wall = (
-        f" But first read the wall of {cylinders(unread) if len(unread) < len(fates) else every(len(unread))}."
-        if unread
-        else ""
-    )
-    mark = Mark.LOOK if unread else Mark.SOUND  # what is not known is never drawn as fine
-    told = [_apart_words(f, show) for f in fates if f.way != "common"]
+def _say_bored(f: CallFinding, show: Show) -> str:
+    step = show.step(f.oversize_mm).lstrip("+")
+    many = every(len(f.cylinders)) if not f.apart else "the rest"
+    what = f"Bore {many} {step} over" if f.cylinders else "No cylinder is at the common size"
+    wall = ""
+    if f.unread:
+        which = cylinders(list(f.unread)) if len(f.unread) < len(f.fates) else every(len(f.unread))
+        wall = f" But first read the wall of {which}."
+    told = [_apart_words(fate, show) for fate in f.fates if not fate.common]
     if told:
-        return f"{what}; {', '.join(told)}.{wall}", mark
-    worst, smaller = ladder.worst, ladder.smallest_possible
+        return f"{what}; {', '.join(told)}.{wall}"
+    worst = f.ladder.worst
     decides = "" if worst is None else f" Cylinder {worst.cylinder} decides it"
-    may = ""
-    if smaller is not None and smaller < oversize_mm:
-        less = show.step(smaller).lstrip("+")
-        may = f"; {less} would do" if ladder.sure(smaller) else f"; {less} may do"
-    return f"{what}.{decides}{may}.{wall}", mark
+    less = "" if f.smaller_mm is None else show.step(f.smaller_mm).lstrip("+")
+    may = {Smaller.NONE: "", Smaller.MAY: f"; {less} may do", Smaller.WOULD: f"; {less} would do"}[f.smaller]
+    return f"{what}.{decides}{may}.{wall}"
 
 
 def _apart_words(fate: Fate, show: Show) -> str:
-    if fate.way == "sleeve":
+    if fate.sleeved:
         return f"sleeve {fate.cylinder}"
     return f"{fate.cylinder} to {show.step(fate.oversize_mm)}"
 
@@ -114,8 +93,8 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
             Verdict.WILL_NOT: Mark.STOP,
             None: Mark.LOOK,
         }
-        mark = Mark.SOUND if fate.way == "sleeve" else marks[fate.verdict]
-        word = SLEEVED if fate.way == "sleeve" else str(fate.verdict)
+        mark = Mark.SOUND if fate.sleeved else marks[fate.verdict]
+        word = SLEEVED if fate.sleeved else str(fate.verdict)
         lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", word, mark))
     else:
         lines.append(FigureLine(f"cylinder {column.cylinder}", "not known", Mark.LOOK))

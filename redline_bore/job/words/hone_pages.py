@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show
-from redline_bore.job.hone.advice import CARE, CARE_HAND, by_hand
 from redline_bore.job.hone.load import LoadPicture
 from redline_bore.job.hone.model import Forecast, against_plan, warmth_grows_mm
 from redline_bore.job.hone.progress import Progress, progress_of
@@ -13,12 +12,9 @@ from redline_bore.job.hone.stock_ledger import Ledger
 from redline_bore.job.profiles.stones import stones_said
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.words.hone import care
 
 MARKS = {"sound": Mark.SOUND, "look here": Mark.LOOK, "stop": Mark.STOP}
-
-
-def _care(state: JobState) -> str:
-    return CARE_HAND if by_hand(state) else CARE
 
 
 def set_up(state: JobState, show: Show) -> Advice:
@@ -40,7 +36,7 @@ def set_up(state: JobState, show: Show) -> Advice:
     notes = [f"{text[:1].upper()}{text[1:]}." for text in (*k.stops[1:], *k.looks[0 if k.stops else 1 :])]
     return Advice(
         "Call · set-up", sentence, _set_figures(state, k, show), (*notes, f"{aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted, {aim.source}."),
-        _set_working(state, k, show), "", _care(state), mark,
+        _set_working(state, k, show), "", care(state), mark,
     )  # fmt: skip
 
 
@@ -105,7 +101,7 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
     scope = f"Call · cylinder {cylinder}"
     if found is None:
         sentence = "Working out the strokes." if busy else f"No plan yet: {missing}."
-        return Advice(scope, sentence, (), (), (), "", _care(state), Mark.PLAIN if busy else Mark.LOOK)
+        return Advice(scope, sentence, (), (), (), "", care(state), Mark.PLAIN if busy else Mark.LOOK)
     p = found.plan
     if p.double_strokes < 1:
         told = "A whole stroke would pass its end: no plan, creep by the gauge."
@@ -116,7 +112,7 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
             _plan_notes(state, found, show),
             _plan_working(state, found, show),
             "",
-            _care(state),
+            care(state),
             Mark.LOOK,
         )
     straight = p.spread_mm * 2.0
@@ -147,7 +143,7 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
         )
     return Advice(
         scope, sentence, tuple(figures), _plan_notes(state, found, show), _plan_working(state, found, show),
-        "Take these strokes", _care(state), mark,
+        "Take these strokes", care(state), mark,
     )  # fmt: skip
 
 
@@ -211,7 +207,7 @@ def steps(state: JobState, cylinder: int, show: Show) -> Advice:
         for s in stages
         if s.before_mm is not None
     )
-    return Advice(f"Call · cylinder {cylinder}", sentence, figures, notes, working, "", _care(state), mark)
+    return Advice(f"Call · cylinder {cylinder}", sentence, figures, notes, working, "", care(state), mark)
 
 
 def pacer(state: JobState, p: Progress, counted: int, running: bool, most: int, show: Show) -> Advice:
@@ -220,11 +216,11 @@ def pacer(state: JobState, p: Progress, counted: int, running: bool, most: int, 
     scope = f"Call · cylinder {p.cylinder}"
     if k.pace is None:
         return Advice(
-            scope, "The pacer is for a hone held by hand: hone drill rpm 150.", (), (), (), "", _care(state), Mark.LOOK
+            scope, "The pacer is for a hone held by hand: hone drill rpm 150.", (), (), (), "", care(state), Mark.LOOK
         )
     if not k.pace.possible:
         told = f"No hand holds {k.pace.double_strokes_per_min:.0f} strokes a minute: set the drill to {k.pace.drill_rpm_for_hand:.0f}."
-        return Advice(scope, told, _pace_figures(k, counted, most), (), (), "", _care(state), Mark.LOOK)
+        return Advice(scope, told, _pace_figures(k, counted, most), (), (), "", care(state), Mark.LOOK)
     if counted >= most:
         sentence, mark = f"{counted} strokes: stop. Clean the stones, let it cool, measure.", Mark.LOOK
     elif running:
@@ -242,7 +238,7 @@ def pacer(state: JobState, p: Progress, counted: int, running: bool, most: int, 
         notes,
         (),
         "Stop" if running else "Start the beat",
-        _care(state),
+        care(state),
         mark,
     )
 
@@ -266,7 +262,7 @@ def load(state: JobState, picture: LoadPicture, connected: bool, show: Show) -> 
             if not connected
             else "Waiting for the hone to stroke."
         )
-        return Advice(scope, told, (), (), (), "", _care(state), Mark.PLAIN)
+        return Advice(scope, told, (), (), (), "", care(state), Mark.PLAIN)
     tight = picture.tight
     sentence, mark = "The load is even from top to bottom.", Mark.SOUND
     if tight is not None:
@@ -290,7 +286,7 @@ def load(state: JobState, picture: LoadPicture, connected: bool, show: Show) -> 
         tuple(n for n in notes if n),
         (),
         "Keep this load with the job",
-        _care(state),
+        care(state),
         mark,
     )
 
@@ -299,7 +295,7 @@ def ledger(state: JobState, found: Ledger, show: Show) -> Advice:
     """What every cylinder gave up, by step, and how that compares."""
     odd = found.odd
     if not found.rows:
-        return Advice("Call · block", "Nothing was taken yet.", (), (), (), "", _care(state))
+        return Advice("Call · block", "Nothing was taken yet.", (), (), (), "", care(state))
     sentence, mark = "The cylinders give up metal alike.", Mark.SOUND
     if odd is not None:
         sentence, mark = f"Cylinder {odd[0]} {odd[1]}: look why before it goes on.", Mark.LOOK
@@ -315,7 +311,7 @@ def ledger(state: JobState, found: Ledger, show: Show) -> Advice:
         f"{f.number}, {f.engine}: {show.rate(f.rate_mm)} a stroke with {f.stones} in {f.step}." for f in found.family
     ]
     notes += [] if found.family else ["No earlier job in this metal has three checks to compare with."]
-    return Advice("Call · block", sentence, figures, tuple(notes), (), "", _care(state), mark)
+    return Advice("Call · block", sentence, figures, tuple(notes), (), "", care(state), mark)
 
 
 def present_strokes(state: JobState, cylinder: int) -> int:

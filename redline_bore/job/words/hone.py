@@ -6,11 +6,20 @@ from typing import TYPE_CHECKING
 
 from redline_bore.core.show import Show
 from redline_bore.core.stock import RateChange, block_off_temperature, taper_growth
-from redline_bore.job.finish.judgement import finish_of, missing_valleys, traces_before
+from redline_bore.job.calls import hone_call, wall_before
 from redline_bore.job.gauge.doubt import reading_doubt
-from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress, out_of_family, progress_of
-from redline_bore.job.hone.set_up import HAND, kinematics_of, rate_of
-from redline_bore.job.hone.steps import PEAKS_ONLY, stages_of, stones_of
+from redline_bore.job.hone.finding import (
+    HoneCall,
+    HoneFinding,
+    by_hand,
+    in_plateau,
+    plateau_rate,
+    still_to_hone,
+    untraced,
+)
+from redline_bore.job.hone.progress import Progress, out_of_family
+from redline_bore.job.hone.set_up import kinematics_of
+from redline_bore.job.hone.steps import stages_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
@@ -23,143 +32,50 @@ CARE_HAND = "A drill hone can grab: both hands, feet firm, no sleeves, no gloves
 
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What to do now at the hone."""
-    p = progress_of(state, cylinder)
-    sentence, mark = _sentence(state, p, show)
-    button = "" if p.redline.size_mm is None else f"Book check {len(p.checks) + 1}"
+    found = hone_call(state, cylinder)
+    p, (sentence, mark) = found.progress, say(found, show)
+    button, leads_on = ("" if p.redline.size_mm is None else f"Book check {len(p.checks) + 1}"), False
     if p.at_size:
         ahead = still_to_hone(state, cylinder)
-        onward = "Go to the finish" if state.signing.stamp("hone") is not None else "Stamp and go to the finish"
-        button = f"Go to cylinder {ahead[0]}" if ahead else onward
+        stamped = state.signing.stamp("hone") is not None
+        onward = "Go to the finish" if stamped else "Stamp and go to the finish"
+        button, leads_on = f"Go to cylinder {ahead[0]}" if ahead else onward, bool(ahead) or stamped
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, p, show), _changes(state, p, show),
-        _working(state, p, show), button, CARE_HAND if by_hand(state) else CARE, mark,
+        _working(state, p, show), button, care(state), mark, leads_on,
     )  # fmt: skip
 
 
-def still_to_hone(state: JobState, cylinder: int) -> tuple[int, ...]:
-    """The cylinders with metal left to take, those behind this one first; one past its redline has none."""
-    found = {c: progress_of(state, c) for c in state.cylinders}
-    waiting = [c for c, p in found.items() if not (p.at_size or p.over)]
-    return tuple(sorted(waiting, key=lambda c: (c <= cylinder, c)))
+def care(state: JobState) -> str:
+    """The line of care at the hone."""
+    return CARE_HAND if by_hand(state) else CARE
 
 
-def _sentence(state: JobState, p: Progress, show: Show) -> tuple[str, Mark]:
-    if state.calling.decision is not None and not state.calling.decision.bores:
-        return _light_sentence(state, p)
-    if p.redline.size_mm is None:
-        return f"No redline yet: {p.redline.missing}.", Mark.LOOK
-    if p.left_mm is None or not p.checks:
-        return f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN
-    if p.left_mm < -HAIR_MM:
-        return f"Stop. Cylinder {p.cylinder} is {show.unit(show.size(-p.left_mm))} over the redline.", Mark.STOP
-    to_end = p.to_step_end_mm or 0.0
-    if (warm := too_warm(state, p)) is not None and AT_SIZE_MM < to_end <= state.figures.number("honing.creep_from"):
-        return (
-            f"Let it cool and gauge again: {show.unit(show.size(p.left_mm))} left, and it is at {warm:g} °C.",
-            Mark.LOOK,
-        )
-    last = p.step >= len(p.practice.steps) - 1
-    if to_end <= AT_SIZE_MM or to_end <= 0.0 and not last:
-        if last:
-            return "At size. Leave it and let it cool.", Mark.SOUND
-        return f"The {p.step_name} step is done. N goes to {p.practice.steps[p.step + 1]}.", Mark.SOUND
-    if in_plateau(state, p):
-        return _plateau_sentence(state, p, to_end, show)
-    sentence, mark = _strokes_sentence(p)
-    if creeping(state, p) and mark is Mark.PLAIN:
-        return f"Creep. {sentence}", mark
-    return sentence, mark
-
-
-def _light_sentence(state: JobState, p: Progress) -> tuple[str, Mark]:
-    """Nothing is bored: strokes are counted, and the ring's gap says when to stop."""
-    low, high = (int(v) for v in state.figures.row("honing.deglaze_strokes"))
-    done = int(p.checks[-1].strokes) if p.checks else 0
-    if p.checks and len(p.checks) > 1:
-        grown, most = p.checks[-1].largest_mm - p.checks[0].largest_mm, state.figures.number("honing.deglaze_most")
-        if grown > most:
-            return f"Stop. It has grown by {grown / most:.1f} times what a deglaze may take.", Mark.STOP
-    if done >= high:
-        return f"{done} strokes are done: stop. Wash, and measure the ring's gap again.", Mark.LOOK
-    return (
-        f"{max(low - done, 1)} to {high - done} strokes by hand, then stop: wash, and measure the ring's gap.",
-        Mark.PLAIN,
-    )
-
-
-def by_hand(state: JobState) -> bool:
-    """Whether the hone is held by hand: by its set-up, else by the practice."""
-    if state.honing.run is not None:
-        return state.honing.run.machine in HAND
-    return state.booking.practice("honing") in ("leg hone", "ball hone")
-
-
-def too_warm(state: JobState, p: Progress) -> float | None:
-    """The block's temperature at the last check where it is too far from 20 C to trust the last bit; else None."""
-    warm = p.checks[-1].block_c if p.checks else None
-    return warm if warm is not None and block_off_temperature(warm, state.figures.number("honing.block_off")) else None
-
-
-def creeping(state: JobState, p: Progress) -> bool:
-    """Near size: few strokes, cool, gauge."""
-    return p.left_mm is not None and 0.0 < p.left_mm <= state.figures.number("honing.creep_from")
-
-
-def in_plateau(state: JobState, p: Progress) -> bool:
-    """The last step, with tools that cut peaks only."""
-    stones = stones_of(state)
-    return p.step == len(p.practice.steps) - 1 and stones[min(p.step, len(stones) - 1)] in PEAKS_ONLY
-
-
-def plateau_rate(state: JobState, p: Progress) -> float:
-    """Metal on diameter a light stroke, mm: by this step's checks, else the starting point of the tool."""
-    if p.projection is not None and p.projection.rate.mm > 0.0:
-        return p.projection.rate.mm
-    return rate_of(state, stones_of(state)[-1]) * state.figures.number("honing.plateau_of_rough")
-
-
-def _plateau_sentence(state: JobState, p: Progress, to_end: float, show: Show) -> tuple[str, Mark]:
-    low, high = (int(v) for v in state.figures.row("honing.plateau_strokes"))
-    done = int(p.checks[-1].strokes) if p.checks else 0
-    left = int(to_end / plateau_rate(state, p))
-    if not done and _valleys_missing(state, p.cylinder):
-        return (
-            "Stop before the plateau: the valleys are not there. The Finish step says what a coarser step costs.",
-            Mark.STOP,
-        )
-    if done >= high:
-        return f"{done} light strokes are done: stop, let it cool, gauge; then trace it.", Mark.LOOK
-    if left < max(low - done, 1):
-        return f"{left} light strokes at most, the size allows no more: stop, gauge, trace.", Mark.LOOK
-    most = min(high - done, left)
-    least = max(min(low - done, most), 1)
-    if _untraced(state, p):
-        return f"Trace it first (PgDn). Then {least} to {most} light strokes; stop at {least} and gauge.", Mark.PLAIN
-    return f"{least} to {most} light strokes for the plateau. Stop at {least}, gauge and trace.", Mark.PLAIN
-
-
-def _untraced(state: JobState, p: Progress) -> bool:
-    """The plateau has not begun, and no trace says whether the valleys are there."""
-    return in_plateau(state, p) and not any(c.strokes for c in p.checks) and not traces_before(state, p.cylinder)
-
-
-def _valleys_missing(state: JobState, cylinder: int) -> bool:
-    """A trace taken before the plateau says that the valleys are not there."""
-    return missing_valleys(finish_of(state, cylinder)) is not None
-
-
-def _strokes_sentence(p: Progress) -> tuple[str, Mark]:
-    s = p.projection
-    if s is None:
-        return "A few strokes, then stop and gauge.", Mark.PLAIN
-    if s.low is None or s.strokes is None:
-        return "No metal is coming off. Dress the stones.", Mark.LOOK
-    low = int(s.low)
-    if low < 1:
-        return "One stroke at a time: the gauge cannot tell the rest.", Mark.LOOK
-    if s.high is None:
-        return f"At least {low} strokes. The rate is not steady: gauge at {low}.", Mark.LOOK
-    return f"{low} to {max(int(s.high + 0.999), low)} more strokes. Stop at {low} and gauge.", Mark.PLAIN
+def say(f: HoneFinding, show: Show) -> tuple[str, Mark]:
+    """A finding at the hone in a sentence, and its mark."""
+    p, c = f.progress, HoneCall
+    text, mark = {
+        c.LIGHT_GROWN: (f"Stop. It has grown by {f.grown:.1f} times what a deglaze may take.", Mark.STOP),
+        c.LIGHT_DONE: (f"{f.done} strokes are done: stop. Wash, and measure the ring's gap again.", Mark.LOOK),
+        c.LIGHT_GO: (f"{f.least} to {f.most} strokes by hand, then stop: wash, and measure the ring's gap.", Mark.PLAIN),
+        c.NO_REDLINE: (f"No redline yet: {p.redline.missing}.", Mark.LOOK),
+        c.CHECK_FIRST: (f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN),
+        c.PAST: (f"Stop. Cylinder {f.cylinder} is {show.unit(show.size(f.over_mm))} over the redline.", Mark.STOP),
+        c.COOL: (f"Let it cool and gauge again: {show.unit(show.size(f.left_mm))} left, and it is at {f.warm_c:g} °C.", Mark.LOOK),
+        c.AT_SIZE: ("At size. Leave it and let it cool.", Mark.SOUND),
+        c.STEP_DONE: (f"The {p.step_name} step is done. N goes to {f.next_step}.", Mark.SOUND),
+        c.VALLEYS_MISSING: ("Stop before the plateau: the valleys are not there. The Finish step says what a coarser step costs.", Mark.STOP),
+        c.PLATEAU_DONE: (f"{f.done} light strokes are done: stop, let it cool, gauge; then trace it.", Mark.LOOK),
+        c.PLATEAU_SHORT: (f"{f.most} light strokes at most, the size allows no more: stop, gauge, trace.", Mark.LOOK),
+        c.PLATEAU_TRACE_FIRST: (f"Trace it first (PgDn). Then {f.least} to {f.most} light strokes; stop at {f.least} and gauge.", Mark.PLAIN),
+        c.PLATEAU_GO: (f"{f.least} to {f.most} light strokes for the plateau. Stop at {f.least}, gauge and trace.", Mark.PLAIN),
+        c.FEW_THEN_GAUGE: ("A few strokes, then stop and gauge.", Mark.PLAIN),
+        c.NO_METAL: ("No metal is coming off. Dress the stones.", Mark.LOOK),
+        c.ONE_AT_A_TIME: ("One stroke at a time: the gauge cannot tell the rest.", Mark.LOOK),
+        c.UNSTEADY: (f"At least {f.least} strokes. The rate is not steady: gauge at {f.least}.", Mark.LOOK),
+        c.STROKES: (f"{f.least} to {f.most} more strokes. Stop at {f.least} and gauge.", Mark.PLAIN),
+    }[f.call]  # fmt: skip
+    return (f"Creep. {text}" if f.creeping else text), mark
 
 
 def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]:
@@ -214,7 +130,7 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
     notes = [f"Way out: {w.title[:1].lower()}{w.title[1:]}: {w.told}." for w in _out(state, p, show)]
     notes += [f"Do not run it: {text}." for text in kinematics_of(state).stops]
     notes += _step_notes(state, p)
-    if _untraced(state, p):
+    if untraced(state, p, wall_before(state, p.cylinder)):
         notes.append("Valleys that are not there before the plateau never will be: trace it before the plateau.")
     if p.projection is not None and not p.projection.rate.is_interval:
         notes.append(f"{len(p.checks)} checks: the spread is the range of slopes. Five give an interval.")

@@ -1,0 +1,95 @@
+"""The call at a size: what it does with every cylinder, as one finding. No words."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from enum import Enum, auto
+
+from redline_bore.core.cleanup import Verdict
+from redline_bore.core.frozen import frozen
+from redline_bore.job.call.ladder import Fate, Ladder, ladder_of, within_limits
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
+
+
+class CallVerdict(Enum):
+    """How a call at a size stands. The first that holds is told."""
+
+    NOT_GAUGED = auto()  # no cylinder at all
+    NOT_KNOWN = auto()  # a cylinder whose need is not known
+    LEAVE = auto()  # every cylinder is inside the limits for leaving it
+    NO_RUNGS = auto()  # nobody said which pistons exist
+    TOO_THIN = auto()
+    WILL_NOT = auto()  # some will not clean up
+    MAY_SHADOW = auto()
+    BORE = auto()
+
+
+class Smaller(Enum):
+    """Whether a smaller size would do."""
+
+    NONE = auto()
+    MAY = auto()
+    WOULD = auto()
+
+
+@frozen
+class CallFinding:
+    """``verdict`` at ``oversize_mm`` over nominal, mm. cylinders: those it is about.
+
+    fates: of every cylinder. unread: walls not fully read, so that what is left of them is not known. smaller_mm: the smallest size
+    that may do, where it is under this one.
+    """
+
+    verdict: CallVerdict
+    ladder: Ladder
+    oversize_mm: float
+    apart: tuple[Apart, ...]
+    fates: tuple[Fate, ...]
+    cylinders: tuple[int, ...] = ()
+    unread: tuple[int, ...] = ()
+    smaller: Smaller = Smaller.NONE
+    smaller_mm: float | None = None
+
+    @property
+    def sure(self) -> bool:
+        """The call can be taken with nothing left to measure."""
+        return self.verdict is CallVerdict.LEAVE or (self.verdict is CallVerdict.BORE and not self.unread)
+
+    @property
+    def can_be_taken(self) -> bool:
+        """Every cylinder is known and none is known to fail at that size."""
+        return bool(self.ladder.rungs_mm) and self.ladder.possible(self.oversize_mm, self.apart)
+
+
+def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> CallFinding:
+    """The call with the redline at ``oversize_mm`` over nominal, mm, and some cylinders apart from it."""
+    ladder = ladder_of(state)
+    fates = ladder.fates(oversize_mm, apart)
+
+    def found(verdict: CallVerdict, *cylinders: int) -> CallFinding:
+        return CallFinding(verdict, ladder, oversize_mm, tuple(apart), fates, cylinders)
+
+    if unknown := [f.cylinder for f in fates if not f.sleeved and f.verdict is None]:
+        nothing = len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns)
+        return found(CallVerdict.NOT_GAUGED if nothing else CallVerdict.NOT_KNOWN, *unknown)
+    if not apart and within_limits(state):
+        return found(CallVerdict.LEAVE)
+    if not ladder.rungs_mm:
+        return found(CallVerdict.NO_RUNGS)
+    if thin := [f.cylinder for f in fates if not f.sleeved and f.too_thin]:
+        return found(CallVerdict.TOO_THIN, *thin)
+    if fails := [f.cylinder for f in fates if f.fails]:
+        return found(CallVerdict.WILL_NOT, *fails)
+    if shadow := [f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW]:
+        return found(CallVerdict.MAY_SHADOW, *shadow)
+    return _bored(ladder, oversize_mm, tuple(apart), fates)
+
+
+def _bored(ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...], fates: tuple[Fate, ...]) -> CallFinding:
+    unread = tuple(f.cylinder for f in fates if f.column.ceiling_mm is None or f.column.unread)
+    common = tuple(f.cylinder for f in fates if f.common)
+    less, smaller = Smaller.NONE, ladder.smallest_possible
+    if smaller is not None and smaller < oversize_mm:
+        less = Smaller.WOULD if ladder.sure(smaller) else Smaller.MAY
+    return CallFinding(CallVerdict.BORE, ladder, oversize_mm, apart, fates, common, unread, less, smaller)
