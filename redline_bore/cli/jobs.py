@@ -63,9 +63,13 @@ def _book_command(command: argparse.ArgumentParser) -> None:
     command.add_argument("--cylinder", type=int, default=1, metavar="NUMBER")
     command.add_argument("--level", type=int, default=1, metavar="NUMBER", help="level of the plan, from 1 at the top")
     command.add_argument("--clock", type=int, default=1, metavar="NUMBER", help="clock angle of the plan, from 1")
-    command.add_argument("--units", choices=[str(u) for u in Units], help="of figures without a unit, where not the job's own")
+    command.add_argument(
+        "--units", choices=[str(u) for u in Units], help="of figures without a unit, where not the job's own"
+    )
     command.add_argument("--person", default="", help="initials")
-    command.add_argument("line", nargs="+", help="as in the window, such as: 105.214, or stones vitrified 150 4 x 10 long 70")
+    command.add_argument(
+        "line", nargs="+", help="as in the window, such as: 105.214, or stones vitrified 150 4 x 10 long 70"
+    )
     command.set_defaults(run=_book)
 
 
@@ -105,7 +109,9 @@ def _book(given: argparse.Namespace) -> int:
     if given.cylinder not in job.state.cylinders:
         raise InputError(f"Job {given.job} has cylinders 1 to {job.state.block.cylinders}, no {given.cylinder}")
     if not (1 <= given.level <= len(plan.depths_mm) and 1 <= given.clock <= len(plan.clocks_deg)):
-        raise InputError(f"The {plan.name} plan has levels 1 to {len(plan.depths_mm)}, clock angles 1 to {len(plan.clocks_deg)}")
+        raise InputError(
+            f"The {plan.name} plan has levels 1 to {len(plan.depths_mm)}, clock angles 1 to {len(plan.clocks_deg)}"
+        )
     units = Units(given.units) if given.units else job.state.units
     where = Where(given.cylinder, Place(given.level - 1, given.clock - 1), units)
     changed = book_typed(desk, job, given.step, " ".join(given.line), where)

@@ -18,6 +18,7 @@ from redline_bore.job.kinds.entry import Record
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.call import advise
+from redline_bore.job.words.card import Advice
 
 if TYPE_CHECKING:
     from argparse import _SubParsersAction
@@ -84,13 +85,18 @@ def _state(given: argparse.Namespace) -> tuple[JobState, tuple[Record, ...]]:
     return job.state, job.records
 
 
+def _said(advice: Advice) -> dict[str, object]:
+    """Advice as it is written out; where its button goes is the window's own business."""
+    return {k: v for k, v in asdict(advice).items() if k != "leads_on"}
+
+
 def _call(given: argparse.Namespace) -> int:
     state, _ledger = _state(given)
     rung = _rung(given, state)
     advice = advise(state, 1, rung, Show(state.units))
     if given.json:
         ways = [asdict(o) for o in options_of(state)]
-        print(json.dumps({"job": state.number, "oversize_mm": rung, **asdict(advice), "options": ways}, indent=1))
+        print(json.dumps({"job": state.number, "oversize_mm": rung, **_said(advice), "options": ways}, indent=1))
         return 0
     print(advice.sentence)
     for line in advice.figures:

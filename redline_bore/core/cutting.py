@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from enum import StrEnum
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
@@ -14,6 +15,14 @@ from redline_bore.core.frozen import frozen
 LAST_SHARE, LEAST_LAST_MM = 0.7, 0.05  # the last pass: this share of an even one, never less than this a side
 MARKS_DEEP = 6.0  # on diameter: torn layer and marks reach three times Rt a side
 MOST_PASSES = 200
+
+
+class FeedCall(StrEnum):
+    """Where a feed stands against an insert's window."""
+
+    RUBS = "rubs"
+    IN_WINDOW = "in window"
+    TOO_COARSE = "too coarse"
 
 
 @frozen
@@ -50,11 +59,11 @@ class Window:
         """A sleeve's seat is cut in the lower half of the window."""
         return (self.rpm_low + self.rpm_high) / 2.0
 
-    def feed_call(self, feed_mm: float) -> str:
-        """Where a feed stands: rubs, in window, or too coarse."""
+    def feed_call(self, feed_mm: float) -> FeedCall:
+        """Where a feed stands, mm a turn; the ends of the window are inside it."""
         if feed_mm < self.feed_low_mm:
-            return "rubs"
-        return "in window" if feed_mm <= self.feed_high_mm else "too coarse"
+            return FeedCall.RUBS
+        return FeedCall.IN_WINDOW if feed_mm <= self.feed_high_mm else FeedCall.TOO_COARSE
 
 
 def window_at(
@@ -82,7 +91,7 @@ def snapped_speed(wanted_rpm: float, steps_rpm: Sequence[float]) -> float:
     return max(under) if under else min(steps_rpm, default=wanted_rpm)
 
 
-def chatter_reason(reach_mm: float, bar_mm: float, slender_most: float, large_nose: bool, feed_call: str) -> str:
+def chatter_reason(reach_mm: float, bar_mm: float, slender_most: float, large_nose: bool, feed_call: FeedCall) -> str:
     """Why a bar would chatter here; empty where nothing says so. reach_mm: how far it stands out, bar_mm: how thick.
 
     A slender bar springs; a large nose fed too lightly rubs and makes it sing. Source: job.md, methods 8.
@@ -93,7 +102,7 @@ def chatter_reason(reach_mm: float, bar_mm: float, slender_most: float, large_no
     if slender > slender_most:
         less = "smaller nose" if large_nose else "lower speed"
         return f"it reaches {slender:.1f} times its thickness: a {less}, or a thicker bar"
-    if large_nose and feed_call == "rubs":
+    if large_nose and feed_call is FeedCall.RUBS:
         return "a large nose fed so lightly rubs: more feed, or a smaller nose"
     return ""
 

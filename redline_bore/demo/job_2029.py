@@ -151,7 +151,9 @@ def _finish(w: Writer) -> None:
         w.book(CareTaken(what=what), typed=what, after_s=1200.0)
 
 
-def _finals(wall: TrueWall, cylinder: int, plate_on: bool, chance: random.Random, clock_deg: float) -> tuple[float, ...]:
+def _finals(
+    wall: TrueWall, cylinder: int, plate_on: bool, chance: random.Random, clock_deg: float
+) -> tuple[float, ...]:
     """The finished hole as the gauge reads it along one angle, mm, top to bottom."""
     true = (wall.diameter_at(cylinder, depth, clock_deg, plate_on, 20.0) for depth in FINAL_AT_MM)
     return tuple(round(size + chance.gauss(0.0, GAUGE_SD_MM / 2), 4) for size in true)

@@ -96,7 +96,10 @@ def _finish_2036(w: Writer) -> None:
     for plate_on in (True, False):
         w.book(PlateChanged(on=plate_on), after_s=900.0)
         for cylinder in (1, 2):
-            sizes, over = _finals(wall, cylinder, plate_on, chance, 0.0), _finals(wall, cylinder, plate_on, chance, 90.0)
+            sizes, over = (
+                _finals(wall, cylinder, plate_on, chance, 0.0),
+                _finals(wall, cylinder, plate_on, chance, 90.0),
+            )
             typed = "final " + " ".join(f"{s / 25.4:.4f}" for s in sizes)
             w.book(
                 FinalGauged(cylinder=cylinder, sizes_mm=sizes, across_mm=over, plate_on=plate_on), 20.0, typed, 120.0
@@ -176,7 +179,9 @@ def _hone_2036(w: Writer) -> None:
             w.book(CheckLogged(cylinder=cylinder, strokes=float(light), sizes_mm=sizes), 20.0, f"{light}", 1800.0)
 
 
-def _finals(wall: TrueWall, cylinder: int, plate_on: bool, chance: random.Random, clock_deg: float) -> tuple[float, ...]:
+def _finals(
+    wall: TrueWall, cylinder: int, plate_on: bool, chance: random.Random, clock_deg: float
+) -> tuple[float, ...]:
     """The finished hole as the gauge reads it along one angle, mm, top to bottom."""
     true = (wall.diameter_at(cylinder, depth, clock_deg, plate_on, 20.0) for depth in FINAL_AT_MM)
     return tuple(round(size + chance.gauss(0.0, GAUGE_SD_MM / 2), 4) for size in true)

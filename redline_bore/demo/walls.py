@@ -54,9 +54,7 @@ def wall_2036(finish_mm: tuple[float, ...], worn: bool) -> TrueWall:
             ),
             11.0,
         )
-    return TrueWall(
-        tuple(plated(f, 11.0, 112.0, oval=0.0004, under_plate=True) for f in finish_mm), 11.0
-    )
+    return TrueWall(tuple(plated(f, 11.0, 112.0, oval=0.0004, under_plate=True) for f in finish_mm), 11.0)
 
 
 def wall_2029(finish_mm: tuple[float, ...], worn: bool) -> TrueWall:
@@ -71,9 +69,7 @@ def wall_2029(finish_mm: tuple[float, ...], worn: bool) -> TrueWall:
             ),
             11.0,
         )
-    return TrueWall(
-        tuple(plated(f, 12.0, 100.0, oval=0.0003, under_plate=True) for f in finish_mm), 11.0
-    )
+    return TrueWall(tuple(plated(f, 12.0, 100.0, oval=0.0003, under_plate=True) for f in finish_mm), 11.0)
 
 
 def wall_2047() -> TrueWall:

@@ -29,7 +29,12 @@ class OpenJob:
     others wrote meanwhile."""
 
     def __init__(
-        self, logbook: Callable[[], Logbook], figures: Figures, job_id: int, records: tuple[Record, ...], person: str = ""
+        self,
+        logbook: Callable[[], Logbook],
+        figures: Figures,
+        job_id: int,
+        records: tuple[Record, ...],
+        person: str = "",
     ):
         self._logbook, self._figures = logbook, figures
         self.job_id, self.records, self.person = job_id, records, person
@@ -88,7 +93,11 @@ class OpenJob:
             if behind and closes:
                 state, behind = self._folded(state, ledger), 0
             check_bookable(state, [draft.entry])
-            ledger.append(Record(len(ledger) + 1, draft.at, draft.person, draft.entry, draft.instrument, draft.block_c, draft.typed))
+            ledger.append(
+                Record(
+                    len(ledger) + 1, draft.at, draft.person, draft.entry, draft.instrument, draft.block_c, draft.typed
+                )
+            )
             behind += 1
             if closes:
                 state, behind = self._folded(state, ledger), 0
@@ -151,10 +160,11 @@ def _check_strike(state: JobState, entry: EntryStruck | EntryRestored) -> None:
 
 def _check_signable(state: JobState) -> None:
     from redline_bore.job.sign_off.sheet import can_sign, sheet_of  # heavy: where a job is signed
+    from redline_bore.job.words.sign_off import point_words
 
     sheet = sheet_of(state)
     if not can_sign(sheet):
-        first = sheet.open_points[0] if sheet.open_points else "not every cylinder has a final size"
+        first = point_words(sheet.open_points[0]) if sheet.open_points else "not every cylinder has a final size"
         raise InputError(f"It cannot be signed off now: {first}")
 
 

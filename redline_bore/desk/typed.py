@@ -65,5 +65,3 @@ def _bar_remark(bar: BarSet, show: Show) -> str:
     if not bar.taught_by:
         return told
     return f"{told} Taught by {', '.join(bar.taught_by)}: {show.fine(bar.usual_mm)} over its setting."
-
-

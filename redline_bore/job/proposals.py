@@ -6,10 +6,11 @@ from redline_bore.job.bore.plan import plan_of, proposed_cut, snapped_to_machine
 from redline_bore.job.hone.set_up import proposed_hone
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.grammar import read_typed
-from redline_bore.job.kinds.phrase import At, Setting, Where
+from redline_bore.job.kinds.phrase import At, Point, Setting, Where
 from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.job.sleeve.fit import fit_of
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.sign_off import point_words
 
 
 class StepProposals:
@@ -37,9 +38,9 @@ class StepProposals:
         sleeve = fit_of(state, cylinder).sleeve
         return None if sleeve is None else sleeve.bore_mm
 
-    def open_points(self, state: JobState) -> tuple[str, ...]:
+    def open_points(self, state: JobState) -> tuple[Point, ...]:
         """What keeps the job from being signed off."""
-        return sheet_of(state).open_points
+        return tuple(Point(p.key, point_words(p)) for p in sheet_of(state).open_points)
 
 
 def entries_from_typed(step: str, text: str, state: JobState, where: Where, day: str = "") -> tuple[Entry, ...]:

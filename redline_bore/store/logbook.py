@@ -171,7 +171,11 @@ class Logbook:
         return job_id
 
     def append(
-        self, job_id: int, known_seq: int, drafts: Sequence[Draft], check: Callable[[tuple[Record, ...]], None] | None = None
+        self,
+        job_id: int,
+        known_seq: int,
+        drafts: Sequence[Draft],
+        check: Callable[[tuple[Record, ...]], None] | None = None,
     ) -> tuple[Record, ...]:
         """Book entries; returns all records after ``known_seq``, another program's among them, oldest first.
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 from redline_bore.core.block import MATERIALS
 from redline_bore.core.show import Show, cylinders
-from redline_bore.job.finish.judgement import finish_windows, shown_parameters, spot_name
+from redline_bore.job.finish.judgement import TraceStage, finish_windows, shown_parameters, spot_name
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.hone.stock_ledger import ledger_of
 from redline_bore.job.lessons import lesson_words
@@ -17,6 +17,7 @@ from redline_bore.job.sign_off.learned import family_lessons
 from redline_bore.job.sign_off.sheet import Sheet, pictures_a_row
 from redline_bore.job.state.job_state import STEP_TITLES
 from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words.sign_off import point_words
 from redline_bore.store.templating import template
 
 
@@ -28,9 +29,9 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: 
     new_page: the customer's pictures begin a page of their own.
     """
     state = sheet.state
-    names = shown_parameters(state, "after")
+    names = shown_parameters(state, TraceStage.AFTER)
     return template(f"{audience}.html").render(
-        sheet=sheet, state=state, show=show, pictures=pictures, printing=printing, new_page=new_page, material=MATERIALS[state.block.material],
+        sheet=sheet, open_points=[point_words(p) for p in sheet.open_points], state=state, show=show, pictures=pictures, printing=printing, new_page=new_page, material=MATERIALS[state.block.material],
         alloy=ALLOYS[state.book_in.piston_alloy], titles=STEP_TITLES, ledger={row.cylinder: row.cells for row in ledger_of(state).rows},
         began={c: start_of(state, c) for c in state.cylinders}, struck=len(state.struck), unit=texture_unit(show),
         figure=texture_figure, windows=finish_windows(state), names=names, spot=spot_name,

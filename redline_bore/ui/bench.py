@@ -41,7 +41,9 @@ class Bench:
     pages: dict[str, str] = field(default_factory=dict)  # which page of each step that has pages
     spot: int = 1  # where on the wall is traced: 0 top, 1 middle, 2 bottom
     new_job: bool = False
-    read: dict[str, float] = field(default_factory=dict)  # lengths a gauge sent, mm, by the words that stand for them in the field
+    read: dict[str, float] = field(
+        default_factory=dict
+    )  # lengths a gauge sent, mm, by the words that stand for them in the field
     unsaid: dict[str, str] = field(default_factory=dict)  # what was typed and not yet booked, by step
     call: CallBench = field(default_factory=CallBench)
     gauge: GaugeBench = field(default_factory=GaugeBench)

@@ -181,9 +181,8 @@ class InstrumentLink(QObject):
             SweepReading,
             Temperature,
             TraceReading,
-            Trouble,
         )
-        from redline_bore.instruments.port import Repeated, Silent, Unplugged
+        from redline_bore.instruments.port import Repeated, Unplugged
 
         if not mine or mine[0] is not self._instrument:
             return  # the last words of an instrument that was let go
@@ -194,29 +193,36 @@ class InstrumentLink(QObject):
             self.read.emit(event, pressed)
         elif isinstance(event, Hello):
             self.kind = event.kind
-            self.said.emit(
-                HELLO.get(event.kind, f"A {event.kind} gauge answers, reading in {event.unit}. {PRESS}"), False
-            )
-        elif isinstance(event, Unplugged):
-            self.let_go()
-            self.said.emit(
-                f"The {self.name} is unplugged. Nothing was booked from it; type on, or connect it again.", True
-            )
-        elif isinstance(event, Silent):
-            self._asked = False
-            self.said.emit(
-                f"The {self.name} has been silent for {event.seconds:g} s. Press its button, or look at its lead.", True
-            )
-        elif isinstance(event, Repeated):
-            self.said.emit("The same line came twice at once; it is counted once.", True)
-        elif isinstance(event, Trouble):
-            self._asked = False
-            self.said.emit(f"The {self.name} says: {event.reason}.", True)
-        elif isinstance(event, Garbage):
-            self._asked = False
-            if self.name == "hone":
+            self.said.emit(self._words(event), False)
+        else:
+            if isinstance(event, Unplugged):
+                self.let_go()
+            elif not isinstance(event, Repeated):
+                self._asked = False
+            if isinstance(event, Garbage) and self.name == "hone":
                 self.read.emit(GarbledLoad(), True)
-            self.said.emit(f"The {self.name} sent something that is no reading ({event.reason}). Read again.", True)
+            if words := self._words(event):
+                self.said.emit(words, True)
+
+    def _words(self, event: Event) -> str:
+        """What the operator is told of an event that is no reading."""
+        from redline_bore.instruments.line_protocol import Garbage, Hello, Trouble
+        from redline_bore.instruments.port import Repeated, Silent, Unplugged
+
+        if isinstance(event, Hello):
+            plain = f"A {event.kind} gauge answers, reading in {event.unit}. {PRESS}"
+            return HELLO.get(event.kind, plain)
+        if isinstance(event, Unplugged):
+            return f"The {self.name} is unplugged. Nothing was booked from it; type on, or connect it again."
+        if isinstance(event, Silent):
+            return f"The {self.name} has been silent for {event.seconds:g} s. Press its button, or look at its lead."
+        if isinstance(event, Repeated):
+            return "The same line came twice at once; it is counted once."
+        if isinstance(event, Trouble):
+            return f"The {self.name} says: {event.reason}."
+        if isinstance(event, Garbage):
+            return f"The {self.name} sent something that is no reading ({event.reason}). Read again."
+        return ""
 
     def _drop(self) -> None:
         instrument, self._instrument = self._instrument, None

@@ -79,5 +79,3 @@ def port_with_pattern(
     instruments.gauge.connect_port(port, LinePattern(kind, unit, line, ask.strip()))
     settings.setValue(f"port/{port.replace('/', '_')}", f"{kind} {unit} {pattern}")
     return f"A {kind} gauge at {port}, read as {line}, in {unit}. Its own button books at once."
-
-

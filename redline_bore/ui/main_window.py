@@ -13,8 +13,8 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStac
 
 from redline_bore.core.errors import BenchError, FaultyInput
 from redline_bore.job.kinds.entry import Record
-from redline_bore.job.sign_off.closing import told_closed
 from redline_bore.job.words.card import Advice, Mark
+from redline_bore.job.words.sign_off import told_closed
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Command, commands
 from redline_bore.ui.commands.command import Group
@@ -362,7 +362,9 @@ class MainWindow(QMainWindow):
 
             self.figures = ShopFigures(self.session)
             self.stack.addWidget(self.figures)
-        self._show_list(self.figures, self.figures.search, "Shop figures", "Enter keeps what is typed as the shop's own")
+        self._show_list(
+            self.figures, self.figures.search, "Shop figures", "Enter keeps what is typed as the shop's own"
+        )
 
     def _show_list(self, widget: JobList | ShopFigures, search: QWidget, where: str, what: str) -> None:
         self.panel.put_away()

@@ -149,7 +149,9 @@ class Session(QObject):
 
         advance: put the gauge at the next place not read, in the same breath.
         """
-        return self.took(self.opened.book(*entries, typed=typed, instrument=instrument, block_c=block_c), advance).newest
+        return self.took(
+            self.opened.book(*entries, typed=typed, instrument=instrument, block_c=block_c), advance
+        ).newest
 
     def book_typed(self, step: str, text: str, advance: Callable[[Entry], bool] = lambda _entry: False) -> Changed:
         """Book what is typed in a step. ``advance``: for which entries the gauge goes on to the next place not read."""

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from redline_bore.core.bore_order import bore_order
 from redline_bore.core.cutting import (
+    FeedCall,
     chatter_reason,
     cut_of,
     even_passes,
@@ -187,12 +188,16 @@ def test_a_window_by_speed_holds_that_speed_at_the_wall(bore, speed):
 
 
 def test_a_slender_bar_sings_and_so_does_a_large_nose_fed_too_lightly():
-    assert chatter_reason(300.0, 40.0, 4.5, False, "in window").startswith("it reaches 7.5 times")
-    assert "smaller nose" in chatter_reason(300.0, 40.0, 4.5, True, "in window")
-    assert "rubs" in chatter_reason(100.0, 60.0, 4.5, True, "rubs")
-    assert chatter_reason(100.0, 60.0, 4.5, False, "rubs") == chatter_reason(100.0, 60.0, 4.5, True, "in window") == ""
+    assert chatter_reason(300.0, 40.0, 4.5, False, FeedCall.IN_WINDOW).startswith("it reaches 7.5 times")
+    assert "smaller nose" in chatter_reason(300.0, 40.0, 4.5, True, FeedCall.IN_WINDOW)
+    assert "rubs" in chatter_reason(100.0, 60.0, 4.5, True, FeedCall.RUBS)
+    assert (
+        chatter_reason(100.0, 60.0, 4.5, False, FeedCall.RUBS)
+        == chatter_reason(100.0, 60.0, 4.5, True, FeedCall.IN_WINDOW)
+        == ""
+    )
     with pytest.raises(InputError):
-        chatter_reason(0.0, 60.0, 4.5, False, "rubs")
+        chatter_reason(0.0, 60.0, 4.5, False, FeedCall.RUBS)
 
 
 @pytest.mark.parametrize(

@@ -23,13 +23,22 @@ def test_the_seed_gives_the_same_jobs_again(ledger_of, tmp_path, shipped):
 
 def test_they_stand_where_the_scenario_says(state_of):
     gauged, done, new = state_of("2041"), state_of("2036"), state_of("2047")
-    assert {r.plate_on for r in gauged.gauging.readings} == {True, False} and gauged.calling.decision is None and gauged.gauging.wall_readings
-    assert [d.what for d in gauged.gauging.defects_of(4)] == ["rust ring"] and gauged.gauging.defects_of(4)[0].deep_high_mm == 0.18
+    assert (
+        {r.plate_on for r in gauged.gauging.readings} == {True, False}
+        and gauged.calling.decision is None
+        and gauged.gauging.wall_readings
+    )
+    assert [d.what for d in gauged.gauging.defects_of(4)] == ["rust ring"] and gauged.gauging.defects_of(4)[
+        0
+    ].deep_high_mm == 0.18
     assert done.signing.stamp("sign_off") and done.calling.decision.oversize_mm == 0.508 and done.units == "inch"
     assert new.gauging.readings == () and len(new.gauging.ring_gaps) == 2
     railcar = state_of("2044")
     assert railcar.clamped.block_c == 34.0 and {a.way for a in railcar.calling.decision.apart} == {"sleeve"}
-    assert len(railcar.honing.checks_of(1)) > len(railcar.honing.checks_of(2)) > 0 and railcar.signing.stamp("hone") is None
+    assert (
+        len(railcar.honing.checks_of(1)) > len(railcar.honing.checks_of(2)) > 0
+        and railcar.signing.stamp("hone") is None
+    )
 
 
 def test_a_stand_in_has_a_wall_for_any_block(state_of):

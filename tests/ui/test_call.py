@@ -81,7 +81,10 @@ def test_space_is_no_reading_here(calling):
 def test_c_changes_whose_clearance_leads(calling):
     assert "piston sheet" in calling.window.line.where.text()
     calling.key(Qt.Key.Key_C)
-    assert calling.session.state.booking.practice("clearance") == "manual" and "by manual" in calling.window.line.where.text()
+    assert (
+        calling.session.state.booking.practice("clearance") == "manual"
+        and "by manual" in calling.window.line.where.text()
+    )
 
 
 def test_the_redline_is_red_and_nothing_else_is(calling):

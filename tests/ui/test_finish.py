@@ -10,6 +10,7 @@ from redline_bore.core.texture.profile import even_trace
 from redline_bore.job.finish.judgement import finish_of
 from redline_bore.job.kinds.hone import HoneStepBegan
 from redline_bore.job.sign_off.sheet import sheet_of
+from redline_bore.job.words.sign_off import point_words
 from redline_bore.store.traces.files import write_trace
 from redline_bore.ui import verbs
 from redline_bore.ui.commands import files
@@ -30,6 +31,11 @@ def launch(bench_on):
     bench.type("reopen to trace once more")
     bench.go("finish")
     return bench
+
+
+def told(sheet):
+    """The open points of a sheet, as they are said."""
+    return tuple(point_words(p) for p in sheet.open_points)
 
 
 def page(bench, name):
@@ -98,7 +104,11 @@ def test_a_file_that_states_its_units_is_taken_in(launch, monkeypatch):
         monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, n=name: (str(HERE / n), ""))
         launch.key(K.Key_O, CTRL)
     assert traces(launch) == before + 3
-    assert [t.source for t in launch.session.state.finishing.traces[-3:]] == ["everyday.csv", "everyday.x3p", "everyday.sdf"]
+    assert [t.source for t in launch.session.state.finishing.traces[-3:]] == [
+        "everyday.csv",
+        "everyday.x3p",
+        "everyday.sdf",
+    ]
 
 
 def test_a_file_that_does_not_is_asked_about(launch, monkeypatch, tmp_path):
@@ -133,7 +143,10 @@ def test_a_trace_typed_says_where_and_when(launch):
     trace = launch.session.state.finishing.traces[-1]
     assert trace.plateau_strokes == 0.0 and trace.depth_mm > 80
     launch.type(f"trace {HERE / 'coarse_comma.csv'} at 40mm after 12")
-    assert launch.session.state.finishing.traces[-1].plateau_strokes == 12.0 and launch.session.state.finishing.traces[-1].depth_mm == 40.0
+    assert (
+        launch.session.state.finishing.traces[-1].plateau_strokes == 12.0
+        and launch.session.state.finishing.traces[-1].depth_mm == 40.0
+    )
     launch.type("trace")
     assert "A trace is taken in as" in launch.said
 
@@ -141,7 +154,7 @@ def test_a_trace_typed_says_where_and_when(launch):
 def test_the_ring_makers_window_is_typed_and_wins(launch):
     launch.type("window Rvk 3.0 4.0 by moly ring")
     assert "Rvk is under its window" in launch.call or "Rvk may be under" in launch.call
-    assert any("finish out of its window" in p for p in sheet_of(launch.session.state).open_points)
+    assert any("finish out of its window" in p for p in told(sheet_of(launch.session.state)))
     launch.type("window Rxx 1 2")
     assert "has no window" in launch.said
 

@@ -117,7 +117,9 @@ def test_the_plate_is_tightened_pull_by_pull_and_goes_on(bench_on):
     for _ in range(17):
         bench.key(Qt.Key.Key_Return)
     state = bench.session.state
-    assert bench.session.bench.gauge.pulled is None and state.clamped.plate_on and len(state.clamped.tightened.order) == 6
+    assert (
+        bench.session.bench.gauge.pulled is None and state.clamped.plate_on and len(state.clamped.tightened.order) == 6
+    )
     assert state.clamped.tightened.torques_nm == pytest.approx((42.03, 63.05, 84.06), abs=0.01)
 
 

@@ -67,7 +67,9 @@ def test_the_practice_stays_once_checks_are_booked(honing):
     assert honing.session.state.booking.practice("honing") == "four steps"
     honing.type("0 105.60")
     honing.key(Qt.Key.Key_C)
-    assert honing.session.state.booking.practice("honing") == "four steps" and "kept once checks are booked" in honing.said
+    assert (
+        honing.session.state.booking.practice("honing") == "four steps" and "kept once checks are booked" in honing.said
+    )
 
 
 def test_space_puts_the_gauges_size_behind_the_strokes(honing):

@@ -15,7 +15,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP, sheet_of
+from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP, OpenPoint, PointFound, sheet_of
 from redline_bore.ui.frame.block_plan import looks_of
 from redline_bore.ui.paint.deck_plan import bore_at, draw_deck_plan, plan_scale
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
@@ -175,7 +175,7 @@ def test_a_block_of_many_cylinders_still_goes_on_two_pages(state_of, qapp, times
     sheet = sheet_of(state_of("2036"))
     rows = tuple(replace(r, cylinder=i + 1) for i, r in enumerate(sheet.rows * times))
     assert len(rows) == 2 * times
-    many = replace(sheet, rows=rows, open_points=tuple(f"{i}. not known" for i in range(8)))
+    many = replace(sheet, rows=rows, open_points=tuple(PointFound(p) for p in list(OpenPoint)[:8]))
     assert SheetPages(many, Show(Units.METRIC), CUSTOMER).count <= 2
 
 

@@ -179,7 +179,9 @@ def judged() -> dict[str, str]:
     """The survivors that somebody judged, by the text of the fault (line numbers move): equivalent, or wanted, and why."""
     if not JUDGED.exists():
         return {}
-    return {f"{s['file']}: {s['fault']}": s["why"] for s in tomllib.loads(JUDGED.read_text("utf-8")).get("survivor", ())}
+    return {
+        f"{s['file']}: {s['fault']}": s["why"] for s in tomllib.loads(JUDGED.read_text("utf-8")).get("survivor", ())
+    }
 
 
 def main() -> int:

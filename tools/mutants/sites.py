@@ -45,32 +45,34 @@ def sites_in(path: Path, root: Path) -> list[Site]:
 def _worth_it(tree: ast.AST) -> Iterator[ast.expr]:
     """Expressions that run: no annotations, no docstrings, nothing that is only for the type checker."""
     for node in ast.iter_child_nodes(tree):
-        if isinstance(node, ast.If) and "TYPE_CHECKING" in ast.dump(node.test):
+        if _only_said(node):
             continue
-        if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant):
-            continue
-        if isinstance(node, ast.arguments):
-            for default in (*node.defaults, *(d for d in node.kw_defaults if d is not None)):
-                yield default
-                yield from _worth_it(default)
-            continue
-        if isinstance(node, ast.AnnAssign):
-            if node.value is not None:
-                yield node.value
-                yield from _worth_it(node.value)
-            continue
-        if isinstance(node, (ast.FunctionDef, ast.ClassDef)):
-            inner: list[ast.AST] = list(node.body)
-            if isinstance(node, ast.FunctionDef):
-                inner.append(node.args)
-            for part in inner:
-                yield from _worth_it(ast.Module([part], []))  # type: ignore[list-item]  # only walked, never compiled
-            continue
-        if isinstance(node, (ast.JoinedStr, ast.Assert)):
-            continue  # words, and what the code only says to itself
         if isinstance(node, ast.expr):
             yield node
-        yield from _worth_it(node)
+        for part in _parts(node):
+            yield from _worth_it(ast.Module([part], []))  # type: ignore[list-item]  # only walked, never compiled
+
+
+def _only_said(node: ast.AST) -> bool:
+    """Words, what the code only says to itself, and what is for the type checker."""
+    if isinstance(node, ast.If):
+        return "TYPE_CHECKING" in ast.dump(node.test)
+    return isinstance(node, (ast.JoinedStr, ast.Assert)) or (
+        isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)
+    )
+
+
+def _parts(node: ast.AST) -> list[ast.AST]:
+    """What of a node runs: of a function its defaults and its body, of an annotated name its value."""
+    if isinstance(node, ast.arguments):
+        return [*node.defaults, *(d for d in node.kw_defaults if d is not None)]
+    if isinstance(node, ast.AnnAssign):
+        return [] if node.value is None else [node.value]
+    if isinstance(node, ast.FunctionDef):
+        return [*node.body, node.args]
+    if isinstance(node, ast.ClassDef):
+        return list(node.body)
+    return list(ast.iter_child_nodes(node))
 
 
 def _changes(node: ast.expr) -> list[ast.expr]:
@@ -92,7 +94,9 @@ def _changes(node: ast.expr) -> list[ast.expr]:
 
 def _words(node: ast.BinOp) -> bool:
     """A sum of words is no sum."""
-    return any(isinstance(n, ast.JoinedStr) or isinstance(n, ast.Constant) and isinstance(n.value, str) for n in ast.walk(node))
+    return any(
+        isinstance(n, ast.JoinedStr) or isinstance(n, ast.Constant) and isinstance(n.value, str) for n in ast.walk(node)
+    )
 
 
 def _with(text: str, node: ast.expr, changed: ast.expr) -> str:

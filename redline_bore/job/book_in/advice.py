@@ -69,4 +69,4 @@ def advise(state: JobState, show: Show) -> Advice:
         *family_working(state.booking.lessons, show),
     )
     sentence = "Booked in. Gauge every cylinder." if not state.gauging.readings else "Booked in and gauging has begun."
-    return Advice("Call · block", sentence, figures, tuple(open_points), working, "Go to gauge", CARE)
+    return Advice("Call · block", sentence, figures, tuple(open_points), working, "Go to gauge", CARE, leads_on=True)

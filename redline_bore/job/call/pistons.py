@@ -18,6 +18,8 @@ from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
+
+
 @dataclass(frozen=True)
 class Fit:
     """A bore and the piston meant for it, mm at 20 C. None: not known."""

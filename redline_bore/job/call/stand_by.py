@@ -28,7 +28,6 @@ def contradictions(state: JobState, show: Show) -> tuple[str, ...]:
 
 
 _RANKS = {  # how well each fate stands; the words are those kept in ledgers since 0.3
-   
     str(Verdict.WILL_NOT): 0,
     TOO_THIN: 0,
     str(Verdict.MAY_SHADOW): 1,

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from enum import StrEnum
 from functools import lru_cache
 
 from redline_bore.core.fit import Decision, decide
@@ -21,30 +22,22 @@ FAMILY, PLAIN = ("Ra", "Rpk", "Rk", "Rvk"), ("Ra", "Rz")
 BEFORE = ("Rz", "Rvk")  # what a plateau cannot bring
 SPOTS = ("top", "middle", "bottom")
 
-MEANING = {
-    ("Rpk", "high"): "peaks are left for the rings to wear off: a slow run-in, and iron in the oil",
-    ("Rpk", "low"): "hardly any peaks: the rings may be long in seating",
-    ("Rk", "high"): "the core is rough: friction, and wear of the rings",
-    ("Rk", "low"): "the core is so smooth that little oil stays under the ring",
-    ("Rvk", "low"): "the valleys are too shallow to hold the oil: it scuffs when it runs dry",
-    ("Rvk", "high"): "the valleys hold more oil than the rings can leave: it is burnt",
-    ("Ra", "high"): "rough on the whole; Ra does not say of what",
-    ("Ra", "low"): "smooth on the whole; Ra does not say of what",
-    ("Rz", "low"): "the valleys are not there; no plateau will bring them",
-    ("Rz", "high"): "the marks are deep: a longer plateau, and more oil",
-}
-REMEDY = {
-    ("Rpk", "high"): "a few more plateau strokes",
-    ("Rpk", "low"): "leave it; the next wall with fewer plateau strokes",
-    ("Rk", "high"): "more plateau strokes",
-    ("Rk", "low"): "fewer plateau strokes next time; now only a coarser step brings it back",
-    ("Rvk", "low"): "only a coarser step and more metal bring it",
-    ("Rvk", "high"): "more plateau strokes take a little of it; else a finer step before the plateau",
-    ("Ra", "high"): "look at the family",
-    ("Ra", "low"): "look at the family",
-    ("Rz", "low"): "a coarser step before the plateau",
-    ("Rz", "high"): "more plateau strokes, or a finer step before them",
-}
+
+class Side(StrEnum):
+    """On which side of its window a figure lies, or may; APART: two figures are never inside theirs at once."""
+
+    NONE = ""
+    LOW = "low"
+    HIGH = "high"
+    APART = "apart"
+
+
+class TraceStage(StrEnum):
+    """What the traces that count tell of a wall."""
+
+    NONE = "none"  # it was not traced
+    BEFORE = "before"  # the plateau
+    AFTER = "after"
 
 
 @dataclass(frozen=True)
@@ -62,7 +55,7 @@ class FinishWindow:
 class Judged:
     """A figure of a wall: mean over its traces, their lowest and highest, U (k = 2), all um. decision None: no window.
 
-    side: "high" or "low" where it leaves its window, or may.
+    side: where it leaves its window, or may.
     """
 
     parameter: str
@@ -73,27 +66,19 @@ class Judged:
     count: int
     window: FinishWindow | None
     decision: Decision | None
-    side: str
-
-    @property
-    def meaning(self) -> str:
-        return MEANING.get((self.parameter, self.side), "") if self.decision is not Decision.IN else ""
-
-    @property
-    def remedy(self) -> str:
-        return REMEDY.get((self.parameter, self.side), "") if self.decision is not Decision.IN else ""
+    side: Side
 
 
 @dataclass(frozen=True)
 class WallFinish:
-    """How the finish of a cylinder stands. stage: "none" (not traced), "before" the plateau, or "after" it.
+    """How the finish of a cylinder stands. stage: whether it was traced, and before its plateau or after.
 
     traces: those that count now, from the top down; ``judged`` in the order they are shown. since: plateau strokes the wall
     has had since they were taken, so that they no longer tell how it is.
     """
 
     cylinder: int
-    stage: str
+    stage: TraceStage
     traces: tuple[WallTrace, ...]
     judged: tuple[Judged, ...]
     flags: tuple[str, ...]
@@ -114,7 +99,7 @@ class WallFinish:
     @property
     def current(self) -> bool:
         """Traced after its plateau, and not stroked since."""
-        return self.stage == "after" and self.since == 0.0
+        return self.stage is TraceStage.AFTER and self.since == 0.0
 
 
 @lru_cache(maxsize=96)
@@ -192,9 +177,9 @@ def finish_windows(state: JobState) -> dict[str, FinishWindow]:
     return found
 
 
-def shown_parameters(state: JobState, stage: str) -> tuple[str, ...]:
+def shown_parameters(state: JobState, stage: TraceStage) -> tuple[str, ...]:
     """The figures that are judged at a stage, by the practice of the job."""
-    if stage == "before":
+    if stage is TraceStage.BEFORE:
         return BEFORE
     return FAMILY if state.booking.practice("finish") == "rk family" else PLAIN
 
@@ -204,12 +189,12 @@ def finish_of(state: JobState, cylinder: int) -> WallFinish:
     """How the finish of a cylinder stands."""
     traces = counting_traces(state, cylinder)
     if not traces:
-        return WallFinish(cylinder, "none", (), (), ())
-    stage = "before" if traces[0].plateau_strokes == 0.0 else "after"
+        return WallFinish(cylinder, TraceStage.NONE, (), (), ())
+    stage = TraceStage.BEFORE if traces[0].plateau_strokes == 0.0 else TraceStage.AFTER
     textures = [texture_at(t) for t in traces]
     windows = finish_windows(state)
     judged = tuple(_judged(state, name, textures, windows.get(name)) for name in shown_parameters(state, stage))
-    if stage == "before":
+    if stage is TraceStage.BEFORE:
         judged = tuple(_still_open(j) for j in judged)
     flags = tuple(dict.fromkeys(flag for t in textures for flag in t.flags))
     had, then = strokes_had(state, cylinder), traces[0].plateau_strokes
@@ -219,15 +204,15 @@ def finish_of(state: JobState, cylinder: int) -> WallFinish:
 
 def missing_valleys(found: WallFinish) -> Judged | None:
     """The figure of a wall traced before its plateau that says the valleys are not there; no plateau raises it."""
-    if found.stage != "before" or found.since:
+    if found.stage is not TraceStage.BEFORE or found.since:
         return None
-    return next((j for j in found.where(Decision.OUT) if j.side == "low"), None)
+    return next((j for j in found.where(Decision.OUT) if j.side is Side.LOW), None)
 
 
 def _still_open(judged: Judged) -> Judged:
     """Before the plateau, valleys over their window are no fault: its strokes take of them."""
-    above = (judged.parameter, judged.side) == ("Rvk", "high") and judged.decision is not Decision.IN
-    return replace(judged, decision=None, side="") if above else judged
+    above = (judged.parameter, judged.side) == ("Rvk", Side.HIGH) and judged.decision is not Decision.IN
+    return replace(judged, decision=None, side=Side.NONE) if above else judged
 
 
 def _judged(state: JobState, name: str, textures: list[Texture], window: FinishWindow | None) -> Judged:
@@ -235,9 +220,9 @@ def _judged(state: JobState, name: str, textures: list[Texture], window: FinishW
     mean = sum(values) / len(values)
     u = doubt_of(state, mean, values)
     if window is None or (name == "Rz" and state.booking.practice("finish") == "ra and rz" and not window.own):
-        return Judged(name, mean, min(values), max(values), u, len(values), None, None, "")
+        return Judged(name, mean, min(values), max(values), u, len(values), None, None, Side.NONE)
     decision = decide(mean, window.low, window.high, u)
-    side = "high" if mean > (window.low + window.high) / 2.0 else "low"
+    side = Side.HIGH if mean > (window.low + window.high) / 2.0 else Side.LOW
     return Judged(name, mean, min(values), max(values), u, len(values), window, decision, side)
 
 
@@ -265,7 +250,9 @@ def twins_of(state: JobState, others: Sequence[JobState] = ()) -> Twins | None:
     """The trace of this job, and one of any job, whose Ra agree and whose family differs most; None where no two agree."""
     within = state.figures.number("finish.same_ra")
     own = [(state.number, t, texture_at(t)) for t in state.finishing.traces]
-    all_of_them = own + [(o.number, t, texture_at(t)) for o in others if o.number != state.number for t in o.finishing.traces]
+    all_of_them = own + [
+        (o.number, t, texture_at(t)) for o in others if o.number != state.number for t in o.finishing.traces
+    ]
     best: Twins | None = None
     for i, (_, a, ta) in enumerate(own):
         for number, b, tb in all_of_them[i + 1 :]:

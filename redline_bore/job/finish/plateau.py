@@ -27,6 +27,7 @@ from redline_bore.core.texture.plateau import (
 from redline_bore.core.texture.profile import even_trace, profile_of
 from redline_bore.job.finish.judgement import (
     FinishWindow,
+    Side,
     counting_traces,
     finish_windows,
     strokes_had,
@@ -94,7 +95,7 @@ class Failing:
 
     parameter: str
     nearest: float
-    side: str
+    side: Side
     window: FinishWindow
 
 
@@ -269,7 +270,7 @@ def foretold(
     if failing:
         nearest = nearest_to(path, {n: (w.low, w.high) for n, w in windows.items()})
     short = nearest is not None and at(path, nearest)["Rvk"] < windows["Rvk"].low
-    if short or any(f.parameter == "Rvk" and f.side == "low" for f in failing):
+    if short or any(f.parameter == "Rvk" and f.side is Side.LOW for f in failing):
         coarser = coarser_for(state, cylinder, traces, at(path, nearest or 0.0)["Rvk"])
     left = progress_of(state, cylinder).left_mm
     had = strokes_had(state, cylinder) or 0.0
@@ -299,12 +300,12 @@ def _failing(path: Sequence[Cut], windows: dict[str, FinishWindow]) -> tuple[Fai
     for name, window in windows.items():
         values = [c.value(name) for c in path]
         if max(values) < window.low:
-            found.append(Failing(name, max(values), "low", window))
+            found.append(Failing(name, max(values), Side.LOW, window))
         elif min(values) > window.high:
-            found.append(Failing(name, min(values), "high", window))
+            found.append(Failing(name, min(values), Side.HIGH, window))
     if found:
         return tuple(found)
-    return tuple(Failing(n, path[0].value(n), "apart", w) for n, w in windows.items())
+    return tuple(Failing(n, path[0].value(n), Side.APART, w) for n, w in windows.items())
 
 
 def coarser_for(state: JobState, cylinder: int, traces: Sequence[WallTrace], rvk_um: float) -> Coarser:

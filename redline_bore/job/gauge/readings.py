@@ -29,6 +29,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
         _working(state, shape, rules, show),
         _button(state, cylinder),
         CARE_RIDGE,
+        leads_on=cylinder not in waiting_cylinders(state),
     )
 
 

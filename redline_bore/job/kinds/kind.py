@@ -94,7 +94,9 @@ def declare(
     if lacking:
         raise TypeError(f"{entry.__name__} is not wholly declared; it lacks {'; '.join(lacking)}")
     fields = {field: told for field, told in told_fields.items() if told is not None}
-    kind = Kind(name, entry, topic, step, into, said, phrases, fields, strikes, kept_only, not_typed, by_file, wrong, sheet)
+    kind = Kind(
+        name, entry, topic, step, into, said, phrases, fields, strikes, kept_only, not_typed, by_file, wrong, sheet
+    )
     KINDS[name] = _BY_ENTRY[entry] = kind
     return kind
 

@@ -44,6 +44,14 @@ class Setting:
     missing: str
 
 
+@frozen
+class Point:
+    """An open point: its key, and what is said of it."""
+
+    key: str
+    words: str
+
+
 class Proposals(Protocol):
     """What the steps propose for figures that nobody typed. The kinds know no step: whoever reads a line hands these in."""
 
@@ -62,7 +70,7 @@ class Proposals(Protocol):
     def sleeve_bore_mm(self, state: JobState, cylinder: int) -> float | None:
         """Bore of the sleeve meant for a cylinder; None: none was measured."""
 
-    def open_points(self, state: JobState) -> tuple[str, ...]:
+    def open_points(self, state: JobState) -> tuple[Point, ...]:
         """What keeps the job from being signed off, numbered from 1 as it stands on the card."""
 
 

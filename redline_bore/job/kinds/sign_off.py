@@ -56,6 +56,7 @@ class PointAccepted(Entry):
 
     point: str = fields.words("point", SHEET)
     reason: str = fields.words("why", SHEET, default="")
+    about: str = fields.words("which point", SHEET, default="")
     kind: Literal["point_accepted"] = "point_accepted"
 
 
@@ -92,7 +93,7 @@ def _cared(s: Signing, x: CareTaken, on: Folding) -> Signing:
 
 
 def _accepted(s: Signing, x: PointAccepted, on: Folding) -> Signing:
-    taken = Accepted(x.point, x.reason, on.record.person, on.record.at)
+    taken = Accepted(x.point, x.reason, on.record.person, on.record.at, x.about)
     return changed(s, accepted=(*s.accepted, taken))
 
 
@@ -107,10 +108,7 @@ def _stamped(s: Signing, x: StepStamped, on: Folding) -> Signing:
 def _final(text: str, at: At) -> tuple[Entry, ...]:
     where, plate_on = at.where, at.state.clamped.plate_on
     down, _, across = behind(text).lower().partition("across")
-    sizes, second = (
-        tuple(_final_size(w, at) for w in row.split())
-        for row in (down, across)
-    )
+    sizes, second = (tuple(_final_size(w, at) for w in row.split()) for row in (down, across))
     if not sizes:
         raise InputError(
             "The finished hole is typed from the top down: final 83.066 83.067 83.066 across 83.066 83.067"
@@ -153,11 +151,12 @@ def _accept(text: str, at: At) -> tuple[Entry, ...]:
     if not reason:
         raise InputError("An open point is accepted with its reason: accept 1 the owner has no plate")
     if words[0].lower() == "all":
-        return tuple(PointAccepted(point=p, reason=reason) for p in points)
+        return tuple(PointAccepted(point=p.words, reason=reason, about=p.key) for p in points)
     number = int(words[0])
     if not 1 <= number <= len(points):
         raise InputError(f"There is no open point {number}; there are {len(points)}")
-    return (PointAccepted(point=points[number - 1], reason=reason),)
+    point = points[number - 1]
+    return (PointAccepted(point=point.words, reason=reason, about=point.key),)
 
 
 def _reopen(text: str, at: At) -> tuple[Entry, ...]:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import Enum, StrEnum, auto
 
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band
-from redline_bore.core.show import Show, count_word, cylinders
+from redline_bore.core.frozen import frozen
+from redline_bore.core.show import cylinders
 from redline_bore.job.call.pistons import rings_of
 from redline_bore.job.finish.judgement import WallFinish, finish_of
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
@@ -17,16 +19,46 @@ from redline_bore.job.profiles.practice import PRACTICE_TOPICS, Practice, practi
 from redline_bore.job.redline import clearance_doubt
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.state.signing import Accepted, Final, RingGaps, Stamp
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.state.signing import Accepted, Final, RingGaps
 
 MOST_IN_TWOS, MOST_IN_THREES = 6, 12
 CUSTOMER, SHOP = "customer", "shop"  # whose sheet
-CARES = {
-    "washed": "Not washed until a white cloth stays white.",
-    "oiled": "Not dried and oiled.",
-}
-CARE = "Wash with hot soapy water until a white cloth stays white; dry and oil at once."
+
+
+class OpenPoint(StrEnum):
+    """What may keep a job from being signed off. The values stand in ledgers: they are kept."""
+
+    NO_CALL = "no call"
+    NOT_GAUGED = "not gauged"
+    PISTON_NOT_MEASURED = "piston not measured"
+    NO_CHECK = "no hone check"
+    NOT_AT_SIZE = "not at size"
+    PAST = "past the redline"
+    CLEARANCE_OUT = "clearance out"
+    CLEARANCE_CLOSE = "clearance close"
+    NOT_GAUGED_PLATED = "not gauged under the plate"
+    NOT_TRACED = "not traced"
+    FINISH_OUT = "finish out"
+    FINISH_CLOSE = "finish close"
+    GAP_SHORT = "ring gap short"
+    GAPS_NOT_BOOKED = "ring gaps not booked"
+    PLATE_OFF_ONLY = "plate off only"
+    WINDOW_TOO_NARROW = "window too narrow"
+    NOT_WASHED = "not washed"
+    NOT_OILED = "not oiled"
+
+
+@frozen
+class PointFound:
+    """An open point, and the cylinders it is about; none: the block."""
+
+    what: OpenPoint
+    cylinders: tuple[int, ...] = ()
+
+    @property
+    def key(self) -> str:
+        """As an entry that accepts it keeps it."""
+        return f"{self.what}: {' '.join(map(str, self.cylinders))}" if self.cylinders else str(self.what)
 
 
 @dataclass(frozen=True)
@@ -74,7 +106,7 @@ class Sheet:
     rows: tuple[SheetRow, ...]
     window: ClearanceWindow
     practices: tuple[tuple[str, str, str], ...]
-    open_points: tuple[str, ...]
+    open_points: tuple[PointFound, ...]
     accepted: tuple[Accepted, ...]
 
 
@@ -82,12 +114,40 @@ class Sheet:
 def sheet_of(state: JobState) -> Sheet:
     """The sheet of a job as it stands."""
     rows = tuple(_row(state, c) for c in state.cylinders)
-    chosen = tuple((title, p.title, p.reason) for topic, title in PRACTICE_TOPICS.items() for p in [_practice(state, topic)])
+    chosen = tuple(
+        (title, p.title, p.reason) for topic, title in PRACTICE_TOPICS.items() for p in [_practice(state, topic)]
+    )
     points = _open_points(state, rows)
-    taken = {a.point: a for a in state.signing.accepted}
+    taken = {p: a for p in points for a in state.signing.accepted if accepts(a, p)}
     open_points = tuple(p for p in points if p not in taken)
     accepted = tuple(taken[p] for p in points if p in taken)
     return Sheet(state, rows, rows[0].progress.redline.window, chosen, open_points, accepted)
+
+
+def accepts(taken: Accepted, point: PointFound) -> bool:
+    """Whether a point was taken upon somebody: by its key, or, in ledgers of before 0.7, by what was said then."""
+    return taken.about == point.key if taken.about else taken.point == said_before_0_7(point)
+
+
+def said_before_0_7(point: PointFound) -> str:
+    """An open point as ledgers kept it before they kept its key. Not to be changed: old entries are held against it."""
+    p = OpenPoint
+    of_block = {
+        p.NO_CALL: "The call has not been taken.", p.PLATE_OFF_ONLY: "Gauged with the plate off only.",
+        p.WINDOW_TOO_NARROW: "The clearance window is narrower than twice the gauge's doubt: no reading can be called in.",
+        p.NOT_WASHED: "Not washed until a white cloth stays white.", p.NOT_OILED: "Not dried and oiled.",
+    }  # fmt: skip
+    if point.what in of_block:
+        return of_block[point.what]
+    about = {
+        p.NOT_GAUGED: "not gauged", p.PISTON_NOT_MEASURED: "piston not measured", p.NO_CHECK: "no hone check",
+        p.NOT_AT_SIZE: "not at size", p.PAST: "over the redline", p.CLEARANCE_OUT: "clearance out of its window",
+        p.CLEARANCE_CLOSE: "clearance too close to its window's edge",
+        p.NOT_GAUGED_PLATED: "not gauged under the plate when finished", p.NOT_TRACED: "the finished wall is not traced",
+        p.FINISH_OUT: "finish out of its window", p.FINISH_CLOSE: "finish too close to its window's edge",
+        p.GAP_SHORT: "ring gap under the least for its duty: file it", p.GAPS_NOT_BOOKED: "ring gaps not booked",
+    }[point.what]  # fmt: skip
+    return f"{cylinders(list(point.cylinders)).capitalize()}: {about}."
 
 
 def _practice(state: JobState, topic: str) -> Practice:
@@ -123,49 +183,36 @@ def unplated_of(state: JobState, cylinder: int, final_mm: float | None) -> tuple
     return final_mm - max(m for level in moved.levels for m in level.moved.moved_mm), "foretold"
 
 
-def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[str, ...]:
-    light = state.calling.decision is not None and not state.calling.decision.bores
-    notes = ["The call has not been taken."] if state.calling.decision is None else []
-    for text, numbers in (
-        ("not gauged", [r.cylinder for r in rows if not r.shape.levels]),
-        ("piston not measured", [r.cylinder for r in rows if not light and state.calling.piston(r.cylinder) is None]),
-        ("no hone check", [r.cylinder for r in rows if not light and r.final_mm is None]),
-        ("not at size", [r.cylinder for r in rows if r.short]),
-        ("over the redline", [r.cylinder for r in rows if r.progress.over and (r.progress.left_mm or 0) < -HAIR_MM]),
-        ("clearance out of its window", [r.cylinder for r in rows if _clearance_is(r, Decision.OUT)]),
-        (
-            "clearance too close to its window's edge",
-            [r.cylinder for r in rows if _clearance_is(r, Decision.TOO_CLOSE)],
-        ),
-        (
-            "not gauged under the plate when finished",
-            [r.cylinder for r in rows if not light and _done(r) and r.final is None],
-        ),
-        (
-            "the finished wall is not traced",
-            [r.cylinder for r in rows if not light and _done(r) and not r.finish.current],
-        ),
-        (
-            "finish out of its window",
-            [r.cylinder for r in rows if r.finish.current and r.finish.where(Decision.OUT)],
-        ),
-        (
-            "finish too close to its window's edge",
-            [r.cylinder for r in rows if r.finish.current and r.finish.where(Decision.TOO_CLOSE)],
-        ),
-        ("ring gap under the least for its duty: file it", [r.cylinder for r in rows if _gap_short(state, r)]),
-        ("ring gaps not booked", [r.cylinder for r in rows if (light or _done(r)) and r.rings is None]),
-    ):
-        if numbers:
-            notes.append(f"{cylinders(numbers).capitalize()}: {text}.")
-    if rows and not any(r.shape.plate_on for r in rows):
-        notes.append("Gauged with the plate off only.")
+def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFound, ...]:
+    """What is not known or not done, in the order it is told."""
+    light, p = state.calling.decision is not None and not state.calling.decision.bores, OpenPoint
     window = rows[0].progress.redline.window
     doubts = [r.doubt_mm for r in rows if r.doubt_mm is not None]
-    if doubts and not could_be_in(window, max(doubts)):
-        notes.append("The clearance window is narrower than twice the gauge's doubt: no reading can be called in.")
-    notes += [words for what, words in CARES.items() if what not in {c.what for c in state.signing.cares}]
-    return tuple(notes)
+    taken = {c.what for c in state.signing.cares}
+    by_cylinder = (
+        (p.NOT_GAUGED, [r for r in rows if not r.shape.levels]),
+        (p.PISTON_NOT_MEASURED, [r for r in rows if not light and state.calling.piston(r.cylinder) is None]),
+        (p.NO_CHECK, [r for r in rows if not light and r.final_mm is None]),
+        (p.NOT_AT_SIZE, [r for r in rows if r.short]),
+        (p.PAST, [r for r in rows if r.progress.over and (r.progress.left_mm or 0) < -HAIR_MM]),
+        (p.CLEARANCE_OUT, [r for r in rows if _clearance_is(r, Decision.OUT)]),
+        (p.CLEARANCE_CLOSE, [r for r in rows if _clearance_is(r, Decision.TOO_CLOSE)]),
+        (p.NOT_GAUGED_PLATED, [r for r in rows if not light and _done(r) and r.final is None]),
+        (p.NOT_TRACED, [r for r in rows if not light and _done(r) and not r.finish.current]),
+        (p.FINISH_OUT, [r for r in rows if r.finish.current and r.finish.where(Decision.OUT)]),
+        (p.FINISH_CLOSE, [r for r in rows if r.finish.current and r.finish.where(Decision.TOO_CLOSE)]),
+        (p.GAP_SHORT, [r for r in rows if _gap_short(state, r)]),
+        (p.GAPS_NOT_BOOKED, [r for r in rows if (light or _done(r)) and r.rings is None]),
+    )
+    of_block = (
+        (p.PLATE_OFF_ONLY, bool(rows) and not any(r.shape.plate_on for r in rows)),
+        (p.WINDOW_TOO_NARROW, bool(doubts) and not could_be_in(window, max(doubts, default=0.0))),
+        (p.NOT_WASHED, "washed" not in taken),
+        (p.NOT_OILED, "oiled" not in taken),
+    )
+    found = [PointFound(p.NO_CALL)] if state.calling.decision is None else []
+    found += [PointFound(what, tuple(r.cylinder for r in about)) for what, about in by_cylinder if about]
+    return (*found, *(PointFound(what) for what, so in of_block if so))
 
 
 def _clearance_is(row: SheetRow, decision: Decision) -> bool:
@@ -191,41 +238,6 @@ def pictures_a_row(cylinders_there: int) -> int:
     return 2 if cylinders_there <= MOST_IN_TWOS else 3 if cylinders_there <= MOST_IN_THREES else 0
 
 
-def advise(state: JobState, show: Show) -> Advice:
-    """What keeps the job from being signed off, or that it can be."""
-    sheet, stamp = sheet_of(state), state.signing.stamp("sign_off")
-    sentence, mark = _sentence(state, sheet, stamp)
-    button = "" if state.signing.closed or not can_sign(sheet) else "Sign off"
-    numbered = tuple(f"{i}. {point}" for i, point in enumerate(sheet.open_points, start=1))
-    how = (
-        ("Close a point, or take it upon yourself: M, accept 1 and why.",)
-        if numbered and not state.signing.closed
-        else ()
-    )
-    return Advice(
-        "Call · block", sentence, (*(_line(r, show) for r in sheet.rows[:8]), _finish_line(sheet)), (*numbered, *how), _working(sheet, show),
-        button, CARE, mark,
-    )  # fmt: skip
-
-
-def _sentence(state: JobState, sheet: Sheet, stamp: Stamp | None) -> tuple[str, Mark]:
-    done = [r for r in sheet.rows if r.final_mm is not None]
-    light = state.calling.decision is not None and not state.calling.decision.bores
-    if stamp is not None and state.signing.closed:
-        later, mark = ("", Mark.SOUND) if light else _all_done(sheet)
-        signed = f"Signed off by {stamp.initials}"
-        return (f"{signed}.", mark) if mark is Mark.SOUND else (f"{signed}, but look: {later}", mark)
-    if not light and len(done) < len(sheet.rows):
-        missing = [r.cylinder for r in sheet.rows if r.final_mm is None]
-        return f"Not finished: {cylinders(missing)} without a final size.", Mark.LOOK
-    if sheet.open_points:
-        count = len(sheet.open_points)
-        return f"{count_word(count).capitalize()} open point{'s' * (count > 1)} before it can be signed off.", Mark.LOOK
-    if light:
-        return "Nothing was bored. Sign off.", Mark.SOUND
-    return _all_done(sheet)
-
-
 def can_sign(sheet: Sheet) -> bool:
     """Every cylinder has a final size, or the call was to bore nothing; and no point is open."""
     taken = sheet.state.calling.decision
@@ -233,52 +245,48 @@ def can_sign(sheet: Sheet) -> bool:
     return finished and not sheet.open_points
 
 
-def _all_done(sheet: Sheet) -> tuple[str, Mark]:
-    out = [r.cylinder for r in sheet.rows if r.decision is Decision.OUT]
-    close = [r.cylinder for r in sheet.rows if r.decision in (Decision.TOO_CLOSE, None)]
+class SignCall(Enum):
+    """What stands between the job and its signature."""
+
+    SIGNED = auto()
+    SIGNED_BUT_OUT = auto()
+    SIGNED_BUT_CLOSE = auto()
+    NOT_FINISHED = auto()
+    POINTS_OPEN = auto()
+    NOTHING_BORED = auto()
+    CLEARANCE_OUT = auto()
+    CLEARANCE_CLOSE = auto()
+    READY = auto()
+
+
+@frozen
+class SignFinding:
+    """``call``, and the cylinders it is about."""
+
+    call: SignCall
+    sheet: Sheet
+    cylinders: tuple[int, ...] = ()
+
+
+def judge(state: JobState) -> SignFinding:
+    """What keeps the job from being signed off, or that it can be."""
+    sheet, c = sheet_of(state), SignCall
+    light = state.calling.decision is not None and not state.calling.decision.bores
+    clearance = SignFinding(c.READY, sheet) if light else _clearances(sheet)
+    if state.signing.closed:
+        after = {c.READY: c.SIGNED, c.CLEARANCE_OUT: c.SIGNED_BUT_OUT, c.CLEARANCE_CLOSE: c.SIGNED_BUT_CLOSE}
+        return SignFinding(after[clearance.call], sheet, clearance.cylinders)
+    missing = tuple(r.cylinder for r in sheet.rows if r.final_mm is None)
+    if not light and missing:
+        return SignFinding(c.NOT_FINISHED, sheet, missing)
+    if sheet.open_points:
+        return SignFinding(c.POINTS_OPEN, sheet)
+    return SignFinding(c.NOTHING_BORED, sheet) if light else clearance
+
+
+def _clearances(sheet: Sheet) -> SignFinding:
+    out = tuple(r.cylinder for r in sheet.rows if r.decision is Decision.OUT)
+    close = tuple(r.cylinder for r in sheet.rows if r.decision in (Decision.TOO_CLOSE, None))
     if out:
-        return f"The clearance of {cylinders(out)} is out of its window.", Mark.STOP
-    if close:
-        return f"{cylinders(close).capitalize()}: too close to call with this gauge.", Mark.LOOK
-    return "Every clearance is in its window. Sign off.", Mark.SOUND
-
-
-def _line(row: SheetRow, show: Show) -> FigureLine:
-    if row.clearance_mm is None or row.doubt_mm is None:
-        return FigureLine(f"{row.cylinder} clearance", "not known", Mark.LOOK)
-    if row.short:
-        return FigureLine(f"{row.cylinder} clearance", "not at size yet", Mark.LOOK)
-    marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
-    return FigureLine(
-        f"{row.cylinder} clearance", f"{show.size(row.clearance_mm)} ± {show.size(row.doubt_mm)}", marks[row.decision]
-    )
-
-
-def _finish_line(sheet: Sheet) -> FigureLine:
-    """The finish of all walls in a word."""
-    stages = [r.finish for r in sheet.rows]
-    if not all(f.current for f in stages):
-        return FigureLine("finish of the walls", "not traced", Mark.LOOK)
-    if any(f.where(Decision.OUT) for f in stages):
-        return FigureLine("finish of the walls", "out of a window", Mark.STOP)
-    fine = all(f.fine for f in stages)
-    return FigureLine(
-        "finish of the walls", "in its windows" if fine else "too close", Mark.SOUND if fine else Mark.LOOK
-    )
-
-
-def _working(sheet: Sheet, show: Show) -> tuple[WorkLine, ...]:
-    w = sheet.window
-    lines = [WorkLine(f"window {show.size(w.low_mm)}–{show.size(w.high_mm)}", w.source)]
-    for row in sheet.rows:
-        piston = sheet.state.calling.piston(row.cylinder)
-        if row.final_mm is None or piston is None or row.clearance_mm is None:
-            continue
-        lines.append(
-            WorkLine(
-                f"{row.cylinder}: {show.size(row.final_mm)} − piston {show.size(piston.size_mm)} = "
-                f"{show.size(row.clearance_mm)} ± {show.size(row.doubt_mm or 0)}: {row.decision}",
-                "guard band, ISO 14253-1; methods 7",
-            )
-        )
-    return tuple(lines)
+        return SignFinding(SignCall.CLEARANCE_OUT, sheet, out)
+    return SignFinding(SignCall.CLEARANCE_CLOSE, sheet, close) if close else SignFinding(SignCall.READY, sheet)

@@ -57,7 +57,12 @@ def _plan_now(state: JobState, fit: SleeveFit) -> HeatPlan:
     f, way = state.figures, chosen_way(state, fit.cylinder)
     assert fit.parent_mm is not None and fit.sleeve is not None
     interface, interference = fit.parent_mm, max(fit.most_mm, 0.0)
-    if way is not None and way.way is not SleeveDoing.TOUCH_UP and way.parent_mm is not None and way.outside_mm is not None:
+    if (
+        way is not None
+        and way.way is not SleeveDoing.TOUCH_UP
+        and way.parent_mm is not None
+        and way.outside_mm is not None
+    ):
         interface, interference = way.parent_mm, way.outside_mm - way.parent_mm
     iron = Growth(f.number("thermal.grey_iron"), f.number("sleeves.iron_cold"))
     own = f.number(f"thermal.{parent_material(state.block.material)}")

@@ -3,30 +3,45 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
 from redline_bore.core.block import bank_of
 from redline_bore.core.press_fit import peel_bore_mm
 from redline_bore.core.show import Show, celsius
 from redline_bore.job.call.option import NO, SURE
 from redline_bore.job.profiles.wall_kind import wall_profile
+from redline_bore.job.route import sleeved_cylinders
 from redline_bore.job.run_sheet import Check, RunItem, stamped
 from redline_bore.job.sleeve.deck import BankDeck, SeatPlan, deck_of, seat_of
 from redline_bore.job.sleeve.fit import SleeveFit, fit_of, held_by
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.ways import SleeveDoing, SleeveWay, chosen_way, ways_of
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Mark
 
 STEP = "sleeve"
 
 
+class SleeveStage(StrEnum):
+    """Where a cylinder that is sleeved stands, and so what is wanted next."""
+
+    OLD = "old"  # the old sleeve's outside
+    PARENT = "parent"  # the parent gauged
+    SLEEVE = "sleeve"  # the new sleeve measured
+    WAY = "way"  # a way picked
+    DOES_NOT_GO = "no"  # the way picked does not go
+    BORE_PARENT = "bore parent"
+    GO_IN = "go in"
+    READ = "read"  # its bore read once it is cold
+    IN = "in"
+
+
 @dataclass(frozen=True)
 class Stage:
-    """Where a cylinder stands: a key for the advice, a word for the plan, its mark."""
+    """Where a cylinder stands. sure: nothing about it wants a look (where a way is to be picked: the usual one surely goes; once it is
+    in: it closed as figured; where the sleeve is wanted: it is there, and does not fit)."""
 
-    key: str
-    word: str
-    mark: Mark
+    key: SleeveStage
+    sure: bool = True
 
 
 @dataclass(frozen=True)
@@ -72,24 +87,30 @@ def stage_of(state: JobState, cylinder: int) -> Stage:
     fit, closing = fit_of(state, cylinder), closing_of(state, cylinder)
     if state.sleeving.after_of(cylinder) is not None:
         off = closing is not None and closing.off
-        return Stage("in", "look at it" if off else "sits", Mark.LOOK if off else Mark.SOUND)
+        return Stage(SleeveStage.IN, not off)
     if not fit.rings:
         if has_old(state) and state.sleeving.old_mm(cylinder) is None:
-            return Stage("old", "old one in", Mark.PLAIN)
-        return Stage("parent", "gauge parent", Mark.PLAIN)
+            return Stage(SleeveStage.OLD)
+        return Stage(SleeveStage.PARENT)
     if fit.grip is None:
-        return Stage("sleeve", "measure sleeve", Mark.LOOK if fit.sleeve is not None else Mark.PLAIN)
+        return Stage(SleeveStage.SLEEVE, fit.sleeve is None)
     way = chosen_way(state, cylinder)
     if way is None:
         best = ways_of(state, cylinder)[0]
-        return Stage("way", "pick a way", Mark.SOUND if best.way is SleeveDoing.TOUCH_UP and best.standing == SURE else Mark.LOOK)
+        return Stage(SleeveStage.WAY, best.way is SleeveDoing.TOUCH_UP and best.standing is SURE)
     if way.standing == NO:
-        return Stage("no", "does not go", Mark.STOP)
+        return Stage(SleeveStage.DOES_NOT_GO, False)
     if not parent_done(state, fit, way):
-        return Stage("bore parent", "bore parent", Mark.LOOK)
+        return Stage(SleeveStage.BORE_PARENT, False)
     if _stamped(state, cylinder, "held"):
-        return Stage("read", "read its bore", Mark.LOOK)
-    return Stage("go in", "goes in", Mark.PLAIN)
+        return Stage(SleeveStage.READ, False)
+    return Stage(SleeveStage.GO_IN)
+
+
+def all_in(state: JobState) -> bool:
+    """Every cylinder that is sleeved has its sleeve in, and read."""
+    wanted = sleeved_cylinders(state)
+    return bool(wanted) and all(state.sleeving.after_of(c) is not None for c in wanted)
 
 
 def _stamped(state: JobState, cylinder: int, key: str) -> bool:

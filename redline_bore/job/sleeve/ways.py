@@ -212,7 +212,9 @@ def _bored(state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: float, 
 
 
 def _oversize(state: JobState, fit: SleeveFit) -> SleeveWay:
-    return _bored(state, fit, SleeveDoing.OVERSIZE, _clean_mm(state, fit), "parent round again; the sleeve has to be had")
+    return _bored(
+        state, fit, SleeveDoing.OVERSIZE, _clean_mm(state, fit), "parent round again; the sleeve has to be had"
+    )
 
 
 def _repair(state: JobState, fit: SleeveFit) -> SleeveWay:

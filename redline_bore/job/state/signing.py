@@ -78,12 +78,13 @@ class TakenCare:
 
 @frozen
 class Accepted:
-    """An open point that somebody took upon themselves."""
+    """An open point that somebody took upon themselves. about: its key; empty in ledgers of before 0.7, which kept what was said."""
 
     point: str
     reason: str
     person: str
     at: str
+    about: str = ""
 
 
 @frozen

@@ -195,5 +195,3 @@ def quit(window: WindowParts) -> str:  # noqa: A001  (the word in the menu)
     """Leave the program."""
     window.close_all()
     return ""
-
-

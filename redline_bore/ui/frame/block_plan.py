@@ -9,6 +9,7 @@ from PyQt6.QtGui import QMouseEvent
 
 from redline_bore.core.shape import LevelFit
 from redline_bore.core.show import Show
+from redline_bore.job.finish.judgement import TraceStage
 from redline_bore.job.gauge.analysis import colour_scale, places_read, shape_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import planned_mm
@@ -97,6 +98,7 @@ def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
     from redline_bore.job.route import sleeved
     from redline_bore.job.sleeve.fit import fit_of
     from redline_bore.job.sleeve.run import stage_of
+    from redline_bore.job.words.sleeve import stage_mark, stage_word
 
     looks = []
     for c in state.cylinders:
@@ -106,7 +108,7 @@ def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
         else:
             stage = stage_of(state, c)
             figure = "—" if grip is None else show.size(grip.interference_mm)
-            word, mark = stage.word, stage.mark
+            word, mark = stage_word(stage), stage_mark(stage)
         looks.append(BoreLook(c, None, figure, word, mark, False))
     return looks
 
@@ -139,7 +141,7 @@ def _at_finish(state: JobState, show: Show) -> list[BoreLook]:
     for c in state.cylinders:
         found = finish_of(state, c)
         figure = f"{len(found.traces)}/{len(SPOTS)}" if found.traces else "—"
-        if found.stage == "none":
+        if found.stage is TraceStage.NONE:
             word, mark = "not traced", Mark.LOOK
         elif found.since:
             word, mark = "trace again", Mark.LOOK
@@ -147,7 +149,7 @@ def _at_finish(state: JobState, show: Show) -> list[BoreLook]:
             word, mark = f"{found.where(Decision.OUT)[0].parameter} is out", Mark.STOP
         elif found.where(Decision.TOO_CLOSE):
             word, mark = "too close to call", Mark.LOOK
-        elif found.stage == "before":
+        elif found.stage is TraceStage.BEFORE:
             word, mark = "before plateau", Mark.PLAIN
         else:
             word, mark = ("finish in", Mark.SOUND) if found.fine else ("no window", Mark.LOOK)

@@ -19,9 +19,7 @@ PLACES = {
 WIDEST_MM, HIGHEST_MM = 1.3, 0.36
 
 
-def draw_feed_windows(
-    pencil: Pencil, area: QRectF, windows: Mapping[str, Window], bar: Bar | None, show: Show
-) -> None:
+def draw_feed_windows(pencil: Pencil, area: QRectF, windows: Mapping[str, Window], bar: Bar | None, show: Show) -> None:
     """Draw the windows and the cut of the bar, mm a turn up, mm of nose radius across."""
     px = pencil.px
     box = QRectF(area.left() + px(52), area.top() + px(6), area.width() - px(60), area.height() - px(46))

@@ -56,7 +56,15 @@ def draw_heat_chart(pencil: Pencil, area: QRectF, plan: HeatPlan, show: Show) ->
 
 
 def _line(
-    pencil: Pencil, box: QRectF, x_of: Scale, y_of: Scale, plan: HeatPlan, gap: float, colour: str, width: float, dash: str
+    pencil: Pencil,
+    box: QRectF,
+    x_of: Scale,
+    y_of: Scale,
+    plan: HeatPlan,
+    gap: float,
+    colour: str,
+    width: float,
+    dash: str,
 ) -> None:
     points = []
     for i in range(61):

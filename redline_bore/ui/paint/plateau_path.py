@@ -8,6 +8,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.show import Show
 from redline_bore.core.texture.plateau import FIGURES
+from redline_bore.job.finish.judgement import Side
 from redline_bore.job.finish.plateau import PlateauForecast
 from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
@@ -54,7 +55,7 @@ def _zone(pencil: Pencil, whole: QRectF, f: PlateauForecast, x_of: Callable[[flo
             pencil.line(x_of(f.sure[0]), y + px(1), x_of(f.sure[1]), y + px(1), "sound", 7.0)
         for edge in f.strokes:
             pencil.line(x_of(edge), whole.top(), x_of(edge), whole.bottom(), "sound", 1.2, "dot")
-    elif f.nearest_um is not None and f.failing[0].side == "apart":
+    elif f.nearest_um is not None and f.failing[0].side is Side.APART:
         near = x_of(f.nearest_strokes)
         pencil.line(near, whole.top() - px(2), near, whole.bottom(), "look", 2.0, "dash")
         pencil.label(near, whole.top() - px(10), "nearest", 12, "look", True, CENTRE, "paper")

@@ -67,5 +67,7 @@ class CallStep(PagedStep):
         """B: keep the call that is looked at, to compare the next one with; again lets it go."""
         self.session.put_beside()
         return (
-            "Kept beside: move the redline and compare." if self.session.bench.call.beside else "Let go; nothing is beside."
+            "Kept beside: move the redline and compare."
+            if self.session.bench.call.beside
+            else "Let go; nothing is beside."
         )

@@ -9,7 +9,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.texture.profile import Trace, even_trace
 from redline_bore.desk.readings import book_trace
 from redline_bore.instruments.line_protocol import TraceReading
-from redline_bore.job.finish import advice as finish_advice
+from redline_bore.job.finish.finding import next_spot, not_traced
 from redline_bore.job.finish.judgement import SPOTS, spots_of, strokes_had
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.defects import PhotoAttached
@@ -18,6 +18,7 @@ from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import options
+from redline_bore.job.words import finish as finish_advice
 from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import Heard, LineText
 from redline_bore.ui.steps.finish_pages.trace import TracePage
@@ -126,7 +127,7 @@ class FinishStep(PagedStep):
         s = self.session
         s.took(book_trace(s.opened, s.bench.cylinder, trace, deep, had, source, typed))
         told = finish_advice.booked_words(s.job, s.bench.cylinder, deep)
-        s.set_spot(finish_advice.next_spot(s.job, s.bench.cylinder, s.bench.spot))
+        s.set_spot(next_spot(s.job, s.bench.cylinder, s.bench.spot))
         return told
 
     def take_picture(self, path: Path) -> str:
@@ -147,7 +148,7 @@ class FinishStep(PagedStep):
 
     def enter_empty(self) -> str:
         s = self.session
-        missing = finish_advice.not_traced(s.job)
+        missing = not_traced(s.job)
         if missing:
             if s.bench.cylinder not in missing:
                 s.select(missing[0])

@@ -19,6 +19,7 @@ from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP
+from redline_bore.job.words import sign_off as sign_off_words
 from redline_bore.job.words.card import Advice
 from redline_bore.ui import verbs
 from redline_bore.ui.background import Token
@@ -148,7 +149,7 @@ class SignOffStep(StepView):
         self.sheet.setMinimumHeight(pages.count * page + self.theme.px(30))
 
     def advice(self) -> Advice:
-        return sign_off.advise(self.session.job, self.session.show)
+        return sign_off_words.advise(self.session.job, self.session.show)
 
     def line_text(self) -> LineText:
         s, state = self.session, self.session.job

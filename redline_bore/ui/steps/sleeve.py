@@ -9,8 +9,8 @@ from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.run_sheet import next_stamp
-from redline_bore.job.sleeve.advice import all_in
-from redline_bore.job.sleeve.run import STEP, run_of, stage_of
+from redline_bore.job.sleeve.run import STEP, SleeveStage, all_in, run_of, stage_of
+from redline_bore.job.words.sleeve import stage_word
 from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
@@ -19,11 +19,11 @@ from redline_bore.ui.steps.sleeve_pages.fit import FitPage
 from redline_bore.ui.verbs import Deeds
 
 WANTED = {
-    "old": "old, then the outside of the sleeve that comes out",
-    "parent": "parent, then sizes round the clock, at a depth",
-    "sleeve": "sleeve, outside x bore, flange, long, its temperature",
-    "bore parent": "parent again, once it is bored; sleeve, the one for it",
-    "read": "after, then its bore from the top down",
+    SleeveStage.OLD: "old, then the outside of the sleeve that comes out",
+    SleeveStage.PARENT: "parent, then sizes round the clock, at a depth",
+    SleeveStage.SLEEVE: "sleeve, outside x bore, flange, long, its temperature",
+    SleeveStage.BORE_PARENT: "parent again, once it is bored; sleeve, the one for it",
+    SleeveStage.READ: "after, then its bore from the top down",
 }
 
 
@@ -48,9 +48,12 @@ class SleeveStep(PagedStep):
         if not sleeved(s.job, cylinder):
             return LineText(f"Cylinder {cylinder} · keeps its wall", "← → pick a cylinder", "V next page", "—")
         stage = stage_of(s.job, cylinder)
-        wanted = WANTED.get(stage.key, "↑ ↓ pick a way, Enter takes it" if stage.key in ("way", "no") else "")
+        wanted = WANTED.get(
+            stage.key,
+            "↑ ↓ pick a way, Enter takes it" if stage.key in (SleeveStage.WAY, SleeveStage.DOES_NOT_GO) else "",
+        )
         what = f"M, then {wanted}" if stage.key in WANTED else wanted or "K stamps the check that is lit"
-        return LineText(f"Sleeve {cylinder} · {stage.word}", what, "K stamps · ← → cylinder · V page", "—")
+        return LineText(f"Sleeve {cylinder} · {stage_word(stage)}", what, "K stamps · ← → cylinder · V page", "—")
 
     def deeds(self) -> Deeds:
         """K stamps the check that is lit."""

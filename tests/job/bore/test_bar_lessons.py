@@ -9,7 +9,6 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.bore.advice import advise
 from redline_bore.job.bore.plan import chatters, correction_of, deck_lean, minutes_left, plan_of, stop_of
 from redline_bore.job.bore.run import centring, run_of, setting_now
 from redline_bore.job.bore.tool_lessons import bar_misses, faults_in, next_setting, proof_wants
@@ -31,6 +30,7 @@ from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sleeve import DeckRead
 from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.run_sheet import next_stamp
+from redline_bore.job.words.bore import advise
 from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer, one_typed
 

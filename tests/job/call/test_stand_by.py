@@ -12,10 +12,10 @@ from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import RingGapRead
 from redline_bore.job.kinds.sign_off import CareTaken, PointAccepted, RingsGapped
 from redline_bore.job.redline import planned_mm, redline_of
-from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.state.calling import Apart, BasedOn
 from redline_bore.job.words import call as call
 from redline_bore.job.words import hone as hone_advice
+from redline_bore.job.words import sign_off
 from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer
 

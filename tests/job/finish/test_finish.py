@@ -10,10 +10,10 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.texture.packed import packed
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
-from redline_bore.job.finish import advice as finish_advice
-from redline_bore.job.finish import page_advice as finish_page_advice
 from redline_bore.job.finish import plateau
+from redline_bore.job.finish.finding import next_spot
 from redline_bore.job.finish.judgement import (
+    Side,
     counting_traces,
     finish_of,
     finish_windows,
@@ -31,6 +31,8 @@ from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.profiles.practice import options
+from redline_bore.job.words import finish as finish_advice
+from redline_bore.job.words import finish_pages as finish_page_advice
 from redline_bore.job.words.card import Mark
 from tests.job.benches import after, but, longer, one_typed
 
@@ -335,7 +337,7 @@ def test_the_crosshatch_is_held_against_the_one_the_hone_promised(state_of, on):
 def test_the_next_spot_and_the_booked_words(on):
     spots = spots_of(on())
     state = on(traced(strokes=0.0, depth=spots[0]))
-    assert finish_advice.next_spot(state, 1, 0) == 1
+    assert next_spot(state, 1, 0) == 1
     assert finish_advice.booked_words(state, 1, spots[0]) == "Traced: cylinder 1, top. Still to trace: middle, bottom."
 
 
@@ -419,7 +421,7 @@ def test_the_plateau_page_in_every_place_a_wall_can_stand(on):
     assert narrow.sure is None and "strokes to metal is not known well" in path_page(state, narrow).sentence
     tight = replace(found.windows["Rk"], low=0.2, high=0.3)
     apart = replace(
-        found, stretch_um=None, failing=(plateau.Failing("Rk", 1.0, "apart", tight),), windows=found.windows | {"Rk": tight},
+        found, stretch_um=None, failing=(plateau.Failing("Rk", 1.0, Side.APART, tight),), windows=found.windows | {"Rk": tight},
         nearest_um=found.path[-1].removed_um,
     )  # fmt: skip
     page = path_page(state, apart)

@@ -70,7 +70,9 @@ def test_a_final_size_is_taken_back_to_20(ledger_of, shipped):
     assert final.sizes_mm[0] == pytest.approx(105.75 / (1 + 10 * warm.coefficient_1e6 * 1e-6), abs=1e-6)
     assert final.taper_mm == pytest.approx(-0.001, abs=1e-5) and final.out_of_round_mm == pytest.approx(0.002, abs=1e-5)
     assert final.largest_mm == max(final.all_mm) and warm.final_of(1, False) is None
-    single = after(ledger_of("2041"), shipped, FinalGauged(cylinder=1, sizes_mm=(105.7,), plate_on=False)).signing.finals[0]
+    single = after(
+        ledger_of("2041"), shipped, FinalGauged(cylinder=1, sizes_mm=(105.7,), plate_on=False)
+    ).signing.finals[0]
     assert single.taper_mm is None and single.out_of_round_mm is None
 
 

@@ -31,11 +31,11 @@ from redline_bore.job.lessons import (
 )
 from redline_bore.job.proposals import entries_from_typed
 from redline_bore.job.sign_off import learned
-from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.sign_off.closing import check_open
 from redline_bore.job.sign_off.instruments_used import instruments_used
 from redline_bore.job.sign_off.sheet import CUSTOMER, can_sign, sheet_of, unplated_of
 from redline_bore.job.state.booking import Lesson
+from redline_bore.job.words import sign_off as sign_off_words
 from redline_bore.job.words.card import Mark
 from redline_bore.job.words.hone_pages import _plan_notes
 from redline_bore.store.finish_csv import finish_csv
@@ -70,7 +70,7 @@ def test_complete_jobs_have_no_open_point_and_every_figure(state_of, number):
     for row in sheet.rows:
         assert row.decision is Decision.IN and row.finish.fine and row.rings is not None and row.final.plate_on
         assert row.unplated_mm is not None and row.steps and row.clearance_mm > row.doubt_mm > 0
-    assert sign_off.advise(state, MM).mark is Mark.SOUND
+    assert sign_off_words.advise(state, MM).mark is Mark.SOUND
 
 
 def test_the_unplated_size_is_measured_or_foretold_or_not_known(reopened, state_of):
@@ -84,34 +84,39 @@ def test_the_unplated_size_is_measured_or_foretold_or_not_known(reopened, state_
     assert unplated_of(state_of("2047"), 1, None)[0] is None
 
 
+def told(sheet):
+    """The open points of a sheet in words."""
+    return [sign_off_words.point_words(p) for p in sheet.open_points]
+
+
 def test_every_kind_of_open_point_is_found(reopened, state_of):
     state = state_of("2036")
     gone = [r.seq for r in state.signing.finals] + [t.seq for t in state.finishing.traces]
     bare = sheet_of(reopened(*(EntryStruck(seq=s) for s in gone)))
-    told = " ".join(bare.open_points)
-    assert "not gauged under the plate when finished" in told and "the finished wall is not traced" in told
+    whole = " ".join(told(bare))
+    assert "not gauged under the plate when finished" in whole and "the finished wall is not traced" in whole
     stroked = sheet_of(reopened(CheckLogged(cylinder=2, strokes=15.0, sizes_mm=(83.066, 83.066))))
-    assert "Cylinder 2: the finished wall is not traced." in stroked.open_points
+    assert "Cylinder 2: the finished wall is not traced." in told(stroked)
     rough = sheet_of(reopened(FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")))
-    assert any("finish out of its window" in p for p in rough.open_points) and not can_sign(rough)
+    assert any("finish out of its window" in p for p in told(rough)) and not can_sign(rough)
     near = next(j for j in sheet_of(reopened()).rows[0].finish.judged if j.parameter == "Rk")
     edge = sheet_of(reopened(FinishWindowStated(parameter="Rk", low_um=near.mean * 0.99, high_um=3.0, source="x")))
-    assert any("finish too close to its window's edge" in p for p in edge.open_points)
+    assert any("finish too close to its window's edge" in p for p in told(edge))
     tight = sheet_of(reopened(RingsGapped(cylinder=2, top_mm=0.20)))
-    assert any(p.startswith("Cylinder 2: ring gap under the least") for p in tight.open_points)
+    assert any(p.startswith("Cylinder 2: ring gap under the least") for p in told(tight))
     loose = sheet_of(reopened(FinalGauged(cylinder=1, sizes_mm=(83.09, 83.09), plate_on=True)))
-    assert any("Cylinder 1: clearance out of its window" in p for p in loose.open_points)
+    assert any("Cylinder 1: clearance out of its window" in p for p in told(loose))
     close = sheet_of(reopened(ClearanceStated(source="piston sheet", low_mm=0.0700, high_mm=0.0780)))
-    assert any("too close to its window" in p for p in close.open_points)
+    assert any("too close to its window" in p for p in told(close))
     narrow = sheet_of(reopened(ClearanceStated(source="piston sheet", low_mm=0.0735, high_mm=0.0745)))
-    assert any("narrower than twice the gauge's doubt" in p for p in narrow.open_points)
+    assert any("narrower than twice the gauge's doubt" in p for p in told(narrow))
 
 
 def test_an_open_point_is_accepted_by_name_and_only_while_it_is_the_same(reopened):
     window = FinishWindowStated(parameter="Rvk", low_um=5.0, high_um=6.0, source="x")
     state = reopened(window)
     (entry,) = entries_from_typed("sign_off", "accept 1 the owner knows", state, where())
-    assert entry.point == sheet_of(state).open_points[0] and entry.reason == "the owner knows"
+    assert entry.point == told(sheet_of(state))[0] and entry.reason == "the owner knows"
     sheet = sheet_of(reopened(window, entry))
     assert sheet.open_points == () and can_sign(sheet)
     assert [(a.person, a.reason) for a in sheet.accepted] == [("RM", "the owner knows")]
@@ -129,7 +134,7 @@ def test_a_struck_acceptance_opens_the_point_again(ledger_of, shipped):
 
 
 def test_nothing_is_signed_with_a_point_open(state_of):
-    advice = sign_off.advise(state_of("2044"), MM)
+    advice = sign_off_words.advise(state_of("2044"), MM)
     assert not advice.button and advice.mark is Mark.LOOK and any("accept 1 and why" in c for c in advice.changes)
 
 
@@ -137,7 +142,7 @@ def test_a_hole_honed_since_its_final_gauging_is_not_gauged(reopened):
     state = reopened(CheckLogged(cylinder=2, strokes=14.0, sizes_mm=(83.0675, 83.0675)))
     sheet = sheet_of(state)
     assert state.final_of(2, True) is None and state.final_of(2, False) is None and state.final_of(1, True) is not None
-    assert "Cylinder 2: not gauged under the plate when finished." in sheet.open_points
+    assert "Cylinder 2: not gauged under the plate when finished." in told(sheet)
     assert sheet.rows[1].final_mm == pytest.approx(83.0675, abs=1e-4) and sheet.rows[1].unplated_by == "foretold"
 
 
@@ -300,7 +305,9 @@ def test_a_rate_is_kept_at_roughing_load_and_used_at_the_load_that_is_set(state_
 
 def test_the_plan_says_that_its_rate_is_the_familys(state_of):
     base = state_of("2044")
-    state = but(base, honing={"checks": ()}, booking={"lessons": (Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",)),)})
+    state = but(
+        base, honing={"checks": ()}, booking={"lessons": (Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",)),)}
+    )
     found = hone_model.forecast(state, 1)
     assert found.learned.low_mm < found.learned.rate_mm < found.learned.high_mm
     assert any("this family's, from job 2036" in n for n in _plan_notes(state, found, MM))

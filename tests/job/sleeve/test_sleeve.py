@@ -31,7 +31,6 @@ from redline_bore.job.kinds.sleeve import (
     SleeveWayTaken,
 )
 from redline_bore.job.run_sheet import left_out, lit, next_stamp
-from redline_bore.job.sleeve import advice as sleeve_advice
 from redline_bore.job.sleeve.deck import deck_of, seat_of
 from redline_bore.job.sleeve.fit import fit_of, held_by, step_wanted, wanted_interference
 from redline_bore.job.sleeve.heat import heat_plan
@@ -39,6 +38,7 @@ from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.run import closing_of, peel_mm, run_of, stage_of
 from redline_bore.job.sleeve.ways import chosen_way, ways_of
 from redline_bore.job.state.calling import Apart
+from redline_bore.job.words import sleeve as sleeve_advice
 from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer, one_typed
 
@@ -342,7 +342,7 @@ def test_a_sleeve_is_read_once_it_is_cold_and_compared(fitted, shipped):
     held = longer(fitted, way, RunChecked(step="sleeve", cylinder=4, check="held"))
     assert stage_of(fold(held, shipped), 4).key == "read" and "Let it cool" in advise(fold(held, shipped)).sentence
     good = after(held, shipped, AfterPressRead(cylinder=4, sizes_mm=(104.6 - closes,) * 3))
-    assert not closing_of(good, 4).off and stage_of(good, 4).mark is Mark.SOUND
+    assert not closing_of(good, 4).off and stage_of(good, 4).sure
     assert "The bar finishes it to" in advise(good).sentence
     hung = after(held, shipped, AfterPressRead(cylinder=4, sizes_mm=(104.6,) * 3))
     assert closing_of(hung, 4).off and "Look why" in advise(hung).sentence and advise(hung).mark is Mark.LOOK

@@ -6,9 +6,9 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.finish import advice as finish_advice
 from redline_bore.job.finish.judgement import (
     Judged,
+    TraceStage,
     WallFinish,
     finish_of,
     finish_windows,
@@ -17,6 +17,7 @@ from redline_bore.job.finish.judgement import (
 )
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words import finish as finish_advice
 from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.finish_bars import draw_mark, draw_track, scale_end
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
@@ -46,7 +47,7 @@ class AllView(Picture):
     def _layout(self) -> tuple[tuple[str, ...], float]:
         """The figures shown, and the height of a row."""
         px, state = self.theme.px, self.session.job
-        names = shown_parameters(state, "after")
+        names = shown_parameters(state, TraceStage.AFTER)
         room = self.height() - px(HEAD_PX) - len(names) * px(TITLE_PX + 8)
         return names, min(px(44), room / (len(names) * len(state.cylinders)))
 

@@ -6,9 +6,9 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.finish import advice as finish_advice
 from redline_bore.job.finish.judgement import (
     SPOTS,
+    TraceStage,
     finish_of,
     finish_windows,
     shown_parameters,
@@ -19,6 +19,7 @@ from redline_bore.job.finish.judgement import (
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.finishing import WallTrace
 from redline_bore.job.texture_words import texture_unit
+from redline_bore.job.words import finish as finish_advice
 from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.finish_bars import draw_bar
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
@@ -71,7 +72,9 @@ class TraceView(Picture):
         px, s = pencil.px, self.session
         trace = trace_looked_at(s)
         found = finish_of(s.job, s.bench.cylinder)
-        stage = {"none": "", "before": "before its plateau", "after": "as it is now"}[found.stage]
+        stage = {TraceStage.NONE: "", TraceStage.BEFORE: "before its plateau", TraceStage.AFTER: "as it is now"}[
+            found.stage
+        ]
         long = f"The wall of cylinder {s.bench.cylinder}"
         fits = px(8) + pencil.width_of(long, 17, True) < self._spot_box(0).left()
         pencil.heading(px(4), px(6), long if fits else f"Wall {s.bench.cylinder}", stage, self._spot_box(0).left())
@@ -123,10 +126,10 @@ class BarsView(Picture):
         px, s = pencil.px, self.session
         found = finish_of(s.job, s.bench.cylinder)
         window = next(iter(finish_windows(s.job).values()))
-        before = "before the plateau; " if found.stage == "before" else ""
+        before = "before the plateau; " if found.stage is TraceStage.BEFORE else ""
         pencil.heading(px(4), px(4), "Against its windows", f"{texture_unit(s.show)}; {before}{window.source}")
         if not found.judged:
-            names = ", ".join(shown_parameters(s.job, "after"))
+            names = ", ".join(shown_parameters(s.job, TraceStage.AFTER))
             pencil.text(area.adjusted(px(12), px(34), 0, 0), f"{names}: not known", 14, "graphite", align=LEFT | TOP)
             return
         top, high = px(34), min(px(32), (area.height() - px(36)) / len(found.judged))

@@ -3,25 +3,25 @@
 from __future__ import annotations
 
 from redline_bore.core.block import room_below
+from redline_bore.core.cutting import FeedCall
 from redline_bore.core.show import Show
+from redline_bore.job.bore.finding import BoreCall, BoreFinding, judge, unproved
 from redline_bore.job.bore.plan import (
     BorePlan,
     all_bored,
-    awaits_sleeve,
     chatters,
     correction_of,
     cut_now,
     deck_lean,
     first_today,
     minutes_left,
-    plan_of,
     still_to_bore,
     stop_of,
     window_now,
     with_first,
 )
-from redline_bore.job.bore.run import run_of, setting_now
-from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting, proof_wants
+from redline_bore.job.bore.run import run_of
+from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
 from redline_bore.job.run_sheet import stamp_notes
@@ -36,8 +36,8 @@ NEXT = {"sleeve": "sleeves", "hone": "hone", "finish": "finish", "sign_off": "si
 
 def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:
     """What the bar does now."""
-    plan = plan_of(state, cylinder, day)
-    sentence, mark = _sentence(state, plan, show, day)
+    found = judge(state, cylinder, day)
+    plan, (sentence, mark) = found.plan, say(state, found, show)
     button = f"Stamp and go to the {NEXT[next_step(state, 'bore')]}" if all_bored(state) else ""
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, plan, show), _changes(state, plan, show, day),
@@ -45,46 +45,25 @@ def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:
     )  # fmt: skip
 
 
-def _sentence(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str, Mark]:
-    if plan.done is not None:
-        return _done_sentence(state, plan, plan.done, show)
-    if awaits_sleeve(state, plan.cylinder):
-        return f"Cylinder {plan.cylinder} waits for its sleeve; the bar finishes it once that is in.", Mark.PLAIN
-    if plan.target_mm is None or plan.setting_mm is None or not plan.passes_mm:
-        return f"Cylinder {plan.cylinder} is not bored yet: {plan.missing}.", Mark.LOOK
-    if state.boring.bar is None:
-        return "Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK
-    first = " Prove this first hole before trusting the setting." if not state.boring.holes else ""
-    found = setting_now(state, plan.cylinder, day)
-    if found is not None and found[1] < found[2]:
-        return f"Pass {found[1]} of {found[2]} in cylinder {plan.cylinder}: set {show.size(found[0])}.", Mark.PLAIN
-    return f"Set {show.size(plan.setting_mm)} and bore cylinder {plan.cylinder}.{first}", Mark.PLAIN
-
-
-def _done_sentence(state: JobState, plan: BorePlan, hole: Bored, show: Show) -> tuple[str, Mark]:
-    if plan.redline_mm is None:
-        return f"Cylinder {plan.cylinder} is bored; its redline is not known: {plan.missing}.", Mark.LOOK
-    left = plan.redline_mm - hole.largest_mm
-    if left <= 0.0:
-        return f"Cylinder {plan.cylinder} is bored {show.unit(show.size(-left))} over its redline.", Mark.STOP
-    if left < plan.left_mm[0] - 1e-9:
-        low = show.size(plan.left_mm[0])
-        return f"Only {show.unit(show.size(left))} is left for the hone in {plan.cylinder}; it wants {low}.", Mark.LOOK
-    if left > plan.left_mm[1] + 1e-9:
-        return (
-            f"Cylinder {plan.cylinder}: {show.unit(show.size(left))} is left, more than the hone is meant to take.",
-            Mark.LOOK,
-        )
-    if wants := _unproved(state, hole):
-        return f"This first hole proves nothing yet: measure it {wants}, then trust the setting.", Mark.LOOK
-    return f"Cylinder {plan.cylinder} is bored: {show.unit(show.size(left))} is left for the hone.", Mark.SOUND
-
-
-def _unproved(state: JobState, hole: Bored) -> str:
-    """What the job's first hole was not measured for, while others are still to be bored."""
-    if len(state.boring.holes) > 1 or not still_to_bore(state):
-        return ""
-    return proof_wants(hole)
+def say(state: JobState, f: BoreFinding, show: Show) -> tuple[str, Mark]:
+    """A finding at the bar in a sentence, and its mark."""
+    c, n, plan = BoreCall, f.cylinder, f.plan
+    left, low = show.unit(show.size(abs(f.left_mm))), show.size(plan.left_mm[0])
+    wants = "" if plan.done is None else unproved(state, plan.done)
+    first = " Prove this first hole before trusting the setting." if f.first else ""
+    return {
+        c.DONE_NO_REDLINE: (f"Cylinder {n} is bored; its redline is not known: {plan.missing}.", Mark.LOOK),
+        c.OVER: (f"Cylinder {n} is bored {left} over its redline.", Mark.STOP),
+        c.LITTLE_LEFT: (f"Only {left} is left for the hone in {n}; it wants {low}.", Mark.LOOK),
+        c.MUCH_LEFT: (f"Cylinder {n}: {left} is left, more than the hone is meant to take.", Mark.LOOK),
+        c.UNPROVED: (f"This first hole proves nothing yet: measure it {wants}, then trust the setting.", Mark.LOOK),
+        c.DONE: (f"Cylinder {n} is bored: {left} is left for the hone.", Mark.SOUND),
+        c.WAITS_FOR_SLEEVE: (f"Cylinder {n} waits for its sleeve; the bar finishes it once that is in.", Mark.PLAIN),
+        c.NOT_KNOWN: (f"Cylinder {n} is not bored yet: {plan.missing}.", Mark.LOOK),
+        c.NO_BAR: ("Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK),
+        c.PASS: (f"Pass {f.pass_of[0]} of {f.pass_of[1]} in cylinder {n}: set {show.size(f.setting_mm)}.", Mark.PLAIN),
+        c.SET: (f"Set {show.size(f.setting_mm)} and bore cylinder {n}.{first}", Mark.PLAIN),
+    }[f.call]
 
 
 def _figures(state: JobState, plan: BorePlan, show: Show) -> tuple[FigureLine, ...]:
@@ -132,7 +111,7 @@ def _cut(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
     call = found[1].feed_call(state.boring.bar.feed_mm)
     lines = [
         FigureLine("marks need of the hone", show.size(cut.allowance_needed_mm), Mark.SOUND if fits else Mark.STOP),
-        FigureLine("feed", call, Mark.SOUND if call == "in window" else Mark.LOOK),
+        FigureLine("feed", call, Mark.SOUND if call is FeedCall.IN_WINDOW else Mark.LOOK),
     ]
     if plan.done is None and plan.passes_mm:
         lines.append(FigureLine("cutting, this hole", f"{cut.minutes * len(plan.passes_mm):.1f} min"))

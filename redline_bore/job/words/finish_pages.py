@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from redline_bore.core.fit import Decision, decide
 from redline_bore.core.show import Show
-from redline_bore.job.finish.advice import CARE, family_notes
 from redline_bore.job.finish.judgement import (
+    Side,
+    TraceStage,
     Twins,
     finish_of,
     texture_at,
@@ -17,6 +18,7 @@ from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.words.finish import CARE, family_notes
 
 
 def plateau_page(
@@ -29,7 +31,7 @@ def plateau_page(
     sentence, mark = _plateau_sentence(state, found, show)
     return Advice(
         f"Call · plateau {cylinder}", sentence, _plateau_figures(state, found, show), _plateau_notes(state, found, show),
-        _plateau_working(found, show), "Go to the hone", CARE, mark,
+        _plateau_working(found, show), "Go to the hone", CARE, mark, leads_on=True,
     )  # fmt: skip
 
 
@@ -60,14 +62,14 @@ def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> tuple[
 def _unreached(f: PlateauForecast, show: Show) -> tuple[str, Mark]:
     """No number of strokes brings every figure into its window: which one stands in the way, and what comes nearest."""
     first = f.failing[0]
-    if first.side == "apart":
+    if first.side is Side.APART:
         name, value, end, side = f.worst_at_nearest
         return (
             f"Never all at once: nearest at {f.nearest_strokes:.0f} strokes, {name} {texture_figure(value, show)} {side} "
             f"{texture_figure(end, show)}.",
             Mark.LOOK,
         )
-    shallow = next((x for x in f.failing if (x.parameter, x.side) == ("Rvk", "low")), None)
+    shallow = next((x for x in f.failing if (x.parameter, x.side) == ("Rvk", Side.LOW)), None)
     if shallow is None or f.coarser is None:
         return (
             f"{first.parameter} never comes into its window: {texture_figure(first.nearest, show)} at the nearest.",
@@ -123,7 +125,7 @@ def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str
         )
     elif len(f.rate.pairs) == 1:
         notes.append("One pair of traces only: the spread is a guess.")
-    if f.failing and f.failing[0].side == "apart" and f.had - f.begins < f.nearest_strokes:
+    if f.failing and f.failing[0].side is Side.APART and f.had - f.begins < f.nearest_strokes:
         notes.append(
             f"{f.nearest_strokes:.0f} strokes and no more, then trace: as near as this wall comes; the sign-off asks who accepts it."
         )
@@ -137,7 +139,7 @@ def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str
                 "Past the redline are only the ways out of the hone step: the next piston, a coated one, a sleeve."
             )
     for x in f.failing:
-        if x.side != "apart":
+        if x.side is not Side.APART:
             notes.append(
                 f"{x.parameter} {texture_figure(x.nearest, show)} at the nearest; window {texture_figure(x.window.low, show)}–{texture_figure(x.window.high, show)}."
             )
@@ -228,7 +230,7 @@ def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
 def paper_page(state: JobState, cylinder: int, twins: Twins | None, show: Show) -> Advice:
     """Probability paper, and two walls of one Ra."""
     found = finish_of(state, cylinder)
-    if found.stage == "none":
+    if found.stage is TraceStage.NONE:
         return Advice(f"Call · cylinder {cylinder}", f"Trace cylinder {cylinder} first.", mark=Mark.LOOK, care=CARE)
     paper = texture_at(found.traces[len(found.traces) // 2]).paper
     lines = []

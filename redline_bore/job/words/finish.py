@@ -4,16 +4,27 @@ from __future__ import annotations
 
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, cylinders
+from redline_bore.job.finish.finding import (
+    AllCall,
+    AllFinding,
+    FinishCall,
+    FinishFinding,
+    judge,
+    judge_all,
+    not_traced,
+    spots_missing,
+)
 from redline_bore.job.finish.judgement import (
     SPOTS,
     Judged,
+    Side,
+    TraceStage,
     WallFinish,
     finish_of,
     finish_windows,
     missing_valleys,
     spot_name,
     spots_of,
-    strokes_had,
     texture_at,
 )
 from redline_bore.job.lessons import REACHED, STROKES, lesson_words
@@ -25,71 +36,83 @@ CARE = "Nothing may touch the table while it traces. Wipe the wall first: a spec
 MARKS = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.PLAIN}
 
 
+MEANING = {
+    ("Rpk", Side.HIGH): "peaks are left for the rings to wear off: a slow run-in, and iron in the oil",
+    ("Rpk", Side.LOW): "hardly any peaks: the rings may be long in seating",
+    ("Rk", Side.HIGH): "the core is rough: friction, and wear of the rings",
+    ("Rk", Side.LOW): "the core is so smooth that little oil stays under the ring",
+    ("Rvk", Side.LOW): "the valleys are too shallow to hold the oil: it scuffs when it runs dry",
+    ("Rvk", Side.HIGH): "the valleys hold more oil than the rings can leave: it is burnt",
+    ("Ra", Side.HIGH): "rough on the whole; Ra does not say of what",
+    ("Ra", Side.LOW): "smooth on the whole; Ra does not say of what",
+    ("Rz", Side.LOW): "the valleys are not there; no plateau will bring them",
+    ("Rz", Side.HIGH): "the marks are deep: a longer plateau, and more oil",
+}
+REMEDY = {
+    ("Rpk", Side.HIGH): "a few more plateau strokes",
+    ("Rpk", Side.LOW): "leave it; the next wall with fewer plateau strokes",
+    ("Rk", Side.HIGH): "more plateau strokes",
+    ("Rk", Side.LOW): "fewer plateau strokes next time; now only a coarser step brings it back",
+    ("Rvk", Side.LOW): "only a coarser step and more metal bring it",
+    ("Rvk", Side.HIGH): "more plateau strokes take a little of it; else a finer step before the plateau",
+    ("Ra", Side.HIGH): "look at the family",
+    ("Ra", Side.LOW): "look at the family",
+    ("Rz", Side.LOW): "a coarser step before the plateau",
+    ("Rz", Side.HIGH): "more plateau strokes, or a finer step before them",
+}
+
+
+def meaning(judged: Judged) -> str:
+    """What it means that a figure lies where it does; empty inside its window."""
+    return MEANING.get((judged.parameter, judged.side), "") if judged.decision is not Decision.IN else ""
+
+
+def remedy(judged: Judged) -> str:
+    """What is done about it."""
+    return REMEDY.get((judged.parameter, judged.side), "") if judged.decision is not Decision.IN else ""
+
+
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What the finish step says of a cylinder."""
-    found = finish_of(state, cylinder)
-    sentence, mark = _sentence(state, found, show)
+    f = judge(state, cylinder)
+    sentence, mark = say(f, show)
+    button, leads_on = _button(state, cylinder)
     return Advice(
-        f"Call · cylinder {cylinder}", sentence, _figures(state, found, show), _changes(state, found, show),
-        _working(state, found, show), _button(state, cylinder), CARE, mark,
+        f"Call · cylinder {cylinder}", sentence, _figures(state, f.finish, show), _changes(state, f.finish, show),
+        _working(state, f.finish, show), button, CARE, mark, leads_on,
     )  # fmt: skip
 
 
-def not_traced(state: JobState) -> list[int]:
-    """The cylinders without a trace of their finished wall."""
-    return [c for c in state.cylinders if not finish_of(state, c).current]
-
-
-def _button(state: JobState, cylinder: int | None = None) -> str:
-    """Onward: to the next wall that wants a trace, or out of the step."""
+def _button(state: JobState, cylinder: int | None = None) -> tuple[str, bool]:
+    """Onward: to the next wall that wants a trace, or out of the step; and whether it only leads on."""
     missing = not_traced(state)
     if missing:
-        return "" if cylinder is None or cylinder in missing else f"Go to cylinder {missing[0]}"
-    return "Go to sign off" if state.signing.stamp("finish") is not None else "Stamp and sign off"
+        return ("", False) if cylinder is None or cylinder in missing else (f"Go to cylinder {missing[0]}", True)
+    stamped = state.signing.stamp("finish") is not None
+    return ("Go to sign off", True) if stamped else ("Stamp and sign off", False)
 
 
-def _sentence(state: JobState, found: WallFinish, show: Show) -> tuple[str, Mark]:
-    c = found.cylinder
-    if found.stage == "none":
-        before = strokes_had(state, c) == 0.0
-        return f"Trace cylinder {c}" + (
-            " before its plateau: valleys not there now never will be." if before else "."
-        ), Mark.LOOK
-    if found.since:
-        return f"Cylinder {c} has had {found.since:g} plateau strokes since it was traced. Trace it again.", Mark.LOOK
-    if found.stage == "before":
-        return _before(found, show)
-    out, close = found.where(Decision.OUT), found.where(Decision.TOO_CLOSE)
-    if not out and not close:
-        if any(j.window is not None for j in found.judged):
-            return f"The finish of cylinder {c} is in its windows.", Mark.SOUND
-        return f"Cylinder {c} is traced. No window is known for {_names(found.judged)}.", Mark.PLAIN
-    worst = out or close
-    shallow = next((j for j in worst if (j.parameter, j.side) == ("Rvk", "low")), None)
-    first = shallow or worst[0]
-    said = "is" if out else "may be"
-    where = "under" if first.side == "low" else "over"
-    return f"{first.parameter} {said} {where} its window: {first.remedy}.", Mark.STOP if out else Mark.LOOK
-
-
-def _before(found: WallFinish, show: Show) -> tuple[str, Mark]:
-    c = found.cylinder
-    short = missing_valleys(found)
-    if short is not None and short.window is not None:
-        told = f"{short.parameter} {texture_figure(short.mean, show)} is under {texture_figure(short.window.low, show)}"
-        return f"Stop before the plateau: {told}. A coarser step first.", Mark.STOP
-    close = next((j for j in found.where(Decision.TOO_CLOSE) if j.side == "low"), None)
-    if close is not None:
-        return (
-            f"Too close: {close.parameter} of cylinder {c} may be under its window. Trace another spot before the plateau.",
-            Mark.LOOK,
-        )
-    if any(j.side == "high" for j in (*found.where(Decision.OUT), *found.where(Decision.TOO_CLOSE))):
-        return (
-            f"Deep marks in cylinder {c}: Rz is over its window, or may be. A longer plateau; see its page.",
-            Mark.LOOK,
-        )
-    return f"Cylinder {c} has the valleys it needs. The Plateau page says how many strokes.", Mark.SOUND
+def say(f: FinishFinding, show: Show) -> tuple[str, Mark]:
+    """A finding about a wall in a sentence, and its mark."""
+    c, n, j = FinishCall, f.cylinder, f.figure
+    name = "" if j is None else j.parameter
+    what = "" if j is None else remedy(j)
+    where = "under" if j is not None and j.side is Side.LOW else "over"
+    mean = "" if j is None else texture_figure(j.mean, show)
+    least = "" if j is None or j.window is None else texture_figure(j.window.low, show)
+    return {
+        c.TRACE_BEFORE: (f"Trace cylinder {n} before its plateau: valleys not there now never will be.", Mark.LOOK),
+        c.TRACE: (f"Trace cylinder {n}.", Mark.LOOK),
+        c.TRACE_AGAIN: (f"Cylinder {n} has had {f.finish.since:g} plateau strokes since it was traced. Trace it again.", Mark.LOOK),
+        c.VALLEYS_MISSING: (f"Stop before the plateau: {name} {mean} is under {least}. A coarser step first.", Mark.STOP),
+        c.VALLEYS_TOO_CLOSE: (f"Too close: {name} of cylinder {n} may be under its window. Trace another spot before the plateau.", Mark.LOOK),
+        c.DEEP_MARKS: (f"Deep marks in cylinder {n}: Rz is over its window, or may be. A longer plateau; see its page.", Mark.LOOK),
+        c.VALLEYS_THERE: (f"Cylinder {n} has the valleys it needs. The Plateau page says how many strokes.", Mark.SOUND),
+        c.IN: (f"The finish of cylinder {n} is in its windows.", Mark.SOUND),
+        c.NO_WINDOW: (f"Cylinder {n} is traced. No window is known for {_names(f.finish.judged)}.", Mark.PLAIN),
+        c.OUT: (f"{name} is {where} its window: {what}.", Mark.STOP),
+        c.MAY_BE_OUT: (f"{name} may be {where} its window: {what}.", Mark.LOOK),
+    }[f.call]  # fmt: skip
 
 
 def _names(judged: tuple[Judged, ...]) -> str:
@@ -97,7 +120,7 @@ def _names(judged: tuple[Judged, ...]) -> str:
 
 
 def _figures(state: JobState, found: WallFinish, show: Show) -> tuple[FigureLine, ...]:
-    if found.stage == "none":
+    if found.stage is TraceStage.NONE:
         return (FigureLine(f"cylinder {found.cylinder}", "not traced", Mark.LOOK),)
     lines = [
         FigureLine(
@@ -118,9 +141,9 @@ def _figures(state: JobState, found: WallFinish, show: Show) -> tuple[FigureLine
 
 def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
     notes = [
-        f"{j.parameter} {'over' if j.side == 'high' else 'under'}{'' if j.decision is Decision.OUT else ', perhaps'}: {j.meaning}."
+        f"{j.parameter} {'over' if j.side is Side.HIGH else 'under'}{'' if j.decision is Decision.OUT else ', perhaps'}: {meaning(j)}."
         for j in found.judged
-        if j.decision in (Decision.OUT, Decision.TOO_CLOSE) and j.meaning and not found.since
+        if j.decision in (Decision.OUT, Decision.TOO_CLOSE) and meaning(j) and not found.since
     ]
     if found.traces and len(found.traces) < int(state.figures.number("finish.least_traces")):
         missing = [
@@ -187,24 +210,21 @@ def _working(state: JobState, found: WallFinish, show: Show) -> tuple[WorkLine, 
     return tuple(lines)
 
 
+def say_all(f: AllFinding) -> tuple[str, Mark]:
+    """How the walls of a block stand together, in a sentence, and its mark."""
+    a, which = AllCall, cylinders(list(f.cylinders))
+    return {
+        a.ALL_IN: ("Every cylinder is in its windows.", Mark.SOUND),
+        a.VALLEYS_MISSING: (f"Stop before the plateau: {which} without the valleys wanted.", Mark.STOP),
+        a.OUT: (f"{which.capitalize()}: out of a window.", Mark.STOP),
+        a.NOT_TRACED: (f"{which.capitalize()}: not traced as they are now.", Mark.LOOK),
+        a.TOO_CLOSE: (f"{which.capitalize()}: too close to call. Trace more spots.", Mark.LOOK),
+    }[f.call]
+
+
 def windows_page(state: JobState, show: Show) -> Advice:
     """All cylinders side by side."""
-    found = [finish_of(state, c) for c in state.cylinders]
-    fine = [f.cylinder for f in found if f.fine]
-    out = [f.cylinder for f in found if f.current and f.where(Decision.OUT)]
-    shallow = [f.cylinder for f in found if missing_valleys(f) is not None]
-    missing = not_traced(state)
-    if len(fine) == len(found):
-        sentence, mark = "Every cylinder is in its windows.", Mark.SOUND
-    elif shallow:
-        sentence, mark = f"Stop before the plateau: {cylinders(shallow)} without the valleys wanted.", Mark.STOP
-    elif out:
-        sentence, mark = f"{cylinders(out).capitalize()}: out of a window.", Mark.STOP
-    elif missing:
-        sentence, mark = f"{cylinders(missing).capitalize()}: not traced as they are now.", Mark.LOOK
-    else:
-        close = [f.cylinder for f in found if f.where(Decision.TOO_CLOSE)]
-        sentence, mark = f"{cylinders(close).capitalize()}: too close to call. Trace more spots.", Mark.LOOK
+    sentence, mark = say_all(judge_all(state))
     windows = finish_windows(state)
     figures = tuple(
         FigureLine(
@@ -213,9 +233,10 @@ def windows_page(state: JobState, show: Show) -> Advice:
         )
         for n, w in windows.items()
     )
+    button, leads_on = _button(state)
     notes = [f"Windows: {windows['Rk'].source}.", "The ring maker's own: M, then window Rvk 1.2 2.0 (µm)."]
     return Advice(
-        "Call · block", sentence, figures, tuple(notes), _windows_working(state, show), _button(state), CARE, mark
+        "Call · block", sentence, figures, tuple(notes), _windows_working(state, show), button, CARE, mark, leads_on
     )
 
 
@@ -235,14 +256,6 @@ def family_notes(state: JobState, show: Show) -> tuple[str, ...]:
 def booked_words(state: JobState, cylinder: int, depth_mm: float | None) -> str:
     """What a trace was booked as, and what is still to trace."""
     where = spot_name(state, depth_mm)
-    done = {spot_name(state, t.depth_mm) for t in finish_of(state, cylinder).traces}
-    ahead = [s for s in SPOTS if s not in done]
+    ahead = spots_missing(state, finish_of(state, cylinder))
     told = f"Traced: cylinder {cylinder}" + (f", {where}." if where else ".")
     return told + (f" Still to trace: {', '.join(ahead)}." if ahead else "")
-
-
-def next_spot(state: JobState, cylinder: int, spot: int) -> int:
-    """The spot to trace after ``spot``: the next one not traced as the wall is now; the same where all are."""
-    depths, done = spots_of(state), {t.depth_mm for t in finish_of(state, cylinder).traces}
-    ahead = [i % len(depths) for i in range(spot + 1, spot + 1 + len(depths)) if depths[i % len(depths)] not in done]
-    return ahead[0] if ahead else spot

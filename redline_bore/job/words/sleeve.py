@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from redline_bore.core.block import bank_of
 from redline_bore.core.show import Show, celsius
-from redline_bore.job.bore.plan import all_bored, plan_of, setting_for, window_now
+from redline_bore.job.bore.plan import all_bored, setting_for, window_now
 from redline_bore.job.bore.tool_lessons import bar_misses
 from redline_bore.job.call.option import MAY, NO, SURE
-from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.run_sheet import stamp_notes
 from redline_bore.job.sleeve.deck import deck_of, seat_of
+from redline_bore.job.sleeve.finding import COLD_ENOUGH_C, SleeveCall, SleeveFinding, judge
 from redline_bore.job.sleeve.fit import (
     Grip,
     SleeveFit,
@@ -23,7 +25,7 @@ from redline_bore.job.sleeve.fit import (
 )
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.match import match_of
-from redline_bore.job.sleeve.run import closing_of, has_old, peel_mm, run_of, stage_of
+from redline_bore.job.sleeve.run import SleeveStage, Stage, all_in, closing_of, has_old, peel_mm, run_of, stage_of
 from redline_bore.job.sleeve.ways import SleeveDoing, chosen_way, ways_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
@@ -35,14 +37,13 @@ MARKS = {SURE: Mark.SOUND, MAY: Mark.LOOK, NO: Mark.STOP}
 
 def advise(state: JobState, cylinder: int, show: Show, page: str = "fit", day: str = "") -> Advice:
     """What to do now about a cylinder's sleeve."""
-    sentence, mark = _sentence(state, cylinder, show)
-    stage = stage_of(state, cylinder) if sleeved(state, cylinder) else None
-    burns = stage is not None and stage.key in ("go in", "read")
+    found = judge(state, cylinder)
+    sentence, mark = say(state, found, show)
+    burns = found.call in (SleeveCall.GO_IN, SleeveCall.TOO_HOT, SleeveCall.READ)
     button = ""
     if all_in(state):
-        bored = all_bored(state)
-        button = "Stamp and go to the hone" if bored else "Stamp and go to the bar"
-    elif stage is not None and stage.key == "way" and page == "fit" and mark is not Mark.STOP:
+        button = "Stamp and go to the hone" if all_bored(state) else "Stamp and go to the bar"
+    elif found.call is SleeveCall.TAKE_WAY and page == "fit":
         button = "Take this way"
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, cylinder, show, page, day), _changes(state, cylinder, show),
@@ -50,87 +51,101 @@ def advise(state: JobState, cylinder: int, show: Show, page: str = "fit", day: s
     )  # fmt: skip
 
 
-def all_in(state: JobState) -> bool:
-    """Every cylinder that is sleeved has its sleeve in, and read."""
-    wanted = sleeved_cylinders(state)
-    return bool(wanted) and all(state.sleeving.after_of(c) is not None for c in wanted)
+def stage_word(stage: Stage) -> str:
+    """Where a cylinder stands, in a word or two for the block plan and the gauge line."""
+    s = SleeveStage
+    return {
+        s.OLD: "old one in", s.PARENT: "gauge parent", s.SLEEVE: "measure sleeve", s.WAY: "pick a way", s.DOES_NOT_GO: "does not go",
+        s.BORE_PARENT: "bore parent", s.GO_IN: "goes in", s.READ: "read its bore", s.IN: "sits" if stage.sure else "look at it",
+    }[stage.key]  # fmt: skip
 
 
-def _sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
-    if not sleeved(state, cylinder):
-        return f"Cylinder {cylinder} keeps its own wall.", Mark.PLAIN
-    stage = stage_of(state, cylinder)
-    say = _SENTENCES.get(stage.key)
-    if say is not None:
-        return say(state, cylinder, show)
-    if stage.key == "read":
-        return f"Let it cool, then read the bore of sleeve {cylinder}: top, middle, bottom.", Mark.LOOK
-    if stage.key == "old":
-        return "Measure the outside of the old sleeve, then bore it to a shell and peel it.", Mark.PLAIN
-    return f"{_upper(fit_of(state, cylinder).missing)}.", stage.mark
+def stage_mark(stage: Stage) -> Mark:
+    """How a stage is marked: sound only where it surely is."""
+    s = SleeveStage
+    if stage.key in (s.WAY, s.IN):
+        return Mark.SOUND if stage.sure else Mark.LOOK
+    if stage.key is s.DOES_NOT_GO:
+        return Mark.STOP
+    return Mark.PLAIN if stage.sure else Mark.LOOK
+
+
+def say(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+    """A finding about a sleeve in a sentence, and its mark."""
+    said = _SAID.get(f.call)
+    if said is not None:
+        return said(state, f, show)
+    c, stage = f.cylinder, f.stage
+    text = {
+        SleeveCall.KEEPS_WALL: f"Cylinder {c} keeps its own wall.",
+        SleeveCall.MEASURE_OLD: "Measure the outside of the old sleeve, then bore it to a shell and peel it.",
+        SleeveCall.MEASURE_SLEEVE: f"{_upper(fit_of(state, c).missing)}.",
+        SleeveCall.READ: f"Let it cool, then read the bore of sleeve {c}: top, middle, bottom.",
+        SleeveCall.NO_REDLINE: f"Sleeve {c} sits. Its finish waits: {redline_of(state, c).missing}.",
+        SleeveCall.BORED: f"Sleeve {c} sits and is bored; the hone is next.",
+        SleeveCall.BAR_NEXT: f"Sleeve {c} sits. The bar finishes it to {show.size(f.to_mm or 0.0)}.",
+        SleeveCall.HONE_NEXT: f"Sleeve {c} sits. The hone takes the last {show.unit(show.size(f.to_mm or 0.0))}.",
+    }[f.call]
+    if f.call is SleeveCall.NO_REDLINE:
+        return text, Mark.LOOK
+    return text, Mark.PLAIN if stage is None else stage_mark(stage)
 
 
 def _upper(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def _gauge_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
-    peel = peel_mm(state, cylinder)
+def _gauge_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+    peel = peel_mm(state, f.cylinder)
     out = f"Bore the old sleeve to {show.size(peel)} and peel it. " if peel is not None else ""
-    return f"{out}Gauge the parent of {cylinder}: three depths, four angles.", Mark.PLAIN
+    return f"{out}Gauge the parent of {f.cylinder}: three depths, four angles.", Mark.PLAIN
 
 
-def _way_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
-    best = ways_of(state, cylinder)[0]
-    if best.standing == NO:
-        own = next(w for w in ways_of(state, cylinder) if w.way is SleeveDoing.TOUCH_UP)
-        return f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP
+def _way_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+    best = ways_of(state, f.cylinder)[0]
     return f"{best.title}. {_upper(best.reasons[0])}.", MARKS.get(best.standing, Mark.LOOK)
 
 
-def _no_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
-    way = chosen_way(state, cylinder)
+def _none_goes_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+    own = next(w for w in ways_of(state, f.cylinder) if w.way is SleeveDoing.TOUCH_UP)
+    return f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP
+
+
+def _does_not_go_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+    way = chosen_way(state, f.cylinder)
     return "Stop." if way is None else f"Stop. {_upper(way.reasons[0])}.", Mark.STOP
 
 
-def _bore_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
-    way = chosen_way(state, cylinder)
+def _bore_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+    way = chosen_way(state, f.cylinder)
     size = show.size(way.parent_mm) if way is not None and way.parent_mm is not None else ""
-    return f"Bore the parent of {cylinder} to {size}, gauge it, and measure the sleeve for it.", Mark.PLAIN
+    return f"Bore the parent of {f.cylinder} to {size}, gauge it, and measure the sleeve for it.", Mark.PLAIN
 
 
-def _heat_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
-    heat = heat_plan(state, cylinder)
+def _heat_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+    heat = heat_plan(state, f.cylinder)
     if heat is None:
-        return f"Sleeve {cylinder} goes in.", Mark.PLAIN
+        return f"Sleeve {f.cylinder} goes in.", Mark.PLAIN
     c = heat.chosen
-    if c.too_hot:
+    if f.call is SleeveCall.TOO_HOT:
         return f"The block would need {celsius(c.block_c)}, more than it may have: make the sleeve colder.", Mark.STOP
-    warm = "The block stays cold" if c.block_c <= 20.5 else f"Block to {celsius(c.block_c)}"
+    warm = "The block stays cold" if c.block_c <= COLD_ENOUGH_C else f"Block to {celsius(c.block_c)}"
     return f"{warm}, sleeve at {celsius(c.sleeve_c)}: then {c.time} until it grips.", Mark.PLAIN
 
 
-def _in_sentence(state: JobState, cylinder: int, show: Show) -> tuple[str, Mark]:
-    closing, redline = closing_of(state, cylinder), redline_of(state, cylinder)
-    if closing is not None and closing.off:
-        return (
-            f"Sleeve {cylinder} closed by {show.size(closing.measured_mm)}; {show.size(closing.low_mm)} to "
-            f"{show.size(closing.high_mm)} was figured. Look why before it is bored."
-        ), Mark.LOOK
-    if redline.size_mm is None:
-        return f"Sleeve {cylinder} sits. Its finish waits: {redline.missing}.", Mark.LOOK
-    plan = plan_of(state, cylinder)
-    if plan.done is not None:
-        return f"Sleeve {cylinder} sits and is bored; the hone is next.", Mark.SOUND
-    if plan.passes_mm and plan.target_mm is not None:
-        return f"Sleeve {cylinder} sits. The bar finishes it to {show.size(plan.target_mm)}.", Mark.SOUND
-    left = redline.size_mm - (start_of(state, cylinder) or redline.size_mm)
-    return f"Sleeve {cylinder} sits. The hone takes the last {show.unit(show.size(left))}.", Mark.SOUND
+def _oddly_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+    closing = closing_of(state, f.cylinder)
+    assert closing is not None
+    return (
+        f"Sleeve {f.cylinder} closed by {show.size(closing.measured_mm)}; {show.size(closing.low_mm)} to "
+        f"{show.size(closing.high_mm)} was figured. Look why before it is bored."
+    ), Mark.LOOK
 
 
-_SENTENCES = {
-    "in": _in_sentence, "parent": _gauge_sentence, "way": _way_sentence, "no": _no_sentence,
-    "bore parent": _bore_sentence, "go in": _heat_sentence,
+_SAID: dict[SleeveCall, Callable[[JobState, SleeveFinding, Show], tuple[str, Mark]]] = {
+    SleeveCall.GAUGE_PARENT: _gauge_said, SleeveCall.TAKE_WAY: _way_said, SleeveCall.NO_WAY_GOES: _none_goes_said,
+    SleeveCall.WAY_DOES_NOT_GO: _does_not_go_said, SleeveCall.BORE_PARENT: _bore_said, SleeveCall.GO_IN: _heat_said,
+    SleeveCall.TOO_HOT: _heat_said, SleeveCall.CLOSED_ODDLY: _oddly_said,
 }  # fmt: skip
 
 
@@ -149,7 +164,7 @@ def _figures(state: JobState, cylinder: int, show: Show, page: str, day: str) ->
         oval = show.size(fit.oval_mm)
         lines.append(FigureLine("parent, mean", show.size(fit.parent_mm)))
         lines.append(FigureLine("out of round, worst", oval, Mark.LOOK if fit.oval_hidden else Mark.PLAIN))
-    if stage_of(state, cylinder).key == "bore parent":
+    if stage_of(state, cylinder).key is SleeveStage.BORE_PARENT:
         lines += _parent_figures(state, cylinder, show, day)
     elif fit.grip is not None:
         lines += _grip_figures(state, fit, fit.grip, show)
@@ -245,7 +260,7 @@ def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
         return (f"Sleeved: {others}.",) if others else ()
     fit, way, notes = fit_of(state, cylinder), chosen_way(state, cylinder), []
     items = run_of(state, cylinder, show)
-    notes += stamp_notes(items) if stage_of(state, cylinder).key != "in" else []
+    notes += stamp_notes(items) if stage_of(state, cylinder).key is not SleeveStage.IN else []
     if fit.oval_hidden:
         notes.append("Too few angles were read to see an oval: read the parent at four angles or more.")
     if fit.sleeve is not None and not fit.sleeve.warm_known:

@@ -1,0 +1,85 @@
+"""What the bar does now: one finding, with the figures it rests on. No words."""
+
+from __future__ import annotations
+
+from enum import Enum, auto
+
+from redline_bore.core.frozen import frozen
+from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, plan_of, still_to_bore
+from redline_bore.job.bore.run import setting_now
+from redline_bore.job.bore.tool_lessons import proof_wants
+from redline_bore.job.state.boring import Bored
+from redline_bore.job.state.job_state import JobState
+
+
+class BoreCall(Enum):
+    """What the bar does now with a cylinder, or how it left it."""
+
+    DONE_NO_REDLINE = auto()
+    OVER = auto()
+    LITTLE_LEFT = auto()
+    MUCH_LEFT = auto()
+    UNPROVED = auto()  # the first hole was not measured well enough to trust the setting
+    DONE = auto()
+    WAITS_FOR_SLEEVE = auto()
+    NOT_KNOWN = auto()
+    NO_BAR = auto()
+    PASS = auto()  # one of several
+    SET = auto()
+
+
+@frozen
+class BoreFinding:
+    """``call`` for a cylinder. left_mm: to the redline on diameter, minus where it is over. pass_of: which pass of how many."""
+
+    call: BoreCall
+    plan: BorePlan
+    left_mm: float = 0.0
+    pass_of: tuple[int, int] = (0, 0)
+    setting_mm: float = 0.0
+    first: bool = False
+
+    @property
+    def cylinder(self) -> int:
+        """The cylinder it is about."""
+        return self.plan.cylinder
+
+
+def judge(state: JobState, cylinder: int, day: str = "") -> BoreFinding:
+    """What the bar does now with a cylinder; ``day`` (YYYY-MM-DD): whether this is the first hole of the day."""
+    plan = plan_of(state, cylinder, day)
+    if plan.done is not None:
+        return _done(state, plan, plan.done)
+    if awaits_sleeve(state, cylinder):
+        return BoreFinding(BoreCall.WAITS_FOR_SLEEVE, plan)
+    if plan.target_mm is None or plan.setting_mm is None or not plan.passes_mm:
+        return BoreFinding(BoreCall.NOT_KNOWN, plan)
+    if state.boring.bar is None:
+        return BoreFinding(BoreCall.NO_BAR, plan)
+    found = setting_now(state, cylinder, day)
+    if found is not None and found[1] < found[2]:
+        return BoreFinding(BoreCall.PASS, plan, pass_of=(found[1], found[2]), setting_mm=found[0])
+    return BoreFinding(BoreCall.SET, plan, setting_mm=plan.setting_mm, first=not state.boring.holes)
+
+
+def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
+    if plan.redline_mm is None:
+        return BoreFinding(BoreCall.DONE_NO_REDLINE, plan)
+    left = plan.redline_mm - hole.largest_mm
+    call = BoreCall.DONE
+    if left <= 0.0:
+        call = BoreCall.OVER
+    elif left < plan.left_mm[0] - 1e-9:
+        call = BoreCall.LITTLE_LEFT
+    elif left > plan.left_mm[1] + 1e-9:
+        call = BoreCall.MUCH_LEFT
+    elif unproved(state, hole):
+        call = BoreCall.UNPROVED
+    return BoreFinding(call, plan, left)
+
+
+def unproved(state: JobState, hole: Bored) -> str:
+    """What the job's first hole was not measured for, while others are still to be bored."""
+    if len(state.boring.holes) > 1 or not still_to_bore(state):
+        return ""
+    return proof_wants(hole)
