@@ -52,5 +52,5 @@ def fit_three_point(clock_deg: ArrayLike, diameter_mm: ArrayLike) -> ThreePointF
         return ThreePointFit(mean, spread, angles, None, None)
     found = np.linalg.lstsq(design, sizes - mean, rcond=None)[0]
     a, b = float(found[1]), float(found[2])
-    crest = math.degrees(math.atan2(b, a)) / 3.0 % 120.0
+    crest = math.degrees(math.atan2(b, a)) / 3.0 % 120.0 % 120.0  # once more: a hair under nought comes out as 120
     return ThreePointFit(mean + float(found[0]), spread, angles, math.hypot(a, b) / 2.0, crest)

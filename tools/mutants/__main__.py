@@ -140,7 +140,9 @@ def run(sites: Sequence[Site], workers: int) -> list[Tried]:
     while waiting or running:
         while waiting and free:
             site = waiting.pop()
-            tests = lines.get(str(ROOT / site.path), {}).get(site.line, set())
+            of_file = lines.get(str(ROOT / site.path), {})
+            # a line that runs at import belongs to no test: every test that comes to the file is asked
+            tests = of_file.get(site.line) or set().union(*of_file.values())
             if not tests:
                 done.append(Tried(site, "no test comes there"))
                 continue

@@ -146,3 +146,74 @@ def test_the_nearest_place_is_where_the_worst_figure_misses_least():
     told = at(falls, x)
     assert (told["Rk"] - 0.9) / 0.9 == pytest.approx((1.2 - told["Rvk"]) / 1.2, abs=0.02) and 0.08 < x < 0.11
     assert nearest_to(falls, {"Rk": (0.6, 0.8)}) == pytest.approx(0.14, abs=0.03)
+
+
+# -- by hand, on paths and walls that can be worked on paper ---------------------------------------------------------
+
+STRAIGHT = [Cut(x, 0.0, x / 4.0, 0.6 - 0.1 * x, 1.2 - 0.2 * x, 2.0 - 0.1 * x) for x in (0.0, 1.0, 2.0, 4.0)]
+
+
+def test_nothing_removed_is_the_wall_as_it_came(coarse):
+    (first,) = path_of(coarse, [0.0], 0.1)
+    plain = family_of(coarse.family)
+    assert (first.Rpk, first.Rk, first.Rvk) == (plain.Rpk, plain.Rk, plain.Rvk)
+    assert first.bearing == pytest.approx(1.0 / len(coarse.family)) and first.height_um == coarse.family.max()
+
+
+def test_the_deepest_cut_is_where_four_fifths_are_borne(coarse):
+    deepest = deepest_cut(coarse)
+    assert height_for(coarse.family, deepest * 0.999) > np.quantile(coarse.family, 0.2) - 0.01
+    with pytest.raises(FitError):
+        height_for(coarse.family, deepest * 1.05)
+    ramp = coarse.__class__(
+        **{n: getattr(coarse, n) for n in coarse.__dataclass_fields__} | {"family": np.linspace(1.0, 0.0, 101)}
+    )
+    assert deepest_cut(ramp) == pytest.approx(removed_at(ramp.family, ramp.family[78]), rel=1e-9)
+
+
+def test_a_wall_placed_on_its_own_path_is_nowhere_off_it():
+    placed = place_on(STRAIGHT, at(STRAIGHT, 1.5))
+    assert placed.removed_um == pytest.approx(1.5, abs=0.01) and placed.off < 0.1
+
+
+def test_how_far_off_the_path_is_told_in_what_walls_differ_by():
+    """Every figure a whole weight away and the path flat: one off, by hand."""
+    flat = [Cut(x, 0.0, 0.5, 0.5, 1.0, 2.0) for x in (0.0, 1.0, 2.0)]
+    assert place_on(flat, {"Rpk": 0.55, "Rk": 1.0, "Rvk": 2.0}).off == pytest.approx(1.0 / np.sqrt(3.0))
+    both = {"Rpk": 0.55, "Rk": 1.0 / 0.9, "Rvk": 2.0}
+    assert place_on(flat, both).off == pytest.approx(np.sqrt(2.0 / 3.0))
+
+
+def test_two_points_are_no_path():
+    with pytest.raises(FitError, match="too short"):
+        place_on(STRAIGHT[:2], at(STRAIGHT, 1.0))
+    assert place_on(STRAIGHT[:3], at(STRAIGHT, 1.0)).removed_um == pytest.approx(1.0, abs=0.01)
+
+
+@pytest.mark.parametrize(
+    "windows, wanted",
+    [
+        ({"Rk": (0.8, 1.0)}, (1.0, 2.0)), ({"Rk": (0.8, 1.0), "Rpk": (0.0, 0.45)}, (1.5, 2.0)), ({"Rk": (0.0, 9.0)}, (0.0, 4.0)),
+        ({"Rk": (0.0, 0.3)}, None), ({"Rk": (1.1, 9.0), "Rpk": (0.0, 0.45)}, None),
+    ],
+)  # fmt: skip
+def test_the_stretch_inside_is_where_every_figure_is(windows, wanted):
+    found = stretch_inside(STRAIGHT, windows)
+    assert found is None if wanted is None else found == pytest.approx(wanted, abs=0.006)
+
+
+@pytest.mark.parametrize("seed", [1, 2])
+def test_fine_texture_has_the_roughness_asked_for_and_short_waves(seed):
+    z = fine_texture(4000, 0.5, 0.12, seed)
+    assert z.std() == pytest.approx(0.12) and abs(z.mean()) < 0.02
+    near, far = (float(np.corrcoef(z[:-k], z[k:])[0, 1]) for k in (2, 40))
+    assert near > 0.5 and abs(far) < 0.15
+
+
+def test_a_cut_leaves_the_valleys_as_they_were(coarse):
+    from redline_bore.core.texture.plateau import cut_profile, reference_line
+
+    line, fine = reference_line(coarse), np.zeros(len(coarse.primary))
+    cut = cut_profile(coarse, line, 0.1, fine)
+    under = coarse.primary <= line + 0.1
+    assert np.array_equal(cut[under], coarse.primary[under]) and np.allclose(cut[~under], (line + 0.1)[~under])
