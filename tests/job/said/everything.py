@@ -1,0 +1,169 @@
+"""Everything the program says of a job as it goes along, each sentence once, in the order it is first said.
+
+``python -m tests.job.said.everything`` writes the files beside this one anew; read the difference before it is committed: a line
+that changed is a line that a machinist reads.
+"""
+
+from collections.abc import Callable, Iterator, Sequence
+from pathlib import Path
+
+from redline_bore.core.errors import BenchError, InputError
+from redline_bore.core.gauging import Place
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.job.book_in import advice as book_in
+from redline_bore.job.call import pistons, shadow
+from redline_bore.job.call.ladder import first_rung, ladder_of
+from redline_bore.job.call.options import options_of
+from redline_bore.job.finish import plateau
+from redline_bore.job.gauge import defects, plate, readings, second_opinion, side_by_side, study
+from redline_bore.job.gauge import round as rounds
+from redline_bore.job.hone.progress import progress_of
+from redline_bore.job.hone.stock_ledger import ledger_of
+from redline_bore.job.hone.ways_out import ways_out
+from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.grammar import phrases_at
+from redline_bore.job.kinds.kind import entry_words
+from redline_bore.job.kinds.phrase import At, Where
+from redline_bore.job.lessons import lesson_words
+from redline_bore.job.proposals import StepProposals
+from redline_bore.job.route import steps_of
+from redline_bore.job.sign_off.instruments_used import instruments_used
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words import bore, call, finish, finish_pages, hone, hone_pages, options, sign_off, sleeve
+from redline_bore.job.words.card import Advice
+from redline_bore.job.words.quote import quote_of
+
+HERE = Path(__file__).parent
+JOBS = ("2029", "2036", "2041", "2044", "2047")
+DAY = "2026-11-24"
+STOPS = 14  # so many places along a ledger are looked at
+
+
+def pages(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], Advice]]:
+    """Every card of every step, for a cylinder."""
+    over = first_rung(state)
+    depths = state.gauging.plan.depths_mm
+    progress = progress_of(state, cylinder)
+    yield lambda: book_in.advise(state, show)
+    yield lambda: readings.advise(state, cylinder, show)
+    yield lambda: defects.advise(state, cylinder, show)
+    yield lambda: plate.advise(state, cylinder, show)
+    yield lambda: second_opinion.advise(state, cylinder, show)
+    yield lambda: side_by_side.advise(state, show)
+    yield lambda: study.advise(state, "RM", show)
+    for depth in (depths[0], depths[-1]):
+        yield lambda depth=depth: rounds.advise(state, cylinder, depth, show)
+    for size in ladder_of(state).rungs_mm[:3]:
+        yield lambda size=size: call.advise(state, cylinder, size, show)
+    yield lambda: pistons.advise(state, cylinder, show)
+    yield lambda: shadow.advise(state, cylinder, state.block.bore_mm + over, show)
+    for i in range(len(options_of(state))):
+        yield lambda i=i: options.advise(state, i, show)
+    yield lambda: bore.advise(state, cylinder, show, DAY)
+    for page in ("fit", "heat", "deck"):
+        yield lambda page=page: sleeve.advise(state, cylinder, show, page, DAY)
+    yield lambda: hone.advise(state, cylinder, show)
+    yield lambda: hone_pages.set_up(state, show)
+    yield lambda: hone_pages.steps(state, cylinder, show)
+    yield lambda: hone_pages.pacer(state, progress, 3, True, 12, show)
+    yield lambda: hone_pages.ledger(state, ledger_of(state), show)
+    yield lambda: finish.advise(state, cylinder, show)
+    yield lambda: finish.windows_page(state, show)
+    yield lambda: finish_pages.hatch_page(state, cylinder, show)
+    yield lambda: sign_off.advise(state, show)
+
+
+def forecasts(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], Advice]]:
+    """The cards that are worked out in the background."""
+    yield lambda: finish_pages.plateau_page(state, cylinder, plateau.foretold(state, cylinder), "", False, show)
+
+
+def lines_of(advice: Advice) -> Iterator[str]:
+    """The lines of a card."""
+    scope = advice.scope
+    yield f"{scope} | {advice.mark or 'plain'} | {advice.sentence}"
+    yield f"{scope} | button | {advice.button}{' >' if advice.leads_on else ''}"
+    yield f"{scope} | care | {advice.care}"
+    yield from (f"{scope} | {f.label} | {f.value} {f.mark}".rstrip() for f in advice.figures)
+    yield from (f"{scope} | would change | {c}" for c in advice.changes)
+    yield from (f"{scope} | working | {w.text} | {w.source}" for w in advice.working)
+
+
+def of_the_block(state: JobState, show: Show) -> Iterator[str]:
+    """What is said beside the cards."""
+    yield f"steps | {' '.join(steps_of(state))}"
+    for option in options_of(state):
+        yield f"way | {option.title} | {option.standing} | {'; '.join(option.reasons)} | {'; '.join(option.needs)}"
+    quote = quote_of(state, first_rung(state), (), show)
+    yield from (f"order | {line}" for line in quote.orders)
+    yield from (f"lesson | {lesson_words(x, show)}" for x in state.booking.lessons)
+    yield from (f"used | {line}" for line in instruments_used(state, show))
+    for c in state.cylinders:
+        for way in ways_out(state, progress_of(state, c), show):
+            yield f"way out | {c} | {way}"
+
+
+def typed(state: JobState, show: Show) -> Iterator[str]:
+    """Every line that may be typed, its example from the open job, and what is booked for it."""
+    where = Where(state.cylinders[0], Place(0, 0), show.units)
+    at = At(state, where, StepProposals(), DAY)
+    for step in steps_of(state):
+        for phrase in phrases_at(step):
+            text = phrase.example(at)
+            try:
+                booked = "; ".join(entry_words(e, show) for e in phrase.read(text, at))
+            except InputError as error:
+                booked = f"refused: {error}"
+            yield f"phrase | {step} | {phrase.form} | {phrase.help} | {text} | {booked}"
+
+
+def said(ledger: Sequence[Record], shipped: object, stops: int = STOPS) -> list[str]:
+    """All that is said of a job along its ledger, each line once."""
+    found: dict[str, None] = {}
+
+    def say(lines: Callable[[], Iterator[str]]) -> None:
+        try:
+            found.update(dict.fromkeys(lines()))
+        except BenchError as error:
+            found[f"refused | {error}"] = None
+
+    ends = sorted({max(1, round(len(ledger) * i / stops)) for i in range(1, stops + 1)})
+    for end in ends:
+        state = fold(ledger[:end], shipped)
+        show = Show(state.units if end < ends[-1] else state.units.other)
+        for cylinder in state.cylinders[:2] if end < ends[-1] else state.cylinders:
+            for page in pages(state, cylinder, show):
+                say(lambda page=page: lines_of(page()))
+    last, show = fold(ledger, shipped), Show(Units.METRIC)
+    for cylinder in last.cylinders[:1]:
+        for page in forecasts(last, cylinder, show):
+            say(lambda page=page: lines_of(page()))
+    say(lambda: of_the_block(last, show))
+    for units in Units:
+        say(lambda units=units: typed(last, Show(units)))
+    say(lambda: (f"ledger | {entry_words(r.entry, show)}" for r in ledger))
+    return list(found)
+
+
+def main() -> None:
+    """Write what is said of every sample job."""
+    import tempfile
+
+    from redline_bore.demo.jobs import write_demo
+    from redline_bore.store.logbook import Logbook
+    from redline_bore.store.shop import shipped_figures
+
+    shipped = shipped_figures()
+    with tempfile.TemporaryDirectory() as folder:
+        logbook = Logbook(Path(folder) / "logbook.sqlite")
+        write_demo(logbook, shipped)
+        for number in JOBS:
+            lines = said(logbook.ledger(logbook.job_id(number)), shipped)
+            (HERE / f"{number}.txt").write_text("\n".join(lines) + "\n", "utf-8")
+        logbook.close()
+
+
+if __name__ == "__main__":
+    main()
