@@ -96,6 +96,13 @@ def chosen(package: str, count: int, seed: int) -> list[Site]:
     return random.Random(seed).sample(every, min(count, len(every)))
 
 
+def in_order(site: Site, tests: Iterable[str]) -> list[str]:
+    """The tests of a fault, those of its own package first, so many at most; what is said of whole jobs is asked last."""
+    package = f"tests/{site.path.parent.relative_to('redline_bore')}/"
+    near = sorted((t for t in tests if "/said/" not in t), key=lambda t: (not t.startswith(package), "/findings/" not in t, t))
+    return [*near[:MOST_TESTS], *(t for t in tests if "/said/" in t)]
+
+
 def attempt(site: Site, tests: Iterable[str], folder: Path) -> int:
     """Try a fault in a fork; returns the child's number. The child leaves with pytest's exit code."""
     child = os.fork()
@@ -147,7 +154,7 @@ def run(sites: Sequence[Site], workers: int) -> list[Tried]:
                 done.append(Tried(site, "no test comes there"))
                 continue
             folder = free.pop()
-            order = sorted(tests, key=lambda t: ("/core/" not in t, t))[:MOST_TESTS]
+            order = in_order(site, tests)
             running[attempt(site, order, folder)] = (site, folder, time.monotonic())
         time.sleep(0.02)
         for child, (site, folder, began) in list(running.items()):

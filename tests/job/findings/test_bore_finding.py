@@ -1,0 +1,100 @@
+"""The bar's finding over every case and boundary, and its words."""
+
+from types import SimpleNamespace
+
+import pytest
+
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.job.bore import finding
+from redline_bore.job.bore.finding import BoreCall, BoreFinding, judge
+from redline_bore.job.bore.plan import BorePlan
+from redline_bore.job.bore.tool_lessons import proof_wants
+from redline_bore.job.words import bore as words
+from redline_bore.job.words.card import Mark
+
+C = BoreCall
+TINY = 2e-9
+
+
+def hole(largest):
+    return SimpleNamespace(cylinder=1, largest_mm=largest, sizes_mm=(largest,) * 3, across_mm=(largest,))
+
+
+def plan(redline=80.5, target=80.43, setting=80.43, passes=(0.1,), done=None):
+    return BorePlan(1, redline, target, 0.4, passes, setting, (0.06, 0.08), "no piston", done)
+
+
+@pytest.fixture
+def judged(monkeypatch):
+    """Judge a cylinder with this plan; unproved, sleeve: whether the first hole proves nothing, and a sleeve is awaited."""
+
+    def judged(p, bar=True, unproved="", sleeve=False, setting=None, holes=()):
+        monkeypatch.setattr(finding, "plan_of", lambda state, cylinder, day: p)
+        monkeypatch.setattr(finding, "awaits_sleeve", lambda state, cylinder: sleeve)
+        monkeypatch.setattr(finding, "unproved", lambda state, hole: unproved)
+        monkeypatch.setattr(finding, "setting_now", lambda state, cylinder, day: setting)
+        return judge(SimpleNamespace(boring=SimpleNamespace(bar=bar or None, holes=holes)), 1)
+
+    return judged
+
+
+@pytest.mark.parametrize(
+    "left, unproved, wanted",
+    [
+        (-0.001, "", C.OVER), (0.0, "", C.OVER), (1e-6, "", C.LITTLE_LEFT), (0.06 - 1e-6, "", C.LITTLE_LEFT), (0.06 + TINY, "", C.DONE),
+        (0.06, "", C.DONE), (0.07, "", C.DONE), (0.08, "", C.DONE), (0.08 + 1e-6, "", C.MUCH_LEFT), (0.07, "at a second angle", C.UNPROVED),
+        (-0.001, "at a second angle", C.OVER), (0.03, "at a second angle", C.LITTLE_LEFT), (0.09, "at a second angle", C.MUCH_LEFT),
+    ],
+)  # fmt: skip
+def test_a_bored_hole_by_what_is_left_for_the_hone(judged, left, unproved, wanted):
+    found = judged(plan(redline=80.0, done=hole(80.0 - left)), unproved=unproved)
+    assert found.call is wanted and found.left_mm == pytest.approx(left)
+
+
+def test_a_bored_hole_without_a_redline_is_not_judged(judged):
+    assert judged(plan(redline=None, done=hole(80.0))).call is C.DONE_NO_REDLINE
+
+
+@pytest.mark.parametrize(
+    "p, bar, sleeve, setting, wanted",
+    [
+        (plan(), True, True, None, C.WAITS_FOR_SLEEVE), (plan(target=None), True, False, None, C.NOT_KNOWN),
+        (plan(setting=None), True, False, None, C.NOT_KNOWN), (plan(passes=()), True, False, None, C.NOT_KNOWN),
+        (plan(target=None), False, False, None, C.NOT_KNOWN), (plan(), False, False, None, C.NO_BAR), (plan(), True, False, None, C.SET),
+        (plan(), True, False, (80.2, 1, 3), C.PASS), (plan(), True, False, (80.3, 2, 3), C.PASS), (plan(), True, False, (80.43, 3, 3), C.SET),
+    ],
+)  # fmt: skip
+def test_a_hole_still_to_bore(judged, p, bar, sleeve, setting, wanted):
+    assert judged(p, bar, sleeve=sleeve, setting=setting).call is wanted
+
+
+def test_a_pass_is_told_with_its_own_setting_and_the_last_with_the_plans(judged):
+    one, last = judged(plan(), setting=(80.2, 1, 3)), judged(plan(), setting=(80.2, 3, 3))
+    assert (one.setting_mm, one.pass_of) == (80.2, (1, 3)) and last.setting_mm == 80.43
+
+
+@pytest.mark.parametrize("holes, first", [((), True), ((hole(80.0),), False)])
+def test_only_the_first_hole_is_to_be_proved(judged, holes, first):
+    assert judged(plan(), holes=holes).first is first
+
+
+@pytest.mark.parametrize(
+    "sizes, across, wanted",
+    [((80.0,) * 3, (80.0,), ""), ((80.0,) * 2, (80.0,), "top, middle and bottom"), ((80.0,) * 3, (), "at a second angle"),
+     ((80.0,), (), "top, middle and bottom at a second angle"), ((80.0,) * 4, (80.0,), "")],
+)  # fmt: skip
+def test_what_a_first_hole_is_not_measured_for(sizes, across, wanted):
+    assert proof_wants(SimpleNamespace(sizes_mm=sizes, across_mm=across)) == wanted
+
+
+MARKS = {
+    C.DONE_NO_REDLINE: Mark.LOOK, C.OVER: Mark.STOP, C.LITTLE_LEFT: Mark.LOOK, C.MUCH_LEFT: Mark.LOOK, C.UNPROVED: Mark.LOOK,
+    C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("call", C)
+def test_every_call_has_its_words_and_its_mark(call):
+    sentence, mark = words.say(None, BoreFinding(call, plan(), 0.07, (1, 2), 80.2), Show(Units.METRIC))
+    assert mark is MARKS[call] and sentence.endswith(".")
