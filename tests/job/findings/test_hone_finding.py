@@ -22,7 +22,10 @@ def check(strokes=0.0, size=80.0):
     return Check(seq=1, cylinder=1, step=0, strokes=strokes, sizes_mm=(size,), block_c=None, at="", person="RM")
 
 
-def progress(left=0.05, to_end=None, step=0, checks=(check(),), projection=None, size=80.0, steps=3):
+CHECKED = (check(),)
+
+
+def progress(left=0.05, to_end=None, step=0, checks=CHECKED, projection=None, size=80.0, steps=3):
     """A cylinder with so much left: to the redline, and to the end of its step (the redline unless said)."""
     target = None if size is None or left is None else size - (left - (left if to_end is None else to_end))
     practice = SimpleNamespace(steps=tuple(f"step {i}" for i in range(steps)))
