@@ -82,7 +82,7 @@ def desk_of(given: argparse.Namespace) -> Desk:
 
 
 def _new(given: argparse.Namespace) -> int:
-    from redline_bore.job.book_in.advice import family_told
+    from redline_bore.job.words.book_in import family_told
 
     desk = desk_of(given)
     figures = desk.figures

@@ -14,11 +14,11 @@ from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import first_rung
 from redline_bore.job.call.options import options_of
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.call import advise
-from redline_bore.job.words.card import Advice
 
 if TYPE_CHECKING:
     from argparse import _SubParsersAction

@@ -2,12 +2,8 @@
 
 from __future__ import annotations
 
-import math
-
 from redline_bore.core.fit import (
     ClearanceWindow,
-    GaugeDoubt,
-    clearance_uncertainty,
     finish_size,
     window_from_bore,
 )
@@ -70,23 +66,3 @@ def redline_of(state: JobState, cylinder: int) -> Redline:
         "take the call first" if state.calling.decision is None else f"measure piston {cylinder} at its gauge point"
     )
     return Redline(None, planned, piston, window, missing)
-
-
-def clearance_doubt(state: JobState, bore_mm: float, piston_mm: float) -> float:
-    """Expanded uncertainty (k = 2), mm, of a clearance measured in this shop.
-
-    The gauge's starting U stands for repeatability and master together until a gauge study replaces it; the drift of
-    its zero counts as far as it is known.
-    """
-    from redline_bore.core.gauge_study import drift_sd_mm  # when a clearance is asked for, not at the start
-    from redline_bore.job.gauge.doubt import GAUGE_RESOLUTION_MM, known_drift, study_of
-
-    f, found, drift = state.figures, study_of(state), drift_sd_mm(known_drift(state))
-    doubt_c = f.number("gauging.temperature_doubt")
-    own = f.number("gauging.bore_gauge_u") / 2.0 if found is None else found.reading_sd_mm
-    master = 0.0 if found is None else f.number("gauging.master_u")
-    resolution = GAUGE_RESOLUTION_MM if found is None else 0.0  # a study holds it already
-    bore = GaugeDoubt(own, resolution, math.hypot(master, 2.0 * drift), state.coefficient_1e6, doubt_c)
-    alloy = f.number(f"thermal.{state.book_in.piston_alloy}")
-    piston = GaugeDoubt(f.number("gauging.micrometer_u") / 2.0, GAUGE_RESOLUTION_MM, 0.0, alloy, doubt_c)
-    return clearance_uncertainty(bore_mm, bore, piston_mm, piston)

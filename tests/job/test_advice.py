@@ -8,9 +8,9 @@ from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.demo.walls import wall_2041
-from redline_bore.job.book_in import advice as book_in
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.need import wall_ceiling
+from redline_bore.job.card import Mark
 from redline_bore.job.gauge import readings as gauge
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone import progress as hone
@@ -21,10 +21,11 @@ from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.sign_off import sheet as sign_off
+from redline_bore.job.words import book_in as book_in
 from redline_bore.job.words import call as call
 from redline_bore.job.words import hone as hone_advice
+from redline_bore.job.words import readings as readings_words
 from redline_bore.job.words import sign_off as sign_off_words
-from redline_bore.job.words.card import Mark
 from redline_bore.job.words.sign_off import point_words
 from tests.job.benches import after, but, unread
 
@@ -54,7 +55,7 @@ def test_wear_found_is_the_wear_put_in(state_of, cylinder):
 
 def test_the_next_place_is_always_named(ledger_of, state_of):
     state = state_of("2047")
-    advice = gauge.advise(state, 1, MM)
+    advice = readings_words.advise(state, 1, MM)
     assert advice.sentence == "Read level A at 0°, then B." and advice.button == "Book reading"
     assert label(advice, "diameter").mark is Mark.LOOK  # unknown is never drawn as fine
     assert any("no size" in note for note in advice.changes)
@@ -65,7 +66,7 @@ def test_ring_gaps_give_taper(state_of):
 
 
 def test_read_out_jobs_go_on_to_the_call(state_of):
-    advice = gauge.advise(state_of("2041"), 1, MM)
+    advice = readings_words.advise(state_of("2041"), 1, MM)
     assert advice.button == "Go to the call"
     assert label(advice, "taper").mark is Mark.LOOK
 
@@ -77,18 +78,18 @@ def test_two_axes_are_said_to_hide_an_oval(ledger_of, shipped):
         for c in (0.0, 90.0)
     ]
     state = after(ledger_of("2047"), shipped, *two)
-    advice = gauge.advise(state, 1, MM)
+    advice = readings_words.advise(state, 1, MM)
     assert any("hide an oval" in note for note in advice.changes)
     assert ladder_of(state).columns[0].cleanup.verdict(80.0) is Verdict.MAY_SHADOW
 
 
 def test_a_warm_block_is_told_in_figures(ledger_of, shipped):
     state = after(ledger_of("2041"), shipped, BlockTemperature(block_c=31.0))
-    assert any("31 °C" in note and "+0.013" in note for note in gauge.advise(state, 1, MM).changes)
+    assert any("31 °C" in note and "+0.013" in note for note in readings_words.advise(state, 1, MM).changes)
 
 
 def test_working_shows_the_arithmetic_with_its_source(state_of):
-    advice = gauge.advise(state_of("2041"), 4, MM)
+    advice = readings_words.advise(state_of("2041"), 4, MM)
     wear = next(line for line in advice.working if line.text.startswith("wear ="))
     assert "−" in wear.text and wear.source == "methods 4"
 

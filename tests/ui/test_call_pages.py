@@ -6,10 +6,10 @@ from PyQt6.QtWidgets import QApplication
 
 from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.call.options import options_of
+from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.profiles.practice import SHOP_DEFAULT, options
 from redline_bore.job.state.calling import Apart
-from redline_bore.job.words.card import Mark
 from redline_bore.ui.commands import files
 from tests.ui.test_book_in import CARD, fill
 

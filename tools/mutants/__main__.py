@@ -99,7 +99,9 @@ def chosen(package: str, count: int, seed: int) -> list[Site]:
 def in_order(site: Site, tests: Iterable[str]) -> list[str]:
     """The tests of a fault, those of its own package first, so many at most; what is said of whole jobs is asked last."""
     package = f"tests/{site.path.parent.relative_to('redline_bore')}/"
-    near = sorted((t for t in tests if "/said/" not in t), key=lambda t: (not t.startswith(package), "/findings/" not in t, t))
+    near = sorted(
+        (t for t in tests if "/said/" not in t), key=lambda t: (not t.startswith(package), "/findings/" not in t, t)
+    )
     return [*near[:MOST_TESTS], *(t for t in tests if "/said/" in t)]
 
 

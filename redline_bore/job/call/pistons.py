@@ -6,18 +6,14 @@ from dataclasses import dataclass
 
 from redline_bore.core.assign import Assignment, assign_pistons
 from redline_bore.core.errors import FitError
-from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band, hot_clearance, wanted_gap
-from redline_bore.core.show import Show, cylinders
-from redline_bore.core.volumes import compression_ratio, swept_cm3
+from redline_bore.core.fit import Decision, guard_band, hot_clearance, wanted_gap
+from redline_bore.core.show import cylinders
 from redline_bore.job.gauge.analysis import shape_of
-from redline_bore.job.kinds.call import chamber_of
+from redline_bore.job.gauge.doubt import clearance_doubt
 from redline_bore.job.profiles.duty import duty
-from redline_bore.job.redline import clearance_doubt, leading_window, planned_mm, windows
+from redline_bore.job.redline import leading_window, planned_mm
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
-
-CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
 
 
 @dataclass(frozen=True)
@@ -137,150 +133,3 @@ def to_file(state: JobState, cylinder: int, bore_mm: float) -> float | None:
     """How much to file off the top ring of a cylinder, mm, from its narrowest measured gap; None: no gap was read."""
     gaps = [g.gap_mm for g in state.gauging.ring_gaps if g.cylinder == cylinder]
     return rings_of(state, bore_mm).top_mm - min(gaps) if gaps else None
-
-
-def advise(state: JobState, cylinder: int, show: Show) -> Advice:
-    """What the pistons ask for, and whether the clearances stand."""
-    fits, window = fits_of(state), leading_window(state)
-    fit = fits[cylinder - 1]
-    sentence, mark = _sentence(state, fits, window, show)
-    return Advice(
-        f"Call · piston {cylinder}", sentence, _figures(state, fit, window, show), _changes(state, fit, window, show),
-        _working(state, fit, window, show), "", CARE, mark,
-    )  # fmt: skip
-
-
-def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, show: Show) -> tuple[str, Mark]:
-    missing = [f.cylinder for f in fits if f.piston_mm is None]
-    if missing:
-        return f"Measure the pistons of {cylinders(missing)}. Have them in hand before the bar turns.", Mark.LOOK
-    best, _ = assignment_of(state)
-    swaps = ""
-    if best is not None and best.piston_for_bore != tuple(range(len(fits))) and all(f.bore_mm for f in fits):
-        told = ", ".join(f"{p + 1} to bore {b + 1}" for b, p in enumerate(best.piston_for_bore) if p != b)
-        swaps = f"Change pistons about: {told}."
-    out = [f.cylinder for f in fits if f.decision is Decision.OUT and f.to_come_mm is None]
-    if out:
-        return f"The clearance of {cylinders(out)} is over {window.source}. {swaps}".strip(), Mark.STOP
-    if tight := [f for f in fits if f.to_come_mm is not None and f.decision is Decision.OUT]:
-        left = ", ".join(show.size(f.to_come_mm or 0.0) for f in tight)
-        return f"{cylinders([f.cylinder for f in tight]).capitalize()}: {left} still to come off.", Mark.PLAIN
-    if swaps:
-        return swaps, Mark.LOOK
-    close = [f.cylinder for f in fits if f.decision is Decision.TOO_CLOSE]
-    if close:
-        return f"{cylinders(close).capitalize()}: too close to call with this gauge.", Mark.LOOK
-    common = common_size(state)
-    if common is not None and common.all_in:
-        return f"One size would do for all: {show.unit(show.size(common.size_mm))}.", Mark.SOUND
-    return "Each bore to its own piston: one common size would leave the window.", Mark.PLAIN
-
-
-def _figures(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[FigureLine, ...]:
-    lines = []
-    if fit.piston_mm is None or fit.finish_mm is None or fit.doubt_mm is None:
-        lines.append(FigureLine(f"piston {fit.cylinder}", "not measured", Mark.LOOK))
-    else:
-        lines.append(FigureLine(f"piston {fit.cylinder} at 20 °C", show.size(fit.piston_mm)))
-        if fit.over_nominal_mm is not None:
-            lines.append(FigureLine("against its size in name", show.away(fit.over_nominal_mm)))
-        lines.append(FigureLine("finish to it", show.size(fit.finish_mm)))
-        if fit.clearance_mm is not None:
-            marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
-            mark = Mark.PLAIN if fit.to_come_mm is not None else marks[fit.decision]
-            lines.append(
-                FigureLine("clearance now", f"{show.size(fit.clearance_mm)} ± {show.size(fit.doubt_mm)}", mark)
-            )
-        if fit.hot_mm is not None:
-            lines.append(FigureLine("hot, free growth", show.unit(show.away(fit.hot_mm))))
-        rings = rings_of(state, fit.finish_mm)
-        lines.append(FigureLine("ring gaps, top, 2nd", f"{show.size(rings.top_mm)}, {show.size(rings.second_mm)}"))
-        if (off := to_file(state, fit.cylinder, fit.finish_mm)) is not None:
-            lines.append(FigureLine("to file off the top ring", show.size(max(off, 0.0))))
-        lines += _volume_lines(state, fit.finish_mm)
-    return tuple(lines)
-
-
-def _volume_lines(state: JobState, finish_mm: float) -> list[FigureLine]:
-    """Swept volume before and after; compression too where the chamber was stated."""
-    b = state.block
-    before, after = (swept_cm3(size, b.stroke_mm) * b.cylinders for size in (b.bore_mm, finish_mm))
-    lines = [FigureLine("swept, all", f"{before:.0f} → {after:.0f} cm³")]
-    if state.calling.chamber is not None:
-        above = chamber_of(state.calling.chamber)
-        ratios = [compression_ratio(size, b.stroke_mm, above) for size in (b.bore_mm, finish_mm)]
-        lines.append(FigureLine("compression to 1", f"{ratios[0]:.2f} → {ratios[1]:.2f}"))
-    return lines
-
-
-def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[str, ...]:
-    notes = []
-    others = [w for w in windows(state) if w.source != window.source]
-    if others:
-        told = "; ".join(f"{w.source} {show.size(w.low_mm)}–{show.size(w.high_mm)}" for w in others)
-        notes.append(
-            f"By {window.source} {show.size(window.low_mm)}–{show.size(window.high_mm)}. Others say: {told}. C changes who leads."
-        )
-    if fit.doubt_mm is not None and not could_be_in(window, fit.doubt_mm):
-        notes.append("The window is narrower than twice the gauge's doubt: nothing can be called in.")
-    if fit.hot_mm is not None and fit.hot_mm < 0.0:
-        notes.append("Hot clearance is free growth, for comparing alloys and duties; it is no verdict of seizure.")
-    if (
-        state.calling.chamber is not None
-        and fit.finish_mm is not None
-        and state.calling.chamber.gasket_bore_mm < fit.finish_mm
-    ):
-        notes.append("The gasket is smaller than the finished bore: it would stand in the hole.")
-    if state.calling.chamber is None:
-        notes.append("For the compression type M, chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35.")
-    best, why = assignment_of(state)
-    if best is not None:
-        notes.append(_order_words(best, show))
-    elif why:
-        notes.append(f"{why[0].upper()}{why[1:]}.")
-    piston = state.calling.piston(fit.cylinder)
-    if piston is not None and not piston.warm_known:
-        notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
-    return tuple(notes)
-
-
-def _order_words(best: Assignment, show: Show) -> str:
-    """The best order of pistons, beside what taking the nearest one bore by bore would do."""
-    order = ", ".join(f"{p + 1} to {b + 1}" for b, p in enumerate(best.piston_for_bore))
-    told = f"Best fit, piston to bore: {order}; worst {show.size(best.worst_miss_mm)} off the aim."
-    return told + (" Taking the nearest bore by bore would fit worse." if best.better_than_nearest else "")
-
-
-def _working(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[WorkLine, ...]:
-    lines = [
-        WorkLine(
-            f"{w.source}: {show.size(w.low_mm)}–{show.size(w.high_mm)}, aim {show.size(w.aim_mm)}",
-            "leads" if w == window else "",
-        )
-        for w in windows(state)
-    ]
-    if fit.piston_mm is not None and fit.finish_mm is not None:
-        lines.append(
-            WorkLine(
-                f"finish = piston {show.size(fit.piston_mm)} + aim {show.size(window.aim_mm)} = {show.size(fit.finish_mm)}",
-                "methods 7; never a nominal number",
-            )
-        )
-    if (common := common_size(state)) is not None:
-        gaps = ", ".join(show.size(g) for g in common.clearances_mm)
-        lines.append(
-            WorkLine(
-                f"one size for all {show.size(common.size_mm)}: clearances {gaps}; worst {show.size(common.worst_miss_mm)} off the aim",
-                "",
-            )
-        )
-    best, _ = assignment_of(state)
-    if best is not None:
-        told = ", ".join(f"bore {b + 1} piston {p + 1}" for b, p in enumerate(best.piston_for_bore))
-        lines.append(
-            WorkLine(f"best fit: {told}; worst miss {show.size(best.worst_miss_mm)}", "least sum of squared misses")
-        )
-        if best.nearest_first is not None:
-            near = ", ".join(f"{b + 1}–{p + 1}" for b, p in enumerate(best.nearest_first))
-            lines.append(WorkLine(f"nearest first would be {near}", "bore by bore, for comparison"))
-    return tuple(lines)

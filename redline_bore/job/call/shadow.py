@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from redline_bore.core.errors import FitError
-from redline_bore.core.show import Show
 from redline_bore.core.surface import swept_surface, wall_surface
 from redline_bore.core.swept_cleanup import shadow_depth
 from redline_bore.job.call.need import cut_axis, need_of, swept_used
@@ -16,13 +15,11 @@ from redline_bore.job.gauge.analysis import rules_of, shape_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 ROWS, CLOCKS = 106, 180
-CARE = "A shadow at the ring's turn-around leaks and smokes; one low down may never be noticed. Say so to the owner."
 
 
 @dataclass(frozen=True)
@@ -99,55 +96,3 @@ def _defects(
         deep = d.deep_low_mm if end == "low" else d.deep_high_mm
         grid[np.ix_(rows, turn)] = np.maximum(grid[np.ix_(rows, turn)], deep)
     return grid
-
-
-def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice:
-    """What the cut leaves, and what would tell more."""
-    found, need = shadow_of(state, cylinder, size_mm), need_of(state, cylinder)
-    sentence, mark = _sentence(cylinder, size_mm, found, show)
-    lines = [
-        FigureLine("cut to", show.unit(show.size(size_mm))),
-        FigureLine("a side", show.size((size_mm - state.block.bore_mm) / 2)),
-    ]
-    notes = []
-    if found is not None:
-        lines.append(FigureLine("shadow for sure", _of_wall(found.sure_share)))
-        if not found.swept:
-            lines.append(FigureLine("shadow, if one-sided", _of_wall(found.may_share)))
-            notes.append(
-                "Close hatching: shadow there or straight across, whatever side wore. Open: if the wear lies all on that side."
-            )
-        deepest = float(np.nanmax(found.may_mm))
-        if deepest > 0.0:
-            lines.append(FigureLine("deepest shadow", show.unit(show.size(deepest))))
-    if need.why_two_point:
-        notes.append(f"{need.why_two_point}.")
-    if need.cleanup is not None:
-        lines.append(
-            FigureLine("surely clean at", show.size(need.cleanup.high_mm) if need.cleanup.is_bound else "no bound")
-        )
-    working = (
-        WorkLine(
-            f"shadow where the wall's distance from the axis + defect + skin {show.fine(rules_of(state).skin_mm)} is more than "
-            f"half of {show.size(size_mm)}; a cut of x on diameter is x/2 a side",
-            f"methods 5; bored about {need.axis_title}",
-        ),
-    )
-    return Advice(f"Call · cylinder {cylinder}", sentence, tuple(lines), tuple(notes), working, "", CARE, mark)
-
-
-def _of_wall(share: float) -> str:
-    if share <= 0.0:
-        return "none"
-    return "under 1% of the wall" if share < 0.01 else f"{share:.0%} of the wall"
-
-
-def _sentence(cylinder: int, size_mm: float, found: Shadow | None, show: Show) -> tuple[str, Mark]:
-    size = show.size(size_mm)
-    if found is None:
-        return f"Cylinder {cylinder} is not known well enough to say where a shadow stays.", Mark.LOOK
-    if found.sure_share > 0.0:
-        return f"At {size} a shadow stays in cylinder {cylinder}.", Mark.STOP
-    if found.may_share > 0.0:
-        return f"At {size} a shadow may stay in cylinder {cylinder}, if it wore on one side.", Mark.LOOK
-    return f"At {size} no shadow stays where cylinder {cylinder} was read.", Mark.SOUND

@@ -7,6 +7,7 @@ import math
 from redline_bore.core.block import RingTravel
 from redline_bore.core.doubt import AxialDoubt, LevelDoubt, ReadingDoubt, axial_doubt, level_doubt
 from redline_bore.core.errors import FitError
+from redline_bore.core.fit import GaugeDoubt, clearance_uncertainty
 from redline_bore.core.frozen import frozen
 from redline_bore.core.gauge_study import StudyResult, drift_sd_mm, study
 from redline_bore.job.gauge.analysis import CylinderShape
@@ -114,3 +115,20 @@ def zero_note(state: JobState) -> str:
     if drift > limit:
         return "The zero drifted by more than the limit between looks at the master: read again what matters."
     return ""
+
+
+def clearance_doubt(state: JobState, bore_mm: float, piston_mm: float) -> float:
+    """Expanded uncertainty (k = 2), mm, of a clearance measured in this shop.
+
+    The gauge's starting U stands for repeatability and master together until a gauge study replaces it; the drift of
+    its zero counts as far as it is known.
+    """
+    f, found, drift = state.figures, study_of(state), drift_sd_mm(known_drift(state))
+    doubt_c = f.number("gauging.temperature_doubt")
+    own = f.number("gauging.bore_gauge_u") / 2.0 if found is None else found.reading_sd_mm
+    master = 0.0 if found is None else f.number("gauging.master_u")
+    resolution = GAUGE_RESOLUTION_MM if found is None else 0.0  # a study holds it already
+    bore = GaugeDoubt(own, resolution, math.hypot(master, 2.0 * drift), state.coefficient_1e6, doubt_c)
+    alloy = f.number(f"thermal.{state.book_in.piston_alloy}")
+    piston = GaugeDoubt(f.number("gauging.micrometer_u") / 2.0, GAUGE_RESOLUTION_MM, 0.0, alloy, doubt_c)
+    return clearance_uncertainty(bore_mm, bore, piston_mm, piston)

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 from redline_bore.core.block import Layout, bore_positions, fastener_positions
 from redline_bore.core.plate import (
-    ClampLine,
     ClampMatch,
     PlateLevel,
     bearing_deg,
@@ -17,15 +16,12 @@ from redline_bore.core.plate import (
     on_off_level,
     tightening_order,
 )
-from redline_bore.core.show import Show, cylinders
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, Level, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.redline import redline_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
-CARE = "Plates and heads are heavy: lift with help. Stand clear of the wrench."
 AWKWARD_DEG = 30.0
 
 
@@ -178,134 +174,3 @@ def without_plate(state: JobState, cylinder: int) -> tuple[float, float] | None:
         return None
     reads = [float(v) for level in found.levels for v in customer_reads(size, level.moved.moved_mm)]
     return min(reads), max(reads)
-
-
-def advise(state: JobState, cylinder: int, show: Show, pulled: int | None = None) -> Advice:
-    """What the plate does, whether it stands in for the head, and the next pull of the wrench."""
-    found, match = plate_map(state, cylinder), match_of(state)
-    steps = tightening(state)
-    sentence, mark = _sentence(state, found, match, show)
-    button = "Tighten the plate"
-    if pulled is not None and pulled < len(steps):
-        step = steps[pulled]
-        torque = "" if step.torque_nm is None else f" to {step.torque_nm:.0f} N m"
-        place = places_in_order(state)[step.fastener]
-        sentence, mark = f"Fastener {place} in the order{torque}, stage {step.stage}.", Mark.PLAIN
-        button = "Done, next" if pulled + 1 < len(steps) else "Done: the plate is on"
-    return Advice(
-        f"Call · plate, cylinder {cylinder}", sentence, _figures(state, found, match, show), _changes(state, found, match, show),
-        _working(state, found, match, show), button, CARE, mark,
-    )  # fmt: skip
-
-
-def _sentence(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[str, Mark]:
-    if match.agrees is False:
-        names = [line.name for line in match.lines if line.same is False]
-        return f"The plate is not the head: {', '.join(names)}.", Mark.LOOK
-    worst = found.worst
-    if worst is None:
-        return f"What the plate does is not known: {found.missing}.", Mark.LOOK
-    most = max(worst.moved.moved_mm, key=abs)
-    if abs(most) <= move_doubt(state):
-        return f"What the plate does to cylinder {found.cylinder} is less than this gauge can tell.", Mark.PLAIN
-    way = "opens" if most > 0 else "closes"
-    return (
-        f"The plate {way} cylinder {found.cylinder} by {show.unit(show.size(abs(most)))}, {show.down(worst.depth_mm)}.",
-        Mark.PLAIN,
-    )
-
-
-def _figures(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[FigureLine, ...]:
-    lines = []
-    worst = found.worst
-    if worst is not None:
-        moved = worst.moved
-        if moved.second_mm is not None and moved.second_axis_deg is not None:
-            told = moved.second_mm > move_doubt(state) / 2.0  # an amplitude over several chords is surer than one chord
-            value = (
-                f"{show.size(moved.second_mm)} along {moved.second_axis_deg:.0f}°" if told else "less than can be told"
-            )
-            lines.append(FigureLine("2nd harmonic", value))
-        if moved.fourth_mm is not None:
-            lines.append(FigureLine("4th harmonic", show.unit(show.size(moved.fourth_mm))))
-        else:
-            lines.append(FigureLine("4th harmonic", "needs five chords", Mark.LOOK))
-        lines.append(FigureLine("mean moves", show.unit(show.away(found.mean_mm or 0.0))))
-        if (aim := towards(state, found.cylinder, worst)) is not None:
-            places = places_in_order(state)
-            numbers = ", ".join(str(places[n]) for n in aim[1])
-            named = f", fasteners {numbers}" if aim[1] else ", between fasteners"
-            lines.append(FigureLine("opens towards", f"{aim[0]:.0f}°{named}"))
-    if (off := without_plate(state, found.cylinder)) is not None:
-        lines.append(FigureLine("reads, plate off", f"{show.size(off[0])}–{show.size(off[1])}"))
-    plate, head = (state.clamped.held_down(part).force_kn for part in ("plate", "head"))
-    if plate is not None and head is not None and match.force_ratio is not None:
-        mark = Mark.SOUND if match.lines[0].same else Mark.LOOK
-        lines.append(FigureLine("clamp, plate / head", f"{plate:.1f} / {head:.1f} kN", mark))
-    else:
-        lines.append(FigureLine("clamp, plate / head", "not known", Mark.LOOK))
-    return tuple(lines)
-
-
-def clamp_text(name: str, value: object, show: Show) -> str:
-    """A line of a clamping set-up as it is read."""
-    if value is None or value == "" or value == ():
-        return "not stated"
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, tuple):
-        return " ".join(f"{100 * share:.0f}" for share in value) + " %"
-    if isinstance(value, float):
-        return (
-            f"{value:.1f} kN"
-            if name == "clamp force"
-            else show.unit(show.depth(value) if show.units.mark == "mm" else show.size(value))
-        )
-    return str(value)
-
-
-def _changes(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[str, ...]:
-    notes = []
-    for line in match.lines:
-        if line.same is False:
-            notes.append(
-                f"{line.name.capitalize()}: plate {clamp_text(line.name, line.plate, show)}, head {clamp_text(line.name, line.head, show)}."
-            )
-    unknown = [line.name for line in match.lines if line.same is None]
-    if unknown:
-        notes.append(f"Not stated, so not the same: {', '.join(unknown)}.")
-    missing = [c for c in state.cylinders if not plate_map(state, c).levels]
-    if missing:
-        notes.append(f"Not read both ways: {cylinders(missing)}.")
-    notes.append(f"A movement under {show.unit(show.size(move_doubt(state)))} is within the gauge's doubt.")
-    if state.clamped.tightened is None:
-        notes.append("The order of tightening is by the usual pattern of the deck; the engine's own order wins.")
-    else:
-        notes.append(
-            f"Tightened by {state.clamped.tightened.person}, {state.clamped.tightened.at[:16].replace('T', ' ')}."
-        )
-    return tuple(notes)
-
-
-def _working(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[WorkLine, ...]:
-    lines = []
-    for part in ("plate", "head"):
-        c = state.clamped.held_down(part)
-        if c.force_kn is not None:
-            lines.append(
-                WorkLine(
-                    f"{part}: F = T / (K d) = {c.torque_nm:g} N m / ({c.nut_factor:g} × {c.fastener_mm:g} mm) = {c.force_kn:.2f} kN",
-                    f"methods 16; K for {c.lubricant or 'what is on the threads'}, fasteners.toml, starting point",
-                )
-            )
-    for level in found.levels:
-        moved = " ".join(
-            f"{clock:.0f}° {show.away(m)}" for clock, m in zip(level.clocks_deg, level.moved.moved_mm, strict=True)
-        )
-        lines.append(WorkLine(f"{show.down(level.depth_mm)}, on − off: {moved}", "both at 20 °C, chord by chord"))
-    return tuple(lines)
-
-
-def same_line(line: ClampLine) -> str:
-    """A line of the comparison in a word."""
-    return "same" if line.same else "not known" if line.same is None else "differs"

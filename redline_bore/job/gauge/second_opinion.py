@@ -6,19 +6,14 @@ import math
 from dataclasses import dataclass
 
 from redline_bore.core.second_opinion import Opinion, ShopReading, explain
-from redline_bore.core.show import Show
 from redline_bore.core.thermal import growth
 from redline_bore.job.gauge.analysis import shape_of
-from redline_bore.job.gauge.doubt import reading_doubt
+from redline_bore.job.gauge.doubt import clearance_doubt, reading_doubt
 from redline_bore.job.gauge.plate import plate_map
-from redline_bore.job.redline import clearance_doubt, leading_window
+from redline_bore.job.redline import leading_window
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.comparing import OtherConditions, OtherReading, SecondOpinion
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
-
-CARE = "Before calling either shop wrong: one master, one temperature, one place, the same plate."
-WORTH_SAYING = 0.1  # of the gap's doubt: a smaller term is nought for talking
 
 
 @dataclass(frozen=True)
@@ -198,84 +193,3 @@ def settle_next(state: JobState, rows: tuple[Comparison, ...]) -> str:
     if all(r.opinion.explained for r in rows):
         return "Nothing more: what is left over is within both gauges' doubt."
     return "Put both gauges on one master, then read one marked place with both."
-
-
-def advise(state: JobState, cylinder: int, show: Show) -> Advice:
-    """Whether the disagreement is explained, by what, and what would settle the rest."""
-    rows = comparisons(state)
-    sentence, mark = _sentence(state, rows, show)
-    row = next((r for r in rows if r.other.cylinder == cylinder), rows[0] if rows else None)
-    changes = [settle_next(state, rows)]
-    if row is not None:
-        changes += [f"{text[0].upper()}{text[1:]}." for text in row.assumed]
-    shop = newest(state)
-    scope = "Call · second opinion" if shop is None else f"Call · {shop.conditions.who}"
-    return Advice(
-        scope, sentence, () if row is None else _figures(row, show), tuple(dict.fromkeys(changes)),
-        () if row is None else _working(state, row, show), "", CARE, mark,
-    )  # fmt: skip
-
-
-def _sentence(state: JobState, rows: tuple[Comparison, ...], show: Show) -> tuple[str, Mark]:
-    if not rows:
-        return "Nobody else's readings are booked.", Mark.PLAIN
-    left = [r for r in rows if not r.opinion.explained]
-    if left:
-        worst = max(left, key=lambda r: abs(r.opinion.left_over_mm))
-        size = show.unit(show.size(abs(worst.opinion.left_over_mm)))
-        return f"Cylinder {worst.other.cylinder}: {size} is left over. Measure before anyone is wrong.", Mark.LOOK
-    worst = max(rows, key=lambda r: abs(r.opinion.gap_mm))
-    gap = show.unit(show.size(abs(worst.opinion.gap_mm)))
-    return f"Both are right: {gap} apart, mostly the {worst.opinion.largest}.", Mark.SOUND
-
-
-def _figures(row: Comparison, show: Show) -> tuple[FigureLine, ...]:
-    o, lines = row.opinion, []
-    what = "clearance over aim, apart" if row.clearances else "bores apart"
-    lines.append(FigureLine(f"{row.other.cylinder} {what}", show.unit(show.away(o.gap_mm))))
-    for name, value in sorted(o.terms, key=lambda t: -abs(t[1])):
-        if abs(value) > WORTH_SAYING * o.expanded_u_mm:
-            lines.append(FigureLine(name, show.away(value)))
-    mark = Mark.SOUND if o.explained else Mark.LOOK
-    lines.append(FigureLine("left over", f"{show.away(o.left_over_mm)}, U {show.size(o.expanded_u_mm)}", mark))
-    return tuple(lines[:8])
-
-
-def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ...]:
-    a, b, o = row.a, row.b, row.opinion
-    lines = [WorkLine(f"ours: {show.fine(a.bore_mm)} at 20 °C, plate {_word(a.plate_on)}", row.ours_from)]
-    warm = "as at 20 °C" if b.bore_at_20 else f"at {b.block_c:.1f} °C"
-    lines.append(WorkLine(f"theirs: {show.fine(b.bore_mm)} {warm}, plate {_word(b.plate_on)}", "as they wrote it down"))
-    if row.clearances:
-        lines.append(
-            WorkLine(
-                f"gap = ({show.fine(a.bore_mm)} − {show.fine(a.piston_mm)} − aim {show.fine(a.aim_mm)}) − "
-                f"({show.fine(b.bore_mm)} − {show.fine(b.piston_mm)} − aim {show.fine(b.aim_mm)}) = {show.away(o.gap_mm)}",
-                "clearance less aim, ours less theirs; methods 17",
-            )
-        )
-    else:
-        lines.append(
-            WorkLine(f"gap = {show.fine(a.bore_mm)} − {show.fine(b.bore_mm)} = {show.away(o.gap_mm)}", "bores only")
-        )
-    sources = {
-        "plate": row.plate_from,
-        "block temperature": f"{state.coefficient_1e6:g} millionths a degree",
-        "piston temperature": f"{state.figures.number(f'thermal.{state.book_in.piston_alloy}'):g} millionths a degree",
-        "depth read": "our last check, top to bottom",
-        "clearance source": "a difference of aims, not of readings",
-    }
-    for name, value in o.terms:
-        lines.append(WorkLine(f"{name}: {show.away(value)}", sources.get(name, "as stated")))
-    total = sum(v for _, v in o.terms)
-    lines.append(
-        WorkLine(
-            f"left over = {show.away(o.gap_mm)} − ({show.away(total)}) = {show.away(o.left_over_mm)}; doubt of the gap {show.size(o.expanded_u_mm)}",
-            "k = 2, both gauges; theirs taken as good as the starting figures",
-        )
-    )
-    return tuple(lines)
-
-
-def _word(plate_on: bool) -> str:
-    return "on" if plate_on else "off"

@@ -6,16 +6,13 @@ from dataclasses import dataclass
 from statistics import median
 
 from redline_bore.core.shape import oval_turn
-from redline_bore.core.show import Show, cylinders
 from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of
 from redline_bore.job.gauge.round import axis_of, is_crooked
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 SPREADS = 4.0  # so many times the others' usual distance from their middle, and over the limit, is odd
 TURN_DEG = 30.0
-CARE = "An odd cylinder has a reason: find it before the bar does."
 
 
 @dataclass(frozen=True)
@@ -87,46 +84,3 @@ def _turned(line: Line, all_of: list[Line]) -> list[str]:
         return []
     away = sorted(oval_turn(own, other) for other in others)
     return ["long axis turned from the others"] if away[len(away) // 2] > TURN_DEG else []
-
-
-def advise(state: JobState, show: Show) -> Advice:
-    """Which cylinder is odd, and why it matters."""
-    lines = lines_of(state, state.clamped.plate_on)
-    odd = [line for line in lines if line.odd]
-    known = [line for line in lines if line.shape.levels]
-    if len(known) < 3:
-        sentence, mark = "Three cylinders must be read before one can be odd.", Mark.LOOK
-    elif odd:
-        sentence, mark = f"Odd: {cylinders([line.cylinder for line in odd])}.", Mark.LOOK
-    else:
-        sentence, mark = "They are all of one family.", Mark.SOUND
-    figures = tuple(_figure(line, show) for line in lines[:10])
-    changes = [f"{line.cylinder}: {', '.join(line.odd)}." for line in odd]
-    missing = [line.cylinder for line in lines if not line.shape.levels]
-    if missing:
-        changes.append(f"Not read with the plate {'on' if state.clamped.plate_on else 'off'}: {cylinders(missing)}.")
-    changes.append("One colour scale for all: what looks deeper is deeper.")
-    working = tuple(_working(line, show) for line in known)
-    return Advice("Call · all cylinders", sentence, figures, tuple(changes), working, "", CARE, mark)
-
-
-def _figure(line: Line, show: Show) -> FigureLine:
-    if line.wear_mm is None or line.taper_mm is None:
-        return FigureLine(f"cylinder {line.cylinder}", "not known", Mark.LOOK)
-    return FigureLine(
-        f"{line.cylinder} wear, taper",
-        f"{show.size(line.wear_mm)}, {show.size(line.taper_mm)}",
-        Mark.LOOK if line.odd else Mark.PLAIN,
-    )
-
-
-def _working(line: Line, show: Show) -> WorkLine:
-    parts = [f"{line.cylinder}:"]
-    for name, value in (("wear", line.wear_mm), ("out of round", line.out_of_round_mm), ("taper", line.taper_mm)):
-        parts.append(f"{name} {'not known' if value is None else show.size(value)};")
-    if line.long_axis_deg is not None:
-        parts.append(f"long at {line.long_axis_deg:.0f}°")
-    return WorkLine(
-        " ".join(parts),
-        f"odd: further from the middle of the others than the limit and {SPREADS:g} times their usual distance",
-    )

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from redline_bore.core.fit import Decision, guard_band
 from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.gauge.doubt import clearance_doubt
 from redline_bore.job.hone.progress import Progress
-from redline_bore.job.redline import clearance_doubt
 from redline_bore.job.sleeve.fit import in_aluminium
 from redline_bore.job.state.job_state import JobState
 

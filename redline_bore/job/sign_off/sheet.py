@@ -11,12 +11,12 @@ from redline_bore.core.show import cylinders
 from redline_bore.job.call.pistons import rings_of
 from redline_bore.job.finish.judgement import WallFinish, finish_of
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
+from redline_bore.job.gauge.doubt import clearance_doubt
 from redline_bore.job.gauge.plate import plate_map
 from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress, progress_of, stock_removed
 from redline_bore.job.hone.steps import practice_of
 from redline_bore.job.hone.stock_ledger import StepStock, step_stock
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, Practice, practice
-from redline_bore.job.redline import clearance_doubt
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.signing import Accepted, Final, RingGaps

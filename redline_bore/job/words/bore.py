@@ -22,12 +22,12 @@ from redline_bore.job.bore.plan import (
 )
 from redline_bore.job.bore.run import run_of
 from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
 from redline_bore.job.run_sheet import stamp_notes
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Chips cut: brush, never fingers. Long sleeves and gloves away from the bar. Blocks crush: rated lifting gear, clamped."
 

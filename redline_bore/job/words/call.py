@@ -9,12 +9,12 @@ from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
 from redline_bore.job.call.ladder import SLEEVED, Column, Fate, Ladder
 from redline_bore.job.call.need import needed_about
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.gauge.analysis import bound_needs, rules_of
 from redline_bore.job.profiles.practice import options, practice
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "A cracked or thin cylinder is not a matter for opinion: pressure-test before boring."
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, cylinders
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.finish.finding import (
     AllCall,
     AllFinding,
@@ -30,7 +31,6 @@ from redline_bore.job.finish.judgement import (
 from redline_bore.job.lessons import REACHED, STROKES, lesson_words
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Nothing may touch the table while it traces. Wipe the wall first: a speck is a peak to the stylus."
 MARKS = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.PLAIN}

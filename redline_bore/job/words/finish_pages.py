@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.fit import Decision, decide
 from redline_bore.core.show import Show
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.finish.judgement import (
     Side,
     TraceStage,
@@ -17,7 +18,6 @@ from redline_bore.job.hone.progress import HAIR_MM, progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.words.finish import CARE, family_notes
 
 

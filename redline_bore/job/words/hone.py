@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from redline_bore.core.show import Show
 from redline_bore.core.stock import RateChange, block_off_temperature, taper_growth
 from redline_bore.job.calls import hone_call, wall_before
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.finding import (
     HoneCall,
@@ -21,7 +22,6 @@ from redline_bore.job.hone.progress import Progress, out_of_family
 from redline_bore.job.hone.set_up import kinematics_of
 from redline_bore.job.hone.steps import stages_of
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 if TYPE_CHECKING:
     from redline_bore.job.hone.ways_out import WayOut

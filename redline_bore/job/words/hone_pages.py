@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.hone.load import LoadPicture
 from redline_bore.job.hone.model import Forecast, against_plan, warmth_grows_mm
 from redline_bore.job.hone.progress import Progress, progress_of
@@ -11,7 +12,6 @@ from redline_bore.job.hone.steps import practice_of, stages_of
 from redline_bore.job.hone.stock_ledger import Ledger
 from redline_bore.job.profiles.stones import stones_said
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.words.hone import care
 
 MARKS = {"sound": Mark.SOUND, "look here": Mark.LOOK, "stop": Mark.STOP}

@@ -6,9 +6,9 @@ from redline_bore.core.show import Show
 from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
 from redline_bore.job.call.options import options_of
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 
 def advise(state: JobState, index: int, show: Show) -> Advice:

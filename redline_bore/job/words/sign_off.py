@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, count_word, cylinders
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.sign_off.sheet import (
     PointFound,
     Sheet,
@@ -17,7 +18,6 @@ from redline_bore.job.sign_off.sheet import (
     said_before_0_7,
 )
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE = "Wash with hot soapy water until a white cloth stays white; dry and oil at once."
 

@@ -9,6 +9,7 @@ from redline_bore.core.show import Show, celsius
 from redline_bore.job.bore.plan import all_bored, setting_for, window_now
 from redline_bore.job.bore.tool_lessons import bar_misses
 from redline_bore.job.call.option import MAY, NO, SURE
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.run_sheet import stamp_notes
@@ -28,7 +29,6 @@ from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.run import SleeveStage, Stage, all_in, closing_of, has_old, peel_mm, run_of, stage_of
 from redline_bore.job.sleeve.ways import SleeveDoing, chosen_way, ways_of
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Advice, FigureLine, Mark, WorkLine
 
 CARE_COLD = "Hot blocks and frozen sleeves burn: gloves, face shield. Dry ice and nitrogen suffocate: doors open."
 CARE_CUT = "Chips cut. Blocks crush: rated lifting gear, clamped before cutting."

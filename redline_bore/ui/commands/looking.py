@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from redline_bore.ui import verbs
 from redline_bore.ui.commands.command import Group, command, commands
+from redline_bore.ui.commands.help import help_html
 from redline_bore.ui.commands.words import WORDS
-from redline_bore.ui.frame.help import help_html
 from redline_bore.ui.frame.panel import ledger_html, working_html
 from redline_bore.ui.frame.window_parts import WindowParts
 

@@ -9,13 +9,13 @@ from PyQt6.QtGui import QMouseEvent
 
 from redline_bore.core.shape import LevelFit
 from redline_bore.core.show import Show
+from redline_bore.job.card import Mark
 from redline_bore.job.finish.judgement import TraceStage
 from redline_bore.job.gauge.analysis import colour_scale, places_read, shape_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import planned_mm
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.card import Mark
 from redline_bore.ui.paint.deck_plan import BoreLook, Tightening, bore_at, draw_deck_plan
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture

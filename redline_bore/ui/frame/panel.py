@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.show import Show
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.entry import Record
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.theme.theme import Theme
 
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.plate import ClampMatch
 from redline_bore.core.show import Show
-from redline_bore.job.gauge.plate import clamp_text
+from redline_bore.job.words.plate import clamp_text
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 
 

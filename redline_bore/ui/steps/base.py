@@ -9,8 +9,8 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.gauge import ReadingBooked
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.verbs import Deeds
 
 if TYPE_CHECKING:

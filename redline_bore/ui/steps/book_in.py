@@ -19,7 +19,6 @@ from redline_bore.core.block import BlockSpec, ring_travel
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.book_in import advice as book_in
 from redline_bore.job.book_in.draft import (
     FIELDS,
     LABELS,
@@ -29,13 +28,14 @@ from redline_bore.job.book_in.draft import (
     draft_of,
     empty_draft,
 )
+from redline_bore.job.card import Advice, FigureLine, Mark
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
 from redline_bore.job.kinds.measures import temperature
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES, lesson_words
 from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.state.booking import Lesson
-from redline_bore.job.words.card import Advice, FigureLine, Mark
+from redline_bore.job.words import book_in as book_in
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

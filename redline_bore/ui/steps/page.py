@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QWidget
 
-from redline_bore.job.words.card import Advice
+from redline_bore.job.card import Advice
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session

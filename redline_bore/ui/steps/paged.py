@@ -8,7 +8,7 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from redline_bore.job.words.card import Advice
+from redline_bore.job.card import Advice
 from redline_bore.ui import verbs
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView

@@ -13,6 +13,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units
 from redline_bore.desk.readings import size_read
 from redline_bore.instruments.line_protocol import GaugeReading
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.kind import entry_words
 from redline_bore.job.kinds.measures import temperature
 from redline_bore.job.kinds.phrase import Where
@@ -20,7 +21,6 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP
 from redline_bore.job.words import sign_off as sign_off_words
-from redline_bore.job.words.card import Advice
 from redline_bore.ui import verbs
 from redline_bore.ui.background import Token
 from redline_bore.ui.paint.pencil import Pencil

@@ -13,6 +13,7 @@ from redline_bore.job.bore.plan import chatters, correction_of, deck_lean, minut
 from redline_bore.job.bore.run import centring, run_of, setting_now
 from redline_bore.job.bore.tool_lessons import bar_misses, faults_in, next_setting, proof_wants
 from redline_bore.job.bore.tools import last_machine, metal_cut, shelf_of, taught
+from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import BookInRevised, PracticeChosen
 from redline_bore.job.kinds.bore import (
     BarSet,
@@ -31,7 +32,6 @@ from redline_bore.job.kinds.sleeve import DeckRead
 from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.run_sheet import next_stamp
 from redline_bore.job.words.bore import advise
-from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer, one_typed
 
 MM, DAY = Show(Units.METRIC), "2026-11-24"

@@ -8,6 +8,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import all_bored, correction_of, plan_of, setting_for, still_to_bore
 from redline_bore.job.bore.tool_lessons import diagnosis
+from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
 from redline_bore.job.kinds.bore import BarSet, HoleBored
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
@@ -15,7 +16,6 @@ from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words.bore import advise
-from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer, one_typed
 
 MM = Show(Units.METRIC)

@@ -5,12 +5,12 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.call import shadow
 from redline_bore.job.call.compare import side_of
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.shadow import is_swept, shadow_of
+from redline_bore.job.card import Mark
 from redline_bore.job.state.calling import Apart
-from redline_bore.job.words.card import Mark
+from redline_bore.job.words import shadow
 from redline_bore.job.words.quote import order_lines, quote_of
 from redline_bore.store.quote_html import orders_csv, quote_html
 from tests.job.benches import after, spindle, swept

@@ -10,6 +10,7 @@ from redline_bore.job.call.light_options import by_ring_gaps, stop_rule
 from redline_bore.job.call.need import need_of
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
 from redline_bore.job.call.options import call_as_option, options_of
+from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
@@ -17,7 +18,6 @@ from redline_bore.job.kinds.gauge import PlanChosen, ReadingBooked, RingGapRead
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, SHOP_DEFAULT, options, shop_practices
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import options as options_advice
-from redline_bore.job.words.card import Mark
 from tests.job.benches import after, spindle, swept, unread
 
 MM = Show(Units.METRIC)

@@ -8,11 +8,12 @@ from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call import pistons
+from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.call import ChamberStated, ClearanceStated, DecisionTaken, PistonMeasured
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.phrase import Where
-from redline_bore.job.words.card import Mark
+from redline_bore.job.words import pistons as pistons_words
 from tests.job.benches import after, one_typed
 
 MM, IN = Show(Units.METRIC), Show(Units.INCH)
@@ -35,7 +36,7 @@ def typed(state, text, units=Units.METRIC, cylinder=1):
 
 
 def test_pistons_are_asked_for_before_the_bar_turns(state_of):
-    advice = pistons.advise(state_of("2041"), 4, MM)
+    advice = pistons_words.advise(state_of("2041"), 4, MM)
     assert advice.mark is Mark.LOOK and advice.sentence.startswith("Measure the pistons of cylinders 1, 2, 3, 4 and 5")
     assert figure(advice, "piston 4").value == "not measured"
 
@@ -56,7 +57,7 @@ def test_a_set_that_measures_under_on_purpose_shows_it(ledger_of, shipped):
     call = DecisionTaken(oversize_mm=0.75, sentence="x", based_on=based_on(ladder_of(state), 0.75, ()))
     state = after(ledger_of("2041"), shipped, call, *measured(105.671, 105.668, 105.67, 105.675, 105.66))
     assert pistons.fits_of(state)[0].over_nominal_mm == pytest.approx(-0.079)
-    assert figure(pistons.advise(state, 1, MM), "against its size in name").value == "−0.079"
+    assert figure(pistons_words.advise(state, 1, MM), "against its size in name").value == "−0.079"
 
 
 def test_a_warm_piston_is_smaller_at_twenty(ledger_of, shipped):
@@ -73,7 +74,7 @@ def test_one_common_size_and_what_it_costs(ledger_of, shipped):
     assert common.worst_miss_mm == pytest.approx(0.0015)
     apart = after(ledger_of("2041"), shipped, *measured(105.650, 105.672, 105.671, 105.690, 105.670))
     assert not pistons.common_size(apart).all_in
-    assert "Each bore to its own piston" in pistons.advise(apart, 1, MM).sentence
+    assert "Each bore to its own piston" in pistons_words.advise(apart, 1, MM).sentence
     assert pistons.common_size(after(ledger_of("2041"), shipped, *measured(105.67))) is None
 
 
@@ -88,7 +89,13 @@ def test_best_fit_is_no_worse_than_nearest_first(ledger_of, shipped):
     bores, sizes = (105.742, 105.748, 105.741, 105.745, 105.738), (105.670, 105.661, 105.676, 105.668, 105.664)
     cost = [sum((bores[b] - sizes[p] - 0.075) ** 2 for b, p in enumerate(order)) for order in (best.piston_for_bore, best.nearest_first)]  # fmt: skip
     assert cost[0] <= cost[1] + 1e-12
-    assert "Change pistons about" in pistons.advise(state, 1, MM).sentence or best.piston_for_bore == (0, 1, 2, 3, 4)
+    assert "Change pistons about" in pistons_words.advise(state, 1, MM).sentence or best.piston_for_bore == (
+        0,
+        1,
+        2,
+        3,
+        4,
+    )
 
 
 def test_no_assignment_without_every_piston_and_bore(ledger_of, shipped):
@@ -105,13 +112,13 @@ def test_verdicts_keep_the_gauge_s_doubt(ledger_of, shipped, bore, decision):
     state = after(ledger_of("2041"), shipped, *measured(105.67, 105.67, 105.67, 105.67, 105.67), *checks(bore))
     fit = pistons.fits_of(state)[0]
     assert fit.decision is decision and fit.clearance_mm == pytest.approx(bore - 105.67)
-    sentence = pistons.advise(state, 1, MM).sentence
+    sentence = pistons_words.advise(state, 1, MM).sentence
     assert {Decision.OUT: "is over piston sheet", Decision.TOO_CLOSE: "too close to call"}.get(decision, "") in sentence
 
 
 def test_a_bore_still_on_its_way_is_no_stop(ledger_of, shipped):
     book = [*measured(105.67, 105.67, 105.67, 105.67, 105.67), *checks(105.725, 105.746)]
-    advice = pistons.advise(after(ledger_of("2041"), shipped, *book), 1, MM)
+    advice = pistons_words.advise(after(ledger_of("2041"), shipped, *book), 1, MM)
     assert advice.sentence == "Cylinder 1: 0.020 still to come off." and advice.mark is Mark.PLAIN
     assert figure(advice, "clearance now").mark is Mark.PLAIN
 
@@ -121,7 +128,7 @@ def test_hot_clearance_is_told_as_free_growth(ledger_of, shipped):
     fit = pistons.fits_of(state)[0]
     assert fit.hot_mm is not None and fit.hot_mm < 0.075
     if fit.hot_mm < 0:
-        assert any("no verdict of seizure" in c for c in pistons.advise(state, 1, MM).changes)
+        assert any("no verdict of seizure" in c for c in pistons_words.advise(state, 1, MM).changes)
 
 
 def test_ring_gaps_wanted_and_what_to_file(ledger_of, shipped):
@@ -143,9 +150,9 @@ def test_compression_follows_the_bore(ledger_of, state_of, shipped):
         chamber_cm3=62.0, dish_cm3=4.5, gasket_bore_mm=107.0, gasket_thickness_mm=1.2, deck_clearance_mm=0.35
     )
     state = after(ledger_of("2041"), shipped, entry, *measured(105.67))
-    before, later = figure(pistons.advise(state, 1, MM), "compression").value.split(" → ")
+    before, later = figure(pistons_words.advise(state, 1, MM), "compression").value.split(" → ")
     assert float(later) > float(before) > 5.0
-    assert figure(pistons.advise(state, 1, MM), "swept").value.endswith("cm³")
+    assert figure(pistons_words.advise(state, 1, MM), "swept").value.endswith("cm³")
 
 
 def test_a_dome_is_a_dish_below_nought_and_inches_are_inches(state_of):
@@ -173,7 +180,7 @@ def test_a_chamber_that_cannot_be_is_refused_with_the_reason(state_of, text, rea
 def test_a_gasket_smaller_than_the_hole_is_told(ledger_of, state_of, shipped):
     small = typed(state_of("2041"), "chamber 90 gasket 105.2 x 1.2")
     state = after(ledger_of("2041"), shipped, small, *measured(105.67))
-    assert any("stand in the hole" in c for c in pistons.advise(state, 1, MM).changes)
+    assert any("stand in the hole" in c for c in pistons_words.advise(state, 1, MM).changes)
 
 
 @pytest.mark.parametrize(
@@ -191,6 +198,6 @@ def test_windows_and_pistons_are_typed(state_of, text, entry):
 def test_windows_stand_side_by_side_and_the_practice_leads(ledger_of, shipped):
     lead = PracticeChosen(topic="clearance", name="manual")
     state = after(ledger_of("2041"), shipped, lead, *measured(105.67))
-    advice = pistons.advise(state, 1, MM)
+    advice = pistons_words.advise(state, 1, MM)
     assert any(c.startswith("By manual 0.080–0.105. Others say: piston sheet 0.065–0.085") for c in advice.changes)
     assert pistons.fits_of(state)[0].finish_mm == pytest.approx(105.67 + 0.0925)

@@ -6,6 +6,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import based_on, first_rung, ladder_of
 from redline_bore.job.call.stand_by import contradictions
+from redline_bore.job.card import Mark
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
@@ -16,7 +17,6 @@ from redline_bore.job.state.calling import Apart, BasedOn
 from redline_bore.job.words import call as call
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words import sign_off
-from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer
 
 MM = Show(Units.METRIC)

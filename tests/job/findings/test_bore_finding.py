@@ -10,8 +10,8 @@ from redline_bore.job.bore import finding
 from redline_bore.job.bore.finding import BoreCall, BoreFinding, judge
 from redline_bore.job.bore.plan import BorePlan
 from redline_bore.job.bore.tool_lessons import proof_wants
+from redline_bore.job.card import Mark
 from redline_bore.job.words import bore as words
-from redline_bore.job.words.card import Mark
 
 C = BoreCall
 TINY = 2e-9

@@ -13,9 +13,9 @@ from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick, clo
 from redline_bore.job.call.finding import CallVerdict, Smaller, judge
 from redline_bore.job.call.ladder import Column, Fate, FateWay
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
+from redline_bore.job.card import Mark
 from redline_bore.job.words import call as words
 from redline_bore.job.words import options as option_words
-from redline_bore.job.words.card import Mark
 
 V = CallVerdict
 METRIC = Show(Units.METRIC)

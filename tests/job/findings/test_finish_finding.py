@@ -8,11 +8,11 @@ import pytest
 from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.job.card import Mark
 from redline_bore.job.finish import finding
 from redline_bore.job.finish.finding import AllCall, AllFinding, FinishCall, FinishFinding, judge, judge_all
 from redline_bore.job.finish.judgement import FinishWindow, Judged, Side, TraceStage, WallFinish, missing_valleys
 from redline_bore.job.words import finish as words
-from redline_bore.job.words.card import Mark
 
 C, T, D = FinishCall, TraceStage, Decision
 WINDOW = FinishWindow("Rk", 0.5, 1.0, "x")

@@ -7,12 +7,12 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.job.card import Mark
 from redline_bore.job.hone import finding
 from redline_bore.job.hone.finding import HoneCall, HoneFinding, WallBefore, judge
 from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress
 from redline_bore.job.state.honing import Check
 from redline_bore.job.words import hone as words
-from redline_bore.job.words.card import Mark
 
 C, W = HoneCall, WallBefore
 TINY = 1e-7

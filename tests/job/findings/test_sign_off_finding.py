@@ -6,6 +6,7 @@ from types import SimpleNamespace
 import pytest
 
 from redline_bore.core.fit import Decision
+from redline_bore.job.card import Mark
 from redline_bore.job.sign_off import sheet as sheets
 from redline_bore.job.sign_off.sheet import (
     OpenPoint,
@@ -19,7 +20,6 @@ from redline_bore.job.sign_off.sheet import (
 )
 from redline_bore.job.state.signing import Accepted
 from redline_bore.job.words import sign_off as words
-from redline_bore.job.words.card import Mark
 
 C, D, P = SignCall, Decision, OpenPoint
 

@@ -7,11 +7,11 @@ import pytest
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
+from redline_bore.job.card import Mark
 from redline_bore.job.sleeve import finding
 from redline_bore.job.sleeve.finding import SleeveCall, judge
 from redline_bore.job.sleeve.run import SleeveStage, Stage
 from redline_bore.job.words import sleeve as words
-from redline_bore.job.words.card import Mark
 
 C, S = SleeveCall, SleeveStage
 

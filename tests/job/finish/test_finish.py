@@ -10,6 +10,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.texture.packed import packed
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
+from redline_bore.job.card import Mark
 from redline_bore.job.finish import plateau
 from redline_bore.job.finish.finding import next_spot
 from redline_bore.job.finish.judgement import (
@@ -33,7 +34,6 @@ from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.profiles.practice import options
 from redline_bore.job.words import finish as finish_advice
 from redline_bore.job.words import finish_pages as finish_page_advice
-from redline_bore.job.words.card import Mark
 from tests.job.benches import after, but, longer, one_typed
 
 MM, INCH = Show(Units.METRIC), Show(Units.INCH)

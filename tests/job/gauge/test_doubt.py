@@ -6,13 +6,12 @@ from redline_bore.core.gauge_study import StudyValue
 from redline_bore.core.show import Show
 from redline_bore.core.thermal import GaugeSetting, master_drift
 from redline_bore.job.gauge.analysis import shape_of
-from redline_bore.job.gauge.doubt import drift_of, reading_doubt, shape_doubt, study_of, zero_note
-from redline_bore.job.gauge.readings import advise
+from redline_bore.job.gauge.doubt import clearance_doubt, drift_of, reading_doubt, shape_doubt, study_of, zero_note
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import GaugeSet, MasterChecked, ReadingBooked
 from redline_bore.job.kinds.opinions import StudyBegan, StudyReadingBooked
-from redline_bore.job.redline import clearance_doubt
+from redline_bore.job.words.readings import advise
 
 
 @pytest.fixture

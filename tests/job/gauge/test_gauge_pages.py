@@ -7,6 +7,7 @@ import pytest
 from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.show import Show
 from redline_bore.demo.walls import wall_2036, wall_2041
+from redline_bore.job.card import Mark
 from redline_bore.job.gauge import defects, plate, second_opinion, side_by_side
 from redline_bore.job.gauge import round as rounds
 from redline_bore.job.gauge import study as gauge_study
@@ -17,7 +18,12 @@ from redline_bore.job.kinds.gauge import ReadingBooked, SpindleSet, SweepBooked
 from redline_bore.job.kinds.kind import entry_words
 from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened, StudyBegan, StudyReadingBooked
 from redline_bore.job.kinds.plate import ClampingStated
-from redline_bore.job.words.card import Mark
+from redline_bore.job.words import defects as defects_words
+from redline_bore.job.words import plate as plate_words
+from redline_bore.job.words import round as round_words
+from redline_bore.job.words import second_opinion as second_opinion_words
+from redline_bore.job.words import side_by_side as side_by_side_words
+from redline_bore.job.words import study as study_words
 from tests.job.benches import but
 
 
@@ -41,7 +47,7 @@ def test_the_crooked_cylinder_is_found_by_its_sweeps(on):
     true = wall_2041().cylinders[1]
     leaned = (true.lean_x**2 + true.lean_y**2) ** 0.5 * (196 - 24) / 100
     assert fit.axis.drift_mm == pytest.approx(leaned, abs=0.025) and why == ""
-    advice = rounds.advise(state, 2, 60.0, Show(state.units))
+    advice = round_words.advise(state, 2, 60.0, Show(state.units))
     assert advice.sentence.startswith("Crooked") and advice.mark is Mark.LOOK
     assert any("spindle" in note for note in advice.changes)
 
@@ -50,9 +56,9 @@ def test_without_sweeps_no_axis_is_made_up(on):
     state = on("2041")
     fit, why = rounds.axis_of(state, 4, True)
     assert fit is None and "cannot show a crooked hole" in why
-    advice = rounds.advise(state, 4, 60.0, Show(state.units))
+    advice = round_words.advise(state, 4, 60.0, Show(state.units))
     assert ("axis of the hole", "not known") in [(f.label, f.value) for f in advice.figures]
-    assert rounds.BLIND["two-point"] in advice.changes
+    assert round_words.BLIND["two-point"] in advice.changes
 
 
 def test_sweeps_of_two_set_ups_are_never_one_axis(on):
@@ -78,7 +84,7 @@ def test_a_bad_sweep_says_why_and_is_no_circle(on):
     state = on("2041", bad)
     (level,) = rounds.swept_levels(state, 4, True)
     assert level.fit is None and "7 points" in level.why_not
-    assert any("7 points" in note for note in rounds.advise(state, 4, 60.0, Show(state.units)).changes)
+    assert any("7 points" in note for note in round_words.advise(state, 4, 60.0, Show(state.units)).changes)
 
 
 def test_three_points_tell_means_and_lobes_and_say_what_they_hide(on):
@@ -91,7 +97,7 @@ def test_three_points_tell_means_and_lobes_and_say_what_they_hide(on):
     assert cut.three.fit.lobe_mm == pytest.approx(0.005, abs=1e-5) and cut.three.fit.mean_mm == pytest.approx(
         78.010, abs=1e-3
     )
-    assert rounds.BLIND["three-point"] in rounds.advise(state, 1, 30.0, Show(state.units)).changes
+    assert round_words.BLIND["three-point"] in round_words.advise(state, 1, 30.0, Show(state.units)).changes
 
 
 # -- side by side ------------------------------------------------------------------------------------------------------
@@ -106,7 +112,7 @@ def test_the_odd_cylinders_are_named_with_their_reason(on):
 def test_two_cylinders_are_too_few_to_call_one_odd(on):
     state = on("2036")
     assert all(not v.odd for v in side_by_side.lines_of(state, True))
-    assert "Three cylinders" in side_by_side.advise(state, Show(state.units)).sentence
+    assert "Three cylinders" in side_by_side_words.advise(state, Show(state.units)).sentence
 
 
 def test_one_worn_far_beyond_the_rest_is_odd(on):
@@ -140,16 +146,16 @@ def test_a_plate_gauged_one_way_only_says_what_to_read(on):
     state = on("2047", ReadingBooked(cylinder=1, depth_mm=30.0, clock_deg=0.0, diameter_mm=78.02, plate_on=False))
     found = plate.plate_map(state, 1)
     assert not found.levels and "plate on" in found.missing and found.at(30.0, 0.0) is None
-    assert "not known" in plate.advise(state, 1, Show(state.units)).sentence
+    assert "not known" in plate_words.advise(state, 1, Show(state.units)).sentence
 
 
 def test_a_mismatch_of_plate_and_head_is_the_sentence(on):
     state = on("2041")
-    assert plate.advise(state, 1, Show(state.units)).sentence == "The plate is not the head: gasket."
+    assert plate_words.advise(state, 1, Show(state.units)).sentence == "The plate is not the head: gasket."
     same = on("2041", ClampingStated(part="plate", set_up=state.clamped.held_down("head")))
     assert plate.match_of(same).agrees is True
     weak = replace(state.clamped.held_down("head"), torque_nm=150.0)
-    told = plate.advise(on("2041", ClampingStated(part="plate", set_up=weak)), 1, Show(state.units))
+    told = plate_words.advise(on("2041", ClampingStated(part="plate", set_up=weak)), 1, Show(state.units))
     assert "clamp force" in told.sentence and any("kN" in note for note in told.changes)
 
 
@@ -179,8 +185,8 @@ def test_bearings_point_at_the_fasteners_round_a_bore(on):
 def test_nothing_stated_is_not_the_same(on):
     state = on("2047")
     assert plate.match_of(state).agrees is None
-    assert any("Not stated" in note for note in plate.advise(state, 1, Show(state.units)).changes)
-    assert plate.clamp_text("gasket", "", Show(state.units)) == "not stated"
+    assert any("Not stated" in note for note in plate_words.advise(state, 1, Show(state.units)).changes)
+    assert plate_words.clamp_text("gasket", "", Show(state.units)) == "not stated"
     assert ClampSetUp().force_kn is None
 
 
@@ -191,7 +197,7 @@ def test_what_a_defect_costs_is_what_cleaning_up_would_need_less_without_it(on):
     state = on("2041")
     (effect,) = defects.effects_of(state, 4)
     assert effect.adds_high_mm == pytest.approx(0.173, abs=0.02) and effect.decides
-    assert "costs up to" in defects.advise(state, 4, Show(state.units)).sentence
+    assert "costs up to" in defects_words.advise(state, 4, Show(state.units)).sentence
 
 
 def test_a_crack_stops_the_job(on):
@@ -205,13 +211,13 @@ def test_a_crack_stops_the_job(on):
         deep_low_mm=0.05,
         deep_high_mm=0.15,
     )
-    advice = defects.advise(on("2041", crack), 1, Show(on("2041").units))
+    advice = defects_words.advise(on("2041", crack), 1, Show(on("2041").units))
     assert advice.mark is Mark.STOP and "cracked" in advice.sentence
 
 
 def test_no_defect_marked_is_not_called_none(on):
     state = on("2041")
-    assert "not the same as none" in defects.advise(state, 1, Show(state.units)).sentence
+    assert "not the same as none" in defects_words.advise(state, 1, Show(state.units)).sentence
 
 
 def test_a_defect_in_a_hole_that_was_not_gauged_costs_an_unknown(on):
@@ -228,7 +234,9 @@ def test_a_defect_in_a_hole_that_was_not_gauged_costs_an_unknown(on):
     )
     state = on("2047", pit)
     effect = defects.effects_of(state, 1)[-1]
-    assert effect.adds_high_mm is None and "catches the nail" in defects.depth_text(effect.defect, Show(state.units))
+    assert effect.adds_high_mm is None and "catches the nail" in defects_words.depth_text(
+        effect.defect, Show(state.units)
+    )
 
 
 # -- second opinion ----------------------------------------------------------------------------------------------------
@@ -241,13 +249,13 @@ def test_the_owners_readings_of_marigold_are_explained(on):
     assert all(r.opinion.term("clearance source") == pytest.approx(0.00753, abs=1e-5) for r in rows)
     assert all(r.opinion.term("block temperature") > 0 > r.opinion.term("piston temperature") for r in rows)
     assert rows[0].opinion.term("plate") > 0.006 and rows[1].opinion.term("plate") < -0.004
-    assert second_opinion.advise(state, 1, Show(state.units)).mark is Mark.SOUND
+    assert second_opinion_words.advise(state, 1, Show(state.units)).mark is Mark.SOUND
 
 
 def test_what_is_left_over_is_said_with_what_to_measure(on):
     odd = OtherReadingBooked(who="owner", cylinder=1, diameter_mm=83.20, depth_mm=18.0, clock_deg=0.0)
     state = on("2036", odd)
-    advice = second_opinion.advise(state, 1, Show(state.units))
+    advice = second_opinion_words.advise(state, 1, Show(state.units))
     assert advice.mark is Mark.LOOK and "left over" in advice.sentence
     assert "one master" in advice.changes[0]
 
@@ -301,7 +309,7 @@ def test_nobody_elses_readings_nothing_to_explain(on):
     state = on("2041")
     assert (
         second_opinion.comparisons(state) == ()
-        and "Nobody" in second_opinion.advise(state, 1, Show(state.units)).sentence
+        and "Nobody" in second_opinion_words.advise(state, 1, Show(state.units)).sentence
     )
 
 
@@ -318,7 +326,7 @@ def test_the_study_leads_from_spot_to_spot(on):
     assert gauge_study.next_spot(state, "RM") == spots[1] and gauge_study.next_spot(state, "TB") == spots[0]
     rest = [StudyReadingBooked(spot=s.name, value_mm=105.0) for s in spots[1:] for _ in range(5)]
     state = on("2041", *begun, *five, *rest)
-    advice = gauge_study.advise(state, "RM", Show(state.units))
+    advice = study_words.advise(state, "RM", Show(state.units))
     assert (
         advice.sentence.startswith("A reading is sure to")
         and "not known" in {f.label: f.value for f in advice.figures}["between persons"]

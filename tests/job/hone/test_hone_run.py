@@ -9,6 +9,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.job.card import Mark
 from redline_bore.job.hone.load import picture_of
 from redline_bore.job.hone.model import against_plan, forecast, learned_of, task_of, wall_now, warmth_grows_mm
 from redline_bore.job.hone.progress import progress_of
@@ -33,7 +34,6 @@ from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words import hone_pages as hone_page_advice
-from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer, one_typed
 
 MM = Show(Units.METRIC)

@@ -11,13 +11,10 @@ from redline_bore.core.errors import BenchError, InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.book_in import advice as book_in
-from redline_bore.job.call import pistons, shadow
 from redline_bore.job.call.ladder import first_rung, ladder_of
 from redline_bore.job.call.options import options_of
+from redline_bore.job.card import Advice
 from redline_bore.job.finish import plateau
-from redline_bore.job.gauge import defects, plate, readings, second_opinion, side_by_side, study
-from redline_bore.job.gauge import round as rounds
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.stock_ledger import ledger_of
 from redline_bore.job.hone.ways_out import ways_out
@@ -31,8 +28,27 @@ from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import steps_of
 from redline_bore.job.sign_off.instruments_used import instruments_used
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words import bore, call, finish, finish_pages, hone, hone_pages, options, sign_off, sleeve
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import book_in as book_in
+from redline_bore.job.words import (
+    bore,
+    call,
+    defects,
+    finish,
+    finish_pages,
+    hone,
+    hone_pages,
+    options,
+    pistons,
+    plate,
+    readings,
+    second_opinion,
+    shadow,
+    side_by_side,
+    sign_off,
+    sleeve,
+    study,
+)
+from redline_bore.job.words import round as rounds
 from redline_bore.job.words.quote import quote_of
 
 HERE = Path(__file__).parent

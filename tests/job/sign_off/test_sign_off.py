@@ -8,7 +8,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.book_in import advice as book_in
+from redline_bore.job.card import Mark
 from redline_bore.job.hone import model as hone_model
 from redline_bore.job.hone.set_up import proposed_hone, rate_of, usual_over
 from redline_bore.job.kinds.call import ClearanceStated
@@ -35,8 +35,8 @@ from redline_bore.job.sign_off.closing import check_open
 from redline_bore.job.sign_off.instruments_used import instruments_used
 from redline_bore.job.sign_off.sheet import CUSTOMER, can_sign, sheet_of, unplated_of
 from redline_bore.job.state.booking import Lesson
+from redline_bore.job.words import book_in as book_in
 from redline_bore.job.words import sign_off as sign_off_words
-from redline_bore.job.words.card import Mark
 from redline_bore.job.words.hone_pages import _plan_notes
 from redline_bore.store.finish_csv import finish_csv
 from redline_bore.store.sheet_html import sheet_html

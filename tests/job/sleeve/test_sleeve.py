@@ -10,6 +10,7 @@ from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import awaits_sleeve, plan_of, still_to_bore
+from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import BookInRevised
 from redline_bore.job.kinds.bore import HoleBored, RunChecked
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
@@ -39,7 +40,6 @@ from redline_bore.job.sleeve.run import closing_of, peel_mm, run_of, stage_of
 from redline_bore.job.sleeve.ways import chosen_way, ways_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import sleeve as sleeve_advice
-from redline_bore.job.words.card import Mark
 from tests.job.benches import after, longer, one_typed
 
 MM = Show(Units.METRIC)

@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 from redline_bore.desk.typed import today
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.run import setting_now
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import bore as bore_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.cut_layers import draw_cut_layers
 from redline_bore.ui.paint.feed_window import draw_feed_windows
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil

@@ -10,9 +10,9 @@ from redline_bore.core.inserts import suitability
 from redline_bore.desk.typed import today
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.tools import ShelfLine
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import bore as bore_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session

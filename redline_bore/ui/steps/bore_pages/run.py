@@ -6,9 +6,9 @@ from PyQt6.QtWidgets import QHBoxLayout
 
 from redline_bore.desk.typed import today
 from redline_bore.job.bore.run import run_of
+from redline_bore.job.card import Advice
 from redline_bore.job.run_sheet import RunItem
 from redline_bore.job.words import bore as bore_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.run_list import RunView
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.bore_pages.cut import SettingView

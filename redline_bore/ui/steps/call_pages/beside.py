@@ -7,9 +7,9 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.job.call import compare
 from redline_bore.job.call.looked_at import LookedAt
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import call as call
-from redline_bore.job.words.card import Advice
 from redline_bore.job.words.quote import order_lines
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture

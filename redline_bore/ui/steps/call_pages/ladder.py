@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.call.ladder import based_on, ladder_of
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.sign_off import StepStamped
@@ -15,7 +16,6 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, options, practice
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import call as call
-from redline_bore.job.words.card import Advice
 from redline_bore.ui import verbs
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -11,12 +11,12 @@ from redline_bore.job.call import options
 from redline_bore.job.call.best import can_pick
 from redline_bore.job.call.light_options import LIGHT_KEYS
 from redline_bore.job.call.option import MAY, NO, SURE, Option
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.calling import BasedOn
 from redline_bore.job.words import options as options_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session

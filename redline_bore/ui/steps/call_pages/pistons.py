@@ -8,9 +8,10 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.fit import Decision
 from redline_bore.job.call import pistons
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import leading_window, windows
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import pistons as pistons_words
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
@@ -165,7 +166,7 @@ class PistonsPage(StepPage):
         column.addWidget(self.view)
 
     def advice(self) -> Advice:
-        return pistons.advise(self.session.job, self.session.bench.cylinder, self.session.show)
+        return pistons_words.advise(self.session.job, self.session.bench.cylinder, self.session.show)
 
     def line_text(self) -> LineText | None:
         s = self.session

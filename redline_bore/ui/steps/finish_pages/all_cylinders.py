@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.finish.judgement import (
     Judged,
     TraceStage,
@@ -18,7 +19,6 @@ from redline_bore.job.finish.judgement import (
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.job.words import finish as finish_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.finish_bars import draw_mark, draw_track, scale_end
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture

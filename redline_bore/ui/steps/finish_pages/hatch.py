@@ -9,11 +9,11 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError
+from redline_bore.job.card import Advice
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.finishing import HatchRead
 from redline_bore.job.words import finish_pages as finish_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.hatch_chart import draw_picture, draw_rose
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture

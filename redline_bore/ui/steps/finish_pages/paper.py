@@ -7,11 +7,11 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.finish.judgement import Twins, spot_name, texture_at, twins_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.finishing import WallTrace
 from redline_bore.job.words import finish_pages as finish_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.probability_chart import draw_paper, draw_twin

@@ -9,12 +9,12 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.texture.plateau import FIGURES
+from redline_bore.job.card import Advice
 from redline_bore.job.finish.judgement import texture_at
 from redline_bore.job.finish.plateau import PlateauForecast, foretold
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import finish_pages as finish_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.background import Runner
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.finish.judgement import (
     SPOTS,
     TraceStage,
@@ -20,7 +21,6 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.finishing import WallTrace
 from redline_bore.job.texture_words import texture_unit
 from redline_bore.job.words import finish as finish_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.finish_bars import draw_bar
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

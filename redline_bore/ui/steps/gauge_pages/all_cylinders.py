@@ -7,8 +7,9 @@ from collections.abc import Iterable
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap
 
+from redline_bore.job.card import Advice
 from redline_bore.job.gauge import side_by_side
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import side_by_side as side_by_side_words
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import SMALL, draw_wall_map, wall_box
@@ -175,7 +176,7 @@ class AllPage(StepPage):
         return [WallKey("now", c) for c in self.session.job.cylinders]
 
     def advice(self) -> Advice:
-        return side_by_side.advise(self.session.job, self.session.show)
+        return side_by_side_words.advise(self.session.job, self.session.show)
 
     def arrows(self, across: int, down: int) -> bool:
         step = across or down

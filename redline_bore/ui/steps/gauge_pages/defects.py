@@ -9,8 +9,9 @@ from PyQt6.QtGui import QImage, QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import BenchError
+from redline_bore.job.card import Advice
 from redline_bore.job.gauge import defects
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import defects as defects_words
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import MapLook
@@ -71,7 +72,7 @@ class DefectList(Picture):
         show = self.session.show
         found = defects.effects_of(self.session.state, self.session.bench.cylinder)
         return "; ".join(
-            f"{v.defect.what}, {defects.place_text(v.defect, show)}, {defects.depth_text(v.defect, show)}"
+            f"{v.defect.what}, {defects_words.place_text(v.defect, show)}, {defects_words.depth_text(v.defect, show)}"
             for v in found
         )
 
@@ -113,8 +114,12 @@ class DefectList(Picture):
         words = r.adjusted(px(12), 0, 0, 0)
         third = r.height() / 3
         pencil.text(QRectF(words.left(), r.top(), px(240), third), d.what, 16, "ink", True)
-        pencil.text(QRectF(words.left(), r.top() + third, px(330), third), defects.place_text(d, show), 13, "graphite")
-        pencil.text(QRectF(words.left(), r.top() + 2 * third, px(330), third), defects.depth_text(d, show), 13, "ink")
+        pencil.text(
+            QRectF(words.left(), r.top() + third, px(330), third), defects_words.place_text(d, show), 13, "graphite"
+        )
+        pencil.text(
+            QRectF(words.left(), r.top() + 2 * third, px(330), third), defects_words.depth_text(d, show), 13, "ink"
+        )
         right = r.right() - px(12)
         if effect.photos:
             right = self._photo(pencil, r, effect)
@@ -188,7 +193,7 @@ class DefectsPage(StepPage):
         return [WallKey("now", self.session.bench.cylinder)]
 
     def advice(self) -> Advice:
-        return defects.advise(self.session.job, self.session.bench.cylinder, self.session.show)
+        return defects_words.advise(self.session.job, self.session.bench.cylinder, self.session.show)
 
     def line_text(self) -> LineText | None:
         return LineText(

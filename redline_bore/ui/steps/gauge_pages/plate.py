@@ -7,9 +7,10 @@ from collections.abc import Iterable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QGridLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.gauge import plate
 from redline_bore.job.kinds.plate import PlateChanged, PlateTightened
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import plate as plate_words
 from redline_bore.ui.paint.clamp_lines import draw_clamp_lines
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -37,7 +38,7 @@ class ClampView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        return "; ".join(f"{v.name} {plate.same_line(v)}" for v in plate.match_of(self.session.state).lines)
+        return "; ".join(f"{v.name} {plate_words.same_line(v)}" for v in plate.match_of(self.session.state).lines)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         pencil.heading(pencil.px(4), pencil.px(2), "Plate against head")
@@ -82,7 +83,7 @@ class PlatePage(StepPage):
 
     def advice(self) -> Advice:
         bench = self.session.bench
-        return plate.advise(self.session.job, bench.cylinder, self.session.show, bench.gauge.pulled)
+        return plate_words.advise(self.session.job, bench.cylinder, self.session.show, bench.gauge.pulled)
 
     def line_text(self) -> LineText | None:
         bench, steps = self.session.bench, plate.tightening(self.session.job)

@@ -9,10 +9,10 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QGridLayout
 
 from redline_bore.core.gauging import Place, chord_apart
-from redline_bore.job.gauge import readings as gauge
+from redline_bore.job.card import Advice
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, colour_scale, shape_of
 from redline_bore.job.state.gauging import TWO_POINT
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import readings as gauge
 from redline_bore.ui import verbs
 from redline_bore.ui.paint.meridians import CHORDS, Spots, draw_meridians
 from redline_bore.ui.paint.pencil import Pencil

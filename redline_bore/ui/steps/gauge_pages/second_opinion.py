@@ -6,9 +6,10 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.gauge import second_opinion
 from redline_bore.job.gauge.second_opinion import Comparison
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import second_opinion as second_opinion_words
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.term_bars import draw_term_bars
@@ -171,7 +172,7 @@ class SecondOpinionPage(StepPage):
     def advice(self) -> Advice:
         row = self.row()
         cylinder = self.session.bench.cylinder if row is None else row.other.cylinder
-        return second_opinion.advise(self.session.job, cylinder, self.session.show)
+        return second_opinion_words.advise(self.session.job, cylinder, self.session.show)
 
     def line_text(self) -> LineText | None:
         return LineText(

@@ -7,8 +7,9 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QGridLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.gauge import round as rounds
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import round as round_words
 from redline_bore.ui.paint.axis_drift import draw_axis_drift
 from redline_bore.ui.paint.lobes import draw_lobes
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
@@ -129,7 +130,7 @@ class SlicePage(StepPage):
         return why if fit is None else f"The axis moves {self.session.show.size(fit.axis.drift_mm)}"
 
     def advice(self) -> Advice:
-        return rounds.advise(self.session.job, self.session.bench.cylinder, self.depth_mm, self.session.show)
+        return round_words.advise(self.session.job, self.session.bench.cylinder, self.depth_mm, self.session.show)
 
     def line_text(self) -> LineText | None:
         return None

@@ -9,12 +9,13 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.desk.readings import size_read
 from redline_bore.instruments.line_protocol import GaugeReading
+from redline_bore.job.card import Advice
 from redline_bore.job.gauge import study as gauge_study
 from redline_bore.job.gauge.doubt import GAUGE_RESOLUTION_MM, result_of
 from redline_bore.job.kinds.gauge import size_from_typed
 from redline_bore.job.kinds.opinions import StudyBegan, StudyReadingBooked
 from redline_bore.job.kinds.phrase import Where
-from redline_bore.job.words.card import Advice
+from redline_bore.job.words import study as study_words
 from redline_bore.ui import verbs
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -111,7 +112,7 @@ class StudyPage(StepPage):
             self.stand()
 
     def advice(self) -> Advice:
-        return gauge_study.advise(self.session.job, self.session.person, self.session.show)
+        return study_words.advise(self.session.job, self.session.person, self.session.show)
 
     def line_text(self) -> LineText | None:
         taken = gauge_study.current(self.session.job)

@@ -5,11 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.hone.stock_ledger import Ledger, LedgerRow, ledger_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import hone_pages as hone_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session

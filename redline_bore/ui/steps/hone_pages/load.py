@@ -7,11 +7,11 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.instruments.line_protocol import HoneLoad
+from redline_bore.job.card import Advice
 from redline_bore.job.hone.load import LoadPicture, picture_of
 from redline_bore.job.kinds.hone import LoadSeen
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import hone_pages as hone_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.instrument_link import GarbledLoad
 from redline_bore.ui.paint.load_chart import draw_load_by_depth
 from redline_bore.ui.paint.pencil import Pencil

@@ -9,11 +9,11 @@ from PyQt6.QtCore import QRectF, QTimer
 from PyQt6.QtWidgets import QApplication, QVBoxLayout
 
 from redline_bore.core.errors import InputError
+from redline_bore.job.card import Advice
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import kinematics_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import hone_pages as hone_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session

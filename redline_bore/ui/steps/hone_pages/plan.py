@@ -8,12 +8,12 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
+from redline_bore.job.card import Advice
 from redline_bore.job.hone.model import Forecast, forecast, places_of_checks
 from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import hone_pages as hone_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.background import Runner
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -9,10 +9,10 @@ from PyQt6.QtCore import QRectF, QTimer
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.stroke import local_angle_by_depth
+from redline_bore.job.card import Advice
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of, stone_mm
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import hone_pages as hone_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui import verbs
 from redline_bore.ui.paint.angle_chart import draw_angle_by_depth
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil

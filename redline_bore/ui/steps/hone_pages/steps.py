@@ -5,11 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.hone.steps import HoneStage, practice_of, stages_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.stones import stones_said
 from redline_bore.job.words import hone_pages as hone_page_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session

@@ -5,11 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.job.card import Advice
 from redline_bore.job.hone import progress as hone
 from redline_bore.job.hone.set_up import kinematics_of, stone_mm
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import hone as hone_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.hole_across import Stone, draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -7,10 +7,10 @@ from PyQt6.QtWidgets import QHBoxLayout
 
 from redline_bore.core.block import bank_of
 from redline_bore.desk.typed import today
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sleeve.deck import deck_of, seat_of
 from redline_bore.job.words import sleeve as sleeve_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.deck_stack import draw_deck_heights, draw_seat_stack
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 from redline_bore.core.errors import InputError
 from redline_bore.desk.typed import today
 from redline_bore.job.call.option import MAY, NO, SURE
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.sleeve import SleeveWayTaken
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import sleeved
@@ -15,7 +16,6 @@ from redline_bore.job.sleeve.fit import fit_of, wanted_interference
 from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.ways import SleeveWay, ways_of
 from redline_bore.job.words import sleeve as sleeve_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.grip_dial import draw_grip_dial
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil, ticks
 from redline_bore.ui.paint.picture import Picture

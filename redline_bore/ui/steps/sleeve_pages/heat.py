@@ -8,12 +8,12 @@ from PyQt6.QtWidgets import QVBoxLayout
 from redline_bore.core.errors import InputError
 from redline_bore.core.show import celsius
 from redline_bore.desk.typed import today
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.sleeve import SleeveCold
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sleeve.fit import fit_of
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.words import sleeve as sleeve_advice
-from redline_bore.job.words.card import Advice
 from redline_bore.ui.paint.heat_chart import draw_heat_chart
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

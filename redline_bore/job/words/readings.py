@@ -1,0 +1,226 @@
+"""What the readings of a cylinder say, and where to read next."""
+
+from __future__ import annotations
+
+from redline_bore.core.doubt import LevelDoubt
+from redline_bore.core.gauging import next_place
+from redline_bore.core.shape import LevelFit
+from redline_bore.core.show import Show
+from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.gauge.analysis import CylinderShape, Rules, bound_needs, places_read, rules_of, shape_of
+from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of, zero_note
+from redline_bore.job.gauge.readings import gap_taper, waiting_cylinders
+from redline_bore.job.gauge.round import axis_of, is_crooked, three_point_levels
+from redline_bore.job.state.gauging import THREE_POINT
+from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.round import BLIND
+
+CARE_RIDGE = "Deburr the ridge before you reach in. Stop the machine before gauging."
+
+
+def advise(state: JobState, cylinder: int, show: Show) -> Advice:
+    """What to read next in ``cylinder`` with the plate as it stands, and what is known of it."""
+    shape, rules = shape_of(state, cylinder, state.clamped.plate_on), rules_of(state)
+    taken = places_read(state, cylinder, state.clamped.plate_on, state.gauging.gauge_kind)
+    return Advice(
+        f"Call · cylinder {cylinder}",
+        _sentence(state, cylinder, taken == frozenset(state.gauging.plan.places())),
+        _figures(state, shape, rules, show),
+        _changes(state, shape, show),
+        _working(state, shape, rules, show),
+        _button(state, cylinder),
+        CARE_RIDGE,
+        leads_on=cylinder not in waiting_cylinders(state),
+    )
+
+
+def _sentence(state: JobState, cylinder: int, full: bool) -> str:
+    plan, taken = state.gauging.plan, places_read(state, cylinder, state.clamped.plate_on, state.gauging.gauge_kind)
+    place = next_place(plan, taken)
+    if place is not None:
+        ahead = f"Read level {plan.letter(place.level)} at {plan.clocks_deg[place.clock]:g}°"
+        last = place.level == len(plan.depths_mm) - 1
+        return f"{ahead}." if last else f"{ahead}, then {plan.letter(place.level + 1)}."
+    waiting = waiting_cylinders(state)
+    if waiting:
+        return f"Cylinder {cylinder} is read. Go to cylinder {waiting[0]}."
+    return "All cylinders are read. Go to the call."
+
+
+def _button(state: JobState, cylinder: int) -> str:
+    """What Enter does with nothing typed, once this cylinder is read; else it books."""
+    waiting = waiting_cylinders(state)
+    if cylinder in waiting:
+        return "Book reading"
+    return f"Go to cylinder {waiting[0]}" if waiting else "Go to the call"
+
+
+def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) -> tuple[FigureLine, ...]:
+    if not shape.levels:
+        return _three_point_figures(state, shape.cylinder, show) or _gap_figures(state, shape.cylinder, show)
+    lines, nominal, doubt = [], state.block.bore_mm, shape_doubt(state, shape)
+    largest, worst = shape.largest, shape.worst_level
+    if largest is not None:
+        where = f"{show.down(largest.depth_mm)}, {largest.clock_deg:g}°"
+        lines.append(FigureLine("largest", f"{show.away(largest.size_mm - nominal)} at {where}"))
+    if shape.wear is not None:
+        lines.append(FigureLine("wear", _sure(shape.wear.largest_reading_mm, doubt.wear_mm, show)))
+        if shape.wear.ridge_mm is not None:
+            lines.append(FigureLine("ridge at the top", _sure(shape.wear.ridge_mm, doubt.ridge_mm, show)))
+    if worst is not None:
+        at = doubt.levels[shape.levels.index(worst)]
+        lines += _oval_lines(worst.fit, at, rules, show)
+    if shape.axial is not None:
+        look = abs(shape.axial.taper_mm) > rules.limits.taper_mm
+        sd = None if doubt.axial is None else 2.0 * doubt.axial.taper_mm
+        value = f"{_sure(abs(shape.axial.taper_mm), sd, show)}, {shape.axial.shape_class}"
+        lines.append(FigureLine("taper", value, Mark.LOOK if look else Mark.SOUND))
+    for d in state.gauging.defects_of(shape.cylinder)[:2]:
+        deep = show.size(d.deep_high_mm) if d.measured else f"{show.size(d.deep_low_mm)}–{show.size(d.deep_high_mm)}"
+        lines.append(FigureLine(d.what, f"{show.unit(deep)} deep", Mark.LOOK))
+    spread = max((s.spread_mm for s in shape.spots), default=0.0)
+    if spread > 0.0:
+        bad = spread > state.figures.number("gauging.repeat_limit")
+        lines.append(FigureLine("gauge repeats to", show.fine(spread), Mark.LOOK if bad else Mark.SOUND))
+    return tuple(lines)
+
+
+def _sure(value_mm: float, u_mm: float | None, show: Show) -> str:
+    """A figure with its expanded uncertainty (k = 2)."""
+    return show.size(value_mm) if u_mm is None else f"{show.size(value_mm)} ± {show.size(u_mm)}"
+
+
+def _oval_lines(fit: LevelFit, doubt: LevelDoubt, rules: Rules, show: Show) -> list[FigureLine]:
+    raw = fit.out_of_round_raw_mm
+    if fit.long_axis_deg is None or doubt.long_axis_deg is None:
+        return [FigureLine("out of round, two axes", f"{show.size(raw)}, may hide more", Mark.LOOK)]
+    mark = Mark.LOOK if raw > rules.out_of_round_mm else Mark.SOUND
+    turn = 2.0 * doubt.long_axis_deg
+    axis = f"{fit.long_axis_deg:.0f}° ± {max(turn, 1.0):.0f}°" if turn < 45.0 else "not told"
+    return [
+        FigureLine("out of round, raw", _sure(raw, 2.0 * doubt.out_of_round_raw_mm, show), mark),
+        FigureLine("long axis", axis),
+    ]
+
+
+def _three_point_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:
+    """Means and taper of a three-point gauge, where nothing was read by two points."""
+    levels = three_point_levels(state, cylinder, state.clamped.plate_on)
+    if not levels:
+        return ()
+    lines = [FigureLine(f"mean {show.down(v.depth_mm)}", show.size(v.fit.mean_mm)) for v in levels[:5]]
+    if len(levels) > 1:
+        lines.append(FigureLine("taper, three points", show.away(levels[0].fit.mean_mm - levels[-1].fit.mean_mm)))
+    return (*lines, FigureLine("out of round", "not seen", Mark.LOOK))
+
+
+def _gap_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:
+    gaps = sorted((g for g in state.gauging.ring_gaps if g.cylinder == cylinder), key=lambda g: g.depth_mm)
+    lines = [FigureLine(f"ring gap {show.down(g.depth_mm)}", show.unit(show.size(g.gap_mm))) for g in gaps]
+    taper = gap_taper(state, cylinder)
+    if taper is not None:
+        lines.append(FigureLine("taper by ring gap", show.unit(show.size(taper)), Mark.LOOK))
+    lines.append(FigureLine("diameter", "not read", Mark.LOOK))
+    return tuple(lines)
+
+
+def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ...]:
+    notes = []
+    if needs := bound_needs(shape, show):
+        notes.append(f"Two axes can hide an oval at 45°: {needs}.")
+    if shape.levels and (why := shape.why_not("wear")):
+        notes.append(f"{why}.")
+    if shape.twisted:
+        notes.append("The long axis turns between top and bottom: a twisted hole.")
+    if state.clamped.block_c is None:
+        notes.append("The block's temperature is not known; sizes are taken as at 20 °C.")
+    matters = state.figures.number("thermal.matters_from_20")
+    if state.clamped.block_c is not None and abs(state.clamped.block_c - 20.0) > matters:
+        moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (state.clamped.block_c - 20.0)
+        notes.append(
+            f"The block is at {state.clamped.block_c:g} °C and reads {show.away(moved)} off; sizes here are at 20 °C."
+        )
+    if any(not d.measured for d in state.gauging.defects_of(shape.cylinder)):
+        notes.append("A defect is known by feel only; measure its depth.")
+    if gap_taper(state, shape.cylinder) is not None and not shape.levels:
+        notes.append(
+            "Ring gaps give taper and no size: they cannot show out of round. Borrow a bore gauge before deciding."
+        )
+    notes += _what_is_hidden(state, shape.cylinder, show)
+    if note := zero_note(state):
+        notes.append(note)
+    return tuple(notes)
+
+
+def _what_is_hidden(state: JobState, cylinder: int, show: Show) -> list[str]:
+    """What the gauges in use cannot see, or what a sweep has shown."""
+    fit, _ = axis_of(state, cylinder, state.clamped.plate_on)
+    if fit is not None:
+        drift = show.unit(show.size(fit.axis.drift_mm))
+        return [f"Swept: the hole is crooked by {drift}. The slice page shows it."] if is_crooked(state, fit) else []
+    if state.gauging.gauge_kind == THREE_POINT:
+        return [BLIND["three-point"]]
+    return ["Two points cannot show three lobes or a crooked bore; sweep it if the rings never seated."]
+
+
+def _axial_lines(state: JobState, shape: CylinderShape, show: Show) -> list[WorkLine]:
+    """The straight line and the bulge, each with its uncertainty."""
+    doubt = shape_doubt(state, shape).axial
+    if doubt is None or shape.axial is None:
+        return []
+    line = _sure(shape.axial.line_taper_mm, 2.0 * doubt.line_taper_mm, show)
+    lines = [
+        WorkLine(f"taper by the straight line through all levels, over ring travel = {line}", "methods 4; GUM, k = 2")
+    ]
+    if shape.axial.bulge_mm is not None and doubt.bulge_mm is not None:
+        word = "barrel" if shape.axial.bulge_mm > 0 else "hourglass"
+        bulge = _sure(abs(shape.axial.bulge_mm), 2.0 * doubt.bulge_mm, show)
+        lines.append(WorkLine(f"bulge, middle less ends of the parabola = {bulge}, {word}", "methods 4; GUM, k = 2"))
+    return lines
+
+
+def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) -> tuple[WorkLine, ...]:
+    lines = []
+    if shape.wear is not None and shape.largest is not None:
+        w = shape.wear
+        lines.append(
+            WorkLine(
+                f"wear = largest in ring travel {show.fine(w.reference_mm + w.largest_reading_mm)} − unworn "
+                f"{show.fine(w.reference_mm)} ({w.reference_from} ring travel) = {show.fine(w.largest_reading_mm)}",
+                "methods 4",
+            )
+        )
+    if shape.axial is not None:
+        inside = [v for v in shape.levels if rules.travel.top_mm <= v.depth_mm <= rules.travel.bottom_mm]
+        top, bottom = inside[0], inside[-1]
+        lines.append(
+            WorkLine(
+                f"taper = mean {show.down(top.depth_mm)} {show.fine(top.fit.mean_mm)} − mean {show.down(bottom.depth_mm)} "
+                f"{show.fine(bottom.fit.mean_mm)} = {show.fine(shape.axial.taper_mm)}; limit {show.size(rules.limits.taper_mm)}",
+                "methods 4; limits.toml, starting point",
+            )
+        )
+        lines += _axial_lines(state, shape, show)
+    for level in shape.levels:
+        fit = level.fit
+        axis = f", long axis {fit.long_axis_deg:.0f}°" if fit.long_axis_deg is not None else ", no oval can be told"
+        lines.append(
+            WorkLine(
+                f"{show.down(level.depth_mm)}: mean {show.size(fit.mean_mm)}, raw out of round "
+                f"{show.size(fit.out_of_round_raw_mm)}{axis}; {fit.distinct_chords} chords, {fit.harmonics_used} harmonics",
+                "methods 3, least squares on cos 2kt, sin 2kt",
+            )
+        )
+    taper = gap_taper(state, shape.cylinder)
+    if taper is not None:
+        lines.append(WorkLine(f"taper = change of gap / π = {show.away(taper)}", "methods 7"))
+    doubt, found = reading_doubt(state), study_of(state)
+    source = "this job's gauge study" if found is not None else state.figures.figure("gauging.bore_gauge_u").source
+    lines.append(
+        WorkLine(
+            f"a single size is sure to ± {show.size(doubt.expanded_u_mm)}: 2 √({show.fine(doubt.own_mm)}² + "
+            f"{show.fine(doubt.shared_mm)}²); what all readings share cancels in wear, taper and out of round",
+            f"{source}; temperature and drift, GUM (JCGM 100)",
+        )
+    )
+    return tuple(lines)
