@@ -1,0 +1,73 @@
+"""Ledgers of every released version read as they did, and say what they said then.
+
+``<version>-<job>.json.gz``: a job as that version wrote it; ``.says.json.gz``: what 0.6.0 said of it, written once by its own code and
+never anew: old jobs are on shelves, and what their sheets say does not change by itself.
+"""
+
+import gzip
+import json
+from pathlib import Path
+
+import pytest
+
+from redline_bore.core.show import Show
+from redline_bore.job.call.ladder import first_rung
+from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.hone.progress import progress_of
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.kind import KINDS, entry_words
+from redline_bore.job.redline import redline_of
+from redline_bore.job.sign_off.sheet import sheet_of
+from redline_bore.job.words import bore, call, finish, hone, readings, sign_off
+from redline_bore.store.job_file import job_from_json, job_to_json
+
+HERE = Path(__file__).parent.parent / "fixtures" / "ledgers"
+OLD = sorted(p.name.removesuffix(".json.gz") for p in HERE.glob("*.json.gz") if ".says" not in p.name)
+DAY = "2026-11-24"
+
+
+def kept(name):
+    return gzip.decompress((HERE / f"{name}.json.gz").read_bytes()).decode()
+
+
+def test_every_released_version_is_here():
+    assert {name.split("-")[0] for name in OLD} == {"0.1.0", "0.3.0", "0.5.0", "0.6.0"}  # 0.2.0 wrote what 0.1.0 did
+        "0.1.0",
+        "0.3.0",
+        "0.5.0",
+        "0.6.0",
+    }  # 0.2.0 and 0.4.0 wrote what 0.1.0 and 0.3.0 did
+    met = {row["entry"]["kind"] for name in OLD for row in json.loads(kept(name))["ledger"]}
+    assert len(met) >= 0.6 * len(KINDS), "the samples come to most kinds of entry"
+
+
+@pytest.mark.parametrize("name", OLD)
+def test_an_old_ledger_says_what_it_said(name, shipped):
+    then = json.loads(kept(f"{name}.says"))
+    ledger = job_from_json(kept(name), shipped).ledger
+    state = fold(ledger, shipped)
+    show = Show(state.units)
+    assert [entry_words(r.entry, show) for r in ledger] == then["entries"]
+    for c in state.cylinders:
+        was = then["cylinders"][str(c)]
+        redline = redline_of(state, c)
+        assert (redline.size_mm, redline.missing) == (was["redline"], was["missing"])
+        assert progress_of(state, c).left_mm == was["left"]
+        shape = shape_of(state, c)
+        assert (shape.mean_mm, len(shape.levels)) == (was["mean"], was["levels"])
+        now = {
+            "gauge": readings.advise(state, c, show), "call": call.advise(state, c, first_rung(state), show), "bore": bore.advise(state, c, show, DAY),
+            "hone": hone.advise(state, c, show), "finish": finish.advise(state, c, show),
+        }  # fmt: skip
+        assert {step: a.sentence for step, a in now.items()} == {step: was[step] for step in now}
+    sheet = sheet_of(state)
+    assert [sign_off.point_words(p) for p in sheet.open_points] == then["open"]
+    assert [a.point for a in sheet.accepted] == then["accepted"]
+    assert sign_off.advise(state, show).sentence == then["sign_off"]
+
+
+@pytest.mark.parametrize("name", OLD)
+def test_an_old_ledger_is_written_and_read_again_alike(name, shipped):
+    first = job_from_json(kept(name), shipped)
+    again = job_from_json(job_to_json(first.ledger, first.photos), shipped)
+    assert again.ledger == first.ledger
