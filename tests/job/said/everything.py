@@ -4,6 +4,7 @@
 that changed is a line that a machinist reads.
 """
 
+import dataclasses
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
@@ -15,14 +16,17 @@ from redline_bore.job.call.ladder import first_rung, ladder_of
 from redline_bore.job.call.options import options_of
 from redline_bore.job.card import Advice
 from redline_bore.job.finish import plateau
+from redline_bore.job.hone.load import picture_of
+from redline_bore.job.hone.model import forecast
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.stock_ledger import ledger_of
 from redline_bore.job.hone.ways_out import ways_out
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.grammar import phrases_at
-from redline_bore.job.kinds.kind import entry_words
+from redline_bore.job.kinds.kind import KINDS, entry_words
 from redline_bore.job.kinds.phrase import At, Where
+from redline_bore.job.kinds.sign_off import JobReopened
 from redline_bore.job.lessons import lesson_words
 from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import steps_of
@@ -50,10 +54,13 @@ from redline_bore.job.words import (
 )
 from redline_bore.job.words import round as rounds
 from redline_bore.job.words.quote import quote_of
+from tests.job.benches import longer, spindle, swept
 
 HERE = Path(__file__).parent
 JOBS = ("2029", "2036", "2041", "2044", "2047")
 DAY = "2026-11-24"
+STEPS = ("book_in", "gauge", "call", "bore", "sleeve", "hone", "finish", "sign_off")
+UNITS_OF = {"2036": (Units.METRIC, Units.INCH), "2041": (Units.METRIC,), "2044": (Units.INCH,), "2047": (Units.INCH,)}
 STOPS = 14  # so many places along a ledger are looked at
 
 
@@ -85,6 +92,10 @@ def pages(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], A
     yield lambda: hone_pages.steps(state, cylinder, show)
     yield lambda: hone_pages.pacer(state, progress, 3, True, 12, show)
     yield lambda: hone_pages.ledger(state, ledger_of(state), show)
+    length = state.block.length_mm
+    for tight in (0.1, 0.5, 0.9):  # a load that is heaviest there
+        felt = tuple((length * i / 20.0 - 20.0, 30.0 + 20.0 * (abs(i / 20.0 - tight) < 0.12)) for i in range(21))
+        yield lambda felt=felt: hone_pages.load(state, picture_of(state, cylinder, felt, 8.0, 1), True, show)
     yield lambda: finish.advise(state, cylinder, show)
     yield lambda: finish.windows_page(state, show)
     yield lambda: finish_pages.hatch_page(state, cylinder, show)
@@ -93,6 +104,7 @@ def pages(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], A
 
 def forecasts(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], Advice]]:
     """The cards that are worked out in the background."""
+    yield lambda: hone_pages.plan(state, cylinder, forecast(state, cylinder), "", False, show)
     yield lambda: finish_pages.plateau_page(state, cylinder, plateau.foretold(state, cylinder), "", False, show)
 
 
@@ -135,6 +147,36 @@ def typed(state: JobState, show: Show) -> Iterator[str]:
             yield f"phrase | {step} | {phrase.form} | {phrase.help} | {text} | {booked}"
 
 
+def widened(ledger: Sequence[Record], shipped: object, units: Units) -> list[Record]:
+    """The ledger with every line booked that may be typed, as its example says it, for two cylinders; refused ones are left out."""
+    book = list(ledger)
+    if fold(book, shipped).signing.closed:
+        book = longer(book, JobReopened(reason="to see"))
+    for cylinder in (1, 2):
+        for step in STEPS:
+            for phrase in phrases_at(step):
+                state = fold(book, shipped)
+                at = At(state, Where(min(cylinder, state.block.cylinders), Place(0, 0), units), StepProposals(), DAY)
+                try:
+                    entries = phrase.read(phrase.example(at), at)
+                    book = longer(book, *(e for e in entries if e.kind not in ("step_stamped", "entry_struck")))
+                except InputError:
+                    continue
+    return longer(book, spindle(1), *(swept(1, d, 92.3 - 0.001 * d, 0.01, 0.02) for d in (20.0, 60.0, 110.0)))
+
+
+def of_the_kinds() -> list[str]:
+    """What is declared of every kind of entry, and of every field."""
+    found = []
+    for kind in KINDS.values():
+        found.append(f"{kind.name} | {kind.step} | {kind.topic}")
+        plain = {f.name: f.default for f in dataclasses.fields(kind.entry) if f.default is not dataclasses.MISSING}
+        found += [
+            f"{kind.name} | {name} | {told} | {plain.get(name, 'no default')}" for name, told in kind.fields.items()
+        ]
+    return found
+
+
 def said(ledger: Sequence[Record], shipped: object, stops: int = STOPS) -> list[str]:
     """All that is said of a job along its ledger, each line once."""
     found: dict[str, None] = {}
@@ -153,8 +195,10 @@ def said(ledger: Sequence[Record], shipped: object, stops: int = STOPS) -> list[
             for page in pages(state, cylinder, show):
                 say(lambda page=page: lines_of(page()))
     last, show = fold(ledger, shipped), Show(Units.METRIC)
-    for cylinder in last.cylinders[:1]:
-        for page in forecasts(last, cylinder, show):
+    honed = [i for i, r in enumerate(ledger, start=1) if r.entry.kind == "check_logged"]
+    for end in {*honed[3:4], *honed[len(honed) // 2 : len(honed) // 2 + 1], len(ledger)}:
+        state = fold(ledger[:end], shipped)
+        for page in forecasts(state, state.cylinders[0], show):
             say(lambda page=page: lines_of(page()))
     say(lambda: of_the_block(last, show))
     for units in Units:
@@ -172,12 +216,17 @@ def main() -> None:
     from redline_bore.store.shop import shipped_figures
 
     shipped = shipped_figures()
+    (HERE / "kinds.txt").write_text("\n".join(of_the_kinds()) + "\n", "utf-8")
     with tempfile.TemporaryDirectory() as folder:
         logbook = Logbook(Path(folder) / "logbook.sqlite")
         write_demo(logbook, shipped)
         for number in JOBS:
-            lines = said(logbook.ledger(logbook.job_id(number)), shipped)
-            (HERE / f"{number}.txt").write_text("\n".join(lines) + "\n", "utf-8")
+            ledger = logbook.ledger(logbook.job_id(number))
+            plain = said(ledger, shipped)
+            (HERE / f"{number}.txt").write_text("\n".join(plain) + "\n", "utf-8")
+            for units in UNITS_OF.get(number, ()):
+                more = [x for x in said(widened(ledger, shipped, units), shipped, 1) if x not in set(plain)]
+                (HERE / f"{number}-{units.name.lower()}.txt").write_text("\n".join(more) + "\n", "utf-8")
         logbook.close()
 
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.job.said.everything import HERE, JOBS, said
+from tests.job.said.everything import HERE, JOBS, UNITS_OF, of_the_kinds, said, widened
 
 
 @pytest.mark.parametrize("number", JOBS)
@@ -11,3 +11,16 @@ def test_everything_that_is_said_is_what_was_said(ledger_of, shipped, number):
     now = said(ledger_of(number), shipped)
     assert [x for x in now if x not in set(before)] == [], "said now and not before"
     assert [x for x in before if x not in set(now)] == [], "said before and not now"
+
+
+@pytest.mark.parametrize(("number", "units"), [(n, u) for n, many in UNITS_OF.items() for u in many])
+def test_everything_that_is_said_once_every_line_was_typed(ledger_of, shipped, number, units):
+    plain = set((HERE / f"{number}.txt").read_text("utf-8").splitlines())
+    before = (HERE / f"{number}-{units.name.lower()}.txt").read_text("utf-8").splitlines()
+    now = [x for x in said(widened(ledger_of(number), shipped, units), shipped, 1) if x not in plain]
+    assert [x for x in now if x not in set(before)] == [], "said now and not before"
+    assert [x for x in before if x not in set(now)] == [], "said before and not now"
+
+
+def test_what_is_declared_of_the_kinds_is_what_was():
+    assert of_the_kinds() == (HERE / "kinds.txt").read_text("utf-8").splitlines()
