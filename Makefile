@@ -7,7 +7,7 @@ RUN_LIBS := libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-
 TEST_LIBS := xvfb openbox xdotool
 DEMO := build/demo/logbook.sqlite
 
-.PHONY: demo test bench lint shots schema lock clean
+.PHONY: demo test bench lint shots mutants schema lock clean
 
 demo: $(READY) $(DEMO)
 	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then $(BIN)/redline-bore --logbook $(DEMO); else \
@@ -26,6 +26,12 @@ lint: $(READY)
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-cache
+
+# Random faults in core and job, and whether a test notices; FAULTS=500 SEED=1 by default, about ten minutes a package.
+FAULTS ?= 500
+SEED ?= 1
+mutants: $(READY)
+	$(BIN)/python -m tools.mutants --learn --count $(FAULTS) --seed $(SEED)
 
 shots: $(READY)
 	$(BIN)/python tools/shots.py docs/screenshots

@@ -5,8 +5,7 @@ import math
 
 import numpy as np
 
-from redline_bore.core.texture.names import NAMES
-from redline_bore.core.texture.parameters import texture_of
+from redline_bore.core.texture.parameters import PARAMETERS, texture_of
 from redline_bore.core.texture.profile import even_trace
 from redline_bore.instruments.simulated.true_texture import STEP_UM, TrueTexture
 
@@ -18,7 +17,7 @@ _KERNEL = np.exp(-math.pi * _X * _X) / np.exp(-math.pi * _X * _X).sum()
 def whole() -> None:
     """All figures, levelling and filtering included."""
     texture = texture_of(TRACE)
-    assert [texture.value(name) for name in NAMES][0]
+    assert [texture.value(name) for name in PARAMETERS][0]
 
 
 def plain() -> None:

@@ -34,10 +34,26 @@ def test_contracts_are_kept():
         ("core/stock.py", "import pydantic", "the core needs NumPy and SciPy only"),
         ("store/shop.py", "import redline_bore.ui.session", "arrows point one way"),
         ("desk/desk.py", "import PyQt6.QtCore", "only the interface knows Qt"),
-        ("job/redline.py", "import redline_bore.job.gauge.doubt", "the packages of a job stand in a row, without a circle"),
-        ("job/hone/steps.py", "import redline_bore.job.finish.judgement", "the packages of a job stand in a row, without a circle"),
-        ("job/hone/finding.py", "import redline_bore.job.words.hone", "the packages of a job stand in a row, without a circle"),
-        ("ui/commands/files.py", "import redline_bore.ui.main_window", "the window knows its commands, and no command the window"),
+        (
+            "job/redline.py",
+            "import redline_bore.job.gauge.doubt",
+            "the packages of a job stand in a row, without a circle",
+        ),
+        (
+            "job/hone/steps.py",
+            "import redline_bore.job.finish.judgement",
+            "the packages of a job stand in a row, without a circle",
+        ),
+        (
+            "job/hone/finding.py",
+            "import redline_bore.job.words.hone",
+            "the packages of a job stand in a row, without a circle",
+        ),
+        (
+            "ui/commands/files.py",
+            "import redline_bore.ui.main_window",
+            "the window knows its commands, and no command the window",
+        ),
     ],
 )
 def test_a_broken_contract_is_noticed(tmp_path, file, line, contract):

@@ -182,12 +182,11 @@ def _finish(given: argparse.Namespace) -> int:
 
 
 def _trace(given: argparse.Namespace) -> int:
-    from redline_bore.core.texture.names import NAMES, unit_of
-    from redline_bore.core.texture.parameters import texture_of
+    from redline_bore.core.texture.parameters import PARAMETERS, texture_of, unit_of
     from redline_bore.store.traces.files import read_trace
 
     texture = texture_of(read_trace(given.file, None if given.units is None else tuple(given.units)))
-    values = {name: texture.value(name) for name in NAMES}
+    values = {name: texture.value(name) for name in PARAMETERS}
     if given.json:
         print(json.dumps({"file": given.file.name, "values": values, "flags": texture.flags}, indent=1))
         return 0

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from redline_bore.core.texture.names import NAMES, unit_of
+from redline_bore.core.texture.parameters import PARAMETERS, unit_of
 from redline_bore.job.finish.judgement import spot_name, texture_at
 from redline_bore.job.state.job_state import JobState
 
@@ -29,13 +29,13 @@ def finish_csv(state: JobState) -> str:
             "source",
             "person",
             "at",
-            *(_head(n) for n in NAMES),
+            *(_head(n) for n in PARAMETERS),
             "flags",
         ]
     )
     for t in state.finishing.traces:
         x = texture_at(t)
-        values = ["" if (v := x.value(n)) is None else f"{v:.5g}" for n in NAMES]
+        values = ["" if (v := x.value(n)) is None else f"{v:.5g}" for n in PARAMETERS]
         depth = "" if t.depth_mm is None else f"{t.depth_mm:g}"
         had = "" if t.plateau_strokes is None else f"{t.plateau_strokes:g}"
         place = [str(t.seq), str(t.cylinder), spot_name(state, t.depth_mm), depth, had]

@@ -10,6 +10,7 @@ from redline_bore.core.show import Show, cylinders
 from redline_bore.job.finish.judgement import TraceStage, finish_windows, shown_parameters, spot_name
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.hone.stock_ledger import ledger_of
+from redline_bore.job.kinds.kind import sheet_lines
 from redline_bore.job.lessons import lesson_words
 from redline_bore.job.profiles.alloys import ALLOYS
 from redline_bore.job.sign_off.instruments_used import instruments_used
@@ -37,6 +38,7 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: 
         figure=texture_figure, windows=finish_windows(state), names=names, spot=spot_name,
         plated=[r.cylinder for r in sheet.rows if r.final is not None], cylinders=cylinders, unplated=_unplated(sheet),
         across=pictures_a_row(len(sheet.rows)), instruments=instruments_used(state, show),
+        declared=sheet_lines(state, show),
         lessons=[lesson_words(x, show) for x in family_lessons([state], state.book_in.engine)],
     )  # fmt: skip
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from enum import StrEnum
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -40,12 +42,53 @@ class Texture:
     flags: tuple[str, ...]
 
     def value(self, name: str) -> float | None:
-        """A figure by its name in NAMES; None where the trace has none."""
-        for part in (self, self.family, self.paper):
-            if hasattr(part, name):
-                found: float | None = getattr(part, name)
-                return found
-        raise KeyError(name)
+        """A figure by its name in PARAMETERS; None where the trace has none. Raises KeyError where there is no such figure."""
+        return PARAMETERS[name].of(self)
+
+
+class Counted(StrEnum):
+    """What a figure is counted in."""
+
+    HEIGHT = "um"
+    NOTHING = ""
+    SHARE = "%"
+    AREA = "um3/um2"
+    OIL = "mm3/cm2"
+
+
+@dataclass(frozen=True)
+class Parameter:
+    """A figure of a trace as it is declared: what it is counted in and how it is had."""
+
+    counted: Counted
+    of: Callable[[Texture], float | None]
+
+
+PARAMETERS = {
+    "Ra": Parameter(Counted.HEIGHT, lambda t: t.Ra),
+    "Rq": Parameter(Counted.HEIGHT, lambda t: t.Rq),
+    "Rz": Parameter(Counted.HEIGHT, lambda t: t.Rz),
+    "Rt": Parameter(Counted.HEIGHT, lambda t: t.Rt),
+    "Rsk": Parameter(Counted.NOTHING, lambda t: t.Rsk),
+    "Rku": Parameter(Counted.NOTHING, lambda t: t.Rku),
+    "Rk": Parameter(Counted.HEIGHT, lambda t: t.family.Rk),
+    "Rpk": Parameter(Counted.HEIGHT, lambda t: t.family.Rpk),
+    "Rvk": Parameter(Counted.HEIGHT, lambda t: t.family.Rvk),
+    "Mr1": Parameter(Counted.SHARE, lambda t: t.family.Mr1),
+    "Mr2": Parameter(Counted.SHARE, lambda t: t.family.Mr2),
+    "A1": Parameter(Counted.AREA, lambda t: t.family.A1),
+    "A2": Parameter(Counted.AREA, lambda t: t.family.A2),
+    "Vo": Parameter(Counted.OIL, lambda t: t.family.Vo),
+    "Rpq": Parameter(Counted.HEIGHT, lambda t: t.paper.Rpq),
+    "Rvq": Parameter(Counted.HEIGHT, lambda t: t.paper.Rvq),
+    "Rmq": Parameter(Counted.SHARE, lambda t: t.paper.Rmq),
+}
+
+
+def unit_of(name: str) -> str:
+    """The unit a figure is worked out in, as files have it: um (areas: um3 over um2), %, mm3/cm2 for the oil; shapes have none."""
+    counted = PARAMETERS[name].counted
+    return str(Counted.HEIGHT if counted is Counted.AREA else counted)
 
 
 def texture_of(trace: Trace, form_order: int | None = None) -> Texture:

@@ -101,6 +101,20 @@ def declare(
     return kind
 
 
+@frozen
+class SheetLine:
+    """A line on the shop's sheet that a kind declares: what it is about, and how it stands."""
+
+    title: str
+    text: str
+
+
+def sheet_lines(state: Any, show: Show) -> tuple[SheetLine, ...]:
+    """The lines that kinds declare for the shop's sheet, in the order they are declared; one with nothing to say is left out."""
+    declared = ((k.sheet[0], k.sheet[1](state, show)) for k in KINDS.values() if k.sheet is not None)
+    return tuple(SheetLine(title, text) for title, text in declared if text)
+
+
 def kind_of(entry: Entry) -> Kind:
     """The declaration of an entry's kind."""
     return _BY_ENTRY[type(entry)]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, cylinders
+from redline_bore.core.texture.parameters import PARAMETERS
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.finish.finding import (
     AllCall,
@@ -16,6 +17,8 @@ from redline_bore.job.finish.finding import (
     spots_missing,
 )
 from redline_bore.job.finish.judgement import (
+    FAMILY,
+    PLAIN,
     SPOTS,
     Judged,
     Side,
@@ -203,8 +206,8 @@ def _working(state: JobState, found: WallFinish, show: Show) -> tuple[WorkLine, 
         x = texture_at(t)
         told = ", ".join(
             f"{n} {texture_figure(v, show, n)}"
-            for n in ("Rq", "Rt", "Rsk", "Rku", "Mr1", "Mr2", "A1", "A2", "Vo", "Rpq", "Rvq", "Rmq")
-            if (v := x.value(n)) is not None
+            for n in PARAMETERS
+            if n not in (*FAMILY, *PLAIN) and (v := x.value(n)) is not None
         )
         lines.append(WorkLine(f"{spot_name(state, t.depth_mm) or 'trace'}, entry {t.seq}: {told}", f"from {t.source}"))
     return tuple(lines)

@@ -9,8 +9,7 @@ from hypothesis import strategies as st
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.texture.curve import curve_of, family_of, family_of_curve
-from redline_bore.core.texture.names import NAMES, unit_of
-from redline_bore.core.texture.parameters import texture_of
+from redline_bore.core.texture.parameters import PARAMETERS, texture_of, unit_of
 from redline_bore.core.texture.probability import paper_of
 from redline_bore.core.texture.profile import (
     MOST_POINTS,
@@ -62,7 +61,7 @@ def test_a_straight_line_alone_leaves_the_arc_in():
 
 def test_one_trace_in_three_formats_is_one_trace():
     texts = [texture_of(read_trace(HERE / f"everyday.{kind}")) for kind in ("csv", "x3p", "sdf")]
-    for name in NAMES:
+    for name in PARAMETERS:
         values = [t.value(name) for t in texts]
         assert values == [None] * 3 or values == pytest.approx([values[0]] * 3, rel=2e-3, abs=1e-4), name
 
@@ -234,7 +233,7 @@ def test_a_figure_that_does_not_exist_is_an_error():
 
 
 def test_every_figure_has_its_unit():
-    assert {unit_of(n) for n in NAMES} == {"um", "%", "", "mm3/cm2"}
+    assert {unit_of(n) for n in PARAMETERS} == {"um", "%", "", "mm3/cm2"}
     assert (unit_of("Rvk"), unit_of("Mr2"), unit_of("Rsk"), unit_of("Vo"), unit_of("A1")) == (
         "um",
         "%",

@@ -28,6 +28,7 @@ from redline_bore.job.kinds.kind import KINDS, entry_words
 from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.kinds.sign_off import JobReopened
 from redline_bore.job.lessons import lesson_words
+from redline_bore.job.profiles.practice import PRACTICES
 from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import steps_of
 from redline_bore.job.sign_off.instruments_used import instruments_used
@@ -54,13 +55,14 @@ from redline_bore.job.words import (
 )
 from redline_bore.job.words import round as rounds
 from redline_bore.job.words.quote import quote_of
-from tests.job.benches import longer, spindle, swept
+from tests.job.benches import but, longer, spindle, swept
 
 HERE = Path(__file__).parent
 JOBS = ("2029", "2036", "2041", "2044", "2047")
 DAY = "2026-11-24"
 STEPS = ("book_in", "gauge", "call", "bore", "sleeve", "hone", "finish", "sign_off")
 UNITS_OF = {"2036": (Units.METRIC, Units.INCH), "2041": (Units.METRIC,), "2044": (Units.INCH,), "2047": (Units.INCH,)}
+METRIC = Show(Units.METRIC)
 STOPS = 14  # so many places along a ledger are looked at
 
 
@@ -165,6 +167,19 @@ def widened(ledger: Sequence[Record], shipped: object, units: Units) -> list[Rec
     return longer(book, spindle(1), *(swept(1, d, 92.3 - 0.001 * d, 0.01, 0.02) for d in (20.0, 60.0, 110.0)))
 
 
+def by_practice(state: JobState) -> Iterator[JobState]:
+    """The job under every other practice there is, one at a time."""
+    for topic, own in state.booking.practices:
+        for other in PRACTICES[topic]:
+            if other.name != own:
+                yield but(
+                    state,
+                    booking={
+                        "practices": tuple((t, other.name if t == topic else n) for t, n in state.booking.practices)
+                    },
+                )
+
+
 def of_the_kinds() -> list[str]:
     """What is declared of every kind of entry, and of every field."""
     found = []
@@ -177,33 +192,38 @@ def of_the_kinds() -> list[str]:
     return found
 
 
-def said(ledger: Sequence[Record], shipped: object, stops: int = STOPS) -> list[str]:
-    """All that is said of a job along its ledger, each line once."""
-    found: dict[str, None] = {}
-
-    def say(lines: Callable[[], Iterator[str]]) -> None:
-        try:
-            found.update(dict.fromkeys(lines()))
-        except BenchError as error:
-            found[f"refused | {error}"] = None
-
+def every_page(ledger: Sequence[Record], shipped: object, stops: int) -> Iterator[Callable[[], Advice]]:
+    """The cards at so many places along a ledger, those of the forecasts in the middle of the honing, and under other practices."""
     ends = sorted({max(1, round(len(ledger) * i / stops)) for i in range(1, stops + 1)})
     for end in ends:
         state = fold(ledger[:end], shipped)
         show = Show(state.units if end < ends[-1] else state.units.other)
         for cylinder in state.cylinders[:2] if end < ends[-1] else state.cylinders:
-            for page in pages(state, cylinder, show):
-                say(lambda page=page: lines_of(page()))
-    last, show = fold(ledger, shipped), Show(Units.METRIC)
+            yield from pages(state, cylinder, show)
     honed = [i for i, r in enumerate(ledger, start=1) if r.entry.kind == "check_logged"]
     for end in {*honed[3:4], *honed[len(honed) // 2 : len(honed) // 2 + 1], len(ledger)}:
-        state = fold(ledger[:end], shipped)
-        for page in forecasts(state, state.cylinders[0], show):
-            say(lambda page=page: lines_of(page()))
-    say(lambda: of_the_block(last, show))
-    for units in Units:
-        say(lambda units=units: typed(last, Show(units)))
-    say(lambda: (f"ledger | {entry_words(r.entry, show)}" for r in ledger))
+        yield from forecasts(fold(ledger[:end], shipped), 1, METRIC)
+    for state in by_practice(fold(ledger, shipped)) if stops > 1 else ():
+        over = first_rung(state)
+        yield lambda state=state: options.advise(state, 0, METRIC)
+        yield lambda state=state, over=over: call.advise(state, 1, over, METRIC)
+        yield lambda state=state: bore.advise(state, 1, METRIC, DAY)
+        yield lambda state=state: hone.advise(state, 1, METRIC)
+        yield lambda state=state: hone_pages.steps(state, 1, METRIC)
+        yield lambda state=state, over=over: shadow.advise(state, 1, state.block.bore_mm + over, METRIC)
+
+
+def said(ledger: Sequence[Record], shipped: object, stops: int = STOPS) -> list[str]:
+    """All that is said of a job along its ledger, each line once."""
+    found: dict[str, None] = {}
+    last = fold(ledger, shipped)
+    more = [lambda: of_the_block(last, METRIC), *(lambda units=units: typed(last, Show(units)) for units in Units)]
+    cards = ((lambda page=page: lines_of(page())) for page in every_page(ledger, shipped, stops))
+    for lines in (*cards, *more, lambda: (f"ledger | {entry_words(r.entry, METRIC)}" for r in ledger)):
+        try:
+            found.update(dict.fromkeys(lines()))
+        except BenchError as error:
+            found[f"refused | {error}"] = None
     return list(found)
 
 
