@@ -10,13 +10,14 @@ from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.state.booking import BookIn
+from redline_bore.job.state.job_state import JobState
 from redline_bore.store.shop import shipped_figures
 
 DEPTHS = np.linspace(10.0, 200.0, 8)
 CLOCKS = np.arange(0.0, 180.0, 30.0)
 
 
-def _state():
+def _state() -> JobState:
     block = BlockSpec(Layout.VEE, 12, 105.0, 125.0, 212.0, ring_top_mm=16.0, ring_pack_mm=12.0)
     opening = JobOpened(number="1", units=Units.METRIC, book_in=BookIn(owner="o", engine="e", block=block))
     ledger = [Record(1, "2026-01-01T00:00:00+00:00", "RM", opening)]

@@ -42,7 +42,7 @@ from redline_bore.job.kinds.topics import Topic
 class CraneUsed(Entry):
     """The block was lifted by a crane rated for so much."""
 
-    rated_kg: float = told("rated load", Unit.COUNT, least=50.0, most=5000.0, why="is no load of a crane for blocks: 50 to 5000 kg", shown="book_in/card")
+    rated_kg: float = told("rated load", Unit.COUNT, least=50.0, most=5000.0, why="no load of a crane for blocks: 50 to 5000 kg", shown="book_in/card")
     kind: Literal["crane_used"] = "crane_used"
 
 
@@ -99,7 +99,7 @@ def test_an_entry_kind_in_one_file_is_typed_refused_kept_said_and_on_the_sheet(c
     "was, becomes, lacks",
     [
         ('"book_in", lambda e', '"nowhere", lambda e', "its step"), ('into=(Into("booking", _kept),),', "", "a slice it folds into"),
-        ('Into("booking"', 'Into("nothing"', "slices that the state has"), ('told("rated load", Unit.COUNT, least=50.0, most=5000.0, why="is no load of a crane for blocks: 50 to 5000 kg", shown="book_in/card")', "1.0", "what “rated_kg” is called"),
+        ('Into("booking"', 'Into("nothing"', "slices that the state has"), ('told("rated load", Unit.COUNT, least=50.0, most=5000.0, why="no load of a crane for blocks: 50 to 5000 kg", shown="book_in/card")', "1.0", "what “rated_kg” is called"),
         ('    """The block was lifted by a crane rated for so much."""\n', "", "a sentence saying what it is"), ('"the crane that lifted it"', '""', "words, a form and a help"),
         ('Literal["crane_used"] = "crane_used"', 'Literal["redline_set"] = "decision_taken"', "a name of its own"),
     ],
@@ -118,7 +118,7 @@ def test_a_kind_not_wholly_declared_fails_when_it_is_imported(was, becomes, lack
 def test_a_range_without_its_reason_fails_when_it_is_imported():
     with pytest.raises(TypeError, match="no reason"):
         exec(
-            compile(KIND.replace(', why="is no load of a crane for blocks: 50 to 5000 kg"', ""), "x.py", "exec"),
+            compile(KIND.replace(', why="no load of a crane for blocks: 50 to 5000 kg"', ""), "x.py", "exec"),
             {"__name__": "x"},
         )
 

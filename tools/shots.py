@@ -30,7 +30,7 @@ CTRL = Qt.KeyboardModifier.ControlModifier
 class Camera:
     """Works one window and takes pictures of it."""
 
-    def __init__(self, path: Path, folder: Path):
+    def __init__(self, path: Path, folder: Path) -> None:
         self.app = application()
         self.folder = folder
         settings = QSettings(str(path) + ".ini", QSettings.Format.IniFormat)

@@ -88,9 +88,11 @@ class Cooling:
 
 
 def seconds_of_grace(drop: DropIn, cooling: Cooling, sleeve_c: float, parent_c: float, carry_s: float) -> float:
-    """Seconds from taking the sleeve out until its gap is gone: carried through the air for ``carry_s``, then held in
-    the bore where the thin gap passes heat fast. Nought where there is no gap to begin with, never more than two minutes. Source: two lumped
-    bodies, Newton's cooling; the sleeve takes heat on both faces in air, and through the gap in the bore.
+    """Seconds from taking the sleeve out until its gap is gone.
+
+    Carried through the air for ``carry_s``, then held in the bore where the thin gap passes heat fast. Nought
+    where there is no gap to begin with, never more than two minutes. Source: two lumped bodies, Newton's cooling;
+    the sleeve takes heat on both faces in air, and through the gap in the bore.
     """
     if cooling.wall_mm <= 0.0 or cooling.block_s <= 0.0 or cooling.store <= 0.0:
         raise InputError("The sleeve's wall and the times of cooling have to be more than nought")

@@ -6,7 +6,7 @@ Lengths in mm; x points to clock 0, y to clock 90, depth grows down from the dec
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -43,8 +43,10 @@ class HoleAxis:
 
 @frozen
 class CylinderFit:
-    """Least-squares and minimum-zone cylinder, and the axis of the largest straight plug that goes in: wear leaves that
-    one alone. ``drift_sd_mm`` is the standard deviation of the least-squares axis's drift."""
+    """Least-squares and minimum-zone cylinder, and the axis of the largest straight plug that goes in.
+
+    Wear leaves that one alone. ``drift_sd_mm`` is the standard deviation of the least-squares axis's drift.
+    """
 
     diameter_mm: float
     axis: HoleAxis
@@ -58,6 +60,7 @@ class CylinderFit:
 
     @property
     def tilt_deg(self) -> float:
+        """How far the axis leans, degrees."""
         return math.degrees(math.atan2(self.axis.drift_mm, self.length_mm))
 
 
@@ -99,7 +102,7 @@ def _axis(found: Array) -> HoleAxis:
     return HoleAxis(x - p, y - q, x + p, y + q)
 
 
-def _cylinder_basis(x: Array, y: Array, u: Array, half_mm: float):  # type: ignore[no-untyped-def]
+def _cylinder_basis(x: Array, y: Array, u: Array, half_mm: float) -> Callable[[Array], tuple[Array, Array]]:
     """Distances square to the axis and their derivatives; u is depth from -1 (top) to 1 (bottom)."""
 
     def basis_of(at: Array) -> tuple[Array, Array]:
@@ -113,7 +116,7 @@ def _cylinder_basis(x: Array, y: Array, u: Array, half_mm: float):  # type: igno
     return basis_of
 
 
-def _least_squares(basis_of, start: Array) -> tuple[Array, float, float]:  # type: ignore[no-untyped-def]
+def _least_squares(basis_of: Callable[[Array], tuple[Array, Array]], start: Array) -> tuple[Array, float, float]:
     at, radius, inverse = start, 0.0, np.eye(5)
     for _ in range(STEPS):
         away, slope = basis_of(at)

@@ -13,6 +13,8 @@ from redline_bore.core.frozen import frozen
 
 
 class Layout(StrEnum):
+    """How the bores stand."""
+
     SINGLE = "single"
     INLINE = "inline"
     VEE = "vee"
@@ -20,11 +22,15 @@ class Layout(StrEnum):
 
 
 class Bottom(StrEnum):
+    """What the bottom of a cylinder is like."""
+
     OPEN = "open"
     BLIND = "blind"
 
 
 class WallKind(StrEnum):
+    """What the wall is: of the block, or of its own."""
+
     CAST = "cast in one"
     DRY_SLEEVE = "dry sleeve"
     WET_SLEEVE = "flanged wet sleeve"
@@ -93,6 +99,7 @@ class RingTravel:
 
     @property
     def length_mm(self) -> float:
+        """Length of the travel, mm."""
         return self.bottom_mm - self.top_mm
 
 
@@ -166,8 +173,10 @@ def bore_positions(spec: BlockSpec) -> tuple[BorePosition, ...]:
 
 
 def fastener_positions(spec: BlockSpec) -> tuple[FastenerPosition, ...]:
-    """Head fasteners in mm: pairs at each end of a bank and between neighbours, half a pitch out; with six round each
-    bore, a pair beside each bore as well. The usual pattern, not measured: numbered down each bank, left then right.
+    """Head fasteners in mm.
+
+    Pairs at each end of a bank and between neighbours, half a pitch out; with six round each bore, a pair beside
+    each bore as well. The usual pattern, not measured: numbered down each bank, left then right.
     """
     pitch, found = pitch_of(spec), []
     for bank in sorted({b.bank for b in bore_positions(spec)}):

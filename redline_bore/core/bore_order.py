@@ -21,8 +21,9 @@ class BoreOrder:
 
 
 def bore_order(numbers: Sequence[int], along_mm: Sequence[float]) -> BoreOrder:
-    """The order over one bank with the largest smallest distance between holes in turn, then the largest sum, then the
-    lowest number first. Exact, over all orders. Raises InputError without holes or with more than twelve.
+    """The order over one bank in which the cuts lie far apart.
+
+    The order over one bank with the largest smallest distance between holes in turn, then the largest sum, then the lowest number first. Exact, over all orders. Raises InputError without holes or with more than twelve.
     """
     if not numbers or len(numbers) != len(along_mm) or len(numbers) > MOST_HOLES:
         raise InputError(f"An order is worked out for 1 to {MOST_HOLES} holes of one bank")

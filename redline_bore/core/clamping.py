@@ -9,7 +9,11 @@ NM_PER_LBF_FT = 1.3558179483314004
 
 
 def clamp_force_kn(torque_nm: float, nut_factor: float, diameter_mm: float) -> float:
-    """Clamp force of one fastener, F = T / (K d), kN. Not for fasteners turned by an angle. Raises InputError."""
+    """Clamp force of one fastener, F = T / (K d), kN. Not for fasteners turned by an angle. Raises InputError.
+
+    >>> clamp_force_kn(90.0, 0.2, 11.0)
+    40.90909090909091
+    """
     if nut_factor <= 0.0 or diameter_mm <= 0.0:
         raise InputError("Clamp force needs the fastener's diameter and its nut factor, both above nought")
     return torque_nm / (nut_factor * diameter_mm)
@@ -31,6 +35,7 @@ class ClampSetUp:
 
     @property
     def force_kn(self) -> float | None:
+        """Clamp force of one fastener, kN; None while a figure for it is missing."""
         if self.fastener_mm is None or self.torque_nm is None or self.nut_factor is None:
             return None
         return clamp_force_kn(self.torque_nm, self.nut_factor, self.fastener_mm)

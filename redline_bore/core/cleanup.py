@@ -20,6 +20,8 @@ CHORDS_FOR_A_BOUND = 3
 
 
 class Verdict(StrEnum):
+    """What a cut to a size does with a hole."""
+
     CLEANS_UP = "cleans up"
     MAY_SHADOW = "may leave a shadow"
     WILL_NOT = "will not clean up"
@@ -73,6 +75,12 @@ def cleanup_two_point(
     level that counts. With w = d - reference: low = reference + max(w + defect, 2 defect) + 2 skin (a score may
     lie on the side that wore least); usual and high = reference + 2 s w + 2 (defect + skin) at the usual share
     and at s = 1. Raises FitError without readings. Source: methods 5.
+
+    >>> need = cleanup_two_point(92.0, [92.06, 92.10], 0.013, 0.7, 4)
+    >>> round(need.low_mm, 3), round(need.high_mm, 3)
+    (92.126, 92.226)
+    >>> need.verdict(92.25)
+    <Verdict.CLEANS_UP: 'cleans up'>
     """
     d = np.asarray(diameter_mm, dtype=float)
     if d.size == 0 or not np.isfinite(d).all():

@@ -36,8 +36,14 @@ class Cut:
 
 
 def cut_of(bore_mm: float, feed_mm: float, nose_radius_mm: float, path_mm: float, rpm: float) -> Cut:
-    """Speed at the wall, minutes over ``path_mm`` (length, approach and run-off), ideal roughness Rt = f^2 / (8 r), and
-    the hone allowance on diameter that the marks and the torn layer need. Raises InputError on what cannot turn."""
+    """What one cut does.
+
+    Speed at the wall, minutes over ``path_mm`` (length, approach and run-off), ideal roughness Rt = f^2 / (8 r), and
+    the hone allowance on diameter that the marks and the torn layer need. Raises InputError on what cannot turn.
+
+    >>> cut_of(80.0, 0.1, 0.4, 150.0, 300.0).minutes
+    5.0
+    """
     for name, value in (("bore", bore_mm), ("feed", feed_mm), ("nose radius", nose_radius_mm), ("speed", rpm)):
         if not (math.isfinite(value) and value > 0.0):
             raise InputError(f"The {name} has to be more than nought")
@@ -85,8 +91,13 @@ def window_by_speed(bore_mm: float, speed_m_per_min: tuple[float, float], feed_m
 
 
 def snapped_speed(wanted_rpm: float, steps_rpm: Sequence[float]) -> float:
-    """The machine's step at or under the wanted turns a minute, its slowest where all are faster; as wanted where it has
-    no steps."""
+    """The machine's step at or under the wanted turns a minute, its slowest where all are faster.
+
+    As wanted where it has no steps.
+
+    >>> snapped_speed(430.0, (200.0, 300.0, 400.0, 600.0))
+    400.0
+    """
     under = [s for s in steps_rpm if s <= wanted_rpm * (1.0 + 1e-9)]
     return max(under) if under else min(steps_rpm, default=wanted_rpm)
 
@@ -108,8 +119,10 @@ def chatter_reason(reach_mm: float, bar_mm: float, slender_most: float, large_no
 
 
 def split_passes(stock_mm: float, limit_mm: float) -> tuple[float, ...]:
-    """Radial depths of the passes that take ``stock_mm`` off the diameter, none over ``limit_mm`` a side, the last the
-    lightest (0.7 of an even one, at least 0.05 mm). They add up to half the stock. Raises InputError. Source: methods 8.
+    """Radial depths of the passes that take ``stock_mm`` off the diameter, mm.
+
+    None is over ``limit_mm`` a side, the last is the lightest (0.7 of an even one, at least 0.05 mm). They add up to half
+    the stock. Raises InputError. Source: methods 8.
     """
     if not (stock_mm > 0.0 and limit_mm > 0.0 and math.isfinite(stock_mm) and math.isfinite(limit_mm)):
         raise InputError("Stock and the deepest pass have to be more than nought")
@@ -132,9 +145,11 @@ def even_passes(radial_mm: float, count: int) -> tuple[float, ...]:
 
 
 def settings_in_counts(last_setting_mm: float, passes_mm: Sequence[float], least_count_mm: float) -> tuple[float, ...]:
-    """The setting of each pass, mm on diameter: whole counts of the setting micrometer, the last as given (itself a whole
-    count). Passes, on radius, are rounded so that earlier settings are never larger than the exact ones. Raises
-    InputError."""
+    """The setting of each pass, mm on diameter.
+
+    Whole counts of the setting micrometer, the last as given (itself a whole count). Passes, on radius, are
+    rounded so that earlier settings are never larger than the exact ones. Raises InputError.
+    """
     if not least_count_mm > 0.0:
         raise InputError("The least count of the setting micrometer has to be more than nought")
     last = round(last_setting_mm / least_count_mm)

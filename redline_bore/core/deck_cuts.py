@@ -25,8 +25,11 @@ class DeckPlan:
 
 
 def deck_plan(height_mm: ArrayLike, skin_mm: float, step_mm: float, last_mm: float) -> DeckPlan:
-    """Face a deck parallel to the mains: highest less lowest plus the skin, in even cuts none over ``step_mm`` and a
-    light last one. height_mm: any shape. Raises InputError."""
+    """Face a deck parallel to the mains.
+
+    Highest less lowest plus the skin, in even cuts none over ``step_mm`` and a light last one. height_mm: any
+    shape. Raises InputError.
+    """
     heights = np.asarray(height_mm, dtype=float)
     if heights.size == 0 or not np.isfinite(heights).all():
         raise InputError("The deck's height has to be measured at every place of the grid")
@@ -52,6 +55,7 @@ class Counterbore:
 
     @property
     def needs_shim(self) -> bool:
+        """Whether it is too deep already."""
         return self.to_cut_mm < -1e-9
 
 

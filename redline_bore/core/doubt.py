@@ -30,6 +30,7 @@ class ReadingDoubt:
 
     @property
     def single_mm(self) -> float:
+        """Standard uncertainty of one reading, mm."""
         return math.hypot(self.own_mm, self.shared_mm)
 
     @property

@@ -35,6 +35,6 @@ class Fault:
 class FaultyInput(InputError):
     """Several faults of one input, all told at once; ``faults`` is never empty."""
 
-    def __init__(self, faults: list[Fault] | tuple[Fault, ...]):
+    def __init__(self, faults: list[Fault] | tuple[Fault, ...]) -> None:
         self.faults = tuple(faults)
         super().__init__("; ".join(str(fault) for fault in self.faults))

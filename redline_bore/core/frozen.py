@@ -84,8 +84,10 @@ _FIELD: Any = dataclasses._FIELD  # type: ignore[attr-defined]
 
 
 def _told_its_fields(kind: type[T], kw_only: bool) -> type[T]:
-    """``dataclass(kind, init=False, eq=False, repr=False)`` for plain fields, without the looking about in modules and
-    signatures that makes up most of its time."""
+    """``dataclass(kind, init=False, eq=False, repr=False)`` for plain fields.
+
+    Without the looking about in modules and signatures that makes up most of its time.
+    """
     found: dict[str, Any] = {}
     for base in kind.__mro__[-1:0:-1]:
         found |= getattr(base, "__dataclass_fields__", {})
@@ -111,8 +113,11 @@ def frozen(*, kw_only: bool = False, often: bool = False) -> Callable[[type[T]],
 def frozen(
     cls: type[T] | None = None, *, kw_only: bool = False, often: bool = False
 ) -> type[T] | Callable[[type[T]], type[T]]:
-    """A frozen dataclass; ``often``: it is made by the hundred, so its making is compiled after all. Methods the class
-    writes itself are kept. Setting a field again raises FrozenInstanceError."""
+    """A frozen dataclass.
+
+    ``often``: it is made by the hundred, so its making is compiled after all. Methods the class writes itself are
+    kept. Setting a field again raises FrozenInstanceError.
+    """
 
     def made(kind: type[T]) -> type[T]:
         for name, method in _SHARED.items():

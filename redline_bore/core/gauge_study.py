@@ -47,6 +47,7 @@ class StudyResult:
 
     @property
     def repeat_known_to(self) -> float:
+        """To which share the repeatability itself is known."""
         return 1.0 / math.sqrt(2.0 * self.freedom)
 
     @property

@@ -26,9 +26,11 @@ class LevelPlan:
     clocks_deg: tuple[float, ...]
 
     def letter(self, level: int) -> str:
+        """The letter of a level: A is the top one."""
         return chr(ord("A") + level)
 
     def places(self) -> tuple[Place, ...]:
+        """Every place, level by level."""
         return tuple(Place(lv, ck) for lv in range(len(self.depths_mm)) for ck in range(len(self.clocks_deg)))
 
     def nearest(self, depth_mm: float, clock_deg: float) -> Place:

@@ -41,12 +41,16 @@ class Insert:
 
     @property
     def edges(self) -> int:
+        """Edges to turn to."""
         return EDGES[self.shape] * (2 if self.rake == "negative" else 1)
 
 
 def insert_from_code(text: str) -> Insert:
-    """The geometry an inch code says. Raises InputError; six bare digits are the metric pattern and are refused, since
-    read as inch they would be another insert: its figures are typed by hand."""
+    """The geometry an inch code says.
+
+    Raises InputError; six bare digits are the metric pattern and are refused, since read as inch they would be
+    another insert: its figures are typed by hand.
+    """
     code = text.strip().upper()
     if _METRIC.fullmatch(code):
         raise InputError(f"{text.strip()} is a code of the metric pattern: type its nose radius and size by hand")

@@ -32,6 +32,7 @@ class Units(StrEnum):
 
     @property
     def other(self) -> Units:
+        """The other system."""
         return Units.METRIC if self is Units.INCH else Units.INCH
 
     @property
@@ -74,7 +75,7 @@ _OVERSIZE = re.compile(r"\s*\+\s*(\d+)\s*")
 class LengthError(InputError):
     """A length that was refused. ``guess`` names the unit system that was probably meant, or is None."""
 
-    def __init__(self, message: str, guess: Units | None = None):
+    def __init__(self, message: str, guess: Units | None = None) -> None:
         super().__init__(message)
         self.guess = guess
 
@@ -102,6 +103,11 @@ def parse_length(
     mm, needed for ``+30`` and for the check of ``kind="bore"``. kind: ``"bore"`` refuses sizes outside half to
     twice the nominal, ``"reading"`` outside 0.8 to 1.25 of it; ``"length"`` takes any. least_mm: refuse lengths that are not above this, in mm.
     Raises LengthError with the reason, and the guess where one can be made. Source: methods 1.
+
+    >>> parse_length("4.060+.0015", Units.INCH).mm
+    103.1621
+    >>> parse_length("+30", Units.INCH, nominal_mm=101.6).mm
+    102.362
     """
     cleaned = _clean(text)
     if not cleaned:
@@ -204,6 +210,11 @@ def format_length(
 
     signed: write a plus before positive figures. Returns digits without the unit. Raises LengthError for NaN.
     Source: methods 1, display.
+
+    >>> format_length(92.2145, Units.METRIC)
+    '92.214'
+    >>> format_length(92.2145, Units.INCH)
+    '3.6305'
     """
     grain, places = _grain(step if step is not None else default_step(units))
     count = (_decimal(value_mm) / _DECIMAL_UNIT[units] / grain).to_integral_value(ROUND_HALF_EVEN)

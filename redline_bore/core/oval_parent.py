@@ -43,8 +43,11 @@ class OvalGrip:
 
 
 def oval_grip(parent: LevelFit, outside_mm: float, fit: PressFit) -> OvalGrip:
-    """Grip of a sleeve of ``outside_mm`` in a parent fitted by two points: local interference is outside less local
-    diameter, pressure that of the mean interference less what bending the sleeve into each lobe takes."""
+    """Grip of a sleeve of ``outside_mm`` in a parent fitted by two points.
+
+    Local interference is outside less local diameter, pressure that of the mean interference less what bending
+    the sleeve into each lobe takes.
+    """
     clocks = np.arange(0.0, 360.0, STEP_DEG)
     t = np.deg2rad(clocks)
     interference = np.full(clocks.shape, outside_mm - parent.mean_mm)

@@ -106,6 +106,9 @@ def tightening_order(x_mm: ArrayLike, y_mm: ArrayLike, same_mm: float = SAME_RIN
     """An order from the centre outwards, crossing over: within a ring each next one is the farthest from the last.
 
     Returns indices; of equal distances the lowest. Raises FitError without fasteners. Source: methods 16.
+
+    >>> tightening_order([0, 0, 100, 100, 200, 200], [0, 90, 0, 90, 0, 90])
+    [2, 3, 0, 5, 1, 4]
     """
     x, y = np.asarray(x_mm, dtype=float), np.asarray(y_mm, dtype=float)
     order: list[int] = []

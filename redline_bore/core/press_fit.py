@@ -26,8 +26,11 @@ class Material:
 
 @dataclass(frozen=True)
 class PressFit:
-    """A sleeve in its parent. ``parent_outside_mm`` is an effective one: water jacket and ribs make it uncertain, so a
-    pressure is shown for a range of it."""
+    """A sleeve in its parent.
+
+    ``parent_outside_mm`` is an effective one: water jacket and ribs make it uncertain, so a pressure is shown for
+    a range of it.
+    """
 
     interface_mm: float
     sleeve_bore_mm: float
@@ -83,8 +86,10 @@ class PressFit:
         return free + self.closes_mm(self.pressure_mpa(interference_mm)) - self.closes_mm(hot)
 
     def bore_coefficient_1e6(self, interference_mm: float, at_c: float) -> float:
-        """Growth of a fitted sleeve's bore in millionths per C: neither the sleeve's own nor the block's. Raises
-        InputError at 20 C, where nothing has grown."""
+        """Growth of a fitted sleeve's bore in millionths per C.
+
+        Neither the sleeve's own nor the block's. Raises InputError at 20 C, where nothing has grown.
+        """
         if abs(at_c - ROOM_C) < 1e-9:
             raise InputError("A growth per degree needs another temperature than 20 C")
         fitted = self.sleeve_bore_mm - self.closes_mm(self.pressure_mpa(interference_mm))
@@ -111,5 +116,9 @@ def bending_mpa_per_mm(sleeve: Material, wall_mm: float, radius_mm: float, order
 
 
 def peel_bore_mm(old_outside_mm: float, shell_mm: float = SHELL_MM) -> float:
-    """What an old sleeve is bored to, so that a shell is left that can be peeled."""
+    """What an old sleeve is bored to, so that a shell is left that can be peeled.
+
+    >>> round(peel_bore_mm(96.5), 2)
+    96.12
+    """
     return old_outside_mm - 2.0 * shell_mm

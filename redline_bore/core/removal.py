@@ -55,8 +55,10 @@ class Hole:
 
 @dataclass(frozen=True)
 class Phase:
-    """A stretch of honing: upper end of the stone at both turn-rounds (mm down from the deck; minus is above it), double
-    strokes, turns, rate, force, turn-round, and dwell (extra turning) at each end of a double stroke.
+    """A stretch of honing.
+
+    Upper end of the stone at both turn-rounds (mm down from the deck; minus is above it), double strokes, turns,
+    rate, force, turn-round, and dwell (extra turning) at each end of a double stroke.
 
     advance_mm: None presses with the force; a number feeds the pack by so much a double stroke against ``compliance_n_mm``.
     """
@@ -90,8 +92,11 @@ def over_strokes(length_mm: float, stone_mm: float, over_top_mm: float, over_bot
 
 @dataclass(frozen=True)
 class Honed:
-    """What is left: ``excess_mm`` at ``depth_mm``; shape (depths,) or (angles, depths). removed_mm: the same less what it
-    was. load_mpa: mean pressure by depth while stone was on it. volume_mm3, work_n_mm: taken, and force times way."""
+    """What is left.
+
+    ``excess_mm`` at ``depth_mm``; shape (depths,) or (angles, depths). removed_mm: the same less what it was.
+    load_mpa: mean pressure by depth while stone was on it. volume_mm3, work_n_mm: taken, and force times way.
+    """
 
     depth_mm: Array
     excess_mm: Array
@@ -104,6 +109,7 @@ class Honed:
 
     @property
     def mean_removed_mm(self) -> float:
+        """Mean over the wall, mm on radius."""
         return float(self.removed_mm.mean())
 
 
@@ -116,6 +122,7 @@ class Grid:
     steps: int = 60
 
     def depths(self, length_mm: float) -> Array:
+        """Middles of the cells, mm down."""
         return (np.arange(self.cells) + 0.5) * length_mm / self.cells
 
 
@@ -221,7 +228,7 @@ def _way(
 class _Contact:
     """Solves where the pack touches, for all its places of half a stroke at once."""
 
-    def __init__(self, pack: Pack, angles: int, cell_mm: float):
+    def __init__(self, pack: Pack, angles: int, cell_mm: float) -> None:
         self.pack, self.angles, self.cell_mm = pack, angles, cell_mm
         self.force: Array = np.zeros(0)
 

@@ -24,8 +24,11 @@ TERM_NAMES = (
 
 @dataclass(frozen=True)
 class ShopReading:
-    """One shop's bore and piston. ``*_over_mm``: the instrument shows that much too much; spot_*: how far the place
-    read lies over the mean of the hole in that shop's own condition (None: not known, taken as nought and said)."""
+    """One shop's bore and piston.
+
+    ``*_over_mm``: the instrument shows that much too much; spot_*: how far the place read lies over the mean of
+    the hole in that shop's own condition (None: not known, taken as nought and said).
+    """
 
     bore_mm: float
     piston_mm: float
@@ -42,6 +45,7 @@ class ShopReading:
 
     @property
     def over_aim_mm(self) -> float:
+        """How far the clearance lies over what was aimed at, mm."""
         return self.bore_mm - self.piston_mm - self.aim_mm
 
     def bore_growth_mm(self, coefficient_1e6: float) -> float:
@@ -49,6 +53,7 @@ class ShopReading:
         return 0.0 if self.bore_at_20 else self.bore_mm - self.bore_mm / growth(coefficient_1e6, self.block_c)
 
     def piston_growth_mm(self, coefficient_1e6: float) -> float:
+        """How much of the piston as read is warmth, mm."""
         return 0.0 if self.piston_at_20 else self.piston_mm - self.piston_mm / growth(coefficient_1e6, self.piston_c)
 
 
@@ -67,6 +72,7 @@ class Opinion:
         return abs(self.left_over_mm) <= self.expanded_u_mm
 
     def term(self, name: str) -> float:
+        """A term by its name, mm. Raises KeyError."""
         return dict(self.terms)[name]
 
     @property

@@ -58,6 +58,7 @@ class Show:
         )
 
     def unit(self, text: str) -> str:
+        """A figure with its unit."""
         return f"{text} {self.units.mark}"
 
 

@@ -44,8 +44,13 @@ def crosshatch(
     bore_mm: float, stroke_mm: float, rpm: float | None = None, double_strokes_per_min: float | None = None,
     included_deg: float | None = None,
 ) -> Crosshatch:  # fmt: skip
-    """The one of turns, strokes and angle that is not given, from the other two. Raises InputError when two are not
-    given, or cannot be. Source: methods 10, A = 2 atan(2 S F / (pi D n))."""
+    """The one of turns, strokes and angle that is not given, from the other two.
+
+    Raises InputError when two are not given, or cannot be. Source: methods 10, A = 2 atan(2 S F / (pi D n)).
+
+    >>> round(crosshatch(92.0, 110.0, rpm=200.0, double_strokes_per_min=60.0).included_deg, 1)
+    25.7
+    """
     _positive(bore=bore_mm, stroke=stroke_mm)
     given = [v for v in (rpm, double_strokes_per_min, included_deg) if v is not None]
     if len(given) != 2:
@@ -96,8 +101,13 @@ class StrokeLength:
 def stroke_length(
     length_mm: float, stone_mm: float, over_top_mm: float, over_bottom_mm: float, room_below_mm: float | None = None
 ) -> StrokeLength:
-    """S = H + over top + over bottom - stone, the bottom never over the room below (None: it is not known and not
-    limited). Raises InputError when the stone does not travel. Source: methods 10."""
+    """S = H + over top + over bottom - stone, the bottom never over the room below (None.
+
+    It is not known and not limited). Raises InputError when the stone does not travel. Source: methods 10.
+
+    >>> stroke_length(150.0, 70.0, 20.0, 20.0).stroke_mm
+    120.0
+    """
     _positive(cylinder=length_mm, stone=stone_mm)
     if over_top_mm < 0.0 or over_bottom_mm < 0.0 or (room_below_mm is not None and room_below_mm < 0.0):
         raise InputError("Overstroke and room below are nought or more")
@@ -123,6 +133,7 @@ class Motion:
 
     @property
     def period_s(self) -> float:
+        """Seconds a double stroke."""
         return 60.0 / self.double_strokes_per_min
 
     @property
@@ -145,8 +156,10 @@ class Motion:
         return found
 
     def half_stroke(self, steps: int) -> tuple[Array, Array]:
-        """Place from the upper turn-round (mm) and axial speed (mm/s) on the way down, at the middles of ``steps`` equal
-        times. Shapes (steps,)."""
+        """Where the pack is over half a stroke, and how fast.
+
+        Place from the upper turn-round (mm) and axial speed (mm/s) on the way down, at the middles of ``steps`` equal times. Shapes (steps,).
+        """
         half = self.period_s / 2.0
         t = (np.arange(steps) + 0.5) * half / steps
         ramp, v = self.reversal_s / 2.0, self.cruise_mm_s
@@ -194,6 +207,7 @@ class HandPace:
 
     @property
     def seconds_per_double_stroke(self) -> float:
+        """The time for one."""
         return 60.0 / self.double_strokes_per_min
 
 

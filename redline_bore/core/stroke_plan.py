@@ -50,8 +50,11 @@ class Task:
 
 @dataclass(frozen=True)
 class StrokePlan:
-    """The plan and what it leaves. spread_mm: largest less smallest radius, now and after. short: upper and lower end of
-    the stretch that is short-stroked and how many double strokes, before the long ones. limits: what held it back."""
+    """The plan and what it leaves.
+
+    Spread_mm: largest less smallest radius, now and after. short: upper and lower end of the stretch that is
+    short-stroked and how many double strokes, before the long ones. limits: what held it back.
+    """
 
     over_top_mm: float
     over_bottom_mm: float
@@ -66,12 +69,16 @@ class StrokePlan:
 
     @property
     def minutes(self) -> float:
+        """Minutes of honing."""
         return self.honed.seconds / 60.0
 
 
 def plan_strokes(task: Task, tick: Callable[[float], None] | None = None) -> StrokePlan:
-    """The plan. tick: called with the share done; it may raise to break off. Raises InputError when there is no stock, or
-    the stone does not fit. Source: methods 11, searched end by end with the simulator itself."""
+    """The plan.
+
+    Tick: called with the share done; it may raise to break off. Raises InputError when there is no stock, or the
+    stone does not fit. Source: methods 11, searched end by end with the simulator itself.
+    """
     wall = np.asarray(task.excess_mm)
     if wall.shape != (PLANNING.cells,):
         raise InputError("The wall has to be known at every depth of the planning grid")
@@ -84,7 +91,7 @@ def plan_strokes(task: Task, tick: Callable[[float], None] | None = None) -> Str
             tick((turn + 1) / (ROUNDS + 2))
         if _spread(best_honed) <= task.straight_mm:
             break
-        knobs, moved = _turned(task, best, best_honed, turn)
+        knobs, moved = _turned(task, best, best_honed)
         if not moved:
             break
         honed = _run(task, knobs)
@@ -153,7 +160,7 @@ def _ends(honed: Honed) -> tuple[float, float]:
     return float(wall[:count].mean()) - middle, float(wall[-count:].mean()) - middle
 
 
-def _turned(task: Task, knobs: _Knobs, honed: Honed, turn: int) -> tuple[_Knobs, bool]:
+def _turned(task: Task, knobs: _Knobs, honed: Honed) -> tuple[_Knobs, bool]:
     """Turn the knobs by what the ends say: a share of the stone for each share of the mean removal they are off."""
     top_off, bottom_off = _ends(honed)
     gain = knobs.step * 0.9 * task.pack.stone_mm / max(honed.mean_removed_mm, 1e-6) / 4.0

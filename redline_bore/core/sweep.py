@@ -7,6 +7,7 @@ each circle's own centre: a linear fit invents e^2/(2R). Roundness is on radius,
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import field
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -39,6 +40,7 @@ class Circle:
 
     @property
     def diameter_mm(self) -> float:
+        """Its diameter, mm."""
         return 2.0 * self.radius_mm
 
 
@@ -106,6 +108,7 @@ class SweepFit:
 
     @property
     def largest_order(self) -> int:
+        """The order, from 2, with the largest amplitude."""
         return 2 + int(np.argmax(self.amplitudes_mm))
 
     def crest_deg(self, order: int) -> float:
@@ -120,6 +123,7 @@ class SweepFit:
 
     @property
     def offset_direction_deg(self) -> float:
+        """Clock angle towards which the circle lies off the spindle, degrees."""
         return math.degrees(math.atan2(self.least_squares.y_mm, self.least_squares.x_mm)) % 360.0
 
     def radius_at(self, clock_deg: ArrayLike) -> Array:
@@ -225,7 +229,7 @@ def zone(x: Array, y: Array, kind: str, start: Circle) -> tuple[float, float, fl
     return float(away.min()), float(away.max()), float(found[0]), float(found[1])
 
 
-def _circle_basis(x: Array, y: Array):  # type: ignore[no-untyped-def]
+def _circle_basis(x: Array, y: Array) -> Callable[[Array], tuple[Array, Array]]:
     def basis_of(at: Array) -> tuple[Array, Array]:
         dx, dy = x - at[0], y - at[1]
         away = np.hypot(dx, dy)
@@ -234,7 +238,7 @@ def _circle_basis(x: Array, y: Array):  # type: ignore[no-untyped-def]
     return basis_of
 
 
-def exchange(basis_of, start: Array, kind: str) -> Array:  # type: ignore[no-untyped-def]
+def exchange(basis_of: Callable[[Array], tuple[Array, Array]], start: Array, kind: str) -> Array:
     """Minimise the zone of distances over parameters, by linear programmes on a growing set of points.
 
     basis_of(parameters) gives n true distances and their derivatives, shape (n, k). The set begins with the

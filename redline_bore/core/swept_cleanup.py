@@ -7,7 +7,7 @@ from the spindle's axis. A defect belongs to the nearest wall point swept, its d
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -55,6 +55,7 @@ class SweptWall:
 
     @property
     def deepest_mm(self) -> float:
+        """Depth of the deepest sweep, mm."""
         return float(self.z_mm.max())
 
 
@@ -119,7 +120,7 @@ def least_metal(wall: SweptWall, skin_mm: float, tilted: bool) -> RequiredCut:
     return required_about(wall, axis, skin_mm)
 
 
-def _basis(wall: SweptWall, u: Array, tilted: bool):  # type: ignore[no-untyped-def]
+def _basis(wall: SweptWall, u: Array, tilted: bool) -> Callable[[Array], tuple[Array, Array]]:
     """Distance plus defect, and its derivatives by the axis's place at the deck and its lean to the deepest level."""
 
     def basis_of(at: Array) -> tuple[Array, Array]:
@@ -132,7 +133,7 @@ def _basis(wall: SweptWall, u: Array, tilted: bool):  # type: ignore[no-untyped-
     return basis_of
 
 
-def _nearest(basis_of, found: Array, hole: Array) -> Array:  # type: ignore[no-untyped-def]
+def _nearest(basis_of: Callable[[Array], tuple[Array, Array]], found: Array, hole: Array) -> Array:
     """Of all axes that need no more metal than ``found``, the one nearest to ``hole`` (sum of distances along x, y)."""
     from scipy.optimize import linprog
 

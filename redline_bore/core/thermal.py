@@ -13,7 +13,11 @@ def growth(coefficient_1e6: float, at_c: float) -> float:
 
 
 def size_at_20(size_mm: float, coefficient_1e6: float, part_c: float) -> float:
-    """Size in mm at 20 C of a part that measures ``size_mm`` at ``part_c``: L20 = L / (1 + a (T - 20)). ISO 1."""
+    """Size in mm at 20 C of a part that measures ``size_mm`` at ``part_c``: L20 = L / (1 + a (T - 20)). ISO 1.
+
+    >>> round(size_at_20(92.05, 11.0, 26.0), 4)
+    92.0439
+    """
     return size_mm / growth(coefficient_1e6, part_c)
 
 

@@ -41,7 +41,11 @@ def distinct_angles(clock_deg: ArrayLike) -> int:
 
 
 def fit_three_point(clock_deg: ArrayLike, diameter_mm: ArrayLike) -> ThreePointFit:
-    """Mean and three lobes from n >= 1 diameters of one level, angles in degrees. Raises FitError without readings."""
+    """Mean and three lobes from n >= 1 diameters of one level, angles in degrees. Raises FitError without readings.
+
+    >>> fit_three_point([0.0, 40.0, 80.0], [92.02, 92.03, 92.04]).mean_mm
+    92.03
+    """
     clocks, sizes = np.asarray(clock_deg, dtype=float).ravel(), np.asarray(diameter_mm, dtype=float).ravel()
     if sizes.size == 0 or sizes.size != clocks.size or not np.isfinite(sizes).all():
         raise FitError("There is no three-point reading at this level yet; take one")

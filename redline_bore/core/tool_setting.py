@@ -37,8 +37,11 @@ class Correction:
 
 
 def learned(holes: Iterable[BoredHole], start: Correction | None = None, weight: float = WEIGHT) -> Correction:
-    """The correction after some holes, in their order: exponentially weighted, first holes kept apart so that a cold
-    machine never spoils the usual figure. Source: methods 8."""
+    """The correction after some holes, in their order.
+
+    Exponentially weighted, first holes kept apart so that a cold machine never spoils the usual figure. Source:
+    methods 8.
+    """
     found = start or Correction()
     for hole in holes:
         over = hole.measured_mm - hole.set_mm

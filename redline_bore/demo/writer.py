@@ -38,7 +38,7 @@ NORTH = MachineStated(
 class Writer:
     """Books entries one after another, a little later each."""
 
-    def __init__(self, logbook: Logbook, opening: JobOpened, at: str, shipped: Figures):
+    def __init__(self, logbook: Logbook, opening: JobOpened, at: str, shipped: Figures) -> None:
         self.at, self.logbook, self.shipped = datetime.fromisoformat(at), logbook, shipped
         self.drafts: list[Draft] = []
         job_id = logbook.open_job(opening, WHO, self.stamp(0))

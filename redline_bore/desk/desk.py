@@ -35,7 +35,7 @@ class BookedIn:
 class Desk:
     """What is done with the jobs of one logbook, by ``person``. The logbook is opened when it is first needed."""
 
-    def __init__(self, open_logbook: Callable[[], Logbook], figures: Figures | None = None, person: str = ""):
+    def __init__(self, open_logbook: Callable[[], Logbook], figures: Figures | None = None, person: str = "") -> None:
         self._open_logbook, self._figures, self.person = open_logbook, figures, person
         self._logbook: Logbook | None = None
         self._shelf: tuple[JobState, tuple[ShelfLine, ...]] | None = None
@@ -99,8 +99,10 @@ class Desk:
         return import_job(self.logbook, path, self.figures)
 
     def take_readings(self, job: OpenJob, path: Path, other: str = "") -> Changed:
-        """Take the readings or sweeps of a file into a job, all or none; ``other`` names the shop whose they are, when they are not
-        ours. Raises FaultyInput, InputError."""
+        """Take the readings or sweeps of a file into a job, all or none.
+
+        ``other`` names the shop whose they are, when they are not ours. Raises FaultyInput, InputError.
+        """
         from redline_bore.store.importing import import_readings
         from redline_bore.store.readings_csv import taken_words
 

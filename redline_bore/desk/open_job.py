@@ -25,8 +25,10 @@ CHANGE_WHAT_IS_TAKEN = (StepStamped, JobReopened, EntryStruck, EntryRestored)
 
 
 class OpenJob:
-    """A job of a logbook that is being worked on. ``records`` and ``state`` are as this desk knows them; every booking takes in what
-    others wrote meanwhile."""
+    """A job of a logbook that is being worked on.
+
+    ``records`` and ``state`` are as this desk knows them; every booking takes in what others wrote meanwhile.
+    """
 
     def __init__(
         self,
@@ -35,7 +37,7 @@ class OpenJob:
         job_id: int,
         records: tuple[Record, ...],
         person: str = "",
-    ):
+    ) -> None:
         self._logbook, self._figures = logbook, figures
         self.job_id, self.records, self.person = job_id, records, person
         self.state: JobState = fold(records, figures)
@@ -68,8 +70,10 @@ class OpenJob:
         return self._append(drafts)
 
     def book_drafts(self, drafts: Sequence[Draft]) -> Changed:
-        """Book entries that say themselves who, when, with what and how warm: a job worked elsewhere, handed in. Raises as ``book``
-        does."""
+        """Book entries that say themselves who, when, with what and how warm.
+
+        A job worked elsewhere, handed in. Raises as ``book`` does.
+        """
         return self._append(drafts)
 
     def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:

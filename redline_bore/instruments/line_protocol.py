@@ -261,7 +261,7 @@ def _regex(pattern: str) -> re.Pattern[str]:
 class LineReader:
     """Turns lines into messages: gathers the points of a sweep or a trace, and applies the line pattern where one is stated."""
 
-    def __init__(self, pattern: LinePattern | None = None):
+    def __init__(self, pattern: LinePattern | None = None) -> None:
         self.pattern = pattern
         self._begun: SweepBegins | None = None
         self._points: list[SweepPoint] = []

@@ -52,7 +52,7 @@ class Instrument:
 
     def __init__(
         self, port: str, on_event: Callable[[Event], None], pattern: LinePattern | None = None, silent_s: float = 3.0
-    ):
+    ) -> None:
         """Open ``port`` (a device path). Raises EnvironmentTrouble when there is no such port or it is busy."""
         self.port, self.pattern = port, pattern
         self._on_event, self._silent_s = on_event, silent_s

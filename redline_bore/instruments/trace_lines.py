@@ -65,7 +65,7 @@ def parse_heights(words: Sequence[str]) -> TraceHeights:
 class TraceGatherer:
     """Gathers the heights of a trace under way."""
 
-    def __init__(self, begun: TraceBegins):
+    def __init__(self, begun: TraceBegins) -> None:
         self.begun = begun
         self.values: list[float] = []
 

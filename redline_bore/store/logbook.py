@@ -105,7 +105,7 @@ def now() -> str:
 class Logbook:
     """One open logbook. Every method raises EnvironmentTrouble when the file cannot be read or written."""
 
-    def __init__(self, path: Path):
+    def __init__(self, path: Path) -> None:
         self.path = Path(path)
         with _told(self.path):
             self.path.parent.mkdir(parents=True, exist_ok=True)

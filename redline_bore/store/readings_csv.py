@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.errors import Fault, FaultyInput
@@ -192,14 +192,16 @@ def _row(cells: dict[str, str], columns: _Columns, state: JobState, line: int, f
     )  # fmt: skip
 
 
-def _cylinder(text: str, state: JobState, fault) -> int | None:  # type: ignore[no-untyped-def]
+def _cylinder(text: str, state: JobState, fault: Callable[[str, str], None]) -> int | None:
     if text.strip().isdigit() and int(text) in state.cylinders:
         return int(text)
     fault("cylinder", f"“{text.strip()}” is not a cylinder of this block; it has 1 to {state.block.cylinders}")
     return None
 
 
-def _length(cells: dict[str, str], column: str, nominal_mm: float | None, fault) -> float | None:  # type: ignore[no-untyped-def]
+def _length(
+    cells: dict[str, str], column: str, nominal_mm: float | None, fault: Callable[[str, str], None]
+) -> float | None:
     units = UNITS[column.rsplit("_", 1)[1]]
     try:
         return parse_length(cells.get(column) or "", units, nominal_mm, "reading" if nominal_mm else "length").mm
@@ -208,7 +210,9 @@ def _length(cells: dict[str, str], column: str, nominal_mm: float | None, fault)
         return None
 
 
-def _number(cells: dict[str, str], column: str, low: float, high: float, fault) -> float | None:  # type: ignore[no-untyped-def]
+def _number(
+    cells: dict[str, str], column: str, low: float, high: float, fault: Callable[[str, str], None]
+) -> float | None:
     text = (cells.get(column) or "").strip()
     try:
         value = float(text.replace(",", "."))

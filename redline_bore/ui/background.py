@@ -94,7 +94,7 @@ class Runner(QObject):
 
 
 class _Task(QRunnable):
-    def __init__(self, name: str, token: Token, work: Callable[[Token], Any], done: Callable[..., None]):
+    def __init__(self, name: str, token: Token, work: Callable[[Token], Any], done: Callable[..., None]) -> None:
         super().__init__()
         self._name, self._token, self._work, self._done = name, token, work, done
 

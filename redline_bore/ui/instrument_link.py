@@ -46,7 +46,7 @@ class InstrumentLink(QObject):
     said = pyqtSignal(str, bool)  # text, and whether it needs a look
     _heard = pyqtSignal(object, object)
 
-    def __init__(self, session: Session, name: str = "gauge"):
+    def __init__(self, session: Session, name: str = "gauge") -> None:
         super().__init__()
         self.name, self.kind = name, ""
         self._session = session

@@ -24,7 +24,7 @@ class Instruments(QObject):
     said = pyqtSignal(str, bool)
     heard = pyqtSignal(object, bool)
 
-    def __init__(self, session: Session):
+    def __init__(self, session: Session) -> None:
         super().__init__()
         self.gauge = InstrumentLink(session)
         self.thermometer, self.hone = InstrumentLink(session, THERMOMETER), InstrumentLink(session, HONE)

@@ -44,7 +44,7 @@ PLAN_FROM_PX = 800.0  # at 100 %: narrower than that, the plan is not shown
 class MainWindow(QMainWindow):
     """The one window of the program."""
 
-    def __init__(self, session: Session, theme: Theme, settings: QSettings):
+    def __init__(self, session: Session, theme: Theme, settings: QSettings) -> None:
         super().__init__()
         self.session, self.theme, self.settings = session, theme, settings
         self.setStyleSheet(theme.style_sheet())  # before there are widgets: each is dressed once

@@ -39,7 +39,7 @@ class Session(QObject):
     changed = pyqtSignal(frozenset)
     kept = pyqtSignal(object)  # the newest Record, once it is on the disk
 
-    def __init__(self, path: Path, figures: Figures, open_logbook: Callable[[], Logbook]):
+    def __init__(self, path: Path, figures: Figures, open_logbook: Callable[[], Logbook]) -> None:
         super().__init__()
         self.path = path
         self.desk = Desk(open_logbook, figures, _initials())

@@ -20,7 +20,7 @@ class Walls(QObject):
 
     ready = pyqtSignal()
 
-    def __init__(self, session: Session, runner: Runner):
+    def __init__(self, session: Session, runner: Runner) -> None:
         super().__init__()
         self._session, self._runner = session, runner
         self._found: dict[WallKey, WallPicture | str] = {}

@@ -86,10 +86,10 @@ def test_the_first_hole_is_proved_and_no_other(state_of, first, asked):
 def test_which_way_a_hole_is_worn(axis, wanted):
     level = SimpleNamespace(fit=SimpleNamespace(long_axis_deg=axis))
     shape = SimpleNamespace(levels=(level,), deciding_defect=None, wear=object(), worst_level=level)
-    assert _note(None, shape) == wanted
-    assert _note(None, SimpleNamespace(**vars(shape) | {"wear": None})) == "no unworn place read"
-    assert _note(None, SimpleNamespace(**vars(shape) | {"levels": ()})) == "not gauged"
-    assert _note(None, SimpleNamespace(**vars(shape) | {"deciding_defect": SimpleNamespace(what="score")})) == "score"
+    assert _note(shape) == wanted
+    assert _note(SimpleNamespace(**vars(shape) | {"wear": None})) == "no unworn place read"
+    assert _note(SimpleNamespace(**vars(shape) | {"levels": ()})) == "not gauged"
+    assert _note(SimpleNamespace(**vars(shape) | {"deciding_defect": SimpleNamespace(what="score")})) == "score"
 
 
 @pytest.mark.parametrize(
@@ -367,8 +367,8 @@ def test_a_plateau_step_leaves_the_valleys_of_the_step_before(side_um, word):
 
 
 def test_a_load_is_spread_over_the_stone_only_where_it_travelled():
-    assert list(_spread(np.array([30.0, 30.0]), 60.0, 150.0)) == [30.0, 30.0]
-    assert list(_spread(np.array([30.0, 75.0, 120.0]), 60.0, 150.0)) == [0.0, 75.0, 150.0]
+    assert list(_spread(np.array([30.0, 30.0]), 150.0)) == [30.0, 30.0]
+    assert list(_spread(np.array([30.0, 75.0, 120.0]), 150.0)) == [0.0, 75.0, 150.0]
 
 
 def test_other_jobs_of_the_same_metal_are_ranked_by_engine_then_bore(state_of):
@@ -403,8 +403,8 @@ def test_the_next_size_is_the_first_beyond_and_tells_the_metal(state_of):
 @pytest.mark.parametrize("off, done", [(0.0, True), (0.0099, True), (-0.0099, True), (0.0101, False), (-0.0101, False)])
 def test_a_parent_is_done_within_a_quarter_of_the_interference(off, done):
     way = SimpleNamespace(parent_mm=86.0, outside_mm=86.04)
-    assert parent_done(None, SimpleNamespace(parent_mm=86.0 + off), way) is done
-    assert parent_done(None, SimpleNamespace(parent_mm=None), way) is True
+    assert parent_done(SimpleNamespace(parent_mm=86.0 + off), way) is done
+    assert parent_done(SimpleNamespace(parent_mm=None), way) is True
 
 
 @pytest.mark.parametrize("left, told", [(-0.1, "would stand"), (0.0, "nothing of the parent"), (0.9, "is the least")])

@@ -91,9 +91,14 @@ def tests_of_lines() -> dict[str, dict[int, set[str]]]:
 
 def chosen(package: str, count: int, seed: int) -> list[Site]:
     """So many faults of a package, at random."""
-    files = sorted((ROOT / "redline_bore" / package).rglob("*.py"))
-    every = [site for path in files for site in sites_in(path, ROOT)]
+    every = every_fault(package)
     return random.Random(seed).sample(every, min(count, len(every)))
+
+
+def every_fault(package: str) -> list[Site]:
+    """Every fault that can be put into a package."""
+    files = sorted((ROOT / "redline_bore" / package).rglob("*.py"))
+    return [site for path in files for site in sites_in(path, ROOT)]
 
 
 def in_order(site: Site, tests: Iterable[str]) -> list[str]:
@@ -103,6 +108,16 @@ def in_order(site: Site, tests: Iterable[str]) -> list[str]:
         (t for t in tests if "/said/" not in t), key=lambda t: (not t.startswith(package), "/findings/" not in t, t)
     )
     return [*near[:MOST_TESTS], *(t for t in tests if "/said/" in t)]
+
+
+def survivors_of(path: Path) -> set[str]:
+    """The faults named in what an earlier run printed: file, what was there, what was put there."""
+    found = set()
+    for line in path.read_text("utf-8").splitlines():
+        name = line.strip().rpartition("   [")[0] or line.strip()
+        file, _, rest = name.partition(":")
+        found.add(f"{file}: {rest.partition(': ')[2].strip()}")
+    return found
 
 
 def attempt(site: Site, tests: Iterable[str], folder: Path) -> int:
@@ -203,17 +218,24 @@ def main() -> int:
     parser.add_argument("--package", nargs="+", default=["core", "job"])
     parser.add_argument("--workers", type=int, default=os.cpu_count() or 1)
     parser.add_argument("--learn", action="store_true", help="learn anew which tests come to which line")
+    parser.add_argument(
+        "--again", type=Path, help="only the faults that this earlier run (its output) left alive; they may have moved"
+    )
     given = parser.parse_args()
     if given.learn or not DATA.exists():
         learn()
     ini()
     short, known, told = False, judged(), []
     for package in given.package:
-        tried = run(chosen(package, given.count, given.seed), given.workers)
+        sites = chosen(package, given.count, given.seed) if given.again is None else every_fault(package)
+        if given.again is not None:
+            alive = survivors_of(given.again)
+            sites = list({site.text: site for site in sites if site.text in alive}.values())
+        tried = run(sites, given.workers)
         share = 100.0 * sum(t.killed for t in tried) / max(len(tried), 1)
         unjudged = 0
         for t in sorted((t for t in tried if not t.killed), key=lambda t: t.site.name):
-            why = known.get(f"{t.site.path}: {t.site.was}  ->  {t.site.becomes}", "")
+            why = known.get(t.site.text, "")
             unjudged += not why
             print(f"  {t.site.name}   [{t.how}]   {why}")
         short |= share < LEAST.get(package, 0.0)

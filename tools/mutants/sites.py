@@ -30,6 +30,11 @@ class Site:
         """The fault in a line."""
         return f"{self.path}:{self.line}: {self.was}  ->  {self.becomes}"
 
+    @property
+    def text(self) -> str:
+        """The fault wherever its line has moved to, as a judgement names it."""
+        return f"{self.path}: {self.was}  ->  {self.becomes}"
+
 
 def sites_in(path: Path, root: Path) -> list[Site]:
     """Every fault that can be put into a file."""

@@ -32,9 +32,12 @@ BLUR_SHARE = 0.003  # of the picture's variance lies in its fine detail, or it i
 
 @dataclass(frozen=True)
 class Hatch:
-    """What the picture shows, degrees: both families from the horizontal (up: rising to the right, down: falling, both
-    positive), their spread (sd), the included angle, the lean (up less down, halved: nought when in and out are even),
-    u_deg: k = 2 of the included angle, and confidence from 0 to 1. histogram: weight by degree from -90, summing to 1."""
+    """What the picture shows, degrees.
+
+    Both families from the horizontal (up: rising to the right, down: falling, both positive), their spread (sd),
+    the included angle, the lean (up less down, halved: nought when in and out are even), u_deg: k = 2 of the
+    included angle, and confidence from 0 to 1. histogram: weight by degree from -90, summing to 1.
+    """
 
     up_deg: float
     down_deg: float
@@ -162,8 +165,10 @@ def _stands_out(histogram: Array, angle: float) -> float:
 
 
 def _refined(angles: Array, weights: Array, about: float) -> tuple[float, float, float]:
-    """Centre and spread of a family, degrees, and how many independent waves carry it: its weighted middle within a few
-    degrees of the peak, found anew until it stays."""
+    """Centre and spread of a family, degrees, and how many independent waves carry it.
+
+    Its weighted middle within a few degrees of the peak, found anew until it stays.
+    """
     centre, sd = about, 0.0
     w = weights
     for _ in range(6):

@@ -1,5 +1,8 @@
-"""A trace's heights as a short text, for the ledger: tenths of a nanometre, each less the one before, little-endian 32 bit,
-zlib, base64. Nothing is lost that a profilometer knows."""
+"""A trace's heights as a short text, for the ledger.
+
+Tenths of a nanometre, each less the one before, little-endian 32 bit, zlib, base64. Nothing is lost that a
+profilometer knows.
+"""
 
 from __future__ import annotations
 

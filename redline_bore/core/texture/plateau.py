@@ -41,6 +41,7 @@ class Cut:
     Rvk: float
 
     def value(self, name: str) -> float:
+        """A figure by its name, um."""
         found: float = getattr(self, name)
         return found
 
@@ -103,8 +104,11 @@ def family_after(p: Profile, line: Array, height_um: float, fine: Array) -> RkFa
 def path_of(
     p: Profile, removed_um: Sequence[float], fine_rq_um: float, tick: Callable[[float], None] | None = None
 ) -> tuple[Cut, ...]:
-    """The path of a wall under plateau strokes: its figures after each of ``removed_um`` (growing), the mean over a few
-    fine textures. Ends where no valleys would be left. tick: told the share done; may raise to break off."""
+    """The path of a wall under plateau strokes.
+
+    Its figures after each of ``removed_um`` (growing), the mean over a few fine textures. Ends where no valleys
+    would be left. tick: told the share done; may raise to break off.
+    """
     line, found = reference_line(p), []
     fines = [fine_texture(len(p.primary), p.step_um, fine_rq_um, seed) for seed in range(1, SEEDS + 1)]
     for i, removed in enumerate(removed_um):

@@ -55,8 +55,11 @@ def on_paper(heights_um: ArrayLike) -> tuple[Array, Array]:
 
 
 def paper_of(heights_um: ArrayLike) -> Paper:
-    """The figures of probability paper from a two-pass profile, shape (n,), um; without a figure where the ways of finding
-    the knee, over the whole reach and with more or less of either end left out, do not agree."""
+    """The figures of probability paper from a two-pass profile, shape (n,), um.
+
+    Without a figure where the ways of finding the knee, over the whole reach and with more or less of either end
+    left out, do not agree.
+    """
     s, z = on_paper(heights_um)
     found = [_two_lines(s[a : len(s) - b], z[a : len(s) - b]) for a, b in LEFT_OUT]
     whole = found[0]

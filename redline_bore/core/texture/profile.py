@@ -38,6 +38,7 @@ class Trace:
 
     @property
     def length_mm(self) -> float:
+        """Length of the trace, mm."""
         return (len(self.heights_um) - 1) * self.step_um / 1000.0
 
 
@@ -69,8 +70,10 @@ class Profile:
 
 
 def trace_from(x_mm: ArrayLike, heights_um: ArrayLike) -> Trace:
-    """A trace from places in mm and heights in um, both shape (n,). Raises InputError with the reason: missing points,
-    uneven or backward steps, too many points, too short."""
+    """A trace from places in mm and heights in um, both shape (n,).
+
+    Raises InputError with the reason: missing points, uneven or backward steps, too many points, too short.
+    """
     x, z = np.asarray(x_mm, dtype=float), np.asarray(heights_um, dtype=float)
     if x.ndim != 1 or x.shape != z.shape or len(x) < 3:
         raise InputError("A trace is a row of places and as many heights; this is none")
@@ -132,8 +135,10 @@ def _kernel_spectrum(step_um: float, cutoff_mm: float, size: int) -> NDArray[np.
 
 
 def mean_line(heights: Array, step_um: float, cutoff_mm: float = CUTOFF_MM) -> Array:
-    """The Gaussian mean line in the heights' own unit, over the points whose whole kernel lies on them: shape
-    (n - 2 half,). The kernel ends at half a cutoff each side and sums to one (ISO 16610-21)."""
+    """The Gaussian mean line in the heights' own unit, over the points whose whole kernel lies on them.
+
+    Shape (n - 2 half,). The kernel ends at half a cutoff each side and sums to one (ISO 16610-21).
+    """
     half = half_kernel(step_um, cutoff_mm)
     size = fast_length(len(heights))
     spectrum = np.fft.rfft(heights, size) * _kernel_spectrum(step_um, cutoff_mm, size)
@@ -155,8 +160,10 @@ def fast_length(count: int) -> int:
 
 
 def levelled(trace: Trace, form_order: int | None = None) -> tuple[Array, int]:
-    """Heights less their least-squares line, or parabola (order 2), and the order. None: an arc is looked for, and taken
-    out when the trace plainly has one (taken around the bore)."""
+    """Heights less their least-squares line, or parabola (order 2), and the order.
+
+    None: an arc is looked for, and taken out when the trace plainly has one (taken around the bore).
+    """
     x = np.linspace(-1.0, 1.0, len(trace.heights_um))
     line = _poly(x, trace.heights_um, 1)
     if form_order == 1:

@@ -34,7 +34,7 @@ SETTLE_S = 0.12  # rocking the gauge through its minimum
 class Server:
     """Carries lines between a pseudo-terminal and a stand-in until the other end or the parent goes away."""
 
-    def __init__(self, stand_in: Any, master: int, parent: int, settle_s: float = SETTLE_S):
+    def __init__(self, stand_in: Any, master: int, parent: int, settle_s: float = SETTLE_S) -> None:
         self.stand_in, self.master, self.parent, self.settle_s = stand_in, master, parent, settle_s
         self.silent = False
 

@@ -159,12 +159,12 @@ def ladder_of(state: JobState) -> Ladder:
 def _column(state: JobState, cylinder: int) -> Column:
     need = need_of(state, cylinder)
     return Column(
-        cylinder, need.shape, need.cleanup, wall_ceiling(state, cylinder), need.reason, _note(state, need.shape), need,
+        cylinder, need.shape, need.cleanup, wall_ceiling(state, cylinder), need.reason, _note(need.shape), need,
         unread_zones(state, cylinder),
     )  # fmt: skip
 
 
-def _note(state: JobState, shape: CylinderShape) -> str:
+def _note(shape: CylinderShape) -> str:
     if not shape.levels:
         return "not gauged"
     if shape.deciding_defect is not None:

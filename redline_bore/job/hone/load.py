@@ -100,7 +100,7 @@ def picture_of(
             upper + stone / 2.0, 0.0, length
         )  # what it felt is put where its middle was, spread by the stone
         reach = max(0.5 * stone * 0.35, length / CELLS)
-        weight = np.exp(-0.5 * ((middle[:, None] - _spread(centre, stone, length)[None, :]) / reach) ** 2)
+        weight = np.exp(-0.5 * ((middle[:, None] - _spread(centre, length)[None, :]) / reach) ** 2)
         total = weight.sum(axis=1)
         loads = np.where(total > 1e-6, (weight * load[None, :]).sum(axis=1) / np.maximum(total, 1e-12), np.nan)
     return LoadPicture(
@@ -115,7 +115,7 @@ def picture_of(
     )
 
 
-def _spread(centre: Array, stone: float, length: float) -> Array:
+def _spread(centre: Array, length: float) -> Array:
     """Stone middles stretched over the whole hole: its ends feel what lies beyond the way of its middle."""
     low, high = float(centre.min()), float(centre.max())
     if high - low < 1e-6:

@@ -41,7 +41,7 @@ class Folding:
     finishing: Finishing
     signing: Signing
 
-    def __init__(self, state: JobState, materials: BookIn):
+    def __init__(self, state: JobState, materials: BookIn) -> None:
         self.number, self.units, self.figures = state.number, state.units, state.figures
         for name in SLICES:
             setattr(self, name, getattr(state, name))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -75,7 +76,7 @@ def closing_of(state: JobState, cylinder: int) -> Closing | None:
     return Closing(measured, low, high, not low - most <= measured <= high + most)
 
 
-def parent_done(state: JobState, fit: SleeveFit, way: SleeveWay) -> bool:
+def parent_done(fit: SleeveFit, way: SleeveWay) -> bool:
     """Whether the parent is at the size its way wants, to a quarter of the interference."""
     if way.parent_mm is None or way.outside_mm is None or fit.parent_mm is None:
         return True
@@ -100,7 +101,7 @@ def stage_of(state: JobState, cylinder: int) -> Stage:
         return Stage(SleeveStage.WAY, best.way is SleeveDoing.TOUCH_UP and best.standing is SURE)
     if way.standing == NO:
         return Stage(SleeveStage.DOES_NOT_GO, False)
-    if not parent_done(state, fit, way):
+    if not parent_done(fit, way):
         return Stage(SleeveStage.BORE_PARENT, False)
     if _stamped(state, cylinder, "held"):
         return Stage(SleeveStage.READ, False)
@@ -137,10 +138,10 @@ def run_of(state: JobState, cylinder: int, show: Show) -> tuple[RunItem, ...]:
     items.append(RunItem("", "Sleeve measured", "they differ: each its own", _sleeve_words(fit, show)))
     items.append(RunItem("", "Way taken", "on the page Fit and ways", "" if way is None else way.way, how="Enter"))
     if way is not None and way.parent_mm is not None:
-        done = f"{show.size(fit.parent_mm or 0.0)}" if parent_done(state, fit, way) else ""
+        done = f"{show.size(fit.parent_mm or 0.0)}" if parent_done(fit, way) else ""
         why = "lower half of the speeds; measure again"
         items.append(RunItem("", f"Parent bored to {show.size(way.parent_mm)}", why, done))
-    items += _deck_items(state, deck, seat, check, show)
+    items += _deck_items(deck, seat, check, show)
     items += _going_in(state, cylinder, fit, check, show)
     return tuple(items)
 
@@ -153,7 +154,9 @@ def _sleeve_words(fit: SleeveFit, show: Show) -> str:
     return "" if fit.sleeve is None else show.size(fit.sleeve.outside_mm)
 
 
-def _deck_items(state: JobState, deck: BankDeck, seat: SeatPlan | None, check, show: Show) -> list[RunItem]:  # type: ignore[no-untyped-def]
+def _deck_items(
+    deck: BankDeck, seat: SeatPlan | None, check: Callable[[str, str, str], RunItem], show: Show
+) -> list[RunItem]:
     items = []
     if deck.plan is not None:
         done = f"{show.size(deck.faced_mm)} off" if deck.done else ""
@@ -175,7 +178,9 @@ def _deck_items(state: JobState, deck: BankDeck, seat: SeatPlan | None, check, s
     return items
 
 
-def _going_in(state: JobState, cylinder: int, fit: SleeveFit, check, show: Show) -> list[RunItem]:  # type: ignore[no-untyped-def]
+def _going_in(
+    state: JobState, cylinder: int, fit: SleeveFit, check: Callable[[str, str, str], RunItem], show: Show
+) -> list[RunItem]:
     heat = heat_plan(state, cylinder)
     block = "hot" if heat is None else f"at {celsius(heat.chosen.block_c)}"
     cold = "cold" if heat is None else f"at {celsius(heat.chosen.sleeve_c)}"

@@ -64,7 +64,7 @@ class SleeveWay:
 class _Weighing:
     """How a way stands while what speaks against it is gathered; what rules it out comes first."""
 
-    def __init__(self, reasons: Sequence[str] = ()):
+    def __init__(self, reasons: Sequence[str] = ()) -> None:
         self.standing: Standing = SURE
         self.reasons, self.needs = list(reasons), list[str]()
 

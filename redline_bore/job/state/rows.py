@@ -22,7 +22,7 @@ class Rows(Sequence[T], Generic[T]):
 
     __slots__ = ("_rows", "_count")
 
-    def __init__(self, rows: Iterable[T] = ()):
+    def __init__(self, rows: Iterable[T] = ()) -> None:
         self._rows: list[T] = list(rows)
         self._count = len(self._rows)
 

@@ -36,7 +36,7 @@ def place_text(defect: Defect, show: Show) -> str:
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What the defects of a cylinder ask for."""
     effects = effects_of(state, cylinder)
-    sentence, mark = _sentence(state, cylinder, effects, show)
+    sentence, mark = _sentence(cylinder, effects, show)
     lines = tuple(_line(e, show) for e in effects[:6])
     return Advice(
         f"Call · cylinder {cylinder}", sentence, lines, _changes(effects), _working(state, cylinder, effects, show),
@@ -44,7 +44,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def _sentence(state: JobState, cylinder: int, effects: tuple[Effect, ...], show: Show) -> tuple[str, Mark]:
+def _sentence(cylinder: int, effects: tuple[Effect, ...], show: Show) -> tuple[str, Mark]:
     if any(e.defect.is_crack for e in effects):
         return f"Cylinder {cylinder} is cracked. Stop: no size cleans that up.", Mark.STOP
     if not effects:

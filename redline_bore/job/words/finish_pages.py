@@ -175,7 +175,7 @@ def _plateau_working(f: PlateauForecast, show: Show) -> tuple[WorkLine, ...]:
     return tuple(lines)
 
 
-def hatch_page(state: JobState, cylinder: int, show: Show) -> Advice:
+def hatch_page(state: JobState, cylinder: int) -> Advice:
     """The crosshatch as seen against the one wanted."""
     seen, aim = state.finishing.hatch_of(cylinder), angle_aim(state)
     wanted = FigureLine("wanted, included", f"{aim.low_deg:.0f}–{aim.high_deg:.0f}°")

@@ -42,7 +42,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
         button, leads_on = f"Go to cylinder {ahead[0]}" if ahead else onward, bool(ahead) or stamped
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, p, show), _changes(state, p, show),
-        _working(state, p, show), button, care(state), mark, leads_on,
+        _working(p, show), button, care(state), mark, leads_on,
     )  # fmt: skip
 
 
@@ -179,7 +179,7 @@ def _out(state: JobState, p: Progress, show: Show) -> tuple[WayOut, ...]:
     return ways_out(state, p, show)
 
 
-def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
+def _working(p: Progress, show: Show) -> tuple[WorkLine, ...]:
     r, lines = p.redline, []
     if r.size_mm is None or r.piston is None:
         return (WorkLine(f"redline = piston + clearance: {r.missing}", "methods 7"),)

@@ -110,7 +110,7 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
             told,
             (),
             _plan_notes(state, found, show),
-            _plan_working(state, found, show),
+            _plan_working(found, show),
             "",
             care(state),
             Mark.LOOK,
@@ -142,7 +142,7 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
             ),
         )
     return Advice(
-        scope, sentence, tuple(figures), _plan_notes(state, found, show), _plan_working(state, found, show),
+        scope, sentence, tuple(figures), _plan_notes(state, found, show), _plan_working(found, show),
         "Take these strokes", care(state), mark,
     )  # fmt: skip
 
@@ -173,7 +173,7 @@ def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]
     return tuple(notes)
 
 
-def _plan_working(state: JobState, found: Forecast, show: Show) -> tuple[WorkLine, ...]:
+def _plan_working(found: Forecast, show: Show) -> tuple[WorkLine, ...]:
     honed, learned = found.plan.honed, found.learned
     return (
         WorkLine(f"from {found.wall.source}: {' '.join(show.size(s) for s in found.wall.sizes_mm)}", "at 20 °C, top to bottom"),
@@ -210,7 +210,7 @@ def steps(state: JobState, cylinder: int, show: Show) -> Advice:
     return Advice(f"Call · cylinder {cylinder}", sentence, figures, notes, working, "", care(state), mark)
 
 
-def pacer(state: JobState, p: Progress, counted: int, running: bool, most: int, show: Show) -> Advice:
+def pacer(state: JobState, p: Progress, counted: int, running: bool, most: int) -> Advice:
     """The beat for a hone held by hand: when to stop, clean and measure."""
     k = kinematics_of(state)
     scope = f"Call · cylinder {p.cylinder}"

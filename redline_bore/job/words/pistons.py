@@ -21,7 +21,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     fit = fits[cylinder - 1]
     sentence, mark = _sentence(state, fits, window, show)
     return Advice(
-        f"Call · piston {cylinder}", sentence, _figures(state, fit, window, show), _changes(state, fit, window, show),
+        f"Call · piston {cylinder}", sentence, _figures(state, fit, show), _changes(state, fit, window, show),
         _working(state, fit, window, show), "", CARE, mark,
     )  # fmt: skip
 
@@ -52,7 +52,7 @@ def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, s
     return "Each bore to its own piston: one common size would leave the window.", Mark.PLAIN
 
 
-def _figures(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> tuple[FigureLine, ...]:
+def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
     lines = []
     if fit.piston_mm is None or fit.finish_mm is None or fit.doubt_mm is None:
         lines.append(FigureLine(f"piston {fit.cylinder}", "not measured", Mark.LOOK))

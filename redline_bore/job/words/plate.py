@@ -36,8 +36,8 @@ def advise(state: JobState, cylinder: int, show: Show, pulled: int | None = None
         sentence, mark = f"Fastener {place} in the order{torque}, stage {step.stage}.", Mark.PLAIN
         button = "Done, next" if pulled + 1 < len(steps) else "Done: the plate is on"
     return Advice(
-        f"Call · plate, cylinder {cylinder}", sentence, _figures(state, found, match, show), _changes(state, found, match, show),
-        _working(state, found, match, show), button, CARE, mark,
+        f"Call · plate, cylinder {cylinder}", sentence, _figures(state, found, match, show), _changes(state, match, show),
+        _working(state, found, show), button, CARE, mark,
     )  # fmt: skip
 
 
@@ -107,7 +107,7 @@ def clamp_text(name: str, value: object, show: Show) -> str:
     return str(value)
 
 
-def _changes(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[str, ...]:
+def _changes(state: JobState, match: ClampMatch, show: Show) -> tuple[str, ...]:
     notes = []
     for line in match.lines:
         if line.same is False:
@@ -130,7 +130,7 @@ def _changes(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
     return tuple(notes)
 
 
-def _working(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[WorkLine, ...]:
+def _working(state: JobState, found: PlateMap, show: Show) -> tuple[WorkLine, ...]:
     lines = []
     for part in ("plate", "head"):
         c = state.clamped.held_down(part)

@@ -21,10 +21,9 @@ CARE_RIDGE = "Deburr the ridge before you reach in. Stop the machine before gaug
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What to read next in ``cylinder`` with the plate as it stands, and what is known of it."""
     shape, rules = shape_of(state, cylinder, state.clamped.plate_on), rules_of(state)
-    taken = places_read(state, cylinder, state.clamped.plate_on, state.gauging.gauge_kind)
     return Advice(
         f"Call · cylinder {cylinder}",
-        _sentence(state, cylinder, taken == frozenset(state.gauging.plan.places())),
+        _sentence(state, cylinder),
         _figures(state, shape, rules, show),
         _changes(state, shape, show),
         _working(state, shape, rules, show),
@@ -34,7 +33,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     )
 
 
-def _sentence(state: JobState, cylinder: int, full: bool) -> str:
+def _sentence(state: JobState, cylinder: int) -> str:
     plan, taken = state.gauging.plan, places_read(state, cylinder, state.clamped.plate_on, state.gauging.gauge_kind)
     place = next_place(plan, taken)
     if place is not None:

@@ -16,7 +16,7 @@ WORTH_SAYING = 0.1  # of the gap's doubt: a smaller term is nought for talking
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """Whether the disagreement is explained, by what, and what would settle the rest."""
     rows = comparisons(state)
-    sentence, mark = _sentence(state, rows, show)
+    sentence, mark = _sentence(rows, show)
     row = next((r for r in rows if r.other.cylinder == cylinder), rows[0] if rows else None)
     changes = [settle_next(state, rows)]
     if row is not None:
@@ -29,7 +29,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def _sentence(state: JobState, rows: tuple[Comparison, ...], show: Show) -> tuple[str, Mark]:
+def _sentence(rows: tuple[Comparison, ...], show: Show) -> tuple[str, Mark]:
     if not rows:
         return "Nobody else's readings are booked.", Mark.PLAIN
     left = [r for r in rows if not r.opinion.explained]

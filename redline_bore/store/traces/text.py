@@ -142,7 +142,7 @@ def _named(line: str) -> str:
     return "" if found is None else (found[1] or found[2]).lower()
 
 
-def text_of(trace: Trace, when: str = "") -> bytes:
+def text_of(trace: Trace, when: str = "") -> bytes:  # noqa: ARG001  (every format is written alike)
     """A trace as CSV: places in mm, heights in um."""
     head = "x_mm,z_um"
     rows = (f"{i * trace.step_um / 1000.0:.6g},{z:.4f}" for i, z in enumerate(trace.heights_um))

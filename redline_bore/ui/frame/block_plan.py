@@ -133,7 +133,7 @@ def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
     return looks
 
 
-def _at_finish(state: JobState, show: Show) -> list[BoreLook]:
+def _at_finish(state: JobState, show: Show) -> list[BoreLook]:  # noqa: ARG001  (a table of looks, all called alike)
     from redline_bore.core.fit import Decision
     from redline_bore.job.finish.judgement import SPOTS, finish_of
 
@@ -185,7 +185,7 @@ class BlockPlan(Picture):
     needs_job = False
     topics = LEDGER | {"selection", "step", "rung", "new_job", "page", "pulled"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Block plan")
         self.setObjectName("plan")
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)

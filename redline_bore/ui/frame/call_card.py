@@ -16,7 +16,7 @@ ROW_PX = 29.0
 class FigureRows(QWidget):
     """Label and figure, line by line, with the mark of each drawn and said."""
 
-    def __init__(self, theme: Theme):
+    def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
         self._lines: tuple[FigureLine, ...] = ()
@@ -70,7 +70,7 @@ class CallCard(QWidget):
     working = pyqtSignal()
     keys = pyqtSignal()
 
-    def __init__(self, theme: Theme):
+    def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
         self.setObjectName("card")

@@ -18,7 +18,7 @@ MOST_DIGITS = 13  # what is longer than this is words
 class GaugeLine(QWidget):
     """The dark line at the bottom. ``tell`` shows a remark; a refusal keeps what was typed."""
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
         self.setObjectName("line")

@@ -16,7 +16,7 @@ class JobList(QWidget):
 
     chosen = pyqtSignal(str)
 
-    def __init__(self, session: Session):
+    def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
         self.setObjectName("work")

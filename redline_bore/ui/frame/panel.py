@@ -17,7 +17,7 @@ from redline_bore.ui.theme.theme import Theme
 class Panel(QWidget):
     """One panel, used for whatever has to be read beside the work."""
 
-    def __init__(self, parent: QWidget, theme: Theme):
+    def __init__(self, parent: QWidget, theme: Theme) -> None:
         super().__init__(parent)
         self.theme = theme
         self.kind = ""

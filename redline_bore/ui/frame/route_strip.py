@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QMouseEvent
+from PyQt6.QtGui import QMouseEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from redline_bore.core.show import Show
@@ -26,7 +26,7 @@ class RouteStrip(Picture):
     needs_job = False
     topics = LEDGER | {"step", "new_job"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Route of the job")
         self.setObjectName("strip")
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -51,7 +51,7 @@ class RouteStrip(Picture):
         px = self.theme.px
         self.buttons.setGeometry(self.width() - px(RIGHT_PX - 8), px(12), px(252), px(34))
 
-    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         self._place_buttons()
         super().resizeEvent(event)
 

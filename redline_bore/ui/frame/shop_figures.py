@@ -45,7 +45,7 @@ def value_from_text(figure: Figure, text: str) -> object:
 class ShopFigures(QWidget):
     """Find a figure, type the shop's own, Enter keeps it. A job keeps the figures it was opened with."""
 
-    def __init__(self, session: Session):
+    def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
         self.setObjectName("work")

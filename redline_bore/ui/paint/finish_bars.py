@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import QRectF
 
@@ -79,7 +79,7 @@ def draw_track(
         pencil.circle(x_of(value), middle, px(2.6), "sheet", "ink", 1.2)
 
 
-def draw_mean(pencil: Pencil, track: QRectF, judged: Judged, x_of) -> None:  # type: ignore[no-untyped-def]
+def draw_mean(pencil: Pencil, track: QRectF, judged: Judged, x_of: Callable[[float], float]) -> None:
     """The mean as a stroke, its U as a bar."""
     px, middle = pencil.px, track.center().y()
     low, high = x_of(max(judged.mean - judged.u, 0.0)), x_of(judged.mean + judged.u)

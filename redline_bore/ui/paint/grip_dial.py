@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from PyQt6.QtCore import QRectF
@@ -61,7 +62,7 @@ def _ring(pencil: Pencil, x: float, y: float, inner: float, outer: float) -> Non
     pencil.circle(x, y, inner, "sheet", "rule")
 
 
-def _ends(pencil: Pencil, x: float, y: float, radius, fit: SleeveFit, show: Show) -> None:  # type: ignore[no-untyped-def]
+def _ends(pencil: Pencil, x: float, y: float, radius: Callable[[float], float], fit: SleeveFit, show: Show) -> None:
     """Where it grips least and most."""
     assert fit.round_clock is not None
     grip, px = fit.round_clock, pencil.px

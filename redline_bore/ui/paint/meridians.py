@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -51,7 +52,7 @@ def draw_meridians(
             pencil.circle(x_of(dev), y_of(depth), px(3), "sheet", chord[2], 1.5)
 
 
-def _scale(pencil: Pencil, box: QRectF, low: float, high: float, x_of, show: Show) -> None:  # type: ignore[no-untyped-def]
+def _scale(pencil: Pencil, box: QRectF, low: float, high: float, x_of: Callable[[float], float], show: Show) -> None:
     unit = float(show.units.mm)
     for value in ticks(low / unit, high / unit, 4):
         x = x_of(value * unit)
@@ -60,7 +61,7 @@ def _scale(pencil: Pencil, box: QRectF, low: float, high: float, x_of, show: Sho
         pencil.label(x, box.bottom() + pencil.px(14), text, 12, "graphite", align=CENTRE)
 
 
-def _ring_travel(pencil: Pencil, box: QRectF, picture: WallPicture, y_of) -> None:  # type: ignore[no-untyped-def]
+def _ring_travel(pencil: Pencil, box: QRectF, picture: WallPicture, y_of: Callable[[float], float]) -> None:
     for depth, name, below in (
         (picture.travel.top_mm, "top ring stops", False),
         (picture.travel.bottom_mm, "lowest ring turns", True),
@@ -72,7 +73,9 @@ def _ring_travel(pencil: Pencil, box: QRectF, picture: WallPicture, y_of) -> Non
         pencil.line(box.left(), y_of(picture.band_mm), box.right(), y_of(picture.band_mm), "graphite", 1.0, "dot")
 
 
-def _curves(pencil: Pencil, picture: WallPicture, x_of, y_of) -> None:  # type: ignore[no-untyped-def]
+def _curves(
+    pencil: Pencil, picture: WallPicture, x_of: Callable[[float], float], y_of: Callable[[float], float]
+) -> None:
     for clock, name, colour, width, dash in reversed(CHORDS):
         column = picture.profile_mm[:, round(clock / 360.0 * (CLOCKS - 1))]
         points = [

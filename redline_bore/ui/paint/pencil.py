@@ -18,7 +18,7 @@ DASHES = {"dash": [6.0, 4.0], "dot": [2.0, 3.0]}
 class Pencil:
     """Draws with roles and pixels at 100 %; coordinates are device pixels, sizes of type and lines are scaled."""
 
-    def __init__(self, painter: QPainter, theme: Theme):
+    def __init__(self, painter: QPainter, theme: Theme) -> None:
         self.p, self.theme = painter, theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._taken: list[QRectF] = []

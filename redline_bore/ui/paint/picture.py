@@ -17,7 +17,7 @@ class Picture(QWidget):
     topics: frozenset[str] = frozenset()
     needs_job = True  # nothing is drawn while no job is open
 
-    def __init__(self, session: Session, theme: Theme, name: str):
+    def __init__(self, session: Session, theme: Theme, name: str) -> None:
         super().__init__()
         self.session, self.theme = session, theme
         self.setAccessibleName(name)

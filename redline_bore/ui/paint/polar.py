@@ -18,7 +18,7 @@ ANGLES = np.arange(0.0, 361.0, 2.0)
 class _Dial:
     """Where a clock angle and a deviation on radius (mm) lie on the screen."""
 
-    def __init__(self, pencil: Pencil, area: QRectF, reach_mm: float):
+    def __init__(self, pencil: Pencil, area: QRectF, reach_mm: float) -> None:
         self.x, self.y = area.center().x(), area.center().y()
         self.outer = min(area.width() / 2 - pencil.px(24), area.height() / 2 - pencil.px(26))
         self.mean, self.reach_mm = self.outer * 0.62, reach_mm

@@ -19,7 +19,7 @@ class RunView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme, items: Callable[[], Sequence[RunItem]]):
+    def __init__(self, session: Session, theme: Theme, items: Callable[[], Sequence[RunItem]]) -> None:
         super().__init__(session, theme, "Run sheet")
         self._items = items
 

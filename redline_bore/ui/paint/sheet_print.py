@@ -44,7 +44,7 @@ def html_document(sheet: Sheet, show: Show, audience: str) -> str:
 class _PictureObject(QObject, QTextObjectInterface):
     """Paints a picture where its mark stands in the text."""
 
-    def __init__(self, parent: QObject, pictures: Mapping[str, SheetPicture]):
+    def __init__(self, parent: QObject, pictures: Mapping[str, SheetPicture]) -> None:
         super().__init__(parent)
         self._pictures = pictures
 
@@ -63,7 +63,7 @@ class _PictureObject(QObject, QTextObjectInterface):
 class Pages:
     """A laid-out document: ``count`` A4 pages, painted one at a time onto anything."""
 
-    def __init__(self, document: QTextDocument):
+    def __init__(self, document: QTextDocument) -> None:
         self._document = document
         self.page = QSizeF(*((side - 2 * MARGIN_MM) * UNIT_PX for side in PAGE_MM))
         self._document.setPageSize(self.page)
@@ -126,7 +126,9 @@ def _keep_headings(document: QTextDocument, page_px: float) -> None:
 class SheetPages(Pages):
     """A sheet of a job, the customer's or the shop's, with its pictures painted as vectors."""
 
-    def __init__(self, sheet: Sheet, show: Show, audience: str, pictures: Mapping[str, SheetPicture] | None = None):
+    def __init__(
+        self, sheet: Sheet, show: Show, audience: str, pictures: Mapping[str, SheetPicture] | None = None
+    ) -> None:
         found = sheet_pictures(sheet, show.units, audience) if pictures is None else pictures
         super().__init__(_document(sheet, show, audience, found))
         if audience == CUSTOMER and found and self.count > 1:  # pictures that begin a page are not torn apart

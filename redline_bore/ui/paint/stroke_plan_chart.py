@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.show import Show
@@ -48,7 +50,16 @@ def draw_stroke_plan(
     _load(pencil, load, found, length_mm)
 
 
-def _scales(pencil: Pencil, box: QRectF, low: float, high: float, length: float, x_of, y_of, show: Show) -> None:  # type: ignore[no-untyped-def]
+def _scales(
+    pencil: Pencil,
+    box: QRectF,
+    low: float,
+    high: float,
+    length: float,
+    x_of: Callable[[float], float],
+    y_of: Callable[[float], float],
+    show: Show,
+) -> None:
     px, unit = pencil.px, float(show.units.mm)
     for value in ticks(low / unit, high / unit, 5):
         x = x_of(value * unit)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF
@@ -76,7 +77,9 @@ def draw_term_bars(pencil: Pencil, area: QRectF, row: Comparison, show: Show) ->
     )
 
 
-def _step(pencil: Pencil, area: QRectF, r: QRectF, step: Step, x_of, show: Show, last: bool) -> None:  # type: ignore[no-untyped-def]
+def _step(
+    pencil: Pencil, area: QRectF, r: QRectF, step: Step, x_of: Callable[[float], float], show: Show, last: bool
+) -> None:
     px, value = pencil.px, step.end_mm - step.start_mm
     quiet = abs(value) < 0.00005 and not last
     pencil.text(

@@ -138,7 +138,14 @@ def draw_curve(
         )
 
 
-def _names(pencil: Pencil, box: QRectF, texture: Texture, x_of, y_of, show: Show) -> None:  # type: ignore[no-untyped-def]
+def _names(
+    pencil: Pencil,
+    box: QRectF,
+    texture: Texture,
+    x_of: Callable[[float], float],
+    y_of: Callable[[float], float],
+    show: Show,
+) -> None:
     px, f = pencil.px, texture.family
     for name, x, y, side in (
         ("Rpk", x_of(max(f.Mr1, 12.0)) + px(10), y_of(f.upper) - px(12), LEFT),

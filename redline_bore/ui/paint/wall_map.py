@@ -54,7 +54,7 @@ def draw_wall_map(pencil: Pencil, area: QRectF, picture: WallPicture, show: Show
     if look.small:
         _draw_small_scales(pencil, wall, picture)
     else:
-        _draw_scales(pencil, area, wall, picture, show)
+        _draw_scales(pencil, wall, picture, show)
     for i, defect in enumerate(picture.defects if look.defects else ()):
         _draw_defect(pencil, wall, picture, defect, show, look, i == look.chosen)
     pencil.rect(wall, "", "graphite")
@@ -103,7 +103,7 @@ def _draw_small_scales(pencil: Pencil, wall: QRectF, picture: WallPicture) -> No
         pencil.line(wall.left(), y, wall.right(), y, "ink", 1.0, "dash")
 
 
-def _draw_scales(pencil: Pencil, area: QRectF, wall: QRectF, picture: WallPicture, show: Show) -> None:
+def _draw_scales(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Show) -> None:
     px, last = pencil.px, -1e9
     for letter, depth in picture.levels:
         y = _y(wall, picture, depth)

@@ -15,7 +15,7 @@ from redline_bore.core.block import RingTravel
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
-from redline_bore.core.surface import swept_surface, wall_surface
+from redline_bore.core.surface import WallSurface, swept_surface, wall_surface
 from redline_bore.job.gauge.analysis import CylinderShape, colour_scale, shape_of
 from redline_bore.job.gauge.round import axis_of, swept_levels
 from redline_bore.job.state.gauging import Defect
@@ -105,7 +105,7 @@ def _moved(state: JobState, cylinder: int) -> list[float]:
     return [m for level in plate_map(state, cylinder).levels for m in level.moved.moved_mm]
 
 
-def _surface_of(shape: CylinderShape, plate_on: bool):  # type: ignore[no-untyped-def]
+def _surface_of(shape: CylinderShape, plate_on: bool) -> WallSurface:
     if len(shape.levels) < 2:
         raise FitError(f"It was not gauged with the plate {'on' if plate_on else 'off'} at two levels")
     return wall_surface([v.depth_mm for v in shape.levels], [v.fit for v in shape.levels])

@@ -52,7 +52,7 @@ class StepView(QWidget):
     photo_title = "A photo of the defect"
     paper = "quote"
 
-    def __init__(self, parts: StepParts):
+    def __init__(self, parts: StepParts) -> None:
         super().__init__()
         self.session, self.theme = parts.session, parts.theme
         self.setObjectName("work")

@@ -53,7 +53,7 @@ class SectionView(Picture):
     topics = frozenset({"book_in", "step", "new_job"})
     needs_job = False
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Section through one cylinder")
         self.block: BlockSpec | None = None
         self.missing = ""
@@ -85,7 +85,7 @@ class BookInStep(StepView):
     name = "book_in"
     topics = frozenset({"book_in", "step", "new_job", "job", "units"})
 
-    def __init__(self, parts: StepParts):
+    def __init__(self, parts: StepParts) -> None:
         super().__init__(parts)
         session, theme = parts.session, parts.theme
         self.section = SectionView(session, theme)

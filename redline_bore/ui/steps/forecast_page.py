@@ -26,7 +26,7 @@ class ForecastPage(StepPage, Generic[F]):
     again = ""
     topics: frozenset[str] = frozenset()
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner):
+    def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner) -> None:
         super().__init__(session, theme, walls)
         self._runner = runner
         self.found: F | None = None

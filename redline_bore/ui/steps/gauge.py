@@ -52,7 +52,7 @@ class GaugeStep(PagedStep):
     titles = TITLES
     reads = True
 
-    def __init__(self, parts: StepParts):
+    def __init__(self, parts: StepParts) -> None:
         super().__init__(parts)
         self._from_gauge: GaugeReading | SweepReading | None = None
 

@@ -28,7 +28,7 @@ class StepPage(QWidget):
     name = ""
     title = ""
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__()
         self.session, self.theme, self.walls = session, theme, walls
         self.propose: Callable[[str], None] = lambda _text: None  # set by the step: puts words into the field

@@ -22,7 +22,7 @@ from redline_bore.ui.walls import TOPICS, Walls
 class PageTabs(QWidget):
     """The names of the pages in a row; the one that is on is underlined."""
 
-    def __init__(self, session: Session, theme: Theme, titles: Mapping[str, str]):
+    def __init__(self, session: Session, theme: Theme, titles: Mapping[str, str]) -> None:
         super().__init__()
         self.session, self.theme = session, theme
         self.setAccessibleName("Pages of this step")
@@ -89,7 +89,7 @@ class PagedStep(StepView):
     titles: Mapping[str, str] = {}
     topics = TOPICS
 
-    def __init__(self, parts: StepParts):
+    def __init__(self, parts: StepParts) -> None:
         super().__init__(parts)
         self.parts, self.walls = parts, Walls(parts.session, parts.runner)
         self.tabs, self.stack = PageTabs(parts.session, parts.theme, self.titles), QStackedWidget()

@@ -37,7 +37,7 @@ from redline_bore.ui.verbs import Deeds
 class _Heading(Picture):
     topics = frozenset({"job", "page"})
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "The sheet")
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
@@ -58,7 +58,7 @@ class SignOffStep(StepView):
     digits_pick = True
     reads = True
 
-    def __init__(self, parts: StepParts):
+    def __init__(self, parts: StepParts) -> None:
         super().__init__(parts)
         session, theme = parts.session, parts.theme
         self._runner, self._pictures = parts.runner, dict[str, SheetPicture]()

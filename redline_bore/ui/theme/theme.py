@@ -35,7 +35,7 @@ class Theme(QObject):
 
     changed = pyqtSignal()
 
-    def __init__(self, night: bool = False, scale: float = 1.0):
+    def __init__(self, night: bool = False, scale: float = 1.0) -> None:
         super().__init__()
         self.night, self.scale = night, scale
         self._colours: dict[tuple[str, float, bool], QColor] = {}

@@ -325,13 +325,13 @@ def test_a_forecast_can_be_broken_off(on):
 
 
 def test_the_crosshatch_is_held_against_the_one_the_hone_promised(state_of, on):
-    page = finish_page_advice.hatch_page(state_of("2036"), 1, MM)
+    page = finish_page_advice.hatch_page(state_of("2036"), 1)
     assert page.mark is Mark.SOUND and any("promised" in line.label for line in page.figures)
     odd = on(HatchSeen(cylinder=1, up_deg=30.0, down_deg=14.0, u_deg=1.0, confidence=0.6))
-    page = finish_page_advice.hatch_page(odd, 1, MM)
+    page = finish_page_advice.hatch_page(odd, 1)
     assert page.mark is Mark.LOOK and any("The set-up promises" in c for c in page.changes)
     assert any("16° steeper than the other" in c for c in page.changes)
-    assert "No picture" in finish_page_advice.hatch_page(on(), 1, MM).sentence
+    assert "No picture" in finish_page_advice.hatch_page(on(), 1).sentence
 
 
 def test_the_next_spot_and_the_booked_words(on):
@@ -444,10 +444,10 @@ def test_probability_and_twins_are_told(on, state_of):
 def test_a_crosshatch_too_flat_or_too_steep_says_what_it_does(on):
     for up, words in ((9.0, "drags it up to burn"), (30.0, "wears them")):
         seen = HatchSeen(cylinder=1, up_deg=up, down_deg=up, u_deg=1.0, confidence=0.9)
-        page = finish_page_advice.hatch_page(on(seen), 1, MM)
+        page = finish_page_advice.hatch_page(on(seen), 1)
         assert page.mark is Mark.LOOK and any(words in c for c in page.changes)
     unset = but(on(HatchSeen(cylinder=1, up_deg=17.0, down_deg=17.0, u_deg=1.0, confidence=0.9)), honing={"run": None})
-    page = finish_page_advice.hatch_page(unset, 1, MM)
+    page = finish_page_advice.hatch_page(unset, 1)
     assert any(line.label == "promised by the set-up" and line.value == "not known" for line in page.figures)
 
 
@@ -506,5 +506,5 @@ def test_all_cylinders_side_by_side_stop_where_valleys_are_missing(on):
 
 def test_a_crosshatch_at_the_edge_of_what_is_wanted_is_neither(on):
     seen = HatchSeen(cylinder=1, up_deg=15.2, down_deg=15.2, u_deg=1.2, confidence=0.9)
-    page = finish_page_advice.hatch_page(on(seen), 1, MM)
+    page = finish_page_advice.hatch_page(on(seen), 1)
     assert page.mark is Mark.LOOK and "30° ± 1° lies at the edge" in page.sentence

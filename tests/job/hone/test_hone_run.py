@@ -143,7 +143,7 @@ def test_a_hand_gets_its_pace_or_another_drill_speed(called, shipped):
     assert slow.pace.possible and slow.hatch is None
     fast = after(called, shipped, STONES, HoneSet(machine="drill", rpm=600.0))
     assert not kinematics_of(fast).pace.possible
-    advice = hone_page_advice.pacer(fast, progress_of(fast, 1), 0, False, 15, MM)
+    advice = hone_page_advice.pacer(fast, progress_of(fast, 1), 0, False, 15)
     assert "No hand holds" in advice.sentence and "grab" in advice.care
 
 

@@ -92,7 +92,7 @@ def pages(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], A
     yield lambda: hone.advise(state, cylinder, show)
     yield lambda: hone_pages.set_up(state, show)
     yield lambda: hone_pages.steps(state, cylinder, show)
-    yield lambda: hone_pages.pacer(state, progress, 3, True, 12, show)
+    yield lambda: hone_pages.pacer(state, progress, 3, True, 12)
     yield lambda: hone_pages.ledger(state, ledger_of(state), show)
     length = state.block.length_mm
     for tight in (0.1, 0.5, 0.9):  # a load that is heaviest there
@@ -100,7 +100,7 @@ def pages(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], A
         yield lambda felt=felt: hone_pages.load(state, picture_of(state, cylinder, felt, 8.0, 1), True, show)
     yield lambda: finish.advise(state, cylinder, show)
     yield lambda: finish.windows_page(state, show)
-    yield lambda: finish_pages.hatch_page(state, cylinder, show)
+    yield lambda: finish_pages.hatch_page(state, cylinder)
     yield lambda: sign_off.advise(state, show)
 
 

@@ -28,7 +28,7 @@ class SettingView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Tool setting")
 
     def _words(self) -> tuple[str, str]:
@@ -65,7 +65,7 @@ class LayersView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Layers of the cut")
 
     def said(self) -> str:
@@ -88,7 +88,7 @@ class FeedView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Feed window")
 
     def said(self) -> str:
@@ -114,7 +114,7 @@ class CutPage(StepPage):
 
     name, title = "cut", "Cut"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.setting, self.layers, self.feed = (v(session, theme) for v in (SettingView, LayersView, FeedView))
         below, column = QHBoxLayout(), QVBoxLayout(self)

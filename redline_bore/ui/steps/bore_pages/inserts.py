@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
@@ -30,7 +32,7 @@ class ShelfView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Inserts and bar")
 
     def said(self) -> str:
@@ -126,7 +128,7 @@ class ShelfView(Picture):
                 QRectF(r.left() + px(18), r.bottom() - px(24), r.width(), px(20)), f"The bar will sing: {why}", 13
             )
 
-    def _window(self, pencil: Pencil, x_of, y: float, window: Window) -> None:  # type: ignore[no-untyped-def]
+    def _window(self, pencil: Pencil, x_of: Callable[[float], float], y: float, window: Window) -> None:
         px = pencil.px
         box = QRectF(x_of(window.rpm_low), y - px(46), x_of(window.rpm_high) - x_of(window.rpm_low), px(46))
         pencil.rect(box, "iron", "graphite", alpha=0.7)
@@ -154,7 +156,7 @@ class InsertsPage(StepPage):
 
     name, title = "inserts", "Inserts and bar"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.view = ShelfView(session, theme)
         column = QVBoxLayout(self)

@@ -22,7 +22,7 @@ class RunPage(StepPage):
 
     name, title = "run", "Run sheet"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.view, self.setting = RunView(session, theme, self._items), SettingView(session, theme)
         row = QHBoxLayout(self)

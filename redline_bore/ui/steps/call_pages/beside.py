@@ -27,7 +27,7 @@ class CompareView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Two calls")
 
     def said(self) -> str:
@@ -71,7 +71,7 @@ class OrderView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Order list")
 
     def said(self) -> str:
@@ -109,7 +109,7 @@ class BesidePage(StepPage):
 
     name, title = "beside", "Compare and order"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.compare, self.order = CompareView(session, theme), OrderView(session, theme)
         column = QVBoxLayout(self)

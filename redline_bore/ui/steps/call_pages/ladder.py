@@ -35,7 +35,7 @@ class LadderView(Picture):
 
     topics = LADDER_TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Size ladder")
         self._dragging = False
 
@@ -111,7 +111,7 @@ class LadderPage(StepPage):
 
     name, title = "ladder", "Size ladder"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.ladder = LadderView(session, theme)
         column = QVBoxLayout(self)

@@ -33,7 +33,7 @@ class OptionList(Picture):
 
     topics = LEDGER | {"option", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Options")
 
     def said(self) -> str:
@@ -135,7 +135,7 @@ class OptionsPage(StepPage):
 
     name, title = "options", "Options"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.list = OptionList(session, theme)
         column = QVBoxLayout(self)

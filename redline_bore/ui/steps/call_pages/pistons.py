@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
@@ -26,7 +28,7 @@ class ClearanceView(Picture):
 
     topics = LEDGER | {"selection", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Clearance")
 
     def said(self) -> str:
@@ -93,7 +95,14 @@ class ClearanceView(Picture):
                 pencil, QRectF(area.left(), top + row_high * i, area.width() - px(8), row_high), fit, x_of, common
             )
 
-    def _fit(self, pencil: Pencil, r: QRectF, fit: pistons.Fit, x_of, common) -> None:  # type: ignore[no-untyped-def]
+    def _fit(
+        self,
+        pencil: Pencil,
+        r: QRectF,
+        fit: pistons.Fit,
+        x_of: Callable[[float], float],
+        common: pistons.CommonSize | None,
+    ) -> None:
         px, show, y = pencil.px, self.session.show, r.center().y()
         if fit.cylinder == self.session.bench.cylinder:
             pencil.rect(r.adjusted(px(2), 2, -px(2), -2), "", "ink", 1.6)
@@ -158,7 +167,7 @@ class PistonsPage(StepPage):
 
     name, title = "pistons", "Pistons"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.view = ClearanceView(session, theme)
         column = QVBoxLayout(self)

@@ -27,7 +27,7 @@ class ShadowMap(WallMapView):
 
     topics = TOPICS | {"selection", "probe", "rung", "practice", "page"}
 
-    def __init__(self, page: ShadowPage):
+    def __init__(self, page: ShadowPage) -> None:
         super().__init__(page.session, page.theme, page.walls, page.key, page.heading)
         self._page = page
 
@@ -59,7 +59,7 @@ class ShadowPage(StepPage):
 
     name, title = "shadow", "Shadow"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.map = ShadowMap(self)
         column = QVBoxLayout(self)

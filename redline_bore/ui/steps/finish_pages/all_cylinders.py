@@ -35,7 +35,7 @@ class AllView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "All cylinders")
 
     def said(self) -> str:
@@ -129,7 +129,7 @@ class AllPage(StepPage):
 
     name, title = "all", "All cylinders"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

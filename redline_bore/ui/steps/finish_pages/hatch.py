@@ -29,7 +29,7 @@ class HatchView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Crosshatch")
         self._kept: tuple[int, QImage | None, tuple[float, ...]] = (0, None, ())
 
@@ -91,14 +91,14 @@ class HatchPage(StepPage):
 
     name, title = "hatch", "Crosshatch"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(HatchView(session, theme))
 
     def advice(self) -> Advice:
-        return finish_page_advice.hatch_page(self.session.job, self.session.bench.cylinder, self.session.show)
+        return finish_page_advice.hatch_page(self.session.job, self.session.bench.cylinder)
 
     def line_text(self) -> LineText | None:
         return LineText(

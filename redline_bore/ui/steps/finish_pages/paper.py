@@ -30,7 +30,7 @@ class PaperView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Probability paper")
 
     def said(self) -> str:
@@ -55,7 +55,7 @@ class TwinsView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme, found: Callable[[], Twins | None]):
+    def __init__(self, session: Session, theme: Theme, found: Callable[[], Twins | None]) -> None:
         super().__init__(session, theme, "Two walls of one Ra")
         self._found = found
 
@@ -105,7 +105,7 @@ class PaperPage(StepPage):
 
     name, title = "paper", "Probability"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self._for: tuple[str, int] = ("", 0)
         self._twins: Twins | None = None

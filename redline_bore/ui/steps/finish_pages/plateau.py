@@ -34,7 +34,7 @@ class PathView(Picture):
 
     def __init__(
         self, session: Session, theme: Theme, found: Callable[[], tuple[PlateauForecast | None, str, float | None]]
-    ):
+    ) -> None:
         super().__init__(session, theme, "Plateau path")
         self._found = found
 
@@ -82,7 +82,7 @@ class PlateauPage(ForecastPage[PlateauForecast]):
     topics, shown_topic, work_name = TOPICS, "path shown", "plateau"
     again = "another trace or cylinder"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner):
+    def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner) -> None:
         super().__init__(session, theme, walls, runner)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -46,7 +46,7 @@ class TraceView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Trace and curve")
 
     def said(self) -> str:
@@ -113,7 +113,7 @@ class BarsView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Window bars")
 
     def said(self) -> str:
@@ -149,7 +149,7 @@ class TracePage(StepPage):
 
     name, title = "trace", "Trace and curve"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.view, self.bars = TraceView(session, theme), BarsView(session, theme)
         column = QVBoxLayout(self)

@@ -13,7 +13,7 @@ from redline_bore.job.words import side_by_side as side_by_side_words
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import SMALL, draw_wall_map, wall_box
-from redline_bore.ui.paint.wall_picture import WallKey
+from redline_bore.ui.paint.wall_picture import WallKey, WallPicture
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -28,7 +28,7 @@ class SmallMaps(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, "All walls")
         self._walls = walls
         self._drawn: dict[int, tuple[object, QPixmap]] = {}
@@ -100,7 +100,7 @@ class SmallMaps(Picture):
             pencil.text(foot, f"wear {self.session.show.size(line.wear_mm)}", 12, "graphite")
         self._mark(pencil, place, picture is not None)
 
-    def _pixmap(self, pencil: Pencil, place: QRectF, cylinder: int, picture) -> None:  # type: ignore[no-untyped-def]
+    def _pixmap(self, pencil: Pencil, place: QRectF, cylinder: int, picture: WallPicture) -> None:
         show = self.session.show
         if not self._as_pixels:
             draw_wall_map(pencil, place, picture, show, SMALL)
@@ -163,7 +163,7 @@ class AllPage(StepPage):
 
     name, title = "all", "All cylinders"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         from PyQt6.QtWidgets import QVBoxLayout
 

@@ -31,7 +31,7 @@ ROW_PX = 74.0
 class DefectMap(WallMapView):
     """The map; dragging over it marks out a defect."""
 
-    def __init__(self, page: DefectsPage):
+    def __init__(self, page: DefectsPage) -> None:
         super().__init__(
             page.session, page.theme, page.walls, lambda: WallKey("now", page.session.bench.cylinder), lambda: "Defects on the wall",
             lambda: MapLook(chosen=page.session.bench.gauge.defect),
@@ -62,7 +62,7 @@ class DefectList(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Defects of this cylinder")
         self._photos: dict[str, QImage] = {}
 
@@ -181,7 +181,7 @@ class DefectsPage(StepPage):
 
     name, title = "defects", "Defects"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.map, self.list = DefectMap(self), DefectList(session, theme)
         column = QVBoxLayout(self)

@@ -30,7 +30,7 @@ class WallMapView(Picture):
     def __init__(
         self, session: Session, theme: Theme, walls: Walls, key: Callable[[], WallKey], title: Callable[[], str],
         look: Callable[[], MapLook] = lambda: FULL,
-    ):  # fmt: skip
+    ) -> None:  # fmt: skip
         super().__init__(session, theme, "Wall, unrolled")
         self.walls, self._key, self._title, self._look = walls, key, title, look
         self._drawn: tuple[object, QPixmap] | None = None  # the map as drawn, until something it shows changes

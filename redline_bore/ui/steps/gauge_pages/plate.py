@@ -32,7 +32,7 @@ class ClampView(Picture):
 
     topics = WALL_TOPICS | {"selection", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Plate against head")
 
     def said(self) -> str:
@@ -51,7 +51,7 @@ class PlatePage(StepPage):
 
     name, title = "plate", "Plate"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.on = self._map("on", "Plate on", SMALL)
         self.off = self._map("off", "Plate off", SMALL)

@@ -35,7 +35,7 @@ class RingView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Reading ring")
 
     def _area(self) -> QRectF:
@@ -90,7 +90,7 @@ class MeridianView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, "Down the wall")
         self._walls = walls
         walls.ready.connect(self.refresh)
@@ -117,7 +117,7 @@ class ReadingsPage(StepPage):
 
     name, title = "readings", "Readings"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.swept = False
         self.ring, self.meridians = RingView(session, theme), MeridianView(session, theme, walls)

@@ -29,7 +29,7 @@ class OtherRows(Picture):
 
     topics = TOPICS
 
-    def __init__(self, page: SecondOpinionPage):
+    def __init__(self, page: SecondOpinionPage) -> None:
         super().__init__(page.session, page.theme, "Their readings")
         self._page = page
 
@@ -111,7 +111,7 @@ class TermsView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, page: SecondOpinionPage):
+    def __init__(self, page: SecondOpinionPage) -> None:
         super().__init__(page.session, page.theme, "What makes up the gap")
         self._page = page
 
@@ -140,7 +140,7 @@ class SecondOpinionPage(StepPage):
 
     name, title = "second", "Second opinion"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.list, self.terms = OtherRows(self), TermsView(self)
         column = QVBoxLayout(self)

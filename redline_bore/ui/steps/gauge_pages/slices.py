@@ -30,7 +30,9 @@ class _SlicePicture(Picture):
 
     topics = TOPICS
 
-    def __init__(self, page: SlicePage, name: str, paint: Callable[[Pencil, QRectF], None], said: Callable[[], str]):
+    def __init__(
+        self, page: SlicePage, name: str, paint: Callable[[Pencil, QRectF], None], said: Callable[[], str]
+    ) -> None:
         super().__init__(page.session, page.theme, name)
         self._paint, self._said = paint, said
 
@@ -46,7 +48,7 @@ class SlicePage(StepPage):
 
     name, title = "slice", "Slice"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.polar = _SlicePicture(self, "Slice from above", self._draw_polar, self._polar_said)
         self.lobes = _SlicePicture(self, "Lobes by order", self._draw_lobes, self._lobes_said)

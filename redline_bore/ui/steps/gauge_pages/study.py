@@ -37,7 +37,7 @@ class StudyView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Gauge study")
 
     def said(self) -> str:
@@ -99,7 +99,7 @@ class StudyPage(StepPage):
 
     name, title = "study", "Gauge study"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.view = StudyView(session, theme)
         column = QVBoxLayout(self)

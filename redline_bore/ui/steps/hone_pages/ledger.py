@@ -5,8 +5,9 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.core.show import Show
 from redline_bore.job.card import Advice
-from redline_bore.job.hone.stock_ledger import Ledger, LedgerRow, ledger_of
+from redline_bore.job.hone.stock_ledger import Ledger, LedgerCell, LedgerRow, ledger_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import hone_pages as hone_page_advice
@@ -25,7 +26,7 @@ class LedgerView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme, found: LedgerPage):
+    def __init__(self, session: Session, theme: Theme, found: LedgerPage) -> None:
         super().__init__(session, theme, "Stock ledger")
         self._page = found
 
@@ -86,7 +87,7 @@ def _row(pencil: Pencil, r: QRectF, row: LedgerRow, most: float, here: bool, ses
     pencil.text(below, told, 12, "graphite", align=LEFT | TOP, wrap=True)
 
 
-def _cell(c, show) -> str:  # type: ignore[no-untyped-def]
+def _cell(c: LedgerCell, show: Show) -> str:
     parts = [f"{c.step} {show.size(c.removed_mm)}"]
     if c.strokes is not None:
         parts.append(f"{c.strokes:g} strokes")
@@ -103,7 +104,7 @@ class LedgerPage(StepPage):
 
     name, title = "ledger", "Stock ledger"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self._found: tuple[JobState, Ledger] | None = None
         self.view = LedgerView(session, theme, self)

@@ -30,7 +30,7 @@ class LoadView(Picture):
 
     topics = LEDGER | {"selection", "step", "page", "load"}
 
-    def __init__(self, session: Session, theme: Theme, page: LoadPage):
+    def __init__(self, session: Session, theme: Theme, page: LoadPage) -> None:
         super().__init__(session, theme, "Load by depth")
         self._page = page
 
@@ -63,7 +63,7 @@ class LoadPage(StepPage):
 
     name, title = "load", "Load by depth"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self._samples: dict[int, list[tuple[float, float]]] = {}
         self._turns: dict[int, float] = {}

@@ -30,7 +30,7 @@ class BeatView(Picture):
 
     topics = LEDGER | {"selection", "step", "page", "beat"}
 
-    def __init__(self, session: Session, theme: Theme, page: PacerPage):
+    def __init__(self, session: Session, theme: Theme, page: PacerPage) -> None:
         super().__init__(session, theme, "Pacer")
         self._page = page
 
@@ -77,7 +77,7 @@ class PacerPage(StepPage):
 
     name, title = "pacer", "Pacer"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.counted = 0
         self._for: tuple[str, int, int] = ("", 0, 0)
@@ -147,7 +147,7 @@ class PacerPage(StepPage):
         key = (state.number, cylinder, len(state.honing.checks_of(cylinder)))
         if key != self._for and not self.running:
             self._for, self.counted = key, 0
-        return hone_page_advice.pacer(state, p, self.counted, self.running, self.most(), self.session.show)
+        return hone_page_advice.pacer(state, p, self.counted, self.running, self.most())
 
     def line_text(self) -> LineText | None:
         return LineText(

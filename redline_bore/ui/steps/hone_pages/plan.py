@@ -32,7 +32,9 @@ class PlanView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme, found: Callable[[], tuple[Forecast | None, str, float | None]]):
+    def __init__(
+        self, session: Session, theme: Theme, found: Callable[[], tuple[Forecast | None, str, float | None]]
+    ) -> None:
         super().__init__(session, theme, "Stroke plan")
         self._found = found
 
@@ -71,7 +73,7 @@ class PlanPage(ForecastPage[Forecast]):
     topics, shown_topic, work_name = TOPICS, "plan shown", "strokes"
     again = "a check or another cylinder"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner):
+    def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner) -> None:
         super().__init__(session, theme, walls, runner)
         self.taken: Forecast | None = None  # what was taken last, to hold the next check against
         self.view = PlanView(session, theme, self.now)

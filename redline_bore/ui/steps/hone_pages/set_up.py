@@ -33,7 +33,7 @@ class AngleView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Crosshatch by depth")
 
     def said(self) -> str:
@@ -73,7 +73,7 @@ class SetUpPage(StepPage):
 
     name, title = "set_up", "Set-up"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.section, self.angle = SectionView(session, theme), AngleView(session, theme)
         column = QVBoxLayout(self)

@@ -24,7 +24,7 @@ class StagesView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Steps of honing")
 
     def said(self) -> str:
@@ -100,7 +100,7 @@ class StepsPage(StepPage):
 
     name, title = "steps", "Steps"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.view = StagesView(session, theme)
         column = QVBoxLayout(self)

@@ -27,7 +27,7 @@ class StockView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Stock left against strokes")
 
     def said(self) -> str:
@@ -60,7 +60,7 @@ class SectionView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "In the hole: stone, overstroke and room below")
         self.share: float | None = None  # where a moving stone is, 0 at the top turn-round to 1 at the lower
 
@@ -90,7 +90,7 @@ class StockPage(StepPage):
 
     name, title = "stock", "Stock left"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.stock, self.section = StockView(session, theme), SectionView(session, theme)
         column = QVBoxLayout(self)

@@ -28,7 +28,7 @@ class HeightsView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Deck heights")
 
     def said(self) -> str:
@@ -51,7 +51,7 @@ class SeatView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Counterbore and flange")
 
     def said(self) -> str:
@@ -70,7 +70,7 @@ class DeckPage(StepPage):
 
     name, title = "deck", "Deck and counterbore"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.heights, self.seat = HeightsView(session, theme), SeatView(session, theme)
         row = QHBoxLayout(self)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.show import Show
 from redline_bore.desk.typed import today
 from redline_bore.job.call.option import MAY, NO, SURE
 from redline_bore.job.card import Advice
@@ -32,7 +33,7 @@ class GripView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Grip round the clock")
 
     def said(self) -> str:
@@ -59,7 +60,7 @@ class MatchView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Parents against sleeves")
 
     def said(self) -> str:
@@ -123,7 +124,7 @@ class WaysView(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Ways")
 
     def ways(self) -> tuple[SleeveWay, ...]:
@@ -153,7 +154,7 @@ class WaysView(Picture):
             pencil.rect(r, "sheet", "ink" if is_lit else "rule", 2.0 if is_lit else 1.0)
             self._way(pencil, r, way, taken is not None and taken.way == way.way, show)
 
-    def _way(self, pencil: Pencil, r: QRectF, way: SleeveWay, is_taken: bool, show) -> None:  # type: ignore[no-untyped-def]
+    def _way(self, pencil: Pencil, r: QRectF, way: SleeveWay, is_taken: bool, show: Show) -> None:
         px = pencil.px
         x, y = r.left() + px(12), r.top() + px(18)
         if way.standing == SURE:
@@ -189,7 +190,7 @@ class FitPage(StepPage):
 
     name, title = "fit", "Fit and ways"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.grip, self.match, self.ways = GripView(session, theme), MatchView(session, theme), WaysView(session, theme)
         row, left = QHBoxLayout(self), QVBoxLayout()

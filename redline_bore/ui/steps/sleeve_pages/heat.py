@@ -29,7 +29,7 @@ class HeatView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme):
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Temperature against assembly gap")
 
     def said(self) -> str:
@@ -56,7 +56,7 @@ class HeatPage(StepPage):
 
     name, title = "heat", "Heat and cold"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.view = HeatView(session, theme)
         column = QVBoxLayout(self)

@@ -23,7 +23,7 @@ class RunPage(StepPage):
 
     name, title = "run", "Run sheet"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls):
+    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
         self.view, self.grip = RunView(session, theme, self._items), GripView(session, theme)
         row = QHBoxLayout(self)
