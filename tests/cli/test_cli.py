@@ -186,3 +186,41 @@ def test_a_job_with_sleeves_goes_out_and_in_from_the_command_line(run, tmp_path)
     assert run("import", str(path))[0] == 0 and "2144" in run("jobs")[1]
     assert run("sheet", "--for", "shop", "--job", "2144", "--to", str(tmp_path / "s.html"))[0] == 0
     assert "vitrified 150" in (tmp_path / "s.html").read_text()
+
+
+def test_a_line_is_booked_as_in_the_window(run, logbook):
+    assert run("new", "--number", "2050", *CARD)[0] == 0
+    code, out, _ = run(
+        "book",
+        "--job",
+        "2050",
+        "--step",
+        "gauge",
+        "--cylinder",
+        "1",
+        "--level",
+        "1",
+        "--clock",
+        "2",
+        "92.214",
+        "--person",
+        "RM",
+    )
+    assert code == 0 and "92.2140" in out and "30°" in out
+    (last,) = logbook.ledger(logbook.job_id("2050"))[-1:]
+    assert (last.entry.kind, last.typed, last.person) == ("reading_booked", "92.214", "RM")
+
+
+@pytest.mark.parametrize(
+    "words, told",
+    [
+        (("--cylinder", "9", "92.2"), "no 9"),
+        (("abc",), "is not a length"),
+        (("--level", "99", "92.2"), "level"),
+        (("--clock", "99", "92.2"), "clock"),
+    ],
+)
+def test_a_line_that_cannot_be_booked_is_refused_with_the_reason(run, logbook, words, told):
+    before = logbook.ledger(logbook.job_id("2041"))
+    code, _, err = run("book", "--job", "2041", "--step", "gauge", *words)
+    assert code == 2 and told in err and logbook.ledger(logbook.job_id("2041")) == before

@@ -1,0 +1,143 @@
+"""Use cases at the desk: what they return, and what holds though two desks have one logbook open."""
+
+import pytest
+
+from redline_bore.core.errors import FaultyInput, InputError
+from redline_bore.core.gauging import Place
+from redline_bore.core.lengths import Units
+from redline_bore.desk.desk import Desk
+from redline_bore.desk.typed import book_typed, next_place_of
+from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
+from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.sign_off import CareTaken, JobReopened, PointAccepted, StepStamped
+from redline_bore.job.kinds.strikes import EntryStruck
+from redline_bore.job.kinds.topics import LEDGER, Topic
+from redline_bore.store.logbook import Logbook
+
+
+@pytest.fixture
+def desks(demo_path, shipped):
+    """Two desks over one logbook."""
+    made = [Desk(lambda: Logbook(demo_path), shipped, person) for person in ("RM", "KT")]
+    yield made
+    for desk in made:
+        desk.close()
+
+
+def where(cylinder=1, units=Units.METRIC):
+    return Where(cylinder, Place(0, 0), units)
+
+
+def test_what_was_booked_is_returned_and_is_on_the_disk(desks, demo_path):
+    job = desks[0].open("2041")
+    before = job.state
+    changed = job.book(BlockTemperature(block_c=23.4), typed="23.4 C")
+    assert [r.entry for r in changed.booked] == [BlockTemperature(block_c=23.4)] and changed.newest.person == "RM"
+    assert changed.topics == frozenset({Topic.TEMPERATURE}) and changed.state is job.state and job.state is not before
+    other = Logbook(demo_path)
+    assert other.ledger(job.job_id)[-1].typed == "23.4 C"
+    other.close()
+
+
+def test_a_refused_entry_is_neither_on_the_disk_nor_in_the_state(desks):
+    job = desks[0].open("2041")
+    count, state = len(job.records), job.state
+    with pytest.raises(FaultyInput):
+        job.book(BlockTemperature(block_c=23.0), BlockTemperature(block_c=900.0))
+    assert len(job.records) == count and job.state is state
+    assert len(desks[1].open("2041").records) == count
+
+
+def test_what_another_desk_booked_comes_in_with_the_next_booking(desks):
+    mine, theirs = desks[0].open("2041"), desks[1].open("2041")
+    theirs.book(BlockTemperature(block_c=23.4))
+    changed = mine.book(BlockTemperature(block_c=23.6))
+    assert [r.person for r in changed.records] == ["KT", "RM"] and [r.person for r in changed.booked] == ["RM"]
+    assert mine.state.clamped.block_c == 23.6 and [r.person for r in theirs.look_again().records] == ["RM"]
+
+
+def test_two_desks_cannot_both_strike_one_entry(desks):
+    mine, theirs = desks[0].open("2041"), desks[1].open("2041")
+    seq = mine.undo().seq
+    theirs.strike(seq)
+    with pytest.raises(InputError, match="is struck already"):
+        mine.strike(seq)
+    assert sum(isinstance(r.entry, EntryStruck) and r.entry.seq == seq for r in desks[0].open("2041").records) == 1
+    mine.look_again()
+    theirs.restore(seq)
+    with pytest.raises(InputError, match="counts as it is"):
+        mine.restore(seq)
+
+
+@pytest.mark.parametrize("seq", [0, 1, 9999])
+def test_what_is_no_entry_cannot_be_struck(desks, seq):
+    with pytest.raises(InputError, match="none that can be struck|no entry of this ledger"):
+        desks[0].open("2041").strike(seq)
+
+
+def test_nothing_is_booked_into_a_job_that_another_desk_closed(desks):
+    mine, theirs = desks[0].open("2036"), desks[1].open("2036")
+    theirs.book(JobReopened(reason="to see"))
+    mine.look_again()
+    assert not mine.state.signing.closed
+    theirs.stamp("sign_off")
+    with pytest.raises(InputError, match="igned"):
+        mine.book(CheckLogged(cylinder=1, strokes=1.0, sizes_mm=(83.06,)))
+    assert mine.book(JobReopened(reason="a ring")).state.signing.closed is False
+
+
+def test_a_job_is_not_signed_over_a_point_that_was_opened_meanwhile(desks):
+    mine, theirs = desks[0].open("2036"), desks[1].open("2036")
+    theirs.book(JobReopened(reason="to see"))
+    mine.look_again()
+    theirs.book(CheckLogged(cylinder=1, strokes=30.0, sizes_mm=(83.066, 83.066)))
+    with pytest.raises(InputError, match="cannot be signed off"):
+        mine.stamp("sign_off")
+
+
+def test_entries_booked_together_are_held_against_each_other_in_turn(desks):
+    job = desks[0].open("2036")
+    job.book(JobReopened(reason="to see"), CareTaken(what="washed"), StepStamped(step="sign_off", initials="RM"))
+    assert job.state.signing.closed
+    with pytest.raises(InputError):
+        job.book(JobReopened(reason="again"), StepStamped(step="sign_off", initials="RM"), CareTaken(what="washed"))
+
+
+def test_an_accepted_point_is_kept_by_its_key(desks):
+    from redline_bore.job.sign_off.sheet import sheet_of
+
+    job = desks[0].open("2044")
+    book_typed(desks[0], job, "sign_off", "accept 1 the owner knows", where())
+    (taken,) = (r.entry for r in job.records if isinstance(r.entry, PointAccepted))
+    assert taken.about and [a.about for a in sheet_of(job.state).accepted] == [taken.about]
+
+
+def test_a_line_is_booked_as_in_the_window(desks):
+    job = desks[0].open("2041")
+    place = next_place_of(job.state, 1)
+    changed = book_typed(desks[0], job, "gauge", "105.2", Where(1, place, Units.METRIC))
+    assert isinstance(changed.newest.entry, ReadingBooked) and changed.newest.typed == "105.2"
+    with pytest.raises(InputError):
+        book_typed(desks[0], job, "gauge", "no length", where())
+
+
+def test_striking_may_have_touched_everything(desks):
+    job = desks[0].open("2041")
+    assert job.strike(job.undo().seq).topics >= LEDGER
+
+
+def test_a_new_job_takes_its_familys_plan_and_lessons(desks):
+    from redline_bore.job.kinds.book_in import JobOpened
+
+    first = desks[0].open("2036").state
+    desks[0].book_in(JobOpened(number="3050", units=Units.INCH, book_in=first.book_in))
+    state = desks[0].open("3050").state
+    assert state.booking.lessons and state.book_in.engine == first.book_in.engine
+    with pytest.raises(InputError):
+        desks[1].book_in(JobOpened(number="3050", units=Units.INCH, book_in=first.book_in))
+
+
+def test_a_job_that_is_not_there_is_told(desks):
+    with pytest.raises(InputError, match="no job 9999"):
+        desks[0].open("9999")
