@@ -31,6 +31,7 @@ ALONE = {
     "master",
     "other",
     "turn",
+    "after",
 }  # these need something that the job may not have yet
 
 
