@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 
@@ -163,11 +163,18 @@ def bearing_deg(along_mm: float, across_mm: float) -> float:
     return math.degrees(math.atan2(across_mm, -along_mm)) % 360.0
 
 
-def nearest_bearings(clock_deg: float, bearings_deg: Sequence[float]) -> tuple[int, float]:
+class Nearest(NamedTuple):
+    """The place of the nearest, and how far it is turned away, degrees."""
+
+    place: int
+    apart_deg: float
+
+
+def nearest_bearings(clock_deg: float, bearings_deg: Sequence[float]) -> Nearest:
     """Which of some bearings lies nearest to either end of a chord, and how far off, degrees (index, degrees)."""
     apart = [min(_turn(clock_deg, b), _turn(clock_deg + 180.0, b)) for b in bearings_deg]
     best = min(range(len(apart)), key=apart.__getitem__)
-    return best, apart[best]
+    return Nearest(best, apart[best])
 
 
 def _turn(a_deg: float, b_deg: float) -> float:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from functools import lru_cache
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
 
@@ -239,12 +239,19 @@ class Wear:
     ridge_mm: float | None  # None with no level above ring travel
 
 
-def unworn_reference(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTravel) -> tuple[float, str] | None:
+class Unworn(NamedTuple):
+    """The unworn diameter, mm, and where it was read."""
+
+    mean_mm: float
+    where: str
+
+
+def unworn_reference(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTravel) -> Unworn | None:
     """The smallest mean diameter (mm) outside ring travel, below it first, and which; None when none was read."""
     depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
     for outside, where in ((depths > travel.bottom_mm + 1e-6, "below"), (depths < travel.top_mm - 1e-6, "above")):
         if outside.any():
-            return float(means[outside].min()), where
+            return Unworn(float(means[outside].min()), where)
     return None
 
 

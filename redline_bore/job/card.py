@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from enum import StrEnum
+from typing import NamedTuple
 
 from redline_bore.core.frozen import frozen
 
@@ -16,8 +17,17 @@ class Mark(StrEnum):
     STOP = "stop"
 
 
+class Said(NamedTuple):
+    """A finding in a sentence, and its mark."""
+
+    sentence: str
+    mark: Mark
+
+
 @frozen
 class FigureLine:
+    """A figure behind a sentence, as it is told."""
+
     label: str
     value: str
     mark: Mark = Mark.PLAIN

@@ -29,6 +29,10 @@ JUDGED = ROOT / "tests" / "survivors.toml"
 LEAST = {"core": 90.0, "job": 85.0}
 LONGEST_S = 90
 MOST_TESTS = 60
+SAID = {
+    f"tests/job/said/test_said.py::{name}"
+    for name in ("test_what_is_declared_of_the_kinds_is_what_was", "test_everything_that_is_said_is_what_was_said")
+}
 PLAIN = ["-q", "-x", "-p", "no:pytest-qt", "-p", "no:cacheprovider", "--no-header", "-W", "ignore"]
 
 
@@ -165,8 +169,8 @@ def run(sites: Sequence[Site], workers: int) -> list[Tried]:
         while waiting and free:
             site = waiting.pop()
             of_file = lines.get(str(ROOT / site.path), {})
-            # a line that runs at import belongs to no test: every test that comes to the file is asked
-            tests = of_file.get(site.line) or set().union(*of_file.values())
+            # a line that runs at import belongs to no test: every test that comes to the file is asked, and what is said of all
+            tests = of_file.get(site.line) or set().union(*of_file.values(), SAID)
             if not tests:
                 done.append(Tried(site, "no test comes there"))
                 continue

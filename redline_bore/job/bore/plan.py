@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from redline_bore.core.block import bore_positions, room_below
 from redline_bore.core.bore_order import BoreOrder, bore_order
@@ -95,9 +96,16 @@ def for_the_bar(state: JobState, cylinder: int) -> bool:
     return not sleeved(state, cylinder) or hole_of(state, cylinder) is not None or not plan_of(state, cylinder).missing
 
 
-def tool_of(state: JobState) -> tuple[str, str]:
+class Tool(NamedTuple):
+    """What cuts: the machine and the insert in it."""
+
+    machine: str
+    insert: str
+
+
+def tool_of(state: JobState) -> Tool:
     """Machine and insert that are in use."""
-    return ("", "") if state.boring.bar is None else (state.boring.bar.machine, state.boring.bar.insert)
+    return Tool("", "") if state.boring.bar is None else Tool(state.boring.bar.machine, state.boring.bar.insert)
 
 
 def correction_of(state: JobState) -> Correction:
@@ -166,11 +174,19 @@ def path_mm(state: JobState) -> float:
     return state.block.length_mm + f.number("boring.approach") + stop_of(state)[1]
 
 
-def stop_of(state: JobState) -> tuple[float, float, bool]:
+class Stop(NamedTuple):
+    """Where the bar stops, mm under the deck, the run-off in it, mm, and whether the room below is known."""
+
+    depth_mm: float
+    run_off_mm: float
+    known: bool
+
+
+def stop_of(state: JobState) -> Stop:
     """Depth of the stop under the deck and the run-off in it, mm, and whether the room below is known."""
     run_off, room = state.figures.number("boring.run_off"), room_below(state.block)
     out = run_off if room is None else min(run_off, room)
-    return state.block.length_mm + out, out, room is not None
+    return Stop(state.block.length_mm + out, out, room is not None)
 
 
 def chamfer_mm(state: JobState, finish_mm: float) -> float:
@@ -205,12 +221,19 @@ def window_name(state: JobState, nose_radius_mm: float, rake: str) -> str:
     return "large_negative" if rake == "negative" else "large_positive" if large else "small_positive"
 
 
-def window_now(state: JobState) -> tuple[str, Window] | None:
+class WindowNow(NamedTuple):
+    """The window that the insert in the bar belongs to, by name."""
+
+    name: str
+    window: Window
+
+
+def window_now(state: JobState) -> WindowNow | None:
     """The window that the insert in the bar belongs to."""
     if state.boring.bar is None:
         return None
     name = window_name(state, state.boring.bar.nose_radius_mm, state.boring.bar.rake)
-    return name, windows_of(state)[name]
+    return WindowNow(name, windows_of(state)[name])
 
 
 def speeds_of(state: JobState) -> tuple[float, ...]:

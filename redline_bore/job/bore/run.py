@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from redline_bore.core.block import bank_of, bore_positions
 from redline_bore.core.errors import FitError
 from redline_bore.core.show import Show
@@ -73,7 +75,15 @@ def run_of(state: JobState, cylinder: int, show: Show) -> tuple[RunItem, ...]:
     return tuple(items)
 
 
-def setting_now(state: JobState, cylinder: int, day: str) -> tuple[float, int, int] | None:
+class SettingNow(NamedTuple):
+    """The setting of the pass that is next, mm, its number, and how many there are."""
+
+    setting_mm: float
+    number: int
+    of: int
+
+
+def setting_now(state: JobState, cylinder: int, day: str) -> SettingNow | None:
     """The setting of the pass that is next, its number and how many there are; None where there is none."""
     plan = plan_of(state, cylinder, day)
     if not plan.settings_mm or plan.done is not None:
@@ -81,7 +91,7 @@ def setting_now(state: JobState, cylinder: int, day: str) -> tuple[float, int, i
     done = {r.check for r in state.boring.run_checks if (r.step, r.cylinder) == (STEP, cylinder)}
     count = len(plan.settings_mm)
     at = next((i for i in range(count - 1) if f"pass {i + 1}" not in done), count - 1)
-    return plan.settings_mm[at], at + 1, count
+    return SettingNow(plan.settings_mm[at], at + 1, count)
 
 
 def _bank_words(of_bank: str) -> str:

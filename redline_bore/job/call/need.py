@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from redline_bore.core.axis import HoleAxis
 from redline_bore.core.cleanup import CleanUp
 from redline_bore.core.errors import FitError
@@ -70,13 +72,20 @@ def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     return required_about(wall, _axis(state, levels, axis), skin)
 
 
+class NeededAbout(NamedTuple):
+    """The size that sweeps ask for, mm; None, and what to sweep."""
+
+    size_mm: float | None
+    missing: str
+
+
 @once_a_state
-def needed_about(state: JobState, cylinder: int, axis: str) -> tuple[float | None, str]:
+def needed_about(state: JobState, cylinder: int, axis: str) -> NeededAbout:
     """The size in mm that sweeps ask for about an axis, or None and what to sweep; to set axes side by side."""
     try:
-        return swept_cut(state, cylinder, axis).size_mm, ""
+        return NeededAbout(swept_cut(state, cylinder, axis).size_mm, "")
     except FitError as error:
-        return None, str(error)
+        return NeededAbout(None, str(error))
 
 
 def swept_used(state: JobState, cylinder: int) -> list[SweptLevel]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from redline_bore.core.assign import Assignment, assign_pistons
 from redline_bore.core.errors import FitError
@@ -92,8 +93,15 @@ def common_size(state: JobState) -> CommonSize | None:
     return CommonSize(size, gaps, max(abs(g - window.aim_mm) for g in gaps), inside)
 
 
+class AssignmentFound(NamedTuple):
+    """The pistons to the bores; None, and what to measure."""
+
+    best: Assignment | None
+    missing: str
+
+
 @once_a_state
-def assignment_of(state: JobState) -> tuple[Assignment | None, str]:
+def assignment_of(state: JobState) -> AssignmentFound:
     """The pistons to the bores as they are now, best fit; None with the reason."""
     fits = fits_of(state)
     to_hone = (
@@ -103,14 +111,18 @@ def assignment_of(state: JobState) -> tuple[Assignment | None, str]:
     pistons = [f.piston_mm for f in fits]
     if any(p is None for p in pistons):
         missing = [f.cylinder for f in fits if f.piston_mm is None]
-        return None, f"measure the pistons meant for {cylinders(missing)}"
+        return AssignmentFound(None, f"measure the pistons meant for {cylinders(missing)}")
     if any(b is None for b in bores):
-        return None, "who fits where can be told once every bore is honed" if to_hone else "gauge every bore first"
+        return AssignmentFound(
+            None, "who fits where can be told once every bore is honed" if to_hone else "gauge every bore first"
+        )
     try:
         known = [b for b in bores if b is not None]
-        return assign_pistons(known, [p for p in pistons if p is not None], leading_window(state).aim_mm), ""
+        return AssignmentFound(
+            assign_pistons(known, [p for p in pistons if p is not None], leading_window(state).aim_mm), ""
+        )
     except FitError as error:
-        return None, str(error)
+        return AssignmentFound(None, str(error))
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ import math
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
@@ -99,6 +100,15 @@ class Failing:
     window: FinishWindow
 
 
+class Worst(NamedTuple):
+    """A figure that misses its window: its name, its value and the end it misses, um, and on which side."""
+
+    parameter: str
+    value_um: float
+    end_um: float
+    side: str
+
+
 @dataclass(frozen=True)
 class PlateauForecast:
     """begins: plateau strokes the traced wall had had. had: strokes it has had by now. stretch_um: metal beyond ``begins`` along
@@ -150,14 +160,14 @@ class PlateauForecast:
         return 0.0 if self.nearest_um is None else self.nearest_um / self.rate.um
 
     @property
-    def worst_at_nearest(self) -> tuple[str, float, float, str]:
+    def worst_at_nearest(self) -> Worst:
         """There, the figure that misses its window by the largest share: its name, its value and the window's end, um, and
         "under" or "over"."""
         told = at(self.path, self.nearest_um or 0.0)
         rows = [(w.low - told[n], w.low, n, "under") for n, w in self.windows.items()]
         rows += [(told[n] - w.high, w.high, n, "over") for n, w in self.windows.items()]
         _, end, name, side = max(rows, key=lambda row: row[0] / max(row[1], 1e-6))
-        return name, told[name], end, side
+        return Worst(name, told[name], end, side)
 
     def takes_mm(self, strokes: float) -> float:
         """What so many strokes take on diameter, mm."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from redline_bore.core.block import Layout, bore_positions, fastener_positions
 from redline_bore.core.plate import (
@@ -103,7 +104,14 @@ def bearings(state: JobState, cylinder: int) -> dict[int, float]:
     return found
 
 
-def towards(state: JobState, cylinder: int, level: MapLevel) -> tuple[float, list[int]] | None:
+class Towards(NamedTuple):
+    """The clock angle along which a hole opens most, and the fasteners that lie there."""
+
+    clock_deg: float
+    fasteners: list[int]
+
+
+def towards(state: JobState, cylinder: int, level: MapLevel) -> Towards | None:
     """The clock angle along which the plate opens the hole most, and the fasteners that lie there; None: not told."""
     if level.moved.second_axis_deg is None:
         return None
@@ -112,8 +120,8 @@ def towards(state: JobState, cylinder: int, level: MapLevel) -> tuple[float, lis
     numbers = list(around)
     _, apart = nearest_bearings(clock, [around[n] for n in numbers])
     if apart > AWKWARD_DEG:
-        return clock, []
-    return clock, [n for n in numbers if nearest_bearings(clock, [around[n]])[1] <= apart + 1.0]
+        return Towards(clock, [])
+    return Towards(clock, [n for n in numbers if nearest_bearings(clock, [around[n]])[1] <= apart + 1.0])
 
 
 def match_of(state: JobState) -> ClampMatch:

@@ -6,6 +6,7 @@ What each gauge cannot see is said beside what it tells. Roundness is on radius,
 from __future__ import annotations
 
 from functools import lru_cache
+from typing import NamedTuple
 
 from redline_bore.core.axis import CylinderFit, fit_cylinder
 from redline_bore.core.doubt import LevelDoubt
@@ -61,20 +62,27 @@ def _swept(sweep: Sweep) -> SweptLevel:
         return SweptLevel(sweep, None, str(error))
 
 
+class AxisFound(NamedTuple):
+    """The axis of a hole; None, and what to sweep."""
+
+    fit: CylinderFit | None
+    missing: str
+
+
 @once_a_state
-def axis_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> tuple[CylinderFit | None, str]:
+def axis_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> AxisFound:
     """The axis of a hole off the spindle's, and why it is not known."""
     sweeps = [v.sweep for v in swept_levels(state, cylinder, plate_on) if v.fit is not None]
     if not sweeps:
-        return (
+        return AxisFound(
             None,
             "No sweep was taken; two-point readings cannot show a crooked hole: a tilted round hole reads round",
         )
     try:
         fit = fit_cylinder([s.depth_mm for s in sweeps], [s.clock_deg for s in sweeps], [s.radius_mm for s in sweeps])
     except FitError as error:
-        return None, str(error)
-    return fit, ""
+        return AxisFound(None, str(error))
+    return AxisFound(fit, "")
 
 
 def is_crooked(state: JobState, fit: CylinderFit) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -221,7 +222,15 @@ def _phase(state: JobState, k: Kinematics, strokes: int) -> Phase:
     )
 
 
-def task_of(state: JobState, cylinder: int) -> tuple[Task, WallNow, Learned]:
+class TaskFound(NamedTuple):
+    """What is put before the planner."""
+
+    task: Task
+    wall: WallNow
+    learned: Learned
+
+
+def task_of(state: JobState, cylinder: int) -> TaskFound:
     """What is to be honed in this step. Raises InputError with what is missing."""
     progress, wall = progress_of(state, cylinder), wall_now(state, cylinder)
     if progress.target_mm is None:
@@ -245,7 +254,7 @@ def task_of(state: JobState, cylinder: int) -> tuple[Task, WallNow, Learned]:
         turn, f.number("honing.overstroke_share"), f.number("honing.overstroke_cap"), f.number("honing.longest_dwell"),
         f.number("honing.straight") / 2.0,
     )  # fmt: skip
-    return task, wall, learned
+    return TaskFound(task, wall, learned)
 
 
 def forecast(state: JobState, cylinder: int, tick: Callable[[float], None] | None = None) -> Forecast:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.hone.set_up import rz_of
@@ -93,20 +94,27 @@ def starts_from(state: JobState, cylinder: int) -> float | None:
     return redline - checks[0].largest_mm if checks else None
 
 
-def _judged(start: float | None, short: float, stones: str, rz: tuple[float, float] | None) -> tuple[str, str]:
+class StageWord(NamedTuple):
+    """How a step stands in a word, and why."""
+
+    word: str
+    why: str
+
+
+def _judged(start: float | None, short: float, stones: str, rz: tuple[float, float] | None) -> StageWord:
     if start is None:
-        return "look here", "where it starts from is not known"
+        return StageWord("look here", "where it starts from is not known")
     side = 500.0 * (start - short)
     if side < 0.0:
-        return "stop", "it would start past its own end"
+        return StageWord("stop", "it would start past its own end")
     if rz is None:
-        return "sound", "takes out the bar's marks, and trues the hole"
+        return StageWord("sound", "takes out the bar's marks, and trues the hole")
     if stones in PEAKS_ONLY:
         if side >= rz[0]:
-            return "stop", f"{side:.1f} µm a side erases valleys of {rz[0]:g} µm: they would hold no oil"
+            return StageWord("stop", f"{side:.1f} µm a side erases valleys of {rz[0]:g} µm: they would hold no oil")
         if side > 0.5 * rz[0]:
-            return "look here", f"{side:.1f} µm a side leaves little of valleys of {rz[0]:g} µm"
-        return "sound", f"cuts peaks, leaves the valleys of {rz[0]:g}–{rz[1]:g} µm"
+            return StageWord("look here", f"{side:.1f} µm a side leaves little of valleys of {rz[0]:g} µm")
+        return StageWord("sound", f"cuts peaks, leaves the valleys of {rz[0]:g}–{rz[1]:g} µm")
     if side < rz[1]:
-        return "look here", f"{side:.1f} µm a side is too short to take out marks of up to {rz[1]:g} µm"
-    return "sound", f"takes out the marks of {rz[0]:g}–{rz[1]:g} µm before it"
+        return StageWord("look here", f"{side:.1f} µm a side is too short to take out marks of up to {rz[1]:g} µm")
+    return StageWord("sound", f"takes out the marks of {rz[0]:g}–{rz[1]:g} µm before it")

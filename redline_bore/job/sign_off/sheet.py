@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum, StrEnum, auto
+from typing import NamedTuple
 
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band
 from redline_bore.core.frozen import frozen
@@ -171,16 +172,23 @@ def _row(state: JobState, cylinder: int) -> SheetRow:
     )  # fmt: skip
 
 
-def unplated_of(state: JobState, cylinder: int, final_mm: float | None) -> tuple[float | None, str]:
+class Unplated(NamedTuple):
+    """The size that is read with no plate on, mm, and how that is known."""
+
+    size_mm: float | None
+    by: str
+
+
+def unplated_of(state: JobState, cylinder: int, final_mm: float | None) -> Unplated:
     """The smallest size that will be read with no plate on, mm at 20 C, and how it is known: measured, or foretold from the
     two gaugings of the worn hole, the plate taken off again. None with what is missing."""
     off = state.final_of(cylinder, False)
     if off is not None:
-        return min(off.all_mm), "measured"
+        return Unplated(min(off.all_mm), "measured")
     moved = plate_map(state, cylinder)
     if final_mm is None or not moved.levels:
-        return None, moved.missing or "not finished"
-    return final_mm - max(m for level in moved.levels for m in level.moved.moved_mm), "foretold"
+        return Unplated(None, moved.missing or "not finished")
+    return Unplated(final_mm - max(m for level in moved.levels for m in level.moved.moved_mm), "foretold")
 
 
 def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFound, ...]:

@@ -22,7 +22,7 @@ from redline_bore.job.bore.plan import (
 )
 from redline_bore.job.bore.run import run_of
 from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
 from redline_bore.job.run_sheet import stamp_notes
@@ -45,25 +45,33 @@ def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:
     )  # fmt: skip
 
 
-def say(state: JobState, f: BoreFinding, show: Show) -> tuple[str, Mark]:
+def say(state: JobState, f: BoreFinding, show: Show) -> Said:
     """A finding at the bar in a sentence, and its mark."""
     c, n, plan = BoreCall, f.cylinder, f.plan
     left, low = show.unit(show.size(abs(f.left_mm))), show.size(plan.left_mm[0])
     wants = "" if plan.done is None else unproved(state, plan.done)
     first = " Prove this first hole before trusting the setting." if f.first else ""
-    return {
-        c.DONE_NO_REDLINE: (f"Cylinder {n} is bored; its redline is not known: {plan.missing}.", Mark.LOOK),
-        c.OVER: (f"Cylinder {n} is bored {left} over its redline.", Mark.STOP),
-        c.LITTLE_LEFT: (f"Only {left} is left for the hone in {n}; it wants {low}.", Mark.LOOK),
-        c.MUCH_LEFT: (f"Cylinder {n}: {left} is left, more than the hone is meant to take.", Mark.LOOK),
-        c.UNPROVED: (f"This first hole proves nothing yet: measure it {wants}, then trust the setting.", Mark.LOOK),
-        c.DONE: (f"Cylinder {n} is bored: {left} is left for the hone.", Mark.SOUND),
-        c.WAITS_FOR_SLEEVE: (f"Cylinder {n} waits for its sleeve; the bar finishes it once that is in.", Mark.PLAIN),
-        c.NOT_KNOWN: (f"Cylinder {n} is not bored yet: {plan.missing}.", Mark.LOOK),
-        c.NO_BAR: ("Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK),
-        c.PASS: (f"Pass {f.pass_of[0]} of {f.pass_of[1]} in cylinder {n}: set {show.size(f.setting_mm)}.", Mark.PLAIN),
-        c.SET: (f"Set {show.size(f.setting_mm)} and bore cylinder {n}.{first}", Mark.PLAIN),
-    }[f.call]
+    return Said(
+        *{
+            c.DONE_NO_REDLINE: (f"Cylinder {n} is bored; its redline is not known: {plan.missing}.", Mark.LOOK),
+            c.OVER: (f"Cylinder {n} is bored {left} over its redline.", Mark.STOP),
+            c.LITTLE_LEFT: (f"Only {left} is left for the hone in {n}; it wants {low}.", Mark.LOOK),
+            c.MUCH_LEFT: (f"Cylinder {n}: {left} is left, more than the hone is meant to take.", Mark.LOOK),
+            c.UNPROVED: (f"This first hole proves nothing yet: measure it {wants}, then trust the setting.", Mark.LOOK),
+            c.DONE: (f"Cylinder {n} is bored: {left} is left for the hone.", Mark.SOUND),
+            c.WAITS_FOR_SLEEVE: (
+                f"Cylinder {n} waits for its sleeve; the bar finishes it once that is in.",
+                Mark.PLAIN,
+            ),
+            c.NOT_KNOWN: (f"Cylinder {n} is not bored yet: {plan.missing}.", Mark.LOOK),
+            c.NO_BAR: ("Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK),
+            c.PASS: (
+                f"Pass {f.pass_of[0]} of {f.pass_of[1]} in cylinder {n}: set {show.size(f.setting_mm)}.",
+                Mark.PLAIN,
+            ),
+            c.SET: (f"Set {show.size(f.setting_mm)} and bore cylinder {n}.{first}", Mark.PLAIN),
+        }[f.call]
+    )
 
 
 def _figures(state: JobState, plan: BorePlan, show: Show) -> tuple[FigureLine, ...]:

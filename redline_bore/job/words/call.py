@@ -9,7 +9,7 @@ from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
 from redline_bore.job.call.ladder import SLEEVED, Column, Fate, Ladder
 from redline_bore.job.call.need import needed_about
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.analysis import bound_needs, rules_of
 from redline_bore.job.profiles.practice import options, practice
 from redline_bore.job.redline import leading_window, redline_of
@@ -30,25 +30,29 @@ def advise(state: JobState, cylinder: int, oversize_mm: float, show: Show, apart
     )  # fmt: skip
 
 
-def say(f: CallFinding, show: Show) -> tuple[str, Mark]:
+def say(f: CallFinding, show: Show) -> Said:
     """A call in one or two sentences, and its mark."""
     v, step, of = CallVerdict, show.step(f.oversize_mm).lstrip("+"), list(f.cylinders)
     if f.verdict is v.NOT_KNOWN:
         reason = f.ladder.columns[of[0] - 1].reason
-        return f"Cylinder {of[0]} is not known: {reason[0].lower()}{reason[1:]}.", Mark.LOOK
+        return Said(f"Cylinder {of[0]} is not known: {reason[0].lower()}{reason[1:]}.", Mark.LOOK)
     if f.verdict is v.MAY_SHADOW:
-        return _say_shadow(f, show), Mark.LOOK
+        return Said(_say_shadow(f, show), Mark.LOOK)
     if f.verdict is v.BORE:
-        return _say_bored(f, show), Mark.SOUND if f.sure else Mark.LOOK  # what is not known is never drawn as fine
+        return Said(
+            _say_bored(f, show), Mark.SOUND if f.sure else Mark.LOOK
+        )  # what is not known is never drawn as fine
     if f.verdict is v.TOO_THIN:
-        return f"{step} over leaves {cylinders(of)} too thin.", Mark.STOP
+        return Said(f"{step} over leaves {cylinders(of)} too thin.", Mark.STOP)
     if f.verdict is v.WILL_NOT:
-        return f"{step} over will not clean up {cylinders(of)}.", Mark.STOP
-    return {
-        v.NOT_GAUGED: ("Not gauged yet. No size can be called.", Mark.LOOK),
-        v.LEAVE: ("Nothing asks for boring: leave it and re-ring.", Mark.SOUND),
-        v.NO_RUNGS: ("No piston sizes are listed. Ask which exist.", Mark.LOOK),
-    }[f.verdict]
+        return Said(f"{step} over will not clean up {cylinders(of)}.", Mark.STOP)
+    return Said(
+        *{
+            v.NOT_GAUGED: ("Not gauged yet. No size can be called.", Mark.LOOK),
+            v.LEAVE: ("Nothing asks for boring: leave it and re-ring.", Mark.SOUND),
+            v.NO_RUNGS: ("No piston sizes are listed. Ask which exist.", Mark.LOOK),
+        }[f.verdict]
+    )
 
 
 def _say_shadow(f: CallFinding, show: Show) -> str:

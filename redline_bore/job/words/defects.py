@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.analysis import rules_of, shape_of
 from redline_bore.job.gauge.defects import Effect, effects_of
 from redline_bore.job.state.gauging import Defect
@@ -44,16 +44,16 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def _sentence(cylinder: int, effects: tuple[Effect, ...], show: Show) -> tuple[str, Mark]:
+def _sentence(cylinder: int, effects: tuple[Effect, ...], show: Show) -> Said:
     if any(e.defect.is_crack for e in effects):
-        return f"Cylinder {cylinder} is cracked. Stop: no size cleans that up.", Mark.STOP
+        return Said(f"Cylinder {cylinder} is cracked. Stop: no size cleans that up.", Mark.STOP)
     if not effects:
-        return f"No defect is marked in cylinder {cylinder}. That is not the same as none.", Mark.PLAIN
+        return Said(f"No defect is marked in cylinder {cylinder}. That is not the same as none.", Mark.PLAIN)
     worst = max(effects, key=lambda e: e.adds_high_mm or 0.0)
     if not worst.decides:
-        return "None of these asks for more metal than the wear does.", Mark.SOUND
+        return Said("None of these asks for more metal than the wear does.", Mark.SOUND)
     size = show.unit(show.size(worst.adds_high_mm or 0.0))
-    return f"The {worst.defect.what} costs up to {size} on diameter.", Mark.LOOK
+    return Said(f"The {worst.defect.what} costs up to {size} on diameter.", Mark.LOOK)
 
 
 def _line(effect: Effect, show: Show) -> FigureLine:

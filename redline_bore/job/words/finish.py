@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, cylinders
 from redline_bore.core.texture.parameters import PARAMETERS
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.finish.finding import (
     AllCall,
     AllFinding,
@@ -95,7 +95,7 @@ def _button(state: JobState, cylinder: int | None = None) -> tuple[str, bool]:
     return ("Go to sign off", True) if stamped else ("Stamp and sign off", False)
 
 
-def say(f: FinishFinding, show: Show) -> tuple[str, Mark]:
+def say(f: FinishFinding, show: Show) -> Said:
     """A finding about a wall in a sentence, and its mark."""
     c, n, j = FinishCall, f.cylinder, f.figure
     name = "" if j is None else j.parameter
@@ -103,7 +103,7 @@ def say(f: FinishFinding, show: Show) -> tuple[str, Mark]:
     where = "under" if j is not None and j.side is Side.LOW else "over"
     mean = "" if j is None else texture_figure(j.mean, show)
     least = "" if j is None or j.window is None else texture_figure(j.window.low, show)
-    return {
+    return Said(*{
         c.TRACE_BEFORE: (f"Trace cylinder {n} before its plateau: valleys not there now never will be.", Mark.LOOK),
         c.TRACE: (f"Trace cylinder {n}.", Mark.LOOK),
         c.TRACE_AGAIN: (f"Cylinder {n} has had {f.finish.since:g} plateau strokes since it was traced. Trace it again.", Mark.LOOK),
@@ -115,7 +115,7 @@ def say(f: FinishFinding, show: Show) -> tuple[str, Mark]:
         c.NO_WINDOW: (f"Cylinder {n} is traced. No window is known for {_names(f.finish.judged)}.", Mark.PLAIN),
         c.OUT: (f"{name} is {where} its window: {what}.", Mark.STOP),
         c.MAY_BE_OUT: (f"{name} may be {where} its window: {what}.", Mark.LOOK),
-    }[f.call]  # fmt: skip
+    }[f.call])  # fmt: skip
 
 
 def _names(judged: tuple[Judged, ...]) -> str:
@@ -213,16 +213,18 @@ def _working(state: JobState, found: WallFinish, show: Show) -> tuple[WorkLine, 
     return tuple(lines)
 
 
-def say_all(f: AllFinding) -> tuple[str, Mark]:
+def say_all(f: AllFinding) -> Said:
     """How the walls of a block stand together, in a sentence, and its mark."""
     a, which = AllCall, cylinders(list(f.cylinders))
-    return {
-        a.ALL_IN: ("Every cylinder is in its windows.", Mark.SOUND),
-        a.VALLEYS_MISSING: (f"Stop before the plateau: {which} without the valleys wanted.", Mark.STOP),
-        a.OUT: (f"{which.capitalize()}: out of a window.", Mark.STOP),
-        a.NOT_TRACED: (f"{which.capitalize()}: not traced as they are now.", Mark.LOOK),
-        a.TOO_CLOSE: (f"{which.capitalize()}: too close to call. Trace more spots.", Mark.LOOK),
-    }[f.call]
+    return Said(
+        *{
+            a.ALL_IN: ("Every cylinder is in its windows.", Mark.SOUND),
+            a.VALLEYS_MISSING: (f"Stop before the plateau: {which} without the valleys wanted.", Mark.STOP),
+            a.OUT: (f"{which.capitalize()}: out of a window.", Mark.STOP),
+            a.NOT_TRACED: (f"{which.capitalize()}: not traced as they are now.", Mark.LOOK),
+            a.TOO_CLOSE: (f"{which.capitalize()}: too close to call. Trace more spots.", Mark.LOOK),
+        }[f.call]
+    )
 
 
 def windows_page(state: JobState, show: Show) -> Advice:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.fit import Decision, decide
 from redline_bore.core.show import Show
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.finish.judgement import (
     Side,
     TraceStage,
@@ -35,49 +35,53 @@ def plateau_page(
     )  # fmt: skip
 
 
-def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> tuple[str, Mark]:
+def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> Said:
     if f.stretch_um is None:
         return _unreached(f, show)
     done = f.had - f.begins
     stop = f.stop_at or 0
     if f.stretch_um[0] <= 0.0 and done <= 0.0:
-        return "It is in its windows as traced. No stroke more than the size needs.", Mark.SOUND
+        return Said("It is in its windows as traced. No stroke more than the size needs.", Mark.SOUND)
     if f.stretch_um[1] < done * f.rate.low_um:
-        return "By now it is past its windows. Stop, and trace it.", Mark.STOP
+        return Said("By now it is past its windows. Stop, and trace it.", Mark.STOP)
     if done >= stop and finish_of(state, f.cylinder).current:
         fine = finish_of(state, f.cylinder).fine
         told = "every figure is in its window" if fine else "not every figure is in its window"
-        return f"Traced after {f.had:g} strokes: {told}.", Mark.SOUND if fine else Mark.LOOK
+        return Said(f"Traced after {f.had:g} strokes: {told}.", Mark.SOUND if fine else Mark.LOOK)
     if done >= stop:
-        return "The strokes for the windows are done. Trace it.", Mark.SOUND
+        return Said("The strokes for the windows are done. Trace it.", Mark.SOUND)
     more = stop - int(done)
     if f.sure is not None:
-        return (
+        return Said(
             f"{more} more plateau strokes, then trace: {f.sure[0]} to {f.sure[1]} in all reach every window.",
             Mark.PLAIN,
         )
-    return f"{more} more plateau strokes, no more, then trace again: strokes to metal is not known well.", Mark.LOOK
+    return Said(
+        f"{more} more plateau strokes, no more, then trace again: strokes to metal is not known well.", Mark.LOOK
+    )
 
 
-def _unreached(f: PlateauForecast, show: Show) -> tuple[str, Mark]:
+def _unreached(f: PlateauForecast, show: Show) -> Said:
     """No number of strokes brings every figure into its window: which one stands in the way, and what comes nearest."""
     first = f.failing[0]
     if first.side is Side.APART:
         name, value, end, side = f.worst_at_nearest
-        return (
+        return Said(
             f"Never all at once: nearest at {f.nearest_strokes:.0f} strokes, {name} {texture_figure(value, show)} {side} "
             f"{texture_figure(end, show)}.",
             Mark.LOOK,
         )
     shallow = next((x for x in f.failing if (x.parameter, x.side) == ("Rvk", Side.LOW)), None)
     if shallow is None or f.coarser is None:
-        return (
+        return Said(
             f"{first.parameter} never comes into its window: {texture_figure(first.nearest, show)} at the nearest.",
             Mark.STOP,
         )
     if f.coarser.fits is False:
-        return "Unreachable from here, and what is left before the redline does not allow a coarser step.", Mark.STOP
-    return (
+        return Said(
+            "Unreachable from here, and what is left before the redline does not allow a coarser step.", Mark.STOP
+        )
+    return Said(
         f"Unreachable from here: Rvk comes to {texture_figure(shallow.nearest, show)} at most. A coarser step first.",
         Mark.STOP,
     )

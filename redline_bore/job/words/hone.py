@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from redline_bore.core.show import Show
 from redline_bore.core.stock import RateChange, block_off_temperature, taper_growth
 from redline_bore.job.calls import hone_call, wall_before
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.finding import (
     HoneCall,
@@ -51,7 +51,7 @@ def care(state: JobState) -> str:
     return CARE_HAND if by_hand(state) else CARE
 
 
-def say(f: HoneFinding, show: Show) -> tuple[str, Mark]:
+def say(f: HoneFinding, show: Show) -> Said:
     """A finding at the hone in a sentence, and its mark."""
     p, c = f.progress, HoneCall
     text, mark = {
@@ -75,7 +75,7 @@ def say(f: HoneFinding, show: Show) -> tuple[str, Mark]:
         c.UNSTEADY: (f"At least {f.least} strokes. The rate is not steady: gauge at {f.least}.", Mark.LOOK),
         c.STROKES: (f"{f.least} to {f.most} more strokes. Stop at {f.least} and gauge.", Mark.PLAIN),
     }[f.call]  # fmt: skip
-    return (f"Creep. {text}" if f.creeping else text), mark
+    return Said((f"Creep. {text}" if f.creeping else text), mark)
 
 
 def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]:

@@ -6,7 +6,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
 from redline_bore.job.call.options import options_of
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.job_state import JobState
 
@@ -31,19 +31,21 @@ def advise(state: JobState, index: int, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def say_best(f: BestFinding) -> tuple[str, Mark]:
+def say_best(f: BestFinding) -> Said:
     """The best way in a sentence, and its mark."""
     best, b = f.best, Best
     need = best.needs[0] if best.needs else "measure"
     if f.call is b.CLOSE and f.runner_up is not None:
         up = f.runner_up
-        return f"{best.title}. A close call: {up.needs[0]}, and {_first_lower(up.title)} may do.", Mark.SOUND
-    return {
-        b.NOTHING_KNOWN: ("Nothing is known well enough to call. Measure first.", Mark.LOOK),
-        b.MAY_DO: (f"{best.title}: it may do. First {need}.", Mark.LOOK),
-        b.SURE: (f"{best.title}.", Mark.SOUND),
-        b.CLOSE: (f"{best.title}.", Mark.SOUND),
-    }[f.call]
+        return Said(f"{best.title}. A close call: {up.needs[0]}, and {_first_lower(up.title)} may do.", Mark.SOUND)
+    return Said(
+        *{
+            b.NOTHING_KNOWN: ("Nothing is known well enough to call. Measure first.", Mark.LOOK),
+            b.MAY_DO: (f"{best.title}: it may do. First {need}.", Mark.LOOK),
+            b.SURE: (f"{best.title}.", Mark.SOUND),
+            b.CLOSE: (f"{best.title}.", Mark.SOUND),
+        }[f.call]
+    )
 
 
 def _first_lower(text: str) -> str:

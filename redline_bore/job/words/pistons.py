@@ -7,7 +7,7 @@ from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in
 from redline_bore.core.show import Show, cylinders
 from redline_bore.core.volumes import compression_ratio, swept_cm3
 from redline_bore.job.call.pistons import Fit, assignment_of, common_size, fits_of, rings_of, to_file
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.kinds.call import chamber_of
 from redline_bore.job.redline import leading_window, windows
 from redline_bore.job.state.job_state import JobState
@@ -26,10 +26,10 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, show: Show) -> tuple[str, Mark]:
+def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, show: Show) -> Said:
     missing = [f.cylinder for f in fits if f.piston_mm is None]
     if missing:
-        return f"Measure the pistons of {cylinders(missing)}. Have them in hand before the bar turns.", Mark.LOOK
+        return Said(f"Measure the pistons of {cylinders(missing)}. Have them in hand before the bar turns.", Mark.LOOK)
     best, _ = assignment_of(state)
     swaps = ""
     if best is not None and best.piston_for_bore != tuple(range(len(fits))) and all(f.bore_mm for f in fits):
@@ -37,19 +37,19 @@ def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, s
         swaps = f"Change pistons about: {told}."
     out = [f.cylinder for f in fits if f.decision is Decision.OUT and f.to_come_mm is None]
     if out:
-        return f"The clearance of {cylinders(out)} is over {window.source}. {swaps}".strip(), Mark.STOP
+        return Said(f"The clearance of {cylinders(out)} is over {window.source}. {swaps}".strip(), Mark.STOP)
     if tight := [f for f in fits if f.to_come_mm is not None and f.decision is Decision.OUT]:
         left = ", ".join(show.size(f.to_come_mm or 0.0) for f in tight)
-        return f"{cylinders([f.cylinder for f in tight]).capitalize()}: {left} still to come off.", Mark.PLAIN
+        return Said(f"{cylinders([f.cylinder for f in tight]).capitalize()}: {left} still to come off.", Mark.PLAIN)
     if swaps:
-        return swaps, Mark.LOOK
+        return Said(swaps, Mark.LOOK)
     close = [f.cylinder for f in fits if f.decision is Decision.TOO_CLOSE]
     if close:
-        return f"{cylinders(close).capitalize()}: too close to call with this gauge.", Mark.LOOK
+        return Said(f"{cylinders(close).capitalize()}: too close to call with this gauge.", Mark.LOOK)
     common = common_size(state)
     if common is not None and common.all_in:
-        return f"One size would do for all: {show.unit(show.size(common.size_mm))}.", Mark.SOUND
-    return "Each bore to its own piston: one common size would leave the window.", Mark.PLAIN
+        return Said(f"One size would do for all: {show.unit(show.size(common.size_mm))}.", Mark.SOUND)
+    return Said("Each bore to its own piston: one common size would leave the window.", Mark.PLAIN)
 
 
 def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:

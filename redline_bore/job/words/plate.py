@@ -7,7 +7,7 @@ from redline_bore.core.plate import (
     ClampMatch,
 )
 from redline_bore.core.show import Show, cylinders
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.plate import (
     PlateMap,
     match_of,
@@ -41,18 +41,18 @@ def advise(state: JobState, cylinder: int, show: Show, pulled: int | None = None
     )  # fmt: skip
 
 
-def _sentence(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[str, Mark]:
+def _sentence(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> Said:
     if match.agrees is False:
         names = [line.name for line in match.lines if line.same is False]
-        return f"The plate is not the head: {', '.join(names)}.", Mark.LOOK
+        return Said(f"The plate is not the head: {', '.join(names)}.", Mark.LOOK)
     worst = found.worst
     if worst is None:
-        return f"What the plate does is not known: {found.missing}.", Mark.LOOK
+        return Said(f"What the plate does is not known: {found.missing}.", Mark.LOOK)
     most = max(worst.moved.moved_mm, key=abs)
     if abs(most) <= move_doubt(state):
-        return f"What the plate does to cylinder {found.cylinder} is less than this gauge can tell.", Mark.PLAIN
+        return Said(f"What the plate does to cylinder {found.cylinder} is less than this gauge can tell.", Mark.PLAIN)
     way = "opens" if most > 0 else "closes"
-    return (
+    return Said(
         f"The plate {way} cylinder {found.cylinder} by {show.unit(show.size(abs(most)))}, {show.down(worst.depth_mm)}.",
         Mark.PLAIN,
     )

@@ -6,7 +6,7 @@ import math
 
 from redline_bore.core.axis import CylinderFit
 from redline_bore.core.show import Show
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.analysis import Level
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.round import Slice, axis_of, is_crooked, slice_at
@@ -33,22 +33,22 @@ def advise(state: JobState, cylinder: int, depth_mm: float, show: Show) -> Advic
     )  # fmt: skip
 
 
-def _sentence(state: JobState, cylinder: int, cut: Slice, fit: CylinderFit | None, show: Show) -> tuple[str, Mark]:
+def _sentence(state: JobState, cylinder: int, cut: Slice, fit: CylinderFit | None, show: Show) -> Said:
     if fit is not None and is_crooked(state, fit):
         where = f"{fit.axis.drift_direction_deg:.0f}°"
-        return f"Crooked: the axis leans {show.unit(show.size(fit.axis.drift_mm))} towards {where}.", Mark.LOOK
+        return Said(f"Crooked: the axis leans {show.unit(show.size(fit.axis.drift_mm))} towards {where}.", Mark.LOOK)
     if cut.swept is not None and cut.swept.fit is not None:
         order = cut.swept.fit.largest_order
         name = {2: "an oval", 3: "three lobes", 4: "four lobes", 5: "five lobes"}.get(order, f"{order} lobes")
         size = cut.swept.fit.amplitudes_mm[order - 2]
-        return f"Here the hole is {name} of {show.unit(show.size(size))} on radius.", Mark.PLAIN
+        return Said(f"Here the hole is {name} of {show.unit(show.size(size))} on radius.", Mark.PLAIN)
     if cut.level is not None and cut.level.fit.long_axis_deg is not None:
-        return f"Oval, long at {cut.level.fit.long_axis_deg:.0f}°. Only a sweep tells the rest.", Mark.PLAIN
+        return Said(f"Oval, long at {cut.level.fit.long_axis_deg:.0f}°. Only a sweep tells the rest.", Mark.PLAIN)
     if cut.level is not None:
-        return "Two chords only: an oval may hide between them.", Mark.LOOK
+        return Said("Two chords only: an oval may hide between them.", Mark.LOOK)
     if cut.three is not None:
-        return "Read by three points: the mean is sure, an oval is not seen.", Mark.LOOK
-    return f"Nothing round is read in cylinder {cylinder} yet.", Mark.LOOK
+        return Said("Read by three points: the mean is sure, an oval is not seen.", Mark.LOOK)
+    return Said(f"Nothing round is read in cylinder {cylinder} yet.", Mark.LOOK)
 
 
 def _figures(state: JobState, cut: Slice, fit: CylinderFit | None, show: Show) -> tuple[FigureLine, ...]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.second_opinion import Comparison, comparisons, newest, settle_next
 from redline_bore.job.state.job_state import JobState
 
@@ -29,17 +29,17 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def _sentence(rows: tuple[Comparison, ...], show: Show) -> tuple[str, Mark]:
+def _sentence(rows: tuple[Comparison, ...], show: Show) -> Said:
     if not rows:
-        return "Nobody else's readings are booked.", Mark.PLAIN
+        return Said("Nobody else's readings are booked.", Mark.PLAIN)
     left = [r for r in rows if not r.opinion.explained]
     if left:
         worst = max(left, key=lambda r: abs(r.opinion.left_over_mm))
         size = show.unit(show.size(abs(worst.opinion.left_over_mm)))
-        return f"Cylinder {worst.other.cylinder}: {size} is left over. Measure before anyone is wrong.", Mark.LOOK
+        return Said(f"Cylinder {worst.other.cylinder}: {size} is left over. Measure before anyone is wrong.", Mark.LOOK)
     worst = max(rows, key=lambda r: abs(r.opinion.gap_mm))
     gap = show.unit(show.size(abs(worst.opinion.gap_mm)))
-    return f"Both are right: {gap} apart, mostly the {worst.opinion.largest}.", Mark.SOUND
+    return Said(f"Both are right: {gap} apart, mostly the {worst.opinion.largest}.", Mark.SOUND)
 
 
 def _figures(row: Comparison, show: Show) -> tuple[FigureLine, ...]:

@@ -8,7 +8,7 @@ import numpy as np
 
 from redline_bore.core.show import Show
 from redline_bore.job.call.need import need_of
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.analysis import rules_of
 from redline_bore.job.state.job_state import JobState
 
@@ -60,12 +60,12 @@ def _of_wall(share: float) -> str:
     return "under 1% of the wall" if share < 0.01 else f"{share:.0%} of the wall"
 
 
-def _sentence(cylinder: int, size_mm: float, found: Shadow | None, show: Show) -> tuple[str, Mark]:
+def _sentence(cylinder: int, size_mm: float, found: Shadow | None, show: Show) -> Said:
     size = show.size(size_mm)
     if found is None:
-        return f"Cylinder {cylinder} is not known well enough to say where a shadow stays.", Mark.LOOK
+        return Said(f"Cylinder {cylinder} is not known well enough to say where a shadow stays.", Mark.LOOK)
     if found.sure_share > 0.0:
-        return f"At {size} a shadow stays in cylinder {cylinder}.", Mark.STOP
+        return Said(f"At {size} a shadow stays in cylinder {cylinder}.", Mark.STOP)
     if found.may_share > 0.0:
-        return f"At {size} a shadow may stay in cylinder {cylinder}, if it wore on one side.", Mark.LOOK
-    return f"At {size} no shadow stays where cylinder {cylinder} was read.", Mark.SOUND
+        return Said(f"At {size} a shadow may stay in cylinder {cylinder}, if it wore on one side.", Mark.LOOK)
+    return Said(f"At {size} no shadow stays where cylinder {cylinder} was read.", Mark.SOUND)

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, count_word, cylinders
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.sign_off.sheet import (
     PointFound,
     Sheet,
@@ -44,14 +44,14 @@ def advise(state: JobState, show: Show) -> Advice:
     )  # fmt: skip
 
 
-def say(f: SignFinding) -> tuple[str, Mark]:
+def say(f: SignFinding) -> Said:
     """What stands between the job and its signature, in a sentence, and its mark."""
     c, which, count = SignCall, cylinders(list(f.cylinders)) if f.cylinders else "", len(f.sheet.open_points)
     stamp = f.sheet.state.signing.stamp("sign_off")
     signed = f"Signed off by {stamp.initials}" if stamp is not None else ""
     out = f"The clearance of {which} is out of its window."
     close = f"{which.capitalize()}: too close to call with this gauge."
-    return {
+    return Said(*{
         c.SIGNED: (f"{signed}.", Mark.SOUND),
         c.SIGNED_BUT_OUT: (f"{signed}, but look: {out}", Mark.STOP),
         c.SIGNED_BUT_CLOSE: (f"{signed}, but look: {close}", Mark.LOOK),
@@ -61,7 +61,7 @@ def say(f: SignFinding) -> tuple[str, Mark]:
         c.CLEARANCE_OUT: (out, Mark.STOP),
         c.CLEARANCE_CLOSE: (close, Mark.LOOK),
         c.READY: ("Every clearance is in its window. Sign off.", Mark.SOUND),
-    }[f.call]  # fmt: skip
+    }[f.call])  # fmt: skip
 
 
 def _line(row: SheetRow, show: Show) -> FigureLine:

@@ -9,7 +9,7 @@ from redline_bore.core.show import Show, celsius
 from redline_bore.job.bore.plan import all_bored, setting_for, window_now
 from redline_bore.job.bore.tool_lessons import bar_misses
 from redline_bore.job.call.option import MAY, NO, SURE
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.run_sheet import stamp_notes
@@ -70,7 +70,7 @@ def stage_mark(stage: Stage) -> Mark:
     return Mark.PLAIN if stage.sure else Mark.LOOK
 
 
-def say(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+def say(state: JobState, f: SleeveFinding, show: Show) -> Said:
     """A finding about a sleeve in a sentence, and its mark."""
     said = _SAID.get(f.call)
     if said is not None:
@@ -87,62 +87,67 @@ def say(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
         SleeveCall.HONE_NEXT: f"Sleeve {c} sits. The hone takes the last {show.unit(show.size(f.to_mm or 0.0))}.",
     }[f.call]
     if f.call is SleeveCall.NO_REDLINE:
-        return text, Mark.LOOK
-    return text, Mark.PLAIN if stage is None else stage_mark(stage)
+        return Said(text, Mark.LOOK)
+    return Said(text, Mark.PLAIN if stage is None else stage_mark(stage))
 
 
 def _upper(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def _gauge_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+def _gauge_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     peel = peel_mm(state, f.cylinder)
     out = f"Bore the old sleeve to {show.size(peel)} and peel it. " if peel is not None else ""
-    return f"{out}Gauge the parent of {f.cylinder}: three depths, four angles.", Mark.PLAIN
+    return Said(f"{out}Gauge the parent of {f.cylinder}: three depths, four angles.", Mark.PLAIN)
 
 
-def _way_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+def _way_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     best = ways_of(state, f.cylinder)[0]
-    return f"{best.title}. {_upper(best.reasons[0])}.", MARKS.get(best.standing, Mark.LOOK)
+    return Said(f"{best.title}. {_upper(best.reasons[0])}.", MARKS.get(best.standing, Mark.LOOK))
 
 
-def _none_goes_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+def _none_goes_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     own = next(w for w in ways_of(state, f.cylinder) if w.way is SleeveDoing.TOUCH_UP)
-    return f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP
+    return Said(f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP)
 
 
-def _does_not_go_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+def _does_not_go_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     way = chosen_way(state, f.cylinder)
-    return "Stop." if way is None else f"Stop. {_upper(way.reasons[0])}.", Mark.STOP
+    return Said("Stop." if way is None else f"Stop. {_upper(way.reasons[0])}.", Mark.STOP)
 
 
-def _bore_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+def _bore_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     way = chosen_way(state, f.cylinder)
     size = show.size(way.parent_mm) if way is not None and way.parent_mm is not None else ""
-    return f"Bore the parent of {f.cylinder} to {size}, gauge it, and measure the sleeve for it.", Mark.PLAIN
+    return Said(f"Bore the parent of {f.cylinder} to {size}, gauge it, and measure the sleeve for it.", Mark.PLAIN)
 
 
-def _heat_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+def _heat_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     heat = heat_plan(state, f.cylinder)
     if heat is None:
-        return f"Sleeve {f.cylinder} goes in.", Mark.PLAIN
+        return Said(f"Sleeve {f.cylinder} goes in.", Mark.PLAIN)
     c = heat.chosen
     if f.call is SleeveCall.TOO_HOT:
-        return f"The block would need {celsius(c.block_c)}, more than it may have: make the sleeve colder.", Mark.STOP
+        return Said(
+            f"The block would need {celsius(c.block_c)}, more than it may have: make the sleeve colder.", Mark.STOP
+        )
     warm = "The block stays cold" if c.block_c <= COLD_ENOUGH_C else f"Block to {celsius(c.block_c)}"
-    return f"{warm}, sleeve at {celsius(c.sleeve_c)}: then {c.time} until it grips.", Mark.PLAIN
+    return Said(f"{warm}, sleeve at {celsius(c.sleeve_c)}: then {c.time} until it grips.", Mark.PLAIN)
 
 
-def _oddly_said(state: JobState, f: SleeveFinding, show: Show) -> tuple[str, Mark]:
+def _oddly_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     closing = closing_of(state, f.cylinder)
     assert closing is not None
-    return (
-        f"Sleeve {f.cylinder} closed by {show.size(closing.measured_mm)}; {show.size(closing.low_mm)} to "
-        f"{show.size(closing.high_mm)} was figured. Look why before it is bored."
-    ), Mark.LOOK
+    return Said(
+        (
+            f"Sleeve {f.cylinder} closed by {show.size(closing.measured_mm)}; {show.size(closing.low_mm)} to "
+            f"{show.size(closing.high_mm)} was figured. Look why before it is bored."
+        ),
+        Mark.LOOK,
+    )
 
 
-_SAID: dict[SleeveCall, Callable[[JobState, SleeveFinding, Show], tuple[str, Mark]]] = {
+_SAID: dict[SleeveCall, Callable[[JobState, SleeveFinding, Show], Said]] = {
     SleeveCall.GAUGE_PARENT: _gauge_said, SleeveCall.TAKE_WAY: _way_said, SleeveCall.NO_WAY_GOES: _none_goes_said,
     SleeveCall.WAY_DOES_NOT_GO: _does_not_go_said, SleeveCall.BORE_PARENT: _bore_said, SleeveCall.GO_IN: _heat_said,
     SleeveCall.TOO_HOT: _heat_said, SleeveCall.CLOSED_ODDLY: _oddly_said,

@@ -5,6 +5,7 @@ that changed is a line that a machinist reads.
 """
 
 import dataclasses
+import re
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
@@ -16,6 +17,7 @@ from redline_bore.job.call.ladder import first_rung, ladder_of
 from redline_bore.job.call.options import options_of
 from redline_bore.job.card import Advice
 from redline_bore.job.finish import plateau
+from redline_bore.job.gauge.plate import tightening
 from redline_bore.job.hone.load import picture_of
 from redline_bore.job.hone.model import forecast
 from redline_bore.job.hone.progress import progress_of
@@ -24,7 +26,7 @@ from redline_bore.job.hone.ways_out import ways_out
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.grammar import phrases_at
-from redline_bore.job.kinds.kind import KINDS, entry_words
+from redline_bore.job.kinds.kind import KINDS, entry_words, wrongs
 from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.kinds.sign_off import JobReopened
 from redline_bore.job.lessons import lesson_words
@@ -75,6 +77,10 @@ def pages(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], A
     yield lambda: readings.advise(state, cylinder, show)
     yield lambda: defects.advise(state, cylinder, show)
     yield lambda: plate.advise(state, cylinder, show)
+    for pulled in (0, 1, len(tightening(state)) - 1, len(tightening(state))):
+        yield lambda pulled=pulled: plate.advise(state, cylinder, show, pulled)
+    for step in ("gauge", "sign_off"):
+        yield lambda step=step: sign_off.told_closed(state, step, readings.advise(state, cylinder, show))
     yield lambda: second_opinion.advise(state, cylinder, show)
     yield lambda: side_by_side.advise(state, show)
     yield lambda: study.advise(state, "RM", show)
@@ -126,13 +132,25 @@ def of_the_block(state: JobState, show: Show) -> Iterator[str]:
     yield f"steps | {' '.join(steps_of(state))}"
     for option in options_of(state):
         yield f"way | {option.title} | {option.standing} | {'; '.join(option.reasons)} | {'; '.join(option.needs)}"
-    quote = quote_of(state, first_rung(state), (), show)
-    yield from (f"order | {line}" for line in quote.orders)
+    for over in (None, *ladder_of(state).rungs_mm):
+        quote = quote_of(state, over, (), show)
+        yield from (f"quote | {over} | {line}" for line in quote.orders)
+        yield f"quote | {over} | {quote.sentence} | {quote.option and quote.option.title} | {'; '.join(o.title for o in quote.others)}"
     yield from (f"lesson | {lesson_words(x, show)}" for x in state.booking.lessons)
     yield from (f"used | {line}" for line in instruments_used(state, show))
     for c in state.cylinders:
         for way in ways_out(state, progress_of(state, c), show):
             yield f"way out | {c} | {way}"
+
+
+def varied(text: str) -> list[str]:
+    """The line with each of its figures in turn much larger, much smaller, none and below nought."""
+    found = []
+    for figure in re.finditer(r"(?<![\w.])\d+(?:\.\d+)?", text):
+        for share in (0.0, 0.4, 1.4, 2.2, 40.0, -1.0):
+            value = f"{float(figure[0]) * share:.4f}".rstrip("0").rstrip(".")
+            found.append(f"{text[: figure.start()]}{value}{text[figure.end() :]}")
+    return found
 
 
 def typed(state: JobState, show: Show) -> Iterator[str]:
@@ -147,6 +165,14 @@ def typed(state: JobState, show: Show) -> Iterator[str]:
             except InputError as error:
                 booked = f"refused: {error}"
             yield f"phrase | {step} | {phrase.form} | {phrase.help} | {text} | {booked}"
+            for other in varied(text) if state.number in ("2044", "2041") else ():
+                try:
+                    entries = phrase.read(other, at)
+                    faults = "; ".join(w.reason for e in entries for w in wrongs(e, state.block))
+                    booked = "; ".join(entry_words(e, show) for e in entries)
+                except BenchError as error:
+                    faults, booked = str(error), ""
+                yield f"phrase | {step} | {other} | {booked or faults} | {faults}"
 
 
 def widened(ledger: Sequence[Record], shipped: object, units: Units) -> list[Record]:
