@@ -72,7 +72,11 @@ def ini() -> Path:
 
 def environment() -> dict[str, str]:
     """Fewer examples, and the sample jobs as they were written once."""
-    return os.environ | {"REDLINE_DEMO": str(BUILD / "demo.sqlite"), "HYPOTHESIS_PROFILE": "few"}
+    return os.environ | {
+        "REDLINE_DEMO": str(BUILD / "demo.sqlite"),
+        "HYPOTHESIS_PROFILE": "few",
+        "REDLINE_SAID": "2036 2044",
+    }
 
 
 def tests_of_lines() -> dict[str, dict[int, set[str]]]:

@@ -1,11 +1,16 @@
 """What is said of the sample jobs along their ledgers, against what was said before: no sentence or figure changes unseen."""
 
+import os
+
 import pytest
 
 from tests.job.said.everything import HERE, JOBS, UNITS_OF, of_the_kinds, said, widened
 
+# where faults are tried by the hundred, two jobs have to do
+ASKED = os.environ.get("REDLINE_SAID", " ".join(JOBS)).split()
 
-@pytest.mark.parametrize("number", JOBS)
+
+@pytest.mark.parametrize("number", ASKED)
 def test_everything_that_is_said_is_what_was_said(ledger_of, shipped, number):
     before = (HERE / f"{number}.txt").read_text("utf-8").splitlines()
     now = said(ledger_of(number), shipped)
@@ -13,7 +18,7 @@ def test_everything_that_is_said_is_what_was_said(ledger_of, shipped, number):
     assert [x for x in before if x not in set(now)] == [], "said before and not now"
 
 
-@pytest.mark.parametrize(("number", "units"), [(n, u) for n, many in UNITS_OF.items() for u in many])
+@pytest.mark.parametrize(("number", "units"), [(n, u) for n, many in UNITS_OF.items() for u in many if n in ASKED])
 def test_everything_that_is_said_once_every_line_was_typed(ledger_of, shipped, number, units):
     plain = set((HERE / f"{number}.txt").read_text("utf-8").splitlines())
     before = (HERE / f"{number}-{units.name.lower()}.txt").read_text("utf-8").splitlines()
