@@ -47,13 +47,13 @@ class CraneUsed(Entry):
 
 
 def _kept(booking, entry, _f):
-    return replace(booking, book_in=replace(booking.book_in, complaint=f"{booking.book_in.complaint}; crane {entry.rated_kg:g} kg"))
+    return replace(booking, book_in=replace(booking.book_in, owner=f"{booking.book_in.owner}; crane {entry.rated_kg:g} kg"))
 
 
 declare(
     CraneUsed, Topic.BOOK_IN, "book_in", lambda e, show: f"lifted by a crane of {e.rated_kg:g} kg", into=(Into("booking", _kept),),
     phrases=(Phrase(("book_in",), ("crane",), "crane LOAD", "the crane that lifted it", lambda at: "crane 500", lambda text, at: (CraneUsed(rated_kg=float(text.split()[1])),)),),
-    sheet=("crane", lambda state, show: state.book_in.complaint.rpartition("crane ")[2] if "crane" in state.book_in.complaint else ""),
+    sheet=("crane", lambda state, show: state.book_in.owner.rpartition("crane ")[2] if "crane" in state.book_in.owner else ""),
 )
 '''
 
@@ -121,37 +121,6 @@ def test_a_range_without_its_reason_fails_when_it_is_imported():
             compile(KIND.replace(', why="no load of a crane for blocks: 50 to 5000 kg"', ""), "x.py", "exec"),
             {"__name__": "x"},
         )
-
-
-def test_a_page_in_two_files(qtbot, demo_path, monkeypatch):
-    """A page of the gauge step: its class, its title. The tab, V and the card find it."""
-    from PyQt6.QtCore import QSettings
-
-    from redline_bore.app import build_window
-    from redline_bore.job.card import Advice
-    from redline_bore.ui.steps import gauge
-    from redline_bore.ui.steps.gauge_pages.study import StudyPage
-
-    class WeightPage(StudyPage):
-        def advice(self):
-            return Advice("Call · block", "Lift it with help.")
-
-    monkeypatch.setitem(gauge.TITLES, "weight", "Weight")
-    plain = gauge.make_page
-    monkeypatch.setattr(
-        gauge,
-        "make_page",
-        lambda name, session, theme, walls: (
-            WeightPage(session, theme, walls) if name == "weight" else plain(name, session, theme, walls)
-        ),
-    )
-    window = build_window(demo_path, "2041", QSettings(str(demo_path.with_suffix(".ini")), QSettings.Format.IniFormat))
-    qtbot.addWidget(window)
-    window.show()
-    window.session.go("gauge")
-    window.session.set_page("weight")
-    assert window.step.advice().sentence == "Lift it with help."
-    window.close()
 
 
 def test_a_figure_in_one_line():
