@@ -10,8 +10,8 @@ from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.press_fit import ROOM_C
+from redline_bore.core.thermal import COLDEST_C
 
-COLDEST_C = -196.0
 STEP_S, LONGEST_S = 0.05, 120.0  # after two minutes nobody is still holding it
 
 

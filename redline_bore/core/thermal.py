@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from redline_bore.core.frozen import frozen
 
+COLDEST_C = -196.0  # nitrogen boils; nothing in a shop is colder
+
 REFERENCE_C = 20.0
 
 

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from redline_bore.core.gauging import Place
-from redline_bore.core.texture.packed import packed
-from redline_bore.core.texture.profile import Trace
 from redline_bore.desk.changed import Changed
 from redline_bore.desk.open_job import OpenJob
 from redline_bore.job.kinds.finish import TraceBooked
 from redline_bore.job.kinds.gauge import BlockTemperature, SpindleSet, SweepBooked, reading_at, size_from_zero
 from redline_bore.job.kinds.phrase import Where
+
+if TYPE_CHECKING:
+    from redline_bore.core.texture.profile import Trace
 
 
 def size_read(job: OpenJob, from_zero_mm: float, where: Where) -> float:
@@ -47,6 +50,8 @@ def book_trace(
     job: OpenJob, cylinder: int, trace: Trace, depth_mm: float, plateau_strokes: float | None, source: str, typed: str
 ) -> Changed:
     """Book a trace of a wall. plateau_strokes: what it had had by then; None: not known."""
+    from redline_bore.core.texture.packed import packed  # a trace is heavy: not before one comes
+
     entry = TraceBooked(
         cylinder=cylinder, step_um=round(trace.step_um, 6), heights=packed(trace.heights_um), depth_mm=depth_mm,
         plateau_strokes=plateau_strokes, source=source,

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 
 from redline_bore.core.errors import InputError
 from redline_bore.desk.readings import book_temperature
-from redline_bore.instruments.line_protocol import LinePattern, Message, Temperature
 from redline_bore.ui.instrument_link import GarbledLoad, InstrumentLink
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import Heard, StepView
 from redline_bore.ui.steps.declared import STEPS
+
+if TYPE_CHECKING:
+    from redline_bore.instruments.line_protocol import Message, Temperature
 
 GAUGE, THERMOMETER, HONE, PROFILOMETER = "gauge", "thermometer", "hone", "profilometer"
 
@@ -53,12 +56,14 @@ def hear(
 ) -> Heard:  # fmt: skip
     """What a message of an instrument does: a temperature is booked; a step that hears such messages wherever one is takes its own;
     everything else goes to the step on the screen. ``made``: a step by its name, made where it must be. Raises BenchError."""
+    from redline_bore.instruments.line_protocol import Temperature  # when the first message comes, not at the start
+
     if session.state is None:
         return Heard()
     if isinstance(message, Temperature):
         return _take_temperature(message, session)
     for step in STEPS.values():
-        if isinstance(message, step.hears):
+        if isinstance(message, step.hears()):
             view = made(step.name, step.made_to_hear)
             return Heard() if view is None else view.hear(message, pressed, typed)
     return Heard() if on is None else on.hear(message, pressed, typed)
@@ -75,6 +80,8 @@ def port_with_pattern(
     instruments: Instruments, settings: QSettings, port: str, kind: str, unit: str, pattern: str
 ) -> str:
     """``port /dev/ttyUSB0 two-point in {value}``: a real gauge by its own line pattern. Raises EnvironmentTrouble."""
+    from redline_bore.instruments.line_protocol import LinePattern
+
     line, _, ask = (pattern or "{value}").partition(" ask ")
     instruments.gauge.connect_port(port, LinePattern(kind, unit, line, ask.strip()))
     settings.setValue(f"port/{port.replace('/', '_')}", f"{kind} {unit} {pattern}")

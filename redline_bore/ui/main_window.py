@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStac
 from redline_bore.core.errors import BenchError, FaultyInput
 from redline_bore.job.card import Advice, Mark
 from redline_bore.job.kinds.entry import Record
-from redline_bore.job.words.sign_off import told_closed
+from redline_bore.job.words.closed import told_closed
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Command, commands
 from redline_bore.ui.commands.command import Group

@@ -7,7 +7,6 @@ from typing import Literal
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import changed, frozen
-from redline_bore.core.inserts import insert_from_code
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
 from redline_bore.job.kinds.entry import Entry
@@ -147,6 +146,8 @@ def _geometry(words: str, at: At) -> tuple[str, float, str, int]:
     """Name, nose radius in mm, rake and edges (0: not known) of an insert."""
     if by_hand := re.fullmatch(_RADIUS, words, re.IGNORECASE):
         return words.lower(), plain(by_hand["radius"], at.where), by_hand["rake"].lower(), 0
+    from redline_bore.core.inserts import insert_from_code  # when one is typed
+
     insert = insert_from_code(words)
     return words.upper(), insert.nose_radius_mm, insert.rake, insert.edges
 

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import re
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.fit import ClearanceWindow
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.thermal import size_at_20
 from redline_bore.core.told import Of, Unit, told
-from redline_bore.core.volumes import Chamber, compression_ratio
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import Into, Wrong, declare
@@ -19,6 +18,9 @@ from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
 from redline_bore.job.state.calling import PISTONS, Apart, BasedOn, Calling, ChamberSpace, Decision, Piston, Way
+
+if TYPE_CHECKING:
+    from redline_bore.core.volumes import Chamber
 
 LADDER = "call/ladder"
 CALL = ("call",)
@@ -142,6 +144,8 @@ def _chamber(text: str, at: At) -> tuple[Entry, ...]:
         raise InputError(f"A gasket of {found['bore']} does not belong to this bore; check the unit")
     if entry.gasket_thickness_mm > 0.1 * bore:
         raise InputError(f"A gasket {found['thick']} thick? The size is typed before the thickness: gasket 107 x 1.2")
+    from redline_bore.core.volumes import compression_ratio  # where a chamber is typed
+
     ratio = compression_ratio(bore, stroke, chamber_of(entry))
     if not 2.0 <= ratio <= 40.0:
         raise InputError(f"That gives a compression of {ratio:.1f} to 1; check the chamber, it is in cm3")
@@ -150,6 +154,8 @@ def _chamber(text: str, at: At) -> tuple[Entry, ...]:
 
 def chamber_of(space: ChamberSpace) -> Chamber:
     """The chamber of an entry, for the volumes."""
+    from redline_bore.core.volumes import Chamber
+
     return Chamber(
         space.chamber_cm3, space.dish_cm3, space.gasket_bore_mm, space.gasket_thickness_mm, space.deck_clearance_mm
     )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import difflib
 from functools import cache
 
 from redline_bore.core.errors import InputError
@@ -43,6 +42,8 @@ def _nothing(step: str, first: str, at: At) -> str:
     leads = [*files, *dict.fromkeys(lead for p in phrases_at(step) for lead in p.leads)]
     if not leads:
         return "Only a block temperature is typed here, like 22.9 C"
+    import difflib  # only where nothing fits
+
     near = difflib.get_close_matches(first, leads, 1)
     meant = f"; was “{near[0]}” meant?" if near else ""
     return f"“{first}” is nothing that is typed here; it begins with {', '.join(leads)}{meant}"

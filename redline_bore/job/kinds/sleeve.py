@@ -8,13 +8,12 @@ from __future__ import annotations
 import re
 from typing import Literal
 
-from redline_bore.core.assembly import COLDEST_C
 from redline_bore.core.block import bank_of
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import parse_length
 from redline_bore.core.show import celsius
-from redline_bore.core.thermal import size_at_20
+from redline_bore.core.thermal import COLDEST_C, size_at_20
 from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding, parent_material

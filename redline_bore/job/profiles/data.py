@@ -11,7 +11,10 @@ FILE = Path(__file__).with_name("profiles.toml")
 
 
 @cache
+def _tables() -> dict[str, dict[str, dict[str, Any]]]:
+    return tomllib.loads(FILE.read_text("utf-8"))
+
+
 def table(name: str) -> dict[str, dict[str, Any]]:
     """A table of the profiles by its name, in the order of the file."""
-    found: dict[str, dict[str, Any]] = tomllib.loads(FILE.read_text("utf-8"))[name]
-    return found
+    return _tables()[name]

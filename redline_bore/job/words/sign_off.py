@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, count_word, cylinders
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
@@ -103,13 +101,3 @@ def _working(sheet: Sheet, show: Show) -> tuple[WorkLine, ...]:
             )
         )
     return tuple(lines)
-
-
-def told_closed(state: JobState, step: str, advice: Advice) -> Advice:
-    """The advice of a step of a closed job: no button that would book something, and how the job is opened again."""
-    signed = state.signing.stamp("sign_off")
-    if not state.signing.closed or signed is None or step == "sign_off":
-        return advice
-    note = f"Signed off by {signed.initials}, {signed.at[:10]}, and closed; the sign-off step can reopen it."
-    button = advice.button if advice.leads_on else ""
-    return replace(advice, button=button, changes=(note, *advice.changes))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from redline_bore.ui import verbs
 from redline_bore.ui.commands.command import Group, command, commands
-from redline_bore.ui.commands.help import help_html
 from redline_bore.ui.commands.words import WORDS
 from redline_bore.ui.frame.panel import ledger_html, working_html
 from redline_bore.ui.frame.window_parts import WindowParts
@@ -33,6 +32,8 @@ def ledger(window: WindowParts) -> str:
 @command(LOOKING, 3, "All keys", "?", "F1")
 def keys(window: WindowParts) -> str:
     """Every key, and what may be typed, with examples in this job's units and sizes."""
+    from redline_bore.ui.commands.help import help_html  # not before somebody asks
+
     theme, session = window.theme, window.session
     html = help_html(commands(), WORDS, session.state, session.where, theme.px(13), theme.palette.graphite)
     window.panel.lay("keys", "All keys", html)

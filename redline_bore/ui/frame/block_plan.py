@@ -10,7 +10,6 @@ from PyQt6.QtGui import QMouseEvent
 from redline_bore.core.shape import LevelFit
 from redline_bore.core.show import Show
 from redline_bore.job.card import Mark
-from redline_bore.job.finish.judgement import TraceStage
 from redline_bore.job.gauge.analysis import colour_scale, places_read, shape_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import planned_mm
@@ -135,7 +134,7 @@ def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
 
 def _at_finish(state: JobState, show: Show) -> list[BoreLook]:  # noqa: ARG001  (a table of looks, all called alike)
     from redline_bore.core.fit import Decision
-    from redline_bore.job.finish.judgement import SPOTS, finish_of
+    from redline_bore.job.finish.judgement import SPOTS, TraceStage, finish_of
 
     looks = []
     for c in state.cylinders:

@@ -9,9 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from redline_bore.instruments.line_protocol import HoneLoad, TraceReading
 from redline_bore.ui.background import Runner
-from redline_bore.ui.instrument_link import GarbledLoad
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
@@ -32,11 +30,11 @@ class StepParts:
 
 @dataclass(frozen=True)
 class DeclaredStep:
-    """hears: messages that are this step's own wherever the window is. made_to_hear: the step is made for it where it is not yet."""
+    """hears: the messages that are this step's own wherever the window is; asked when one comes, for the first picture needs none. made_to_hear: the step is made for it where it is not yet."""
 
     name: str
     make: Callable[[StepParts], StepView]
-    hears: tuple[type, ...] = ()
+    hears: Callable[[], tuple[type, ...]] = tuple
     made_to_hear: bool = False
 
 
@@ -88,6 +86,19 @@ def _sign_off(parts: StepParts) -> StepView:
     return SignOffStep(parts)
 
 
+def _loads() -> tuple[type, ...]:
+    from redline_bore.instruments.line_protocol import HoneLoad
+    from redline_bore.ui.instrument_link import GarbledLoad
+
+    return HoneLoad, GarbledLoad
+
+
+def _traces() -> tuple[type, ...]:
+    from redline_bore.instruments.line_protocol import TraceReading
+
+    return (TraceReading,)
+
+
 STEPS = {
     step.name: step
     for step in (
@@ -96,8 +107,8 @@ STEPS = {
         DeclaredStep("call", _call),
         DeclaredStep("bore", _bore),
         DeclaredStep("sleeve", _sleeve),
-        DeclaredStep("hone", _hone, (HoneLoad, GarbledLoad)),
-        DeclaredStep("finish", _finish, (TraceReading,), made_to_hear=True),
+        DeclaredStep("hone", _hone, _loads),
+        DeclaredStep("finish", _finish, _traces, made_to_hear=True),
         DeclaredStep("sign_off", _sign_off),
     )
 }

@@ -39,6 +39,7 @@ from redline_bore.job.words import book_in as book_in
 from redline_bore.job.words import (
     bore,
     call,
+    closed,
     defects,
     finish,
     finish_pages,
@@ -80,7 +81,7 @@ def pages(state: JobState, cylinder: int, show: Show) -> Iterator[Callable[[], A
     for pulled in (0, 1, len(tightening(state)) - 1, len(tightening(state))):
         yield lambda pulled=pulled: plate.advise(state, cylinder, show, pulled)
     for step in ("gauge", "sign_off"):
-        yield lambda step=step: sign_off.told_closed(state, step, readings.advise(state, cylinder, show))
+        yield lambda step=step: closed.told_closed(state, step, readings.advise(state, cylinder, show))
     yield lambda: second_opinion.advise(state, cylinder, show)
     yield lambda: side_by_side.advise(state, show)
     yield lambda: study.advise(state, "RM", show)
