@@ -125,9 +125,9 @@ def test_every_call_has_its_words_and_its_mark(call, side):
     found = FinishFinding(call, wall(T.AFTER, OUT), figure("Rk", D.OUT, side))
     sentence, mark = words.say(found, Show(Units.METRIC))
     assert mark is MARKS[call] and sentence.endswith(".")
-    assert (" under its window" in sentence) is (side is Side.LOW and call in (C.OUT, C.MAY_BE_OUT)) or call in (
-        C.VALLEYS_TOO_CLOSE,
-    )
+    where = "under" if side is Side.LOW else "over"
+    assert (f"Rk is {where} its window" in sentence) is (call is C.OUT)
+    assert (f"Rk may be {where} its window" in sentence) is (call is C.MAY_BE_OUT)
 
 
 @pytest.mark.parametrize("call", AllCall)

@@ -1,0 +1,101 @@
+"""The call at its limits, on states made for it."""
+
+from types import SimpleNamespace
+
+import numpy as np
+import pytest
+
+from redline_bore.core.cleanup import Verdict
+from redline_bore.core.fit import Decision
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.job.call import need, shadow, stand_by
+from redline_bore.job.call.ladder import FateWay, _note
+from redline_bore.job.call.pistons import Fit
+
+METRIC = Show(Units.METRIC)
+
+
+@pytest.mark.parametrize(
+    "axis, wanted", [(0.0, "pin-axis wear"), (30.0, "pin-axis wear"), (31.0, "wear askew"), (59.0, "wear askew"), (60.0, "thrust wear"), (90.0, "thrust wear"),
+                     (120.0, "thrust wear"), (121.0, "wear askew"), (149.0, "wear askew"), (150.0, "pin-axis wear"), (179.0, "pin-axis wear"), (None, "worn")],
+)  # fmt: skip
+def test_which_way_a_hole_is_worn(axis, wanted):
+    level = SimpleNamespace(fit=SimpleNamespace(long_axis_deg=axis))
+    shape = SimpleNamespace(levels=(level,), deciding_defect=None, wear=object(), worst_level=level)
+    assert _note(shape) == wanted
+    assert _note(SimpleNamespace(**vars(shape) | {"wear": None})) == "no unworn place read"
+    assert _note(SimpleNamespace(**vars(shape) | {"levels": ()})) == "not gauged"
+    assert _note(SimpleNamespace(**vars(shape) | {"deciding_defect": SimpleNamespace(what="score")})) == "score"
+
+
+@pytest.mark.parametrize(
+    "left, decision, wanted",
+    [
+        (0.02, Decision.OUT, 0.02),
+        (0.02, Decision.IN, None),
+        (0.0, Decision.OUT, None),
+        (-0.01, Decision.OUT, None),
+        (0.02, None, 0.02),
+    ],
+)
+def test_metal_left_for_a_piston(left, decision, wanted):
+    fit = Fit(1, 79.93, 0.0, 80.0, 80.0 - left, 0.07, 0.004, decision, 0.05)
+    assert fit.to_come_mm == (None if wanted is None else pytest.approx(wanted))
+
+
+def test_the_cuts_axis_off_the_hole_is_by_depth(monkeypatch):
+    fits = {20.0: (0.01, 0.02), 100.0: (-0.02, 0.03)}
+    levels = [
+        SimpleNamespace(
+            sweep=SimpleNamespace(depth_mm=d), fit=SimpleNamespace(least_squares=SimpleNamespace(x_mm=x, y_mm=y))
+        )
+        for d, (x, y) in fits.items()
+    ]
+    axis = SimpleNamespace(deck_x_mm=0.1, deck_y_mm=-0.1, deep_x_mm=0.3, deep_y_mm=0.2)
+    monkeypatch.setattr(
+        need, "need_of", lambda state, c: SimpleNamespace(swept=SimpleNamespace(axis=axis), why_two_point="")
+    )
+    monkeypatch.setattr(need, "_levels", lambda state, c: levels)
+    assert need.axis_shift(None, 1, 90.0) == pytest.approx((0.3 + 0.02, 0.2 - 0.03))
+    assert need.axis_shift(None, 1, 10.0) == pytest.approx((0.1 + 0.2 * 0.2 - 0.01, -0.1 + 0.2 * 0.3 - 0.02))
+    cut = need.cut_axis(None, 1)
+    assert (cut.top_x_mm, cut.top_y_mm, cut.bottom_x_mm, cut.bottom_y_mm) == pytest.approx((0.14, -0.04, 0.3, 0.2))
+
+
+@pytest.mark.parametrize(
+    "clock, width, inside, outside",
+    [
+        (90.0, 20.0, (80.0, 90.0, 100.0), (79.0, 101.0, 270.0)),
+        (0.0, 20.0, (350.0, 0.0, 10.0), (349.0, 11.0, 180.0)),
+        (355.0, 20.0, (345.0, 5.0), (344.0, 6.0)),
+    ],
+)
+def test_a_defect_lies_over_its_width_and_its_depths(clock, width, inside, outside):
+    d = SimpleNamespace(
+        top_mm=20.0, bottom_mm=40.0, clock_deg=clock, width_deg=width, deep_low_mm=0.03, deep_high_mm=0.05
+    )
+    depths, clocks = np.array([19.0, 20.0, 30.0, 40.0, 41.0]), np.arange(0.0, 360.0, 1.0)
+    for end, deep in (("low", 0.03), ("high", 0.05)):
+        grid = shadow._defects((d,), depths, clocks, end)
+        assert all(grid[1:4, int(c)] == pytest.approx([deep] * 3) for c in inside)
+        assert grid[:, [int(c) for c in outside]].max() == 0.0 and grid[[0, 4]].max() == 0.0
+
+
+@pytest.mark.parametrize("was, now, says", [
+    ("cleans up", Verdict.MAY_SHADOW, True), ("cleans up", Verdict.WILL_NOT, True), ("cleans up", Verdict.CLEANS_UP, False),
+    ("may leave a shadow", Verdict.CLEANS_UP, False), ("may leave a shadow", Verdict.WILL_NOT, True), ("will not clean up", Verdict.WILL_NOT, False),
+    ("sleeved", Verdict.CLEANS_UP, True), ("not known", Verdict.MAY_SHADOW, False),
+])  # fmt: skip
+def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(was, now, says):
+    column = SimpleNamespace(cleanup=SimpleNamespace(high_mm=80.6), ceiling_mm=81.0)
+    fate = SimpleNamespace(word=str(now), column=column, too_thin=False, cylinder=1, oversize_mm=0.5)
+    then = SimpleNamespace(verdict=was, high_mm=80.4)
+    assert bool(stand_by._against(fate, then, METRIC)) is says
+    assert stand_by._against(fate, None, METRIC) == ""
+    if says:
+        assert "it needed 80.400 at most, now 80.600" in stand_by._against(fate, then, METRIC)
+        assert "its readings changed" in stand_by._against(fate, SimpleNamespace(verdict=was, high_mm=None), METRIC)
+        thin = SimpleNamespace(**vars(fate) | {"too_thin": True, "word": "wall too thin"})
+        assert "its wall allows 81.000" in stand_by._against(thin, then, METRIC)
+    assert FateWay.SLEEVE == "sleeve"

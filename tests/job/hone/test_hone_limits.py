@@ -1,0 +1,141 @@
+"""The hone at its limits, on states made for it."""
+
+import math
+from dataclasses import replace
+from types import SimpleNamespace
+
+import numpy as np
+import pytest
+
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.job.hone import model, progress, stock_ledger, ways_out
+from redline_bore.job.hone.load import _spread
+from redline_bore.job.hone.set_up import _stroke
+from redline_bore.job.hone.steps import PEAKS_ONLY, _judged
+
+METRIC = Show(Units.METRIC)
+
+
+@pytest.mark.parametrize("count, wanted", [(1, (0.5,)), (2, (0.07, 0.93)), (3, (0.07, 0.5, 0.93))])
+def test_sizes_from_the_top_down_stand_for_places(state_of, count, wanted):
+    state = state_of("2036")
+    assert model.places_of_checks(state, count) == pytest.approx([state.block.length_mm * w for w in wanted])
+
+
+def test_friction_warms_the_wall_by_its_work_over_what_it_stores(state_of):
+    state = state_of("2036")
+    f, b = state.figures, state.block
+    joule = f.number("honing.friction") * 1e6 * 1e-3 * f.number("honing.heat_into_wall")
+    volume = math.pi * b.bore_mm * b.length_mm * f.number("honing.wall_warmed") * 1e-9
+    assert model.warming(state, SimpleNamespace(work_n_mm=1e6)) == pytest.approx(joule / (model.STEEL_STORES * volume))
+
+
+@pytest.mark.parametrize(
+    "own, others, wanted",
+    [
+        (1.0, (1.0, 1.0, 1.0), False),
+        (3.0, (1.0, 1.0, 1.0), True),
+        (0.3, (1.0, 1.0, 1.0), True),
+        (3.0, (), False),
+        (-1.0, (1.0, 1.0), False),
+        (1.0, (-1.0, -1.0, -1.0), False),
+    ],
+)
+def test_a_rate_out_of_family(monkeypatch, shipped, own, others, wanted):
+    rates = dict(enumerate((own, *others), start=1))
+
+    def checks(cylinder, step):
+        return [SimpleNamespace(strokes=s, largest_mm=80.0 + rates[cylinder] * s * 1e-3) for s in (0.0, 10.0, 20.0)]
+
+    state = SimpleNamespace(
+        cylinders=tuple(rates), honing=SimpleNamespace(checks_of=checks, step_of=lambda c: 0), figures=shipped
+    )
+    assert progress.out_of_family(state, 1) is wanted
+
+
+def test_a_rate_of_two_checks_is_no_family(shipped):
+    two = [SimpleNamespace(strokes=s, largest_mm=80.0 + 0.001 * s) for s in (0.0, 10.0)]
+    three = [*two, SimpleNamespace(strokes=20.0, largest_mm=80.02)]
+    rows = {1: two, 2: three, 3: three}
+    state = SimpleNamespace(
+        cylinders=(1, 2, 3),
+        honing=SimpleNamespace(checks_of=lambda c, s: rows[c], step_of=lambda c: 0),
+        figures=shipped,
+    )
+    assert progress.out_of_family(state, 1) is False
+
+
+@pytest.mark.parametrize(
+    "bottom, room, crash", [(20.0, 20.0, False), (20.0 + 2e-9, 20.0, True), (19.0, 20.0, False), (21.0, 20.0, True)]
+)
+def test_a_stone_crashes_beyond_its_room(monkeypatch, state_of, bottom, room, crash):
+    from redline_bore.job.hone import set_up
+
+    state = state_of("2036")
+    monkeypatch.setattr(set_up, "room_below", lambda block: room)
+    _, stops = _stroke(state, replace(state.honing.run, over_bottom_mm=bottom, over_top_mm=5.0))
+    assert any("crash" in s for s in stops) is crash
+
+
+@pytest.mark.parametrize("share, told", [(0.4, False), (0.401, True)])
+def test_more_overstroke_than_the_cap_is_told_at_either_end(monkeypatch, state_of, share, told):
+    from redline_bore.job.hone import set_up
+
+    state = state_of("2036")
+    monkeypatch.setattr(set_up, "room_below", lambda block: 500.0)
+    cap = state.figures.number("honing.overstroke_cap") / 0.4 * share * set_up.stone_mm(state)
+    for top, bottom in ((cap, 5.0), (5.0, cap)):
+        _, stops = _stroke(state, replace(state.honing.run, over_top_mm=top, over_bottom_mm=bottom))
+        assert any("bells the end" in s for s in stops) is told
+
+
+PEAK = next(iter(sorted(PEAKS_ONLY)))
+
+
+@pytest.mark.parametrize(
+    "side_um, word",
+    [
+        (-0.1, "stop"),
+        (0.0, "sound"),
+        (1.0, "sound"),
+        (1.5, "sound"),
+        (1.6, "look here"),
+        (2.99, "look here"),
+        (3.0, "stop"),
+        (4.0, "stop"),
+    ],
+)
+def test_a_plateau_step_leaves_the_valleys_of_the_step_before(side_um, word):
+    assert _judged(side_um / 500.0, 0.0, PEAK, (3.0, 5.0))[0] == word
+
+
+def test_a_load_is_spread_over_the_stone_only_where_it_travelled():
+    assert list(_spread(np.array([30.0, 30.0]), 150.0)) == [30.0, 30.0]
+    assert list(_spread(np.array([30.0, 75.0, 120.0]), 150.0)) == [0.0, 75.0, 150.0]
+
+
+def test_other_jobs_of_the_same_metal_are_ranked_by_engine_then_bore(state_of):
+    state = state_of("2036")
+    found = stock_ledger._family(state, (state, state_of("2029"), state_of("2044")))
+    assert state.number not in {r.number for r in found}
+    from redline_bore.job.hone.stock_ledger import metal_of
+
+    assert all(metal_of(state_of(r.number)) == metal_of(state) for r in found)
+
+
+@pytest.mark.parametrize("over_share, there", [(0.999, True), (1.001, False), (0.1, True)])
+def test_a_coating_makes_up_so_much_and_no_more(state_of, over_share, there):
+    state = state_of("2036")
+    most = state.figures.row("honing.coating")[1]
+    p = SimpleNamespace(redline=SimpleNamespace(piston=object(), size_mm=80.0))
+    assert (ways_out._coated(state, p, 80.0 + most * over_share, METRIC) is not None) is there
+
+
+def test_the_next_size_is_the_first_beyond_and_tells_the_metal(state_of):
+    state = state_of("2041")
+    steps = sorted(state.book_in.oversizes_mm)
+    size = state.block.bore_mm + steps[0] + 0.01
+    found = ways_out._next(state, size, METRIC)
+    assert f"about {METRIC.size(steps[1] - steps[0] - 0.01)} more" in str(found)
+    assert ways_out._next(state, state.block.bore_mm + steps[-1] + 0.01, METRIC) is None
