@@ -77,8 +77,13 @@ class NoWindow(importlib.abc.MetaPathFinder):
         if name.split('.')[0] in ('PyQt6', 'sqlalchemy', 'pydantic', 'serial', 'jinja2', 'platformdirs'):
             raise ImportError(f'{name} is not here')
 sys.meta_path.insert(0, NoWindow())
+import importlib, pkgutil
+from redline_bore import core
+for module in pkgutil.walk_packages(core.__path__, 'redline_bore.core.'):
+    importlib.import_module(module.name)
 import pytest
-plain = ['-q', '-p', 'no:pytest-qt', '-p', 'no:cacheprovider', '--hypothesis-profile', 'few', '-c', sys.argv[1], '--rootdir', '.']
+# every module is there; of the tests all but the slowest pictures, which need the same modules as the others
+plain = ['--ignore', 'tests/core/texture/test_crosshatch.py', '-q', '-p', 'no:pytest-qt', '-p', 'no:cacheprovider', '--hypothesis-profile', 'few', '-c', sys.argv[1], '--rootdir', '.']
 sys.exit(pytest.main([*plain, 'tests/core']))
 """
 

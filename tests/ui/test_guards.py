@@ -23,6 +23,8 @@ def test_an_instrument_that_was_not_let_go_is_named():
 
 def test_any_thread_left_running_is_named():
     before, go = set(threading.enumerate()), threading.Event()
-    threading.Thread(target=go.wait, name="forgotten").start()
+    thread = threading.Thread(target=go.wait, name="forgotten")
+    thread.start()
     assert left_running(before) == ["forgotten"]
     go.set()
+    thread.join()

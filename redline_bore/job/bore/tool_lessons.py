@@ -54,8 +54,7 @@ def faults_in(state: JobState, hole: Bored) -> tuple[str, ...]:
     taper = hole.sizes_mm[0] - hole.sizes_mm[-1]
     if len(hole.sizes_mm) > 1 and abs(taper) > f.number("boring.taper_told"):
         found.append(f"it is wider at the {'top' if taper > 0 else 'bottom'}: the bar's taper, no setting takes it out")
-    apart = [abs(a - b) for a, b in zip(hole.sizes_mm, hole.across_mm, strict=False)]
-    if apart and max(apart) > f.number("boring.out_of_round_told"):
+    if (hole.out_of_round_mm or 0.0) > f.number("boring.out_of_round_told"):
         found.append("its two angles differ: the block is strained by its clamps, or the spindle is loose")
     if abs(hole.mean_mm - hole.set_mm) > f.number("boring.wrong_told"):
         found.append("it is so far off its setting that the micrometer comes first: set it on its standard again")

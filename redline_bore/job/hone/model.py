@@ -293,8 +293,7 @@ def _second_harmonic(state: JobState, cylinder: int) -> float | None:
         return None  # checks are read along the depth; what is left of the oval is not known
     hole = hole_of(state, cylinder)
     if hole is not None:
-        apart = [abs(a - b) for a, b in zip(hole.sizes_mm, hole.across_mm, strict=False)]
-        return max(apart) / 4.0 if apart else None
+        return None if hole.out_of_round_mm is None else hole.out_of_round_mm / 4.0
     ovals = [v.fit.out_of_round_second_harmonic_mm for v in shape_of(state, cylinder).levels]
     known = [v for v in ovals if v is not None]
     return max(known) / 4.0 if known and state.sleeving.after_of(cylinder) is None else None

@@ -8,6 +8,7 @@ from redline_bore.core.frozen import frozen
 from redline_bore.core.told import Unit, told
 from redline_bore.job.state.fields import words
 from redline_bore.job.state.rows import Rows
+from redline_bore.job.state.two_angles import TwoAngles
 
 Rake = Literal["positive", "negative"]
 Grade = Literal["coated", "plain"]
@@ -61,7 +62,7 @@ class Bar:
 
 
 @frozen
-class Bored:
+class Bored(TwoAngles):
     """A hole as it came off the bar, sizes in mm at 20 C, top to bottom; ``day`` as YYYY-MM-DD.
 
     across_mm: the same places at a second angle. block_c: how warm it was. ``tool``: machine and insert.
@@ -75,16 +76,6 @@ class Bored:
     across_mm: tuple[float, ...] = ()
     block_c: float | None = None
     tool: tuple[str, str] = ("", "")
-
-    @property
-    def all_mm(self) -> tuple[float, ...]:
-        """Every size read."""
-        return (*self.sizes_mm, *self.across_mm)
-
-    @property
-    def largest_mm(self) -> float:
-        """The size that meets the redline first."""
-        return max(self.all_mm)
 
     @property
     def mean_mm(self) -> float:

@@ -6,6 +6,7 @@ from redline_bore.core.frozen import frozen
 from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.state.fields import cylinder
 from redline_bore.job.state.rows import Rows
+from redline_bore.job.state.two_angles import TwoAngles
 
 SHEET = "sign_off/sheet"
 MOST_GAP_SHARE = 0.02  # of the bore: a ring's end gap beyond that is a wrong unit
@@ -13,7 +14,7 @@ GAP_WHY = "no ring gap; look at the unit"
 
 
 @frozen
-class Final:
+class Final(TwoAngles):
     """The finished hole, sizes at 20 C, mm, top to bottom, and at a second angle."""
 
     seq: int
@@ -26,25 +27,9 @@ class Final:
     at: str
 
     @property
-    def all_mm(self) -> tuple[float, ...]:
-        """Every size read."""
-        return (*self.sizes_mm, *self.across_mm)
-
-    @property
-    def largest_mm(self) -> float:
-        """The size that meets the redline first."""
-        return max(self.all_mm)
-
-    @property
     def taper_mm(self) -> float | None:
         """Top minus bottom; None with one size only."""
         return self.sizes_mm[0] - self.sizes_mm[-1] if len(self.sizes_mm) > 1 else None
-
-    @property
-    def out_of_round_mm(self) -> float | None:
-        """The most that two angles differ at one depth; None where nobody read across."""
-        apart = [abs(a - b) for a, b in zip(self.sizes_mm, self.across_mm, strict=False)]
-        return max(apart) if apart else None
 
 
 @frozen(kw_only=True)

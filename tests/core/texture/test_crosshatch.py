@@ -1,5 +1,7 @@
 """The crosshatch from a picture: generated walls of known angles, blurred, noisy, one way only, empty."""
 
+from functools import cache
+
 import numpy as np
 import pytest
 from scipy.ndimage import gaussian_filter
@@ -9,6 +11,7 @@ from redline_bore.core.texture import crosshatch_photo
 from redline_bore.core.texture.crosshatch_photo import crosshatch_of
 
 
+@cache
 def wall(up, down, seed=1, size=(300, 400), scratches=300, noise=4.0, blur=0.8, both=True, spread=0.8):
     """Grey values of a wall with scratches ``up`` and ``down`` degrees from the horizontal, lit from one side."""
     chance = np.random.default_rng(seed)
