@@ -109,6 +109,20 @@ def decide(value: float, low: float, high: float, expanded_u: float) -> Decision
     return Decision.TOO_CLOSE
 
 
+def guard_band_both(smallest_mm: float, largest_mm: float, window: ClearanceWindow, expanded_u_mm: float) -> Decision:
+    """The clearances at a hole's smallest and largest place against their window: in only if both are, out if either is.
+
+    The smallest place seizes the piston, the largest lets it rattle. Source: ISO 14253-1.
+
+    >>> guard_band_both(0.013, 0.1905, ClearanceWindow(0.15, 0.20, "sheet"), 0.005)
+    <Decision.OUT: 'out'>
+    """
+    ends = {guard_band(c, window, expanded_u_mm) for c in (smallest_mm, largest_mm)}
+    if Decision.OUT in ends:
+        return Decision.OUT
+    return Decision.IN if ends == {Decision.IN} else Decision.TOO_CLOSE
+
+
 def could_be_in(window: ClearanceWindow, expanded_u_mm: float) -> bool:
     """False when the window is narrower than twice U, so that no reading could ever be called in. ISO 14253-1."""
     return window.high_mm - window.low_mm > 2.0 * expanded_u_mm + 1e-9  # a nanometre: rounding is not room

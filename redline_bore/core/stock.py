@@ -1,4 +1,4 @@
-"""The stock ledger: how fast a step removes metal and how many strokes are left (methods 12).
+"""The stock ledger: how fast a step removed metal, by robust slopes (methods 12). How many strokes may follow: ``stroke_track``.
 
 Diameters in mm at 20 C, strokes are double strokes counted since the step began.
 """
@@ -17,7 +17,6 @@ if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
 
 _Z90 = 1.6448536269514722  # two-sided 90 %
-_GAUGE_Z = 1.645
 
 
 @dataclass(frozen=True)
@@ -29,18 +28,6 @@ class Rate:
     high_mm: float
     checks: int
     is_interval: bool  # False: too few checks, low and high are the range of slopes
-
-
-@dataclass(frozen=True)
-class StrokesLeft:
-    """Double strokes to a target. ``high`` None: the slow end of the rate is nought, no upper figure exists."""
-
-    strokes: float | None
-    low: float | None
-    high: float | None
-    now_mm: float
-    now_sd_mm: float | None
-    rate: Rate
 
 
 def _pair_slopes(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -71,43 +58,25 @@ def theil_sen(strokes: ArrayLike, diameter_mm: ArrayLike, interval_checks: int =
     return Rate(float(np.median(slopes)), float(slopes[lower - 1]), float(slopes[upper - 1]), n, n >= interval_checks)
 
 
-def strokes_left(
-    strokes: ArrayLike,
-    diameter_mm: ArrayLike,
-    target_mm: float,
-    gauge_sd_mm: float | None = None,
-    interval_checks: int = 5,
-) -> StrokesLeft:
-    """Double strokes from the last check to ``target_mm`` (20 C), with a 90 % interval.
+@dataclass(frozen=True)
+class RobustLine:
+    """The plain line through the checks: rate, size at the last check on it, mm, and the standard deviation of that."""
 
-    gauge_sd_mm: standard deviation of one size; with it, *now* is taken from the robust line and its doubt widens
-    the interval; without it, *now* is the last check. Raises FitError as theil_sen does. Source: methods 12.
+    rate: Rate
+    now_mm: float
+    now_sd_mm: float
 
-    >>> round(strokes_left([0, 5, 10, 15, 20], [92.000, 92.010, 92.021, 92.030, 92.041], 92.061).strokes)
-    10
+
+def robust_line(strokes: ArrayLike, diameter_mm: ArrayLike, gauge_sd_mm: float, interval_checks: int = 5) -> RobustLine:
+    """The line by the median of the slopes and of the offsets, to hold beside the size that is followed check by check.
+
+    gauge_sd_mm: standard deviation of one size. Raises FitError as theil_sen does. Source: methods 12.
     """
     x, y = np.asarray(strokes, dtype=float), np.asarray(diameter_mm, dtype=float)
     rate = theil_sen(x, y, interval_checks)
-    now, sd = float(y[-1]), None
-    if gauge_sd_mm is not None:
-        now = float(np.median(y - rate.mm * x) + rate.mm * x[-1])
-        spread = float(((x - x.mean()) ** 2).sum())
-        sd = gauge_sd_mm * math.sqrt(1.0 / x.size + (x[-1] - x.mean()) ** 2 / spread)
-    to_go, doubt = target_mm - now, _GAUGE_Z * (sd or 0.0)
-    if to_go <= 0.0 and gauge_sd_mm is None:
-        return StrokesLeft(0.0, 0.0, 0.0, now, sd, rate)
-    return StrokesLeft(
-        _over(max(to_go, 0.0), rate.mm),
-        _over(max(to_go - doubt, 0.0), rate.high_mm),
-        _over(max(to_go + doubt, 0.0), rate.low_mm),
-        now,
-        sd,
-        rate,
-    )
-
-
-def _over(to_go_mm: float, rate_mm: float) -> float | None:
-    return to_go_mm / rate_mm if rate_mm > 0.0 else None
+    now = float(np.median(y - rate.mm * x) + rate.mm * x[-1])
+    spread = float(((x - x.mean()) ** 2).sum())
+    return RobustLine(rate, now, gauge_sd_mm * math.sqrt(1.0 / x.size + (x[-1] - x.mean()) ** 2 / spread))
 
 
 @dataclass(frozen=True)

@@ -4,18 +4,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from redline_bore.core.errors import FitError
-from redline_bore.core.stock import block_off_temperature, rate_change, strokes_left, taper_growth, theil_sen
+from redline_bore.core.stock import block_off_temperature, rate_change, robust_line, taper_growth, theil_sen
 from tests.vectors import cases, check, mm
 
 
-@pytest.mark.parametrize("case", cases("12", "strokes_left", "strokes_left_with_gauge"))
-def test_strokes_left(case):
-    left = strokes_left(case["inputs"]["strokes"], mm(case, "diameter_20"), mm(case, "target_20"), mm(case, "gauge_sd"))
-    check(case, strokes_left=left.strokes, strokes_left_low=left.low, strokes_left_high=left.high)
-    if case["op"] == "strokes_left":
-        check(case, rate=left.rate.mm, rate_low=left.rate.low_mm, rate_high=left.rate.high_mm)
-    else:
-        check(case, now=left.now_mm, now_sd=left.now_sd_mm)
+@pytest.mark.parametrize("case", cases("12", "strokes_left"))
+def test_rate(case):
+    rate = theil_sen(case["inputs"]["strokes"], mm(case, "diameter_20"))
+    check(case, rate=rate.mm, rate_low=rate.low_mm, rate_high=rate.high_mm)
+
+
+@pytest.mark.parametrize("case", cases("12", "strokes_left_with_gauge"))
+def test_now_on_the_robust_line(case):
+    line = robust_line(case["inputs"]["strokes"], mm(case, "diameter_20"), mm(case, "gauge_sd"))
+    check(case, now=line.now_mm, now_sd=line.now_sd_mm)
 
 
 @pytest.mark.parametrize("case", cases("12", "ledger_flags"))
@@ -30,22 +32,12 @@ def test_flags(case):
         check(case, taper_growing=growth > mm(case, "taper_growth_limit"))
 
 
-@given(st.floats(0.0002, 0.003), st.integers(3, 12), st.floats(0.005, 0.1))
-def test_an_even_cut_is_projected_exactly(rate, checks, to_go):
+@given(st.floats(0.0002, 0.003), st.integers(3, 12))
+def test_an_even_cut_is_found_exactly(rate, checks):
     strokes = np.arange(checks) * 10.0
-    sizes = 92.0 + rate * strokes
-    left = strokes_left(strokes, sizes, float(sizes[-1] + to_go))
-    assert left.strokes == pytest.approx(to_go / rate, rel=1e-6)
-    assert left.low == pytest.approx(left.high, rel=1e-6)
-
-
-@given(st.lists(st.floats(-0.002, 0.002), min_size=5, max_size=10))
-def test_gauge_doubt_only_widens(noise):
-    strokes = np.arange(len(noise)) * 10.0
-    sizes = 92.0 + 0.001 * strokes + np.array(noise)
-    sharp, dull = (strokes_left(strokes, sizes, 92.2, sd) for sd in (0.0005, 0.003))
-    assert dull.low <= sharp.low
-    assert dull.high is None or dull.high >= sharp.high
+    line = robust_line(strokes, 92.0 + rate * strokes, 0.001)
+    assert line.rate.mm == pytest.approx(rate, rel=1e-6) and line.now_mm == pytest.approx(92.0 + rate * strokes[-1])
+    assert line.now_sd_mm < 0.001 * (1.0 + 1e-9)
 
 
 def test_few_checks_say_so():

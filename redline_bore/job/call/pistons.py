@@ -7,10 +7,11 @@ from typing import NamedTuple
 
 from redline_bore.core.assign import Assignment, assign_pistons
 from redline_bore.core.errors import FitError
-from redline_bore.core.fit import Decision, guard_band, hot_clearance, wanted_gap
+from redline_bore.core.fit import Decision, hot_clearance, wanted_gap
 from redline_bore.core.show import cylinders
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.doubt import clearance_doubt
+from redline_bore.job.gauge.two_ends import ends_call, hole_now
 from redline_bore.job.profiles.duty import duty
 from redline_bore.job.redline import leading_window, planned_mm
 from redline_bore.job.state.cached import once_a_state
@@ -26,7 +27,8 @@ class Fit:
     over_nominal_mm: float | None
     finish_mm: float | None
     bore_mm: float | None
-    clearance_mm: float | None
+    clearance_mm: float | None  # at the smallest place
+    most_mm: float | None  # at the largest
     doubt_mm: float | None
     decision: Decision | None
     hot_mm: float | None
@@ -37,7 +39,7 @@ class Fit:
         if self.bore_mm is None or self.finish_mm is None or self.decision is Decision.IN:
             return None
         left = self.finish_mm - self.bore_mm
-        return left if left > 0.0 else None
+        return left if left > (self.doubt_mm or 0.0) else None
 
 
 @dataclass(frozen=True)
@@ -52,26 +54,25 @@ class CommonSize:
 
 @once_a_state
 def fits_of(state: JobState) -> tuple[Fit, ...]:
-    """Every cylinder with its piston; the bore is the last size at the hone where there is one."""
+    """Every cylinder with its piston; the bore is the mean of the hole as it was read last, honed or finished."""
     return tuple(_fit(state, c) for c in state.cylinders)
 
 
 def _fit(state: JobState, cylinder: int) -> Fit:
-    window, piston, checks = leading_window(state), state.calling.piston(cylinder), state.honing.checks_of(cylinder)
-    bore = checks[-1].largest_mm if checks else None
+    window, piston = leading_window(state), state.calling.piston(cylinder)
+    hole, call = hole_now(state, cylinder), ends_call(state, cylinder)
+    bore = None if hole is None else hole.mean_mm
     if piston is None:
-        return Fit(cylinder, None, None, None, bore, None, None, None, None)
+        return Fit(cylinder, None, None, None, bore, None, None, None, None, None)
     finish, planned = piston.size_mm + window.aim_mm, planned_mm(state, cylinder)
     against = bore if bore is not None else finish
-    doubt, clearance = clearance_doubt(state, against, piston.size_mm), None
-    decision = None
-    if bore is not None:
-        clearance = bore - piston.size_mm
-        decision = guard_band(clearance, window, doubt)
     over = None if planned is None else piston.size_mm - planned
-    return Fit(
-        cylinder, piston.size_mm, over, finish, bore, clearance, doubt, decision, _hot(state, against, piston.size_mm)
-    )
+    hot = _hot(state, against, piston.size_mm)
+    if call is None:
+        doubt = clearance_doubt(state, against, piston.size_mm)
+        return Fit(cylinder, piston.size_mm, over, finish, bore, None, None, doubt, None, hot)
+    ends = (call.least_mm, call.most_mm, call.u_mm, call.decision)
+    return Fit(cylinder, piston.size_mm, over, finish, bore, *ends, hot)
 
 
 def _hot(state: JobState, bore_mm: float, piston_mm: float) -> float:

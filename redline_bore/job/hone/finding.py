@@ -5,10 +5,11 @@ from __future__ import annotations
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
-from redline_bore.core.stock import block_off_temperature
-from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress, progress_of
-from redline_bore.job.hone.set_up import HAND, rate_of
+from redline_bore.job.hone.progress import Progress, progress_of
+from redline_bore.job.hone.set_up import HAND
+from redline_bore.job.hone.shape import ShapeAtHone, shape_at_hone
 from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
+from redline_bore.job.hone.track import light_rate
 from redline_bore.job.state.job_state import JobState
 
 
@@ -31,35 +32,40 @@ class HoneCall(Enum):
     PAST = auto()
     COOL = auto()
     AT_SIZE = auto()
+    AT_REDLINE = auto()  # the mean is over the redline, within the gauge's doubt
+    TIGHT = auto()  # at size, and a place is out of its limits
     STEP_DONE = auto()
+    TRUE_UP = auto()  # short strokes at a tight place first
     VALLEYS_MISSING = auto()
     PLATEAU_DONE = auto()
     PLATEAU_SHORT = auto()  # the size allows less than the plateau wants
     PLATEAU_TRACE_FIRST = auto()
     PLATEAU_GO = auto()
-    FEW_THEN_GAUGE = auto()  # nothing to count by yet
+    FIRST_BITE = auto()  # nothing seen of the rate yet
     NO_METAL = auto()
-    ONE_AT_A_TIME = auto()
-    UNSTEADY = auto()
     STROKES = auto()
 
 
 @frozen
 class HoneFinding:
-    """``call`` and what it rests on. least, most: strokes to go, where strokes are counted. creeping: near size.
+    """``call`` and what it rests on. bite: double strokes to do now, then to gauge. least, most: strokes to the end of the step, 90 %;
+    most None: it may be that nothing comes off.
 
-    left_mm, over_mm: to the redline and past it; grown: a deglaze, in multiples of what it may take; warm_c: the block, too warm.
+    over_mm: past the redline; grown: a deglaze, in multiples of what it may take; warm_c: the block, warmer than it was; shape: how
+    straight and round it is.
     """
 
     call: HoneCall
     progress: Progress
+    bite: int = 0
     least: int = 0
-    most: int = 0
+    most: int | None = 0
     done: int = 0
     creeping: bool = False
     over_mm: float = 0.0
     grown: float = 0.0
     warm_c: float = 0.0
+    shape: ShapeAtHone | None = None
 
     @property
     def cylinder(self) -> int:
@@ -85,20 +91,31 @@ def judge(state: JobState, cylinder: int, wall: WallBefore) -> HoneFinding:
         return _light(state, p)
     if p.redline.size_mm is None:
         return HoneFinding(HoneCall.NO_REDLINE, p)
-    if p.left_mm is None or not p.checks:
+    if p.last is None or p.tracked is None or p.ends is None:
         return HoneFinding(HoneCall.CHECK_FIRST, p)
-    if p.left_mm < -HAIR_MM:
-        return HoneFinding(HoneCall.PAST, p, over_mm=-p.left_mm)
-    to_end = p.to_step_end_mm or 0.0
+    shape = shape_at_hone(state, cylinder)
+    if p.over:
+        return HoneFinding(HoneCall.PAST, p, over_mm=p.past_mm, shape=shape)
     warm = too_warm(state, p)
-    if warm is not None and AT_SIZE_MM < to_end <= state.figures.number("honing.creep_from"):
-        return HoneFinding(HoneCall.COOL, p, warm_c=warm)
-    last = p.step >= len(p.practice.steps) - 1
-    if to_end <= AT_SIZE_MM or to_end <= 0.0 and not last:
-        return HoneFinding(HoneCall.AT_SIZE if last else HoneCall.STEP_DONE, p)
+    if warm is not None:
+        return HoneFinding(HoneCall.COOL, p, warm_c=warm, shape=shape)
+    if p.done:
+        return HoneFinding(_at_the_end(state, p, shape), p, bite=shape.bite if shape else 0, shape=shape)
     if in_plateau(state, p):
-        return _plateau(state, p, to_end, wall)
-    return _strokes(state, p)
+        return _plateau(state, p, wall)
+    if shape is not None and shape.wants_truing:
+        return HoneFinding(HoneCall.TRUE_UP, p, bite=shape.bite, shape=shape)
+    return _strokes(state, p, shape)
+
+
+def _at_the_end(state: JobState, p: Progress, shape: ShapeAtHone | None) -> HoneCall:
+    if in_plateau(state, p) and p.tracked is not None and p.tracked.bite >= 1:
+        return HoneCall.PLATEAU_DONE
+    if shape is not None and shape.out:
+        return HoneCall.TRUE_UP if shape.wants_truing else HoneCall.TIGHT
+    if not p.is_last:
+        return HoneCall.STEP_DONE
+    return HoneCall.AT_REDLINE if p.left_mm is not None and p.left_mm < 0.0 else HoneCall.AT_SIZE
 
 
 def bores_nothing(state: JobState) -> bool:
@@ -115,37 +132,41 @@ def _light(state: JobState, p: Progress) -> HoneFinding:
             return HoneFinding(HoneCall.LIGHT_GROWN, p, grown=grown / most, done=done)
     if done >= high:
         return HoneFinding(HoneCall.LIGHT_DONE, p, done=done)
-    return HoneFinding(HoneCall.LIGHT_GO, p, least=max(low - done, 1), most=high - done, done=done)
+    least = max(low - done, 1)
+    return HoneFinding(HoneCall.LIGHT_GO, p, bite=least, least=least, most=high - done, done=done)
 
 
-def _plateau(state: JobState, p: Progress, to_end: float, wall: WallBefore) -> HoneFinding:
+def _plateau(state: JobState, p: Progress, wall: WallBefore) -> HoneFinding:
+    assert p.tracked is not None
     low, high = (int(v) for v in state.figures.row("honing.plateau_strokes"))
-    done = int(p.checks[-1].strokes)
-    left = int(to_end / plateau_rate(state, p))  # what the size allows, in light strokes
+    done = int(p.checks[-1].strokes) if p.checks else 0
+    left = p.tracked.bite  # what the size allows, in light strokes
     if not done and wall is WallBefore.VALLEYS_MISSING:
         return HoneFinding(HoneCall.VALLEYS_MISSING, p)
-    if done >= high:
-        return HoneFinding(HoneCall.PLATEAU_DONE, p, done=done)
     if left < max(low - done, 1):
-        return HoneFinding(HoneCall.PLATEAU_SHORT, p, most=left, done=done)
+        return HoneFinding(HoneCall.PLATEAU_SHORT, p, bite=left, most=left, done=done)
     most = min(high - done, left)
     least = max(min(low - done, most), 1)
     first = untraced(state, p, wall)
-    return HoneFinding(HoneCall.PLATEAU_TRACE_FIRST if first else HoneCall.PLATEAU_GO, p, least, most, done)
+    return HoneFinding(HoneCall.PLATEAU_TRACE_FIRST if first else HoneCall.PLATEAU_GO, p, least, least, most, done)
 
 
-def _strokes(state: JobState, p: Progress) -> HoneFinding:
-    s, near = p.projection, creeping(state, p)
-    if s is None:
-        return HoneFinding(HoneCall.FEW_THEN_GAUGE, p, creeping=near)
-    if s.low is None or s.strokes is None:
-        return HoneFinding(HoneCall.NO_METAL, p)
-    low = int(s.low)
-    if low < 1:
-        return HoneFinding(HoneCall.ONE_AT_A_TIME, p)
-    if s.high is None:
-        return HoneFinding(HoneCall.UNSTEADY, p, least=low)
-    return HoneFinding(HoneCall.STROKES, p, low, max(int(s.high + 0.999), low), creeping=near)
+def _strokes(state: JobState, p: Progress, shape: ShapeAtHone | None) -> HoneFinding:
+    t, near = p.tracked, creeping(state, p)
+    assert t is not None
+    if gives_no_metal(p):
+        return HoneFinding(HoneCall.NO_METAL, p, shape=shape)
+    call = HoneCall.FIRST_BITE if len(p.checks) < 2 else HoneCall.STROKES
+    return HoneFinding(call, p, max(t.bite, 1), t.between.least, t.between.most, creeping=near, shape=shape)
+
+
+def gives_no_metal(p: Progress) -> bool:
+    """The last two bites took less than a tenth of what the rate of the start would have taken, and no more than the gauge's own doubt."""
+    if len(p.checks) < 4 or p.tracked is None or p.tracked.started_mm is None:
+        return False
+    first, last = p.checks[-3], p.checks[-1]
+    strokes, grown = last.strokes - first.strokes, last.mean_mm - first.mean_mm
+    return strokes > 0 and grown < 0.1 * p.tracked.started_mm * strokes and grown < 0.002
 
 
 def still_to_hone(state: JobState, cylinder: int) -> tuple[int, ...]:
@@ -163,14 +184,20 @@ def by_hand(state: JobState) -> bool:
 
 
 def too_warm(state: JobState, p: Progress) -> float | None:
-    """The block's temperature at the last check where it is too far from 20 C to trust the last bit; else None."""
-    warm = p.checks[-1].block_c if p.checks else None
-    return warm if warm is not None and block_off_temperature(warm, state.figures.number("honing.block_off")) else None
+    """The block's temperature at the last check, where it has warmed by more than the limit over this cylinder's coldest check, the
+    aim is within creep, and it was not cooled at this stroke count already; else None. A block at 20 C or colder is never too warm."""
+    if p.last is None or p.last.block_c is None or p.tracked is None:
+        return None
+    warm, limit = p.last.block_c, state.figures.number("honing.block_off")
+    known = [c.block_c for c in state.honing.checks_of(p.cylinder) if c.block_c is not None]
+    looks = sum(c.strokes == p.last.strokes for c in p.checks)
+    near = p.tracked.to_aim_mm <= state.figures.number("honing.creep_from")
+    return warm if near and looks <= 1 and warm > 20.0 and warm - min(known) > limit else None
 
 
 def creeping(state: JobState, p: Progress) -> bool:
-    """Near size: few strokes, cool, gauge."""
-    return p.left_mm is not None and 0.0 < p.left_mm <= state.figures.number("honing.creep_from")
+    """Near size: few strokes, the gauge on its master, gauge."""
+    return p.tracked is not None and 0.0 < p.tracked.to_aim_mm <= state.figures.number("honing.creep_from")
 
 
 def in_plateau(state: JobState, p: Progress) -> bool:
@@ -181,9 +208,7 @@ def in_plateau(state: JobState, p: Progress) -> bool:
 
 def plateau_rate(state: JobState, p: Progress) -> float:
     """Metal on diameter a light stroke, mm: by this step's checks, else the starting point of the tool."""
-    if p.projection is not None and p.projection.rate.mm > 0.0:
-        return p.projection.rate.mm
-    return rate_of(state, stones_of(state)[-1]) * state.figures.number("honing.plateau_of_rough")
+    return light_rate(state) if p.tracked is None else p.tracked.track.rate_mm
 
 
 def untraced(state: JobState, p: Progress, wall: WallBefore) -> bool:

@@ -16,6 +16,7 @@ from redline_bore.core.stock import theil_sen
 from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strokes
 from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.gauge.places import places_of_checks
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import Kinematics, kinematics_of, load_share, rate_of
 from redline_bore.job.kinds.folding import parent_material
@@ -83,19 +84,11 @@ class Forecast:
         return tuple(least + 2.0 * float(np.interp(d, honed.depth_mm, honed.excess_mm)) for d in depths_mm)
 
 
-def places_of_checks(state: JobState, count: int) -> tuple[float, ...]:
-    """Depths that sizes from the top down stand for: near the top, near the bottom, and evenly between."""
-    length = state.block.length_mm
-    if count == 1:
-        return (length / 2.0,)
-    return tuple(length * (0.07 + 0.86 * i / (count - 1)) for i in range(count))
-
-
 def wall_now(state: JobState, cylinder: int) -> WallNow | None:
     """The wall as it was read last along its depth: by a check, off the bar, in its sleeve, or as gauged."""
     checks, hole, after = state.honing.checks_of(cylinder), hole_of(state, cylinder), state.sleeving.after_of(cylinder)
     if checks:
-        sizes, source = checks[-1].sizes_mm, "the last check"
+        sizes, source = checks[-1].by_depth_mm, "the last check"
     elif hole is not None:
         sizes, source = hole.sizes_mm, "as it came off the bar"
     elif after is not None:
@@ -144,7 +137,7 @@ def _rate(checks: tuple[Check, ...]) -> tuple[float, float, float, int] | None:
     if len(checks) < LEAST_CHECKS:
         return None
     try:
-        found = theil_sen([c.strokes for c in checks], [sum(c.sizes_mm) / len(c.sizes_mm) for c in checks])
+        found = theil_sen([c.strokes for c in checks], [c.mean_mm for c in checks])
     except FitError:
         return None
     return found.mm, found.low_mm, found.high_mm, len(checks)
@@ -163,13 +156,13 @@ def _ends(state: JobState, cylinder: int, k: float) -> tuple[float, float]:
     if len(first.sizes_mm) != len(last.sizes_mm):
         return 1.0, 1.0
     depths = places_of_checks(state, len(first.sizes_mm))
-    start = WallNow(depths, first.sizes_mm, "")
+    start = WallNow(depths, first.by_depth_mm, "")
     hole = Hole(state.block.bore_mm, state.block.length_mm, k, _hard_band(state))
     phase = _phase(state, kinematics_of(state), max(int(last.strokes - first.strokes), 1))
     grid = on_grid(depths, start.excess_mm, PLANNING, hole.length_mm)
     said = simulate(hole, pack_of(state), grid, [phase], PLANNING)
     figured = [2.0 * float(np.interp(d, said.depth_mm, said.removed_mm)) for d in depths]
-    taken = [b - a for a, b in zip(first.sizes_mm, last.sizes_mm, strict=True)]
+    taken = [b - a for a, b in zip(first.by_depth_mm, last.by_depth_mm, strict=True)]
     middle = len(depths) // 2
     if min(figured[0], figured[-1], figured[middle], taken[middle]) <= 0.0:
         return 1.0, 1.0
@@ -318,7 +311,7 @@ def against_plan(state: JobState, found: Forecast) -> tuple[float, float] | None
     checks = state.honing.checks_of(found.cylinder)
     if not checks or len(checks[-1].sizes_mm) < LEAST_PLACES:
         return None
-    sizes = checks[-1].sizes_mm
+    sizes = checks[-1].by_depth_mm
     said = found.sizes_at(places_of_checks(state, len(sizes)))
     m = len(sizes) // 2
     return (sizes[0] - sizes[m]) - (said[0] - said[m]), (sizes[-1] - sizes[m]) - (said[-1] - said[m])

@@ -1,94 +1,121 @@
-"""The hone: stock left before the redline, strokes to the end of this step, and the flags of the ledger (methods 12)."""
+"""The hone: stock left before the redline, how far this step has come, and the flags of the ledger (methods 7, 12)."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 from redline_bore.core.errors import FitError
-from redline_bore.core.stock import (
-    RateChange,
-    StrokesLeft,
-    rate_change,
-    strokes_left,
-    theil_sen,
-)
+from redline_bore.core.stock import RateChange, rate_change, theil_sen
 from redline_bore.job.gauge.analysis import start_of
-from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.steps import practice_of, shorts_of
+from redline_bore.job.hone.track import Ends, Tracked, ends_of, sizing_step, tracked_of
 from redline_bore.job.profiles.practice import Practice
 from redline_bore.job.redline import Redline, redline_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 
-AT_SIZE_MM, HAIR_MM = 0.0015, 0.0005  # so near its end a step is done; so little past the redline no gauge can tell, mm
-
 
 @dataclass(frozen=True)
 class Progress:
-    """Where a cylinder stands: distances in mm on diameter, plus is metal still to take. None: not known."""
+    """Where a cylinder stands: distances in mm on diameter, plus is metal still to take. None: not known.
+
+    target_mm: where the mean is to stand at the end of this step. left_mm: of the mean, before the redline.
+    """
 
     cylinder: int
     redline: Redline
+    ends: Ends | None
     practice: Practice
     step: int
     checks: tuple[Check, ...]
+    last: Check | None
     target_mm: float | None
     left_mm: float | None
-    projection: StrokesLeft | None
+    tracked: Tracked | None
     rate: RateChange | None
-    why_no_projection: str = ""
+    done: bool
 
     @property
     def step_name(self) -> str:
         return self.practice.steps[min(self.step, len(self.practice.steps) - 1)]
 
     @property
+    def is_last(self) -> bool:
+        """In the last step of its practice."""
+        return self.step >= len(self.practice.steps) - 1
+
+    @property
     def to_step_end_mm(self) -> float | None:
-        if self.target_mm is None or self.left_mm is None or self.redline.size_mm is None:
-            return None
-        return self.left_mm - (self.redline.size_mm - self.target_mm)
+        """The mean, as it is followed, to the end of this step."""
+        return None if self.tracked is None else self.tracked.to_aim_mm
 
     @property
     def over(self) -> bool:
-        return self.left_mm is not None and self.left_mm < 0.0
+        """The mean is past the redline by more than U, or a place is past the top of the window by more than it."""
+        if self.ends is None or self.last is None:
+            return False
+        return self.past_mm > self.ends.u_mm + 1e-9
+
+    @property
+    def past_mm(self) -> float:
+        """How far it is past, mm: the mean past the redline, or its largest place past the top of the window; minus is under."""
+        assert self.ends is not None and self.last is not None
+        return max(self.last.mean_mm - self.ends.redline_mm, self.last.largest_mm - self.ends.top_mm)
 
     @property
     def at_size(self) -> bool:
-        """The last step has reached its end, and the redline was not passed by more than a hair."""
-        last = self.step >= len(self.practice.steps) - 1
-        left = self.to_step_end_mm
-        return last and left is not None and -HAIR_MM <= left <= AT_SIZE_MM
+        """The last step is done, and the hole is not past."""
+        return self.is_last and self.done and not self.over
 
 
 @once_a_state
 def progress_of(state: JobState, cylinder: int) -> Progress:
     """Where a cylinder stands against its redline."""
     chosen, step = practice_of(state), state.honing.step_of(cylinder)
-    redline, checks = redline_of(state, cylinder), state.honing.checks_of(cylinder, step)
-    short = shorts_of(state)
-    target = redline.size_mm - short[min(step, len(short) - 1)] if redline.size_mm is not None else None
-    latest = state.honing.checks_of(cylinder)
-    left = redline.size_mm - latest[-1].largest_mm if redline.size_mm is not None and latest else None
-    projection, why = _projection(state, checks, target)
-    change = rate_change(
-        [c.strokes for c in checks], [c.largest_mm for c in checks],
-        state.figures.number("honing.rate_fallen_below"), state.figures.number("honing.rate_risen_above"),
+    redline, checks, tracked = (
+        redline_of(state, cylinder),
+        state.honing.checks_of(cylinder, step),
+        tracked_of(state, cylinder),
+    )
+    every = state.honing.checks_of(cylinder)
+    last = every[-1] if every else None
+    ends = ends_of(state, cylinder)
+    target = _target(state, ends, step) if tracked is None else tracked.aim.mean_mm
+    left = redline.size_mm - last.mean_mm if redline.size_mm is not None and last is not None else None
+    return Progress(
+        cylinder, redline, ends, chosen, step, checks, last, target, left, tracked, _change(state, checks),
+        _done(state, step, tracked, checks),
     )  # fmt: skip
-    return Progress(cylinder, redline, chosen, step, checks, target, left, projection, change, why)
 
 
-def _projection(state: JobState, checks: tuple[Check, ...], target: float | None) -> tuple[StrokesLeft | None, str]:
-    if target is None:
-        return None, "the redline is not known"
-    if len(checks) < 2:
-        return None, "two checks are needed"
-    sd = reading_doubt(state).own_mm
-    least = int(state.figures.number("honing.interval_checks"))
-    try:
-        return strokes_left([c.strokes for c in checks], [c.largest_mm for c in checks], target, sd, least), ""
-    except FitError as error:
-        return None, str(error)
+def _target(state: JobState, ends: Ends | None, step: int) -> float | None:
+    """The end of a step before any check of it says what shape the hole has."""
+    shorts = shorts_of(state)
+    return None if ends is None else ends.redline_mm - shorts[min(step, len(shorts) - 1)]
+
+
+def _done(state: JobState, step: int, tracked: Tracked | None, checks: tuple[Check, ...]) -> bool:
+    """Whether a step has reached its end: near its aim, or no whole stroke is safe; before the sizing step a fifth of the next
+    step's stock is near enough. Source: methods 12."""
+    if tracked is None:
+        return False
+    f, shorts = state.figures, shorts_of(state)
+    near = f.number("honing.done_within")
+    if step < sizing_step(state):
+        near = max(near, f.number("honing.next_share") * (shorts[step] - shorts[step + 1]))
+        return tracked.to_aim_mm <= near
+    if step > sizing_step(state):  # counted light strokes that take next to no size
+        return bool(checks) and (checks[-1].strokes >= f.row("honing.plateau_strokes")[1] or tracked.bite < 1)
+    return tracked.to_aim_mm <= near or tracked.bite < 1
+
+
+def _change(state: JobState, checks: tuple[Check, ...]) -> RateChange | None:
+    f = state.figures
+    return rate_change(
+        [c.strokes for c in checks], [c.mean_mm for c in checks],
+        f.number("honing.rate_fallen_below"), f.number("honing.rate_risen_above"),
+    )  # fmt: skip
 
 
 def out_of_family(state: JobState, cylinder: int) -> bool:
@@ -97,7 +124,10 @@ def out_of_family(state: JobState, cylinder: int) -> bool:
     for c in state.cylinders:
         checks = state.honing.checks_of(c, state.honing.step_of(cylinder))
         if len(checks) >= 3:
-            rates[c] = theil_sen([k.strokes for k in checks], [k.largest_mm for k in checks]).mm
+            try:
+                rates[c] = theil_sen([k.strokes for k in checks], [k.mean_mm for k in checks]).mm
+            except FitError:
+                continue  # three looks at one stroke count tell no rate
     others = sorted(v for c, v in rates.items() if c != cylinder)
     if cylinder not in rates or not others or rates[cylinder] <= 0 or others[len(others) // 2] <= 0:
         return False
@@ -106,6 +136,6 @@ def out_of_family(state: JobState, cylinder: int) -> bool:
 
 
 def stock_removed(state: JobState, cylinder: int) -> float | None:
-    """Metal taken on diameter, mm, from the mean as gauged to the last check; None when either is not known."""
+    """Metal taken on diameter, mm, from the mean as gauged to the mean of the last check; None when either is not known."""
     start, checks = start_of(state, cylinder), state.honing.checks_of(cylinder)
-    return checks[-1].largest_mm - start if start is not None and checks else None
+    return checks[-1].mean_mm - start if start is not None and checks else None

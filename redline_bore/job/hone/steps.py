@@ -90,8 +90,8 @@ def starts_from(state: JobState, cylinder: int) -> float | None:
         return None
     hole, checks = hole_of(state, cylinder), state.honing.checks_of(cylinder)
     if hole is not None:
-        return redline - hole.largest_mm
-    return redline - checks[0].largest_mm if checks else None
+        return redline - hole.mean_mm
+    return redline - checks[0].mean_mm if checks else None
 
 
 class StageWord(NamedTuple):

@@ -76,15 +76,15 @@ def step_stock(state: JobState, cylinder: int, progress: Progress) -> tuple[Step
     before: float | None = None
     hole, worn = hole_of(state, cylinder), start_of(state, cylinder)
     if hole is not None and worn is not None:
-        before = hole.largest_mm  # the hone begins where the bar left it, so that the steps add up
+        before = hole.mean_mm  # the hone begins where the bar left it, so that the steps add up
         found.append(StepStock("bored", None, before - worn))
     for step, name in enumerate(progress.practice.steps):
         checks = state.honing.checks_of(cylinder, step)
         if not checks:
             continue
-        start = checks[0].largest_mm if before is None else before
-        found.append(StepStock(name, checks[-1].strokes, checks[-1].largest_mm - start))
-        before = checks[-1].largest_mm
+        start = checks[0].mean_mm if before is None else before
+        found.append(StepStock(name, checks[-1].strokes, checks[-1].mean_mm - start))
+        before = checks[-1].mean_mm
     return tuple(found)
 
 
@@ -147,7 +147,7 @@ def _rate(checks: Sequence[Check]) -> float | None:
     if len(checks) < LEAST_CHECKS:
         return None
     try:
-        return theil_sen([c.strokes for c in checks], [c.largest_mm for c in checks]).mm
+        return theil_sen([c.strokes for c in checks], [c.mean_mm for c in checks]).mm
     except FitError:
         return None
 

@@ -97,6 +97,7 @@ class CheckLogged(Entry):
         "double strokes so far", Unit.STROKES, least=0.0, most=MOST_STROKES, why="no count of strokes", shown=CHECKS
     )
     sizes_mm: tuple[float, ...] = fields.sizes("sizes", CHECKS)
+    across_mm: tuple[float, ...] = fields.size("across", CHECKS, default=())
     kind: Literal["check_logged"] = "check_logged"
 
 
@@ -158,6 +159,7 @@ def _checked(s: Honing, x: CheckLogged, on: Folding) -> Honing:
     check = Check(
         r.seq, x.cylinder, s.step_of(x.cylinder), x.strokes, on.all_to_20(x.sizes_mm), r.block_c, r.at, r.person,
         "" if s.stones is None else s.stones.stones, on.clamped.plate_on, None if s.run is None else s.run.load,
+        on.all_to_20(x.across_mm), None if s.stones is None else s.stones.bedded,
     )  # fmt: skip
     return changed(s, checks=s.checks.plus(check))
 
@@ -281,7 +283,8 @@ def _steps(words: str, at: At) -> tuple[Entry, ...]:
 
 
 def _check(text: str, at: At) -> tuple[Entry, ...]:
-    words, state, where = text.split(), at.state, at.where
+    down, _, aside = text.lower().partition("across")
+    words, state, where = down.split(), at.state, at.where
     if len(words) < 2:
         raise InputError("A check is double strokes, then sizes from the top down: 42 106.012 106.010")
     try:
@@ -292,11 +295,10 @@ def _check(text: str, at: At) -> tuple[Entry, ...]:
     if not 0.0 <= strokes <= MOST_STROKES or turned:
         raise InputError(f"{words[0]} double strokes? Strokes come first, then the size: 42 106.012")
     check_strokes_grow(state, where.cylinder, strokes, words[0])
-    return (
-        CheckLogged(
-            cylinder=where.cylinder, strokes=strokes, sizes_mm=tuple(size_from_typed(w, state, where) for w in words[1:])
-        ),
-    )  # fmt: skip
+    sizes, across = (tuple(size_from_typed(w, state, where) for w in row) for row in (words[1:], aside.split()))
+    if across and len(across) != len(sizes):
+        raise InputError(f"{len(sizes)} sizes down, {len(across)} across: as many both ways, at the same depths")
+    return (CheckLogged(cylinder=where.cylinder, strokes=strokes, sizes_mm=sizes, across_mm=across),)
 
 
 def check_strokes_grow(state: JobState, cylinder: int, strokes: float, typed: str) -> None:
@@ -330,7 +332,13 @@ def _hone_words(x: HoneSet, s: Show) -> str:
 
 
 def _check_words(x: CheckLogged, s: Show) -> str:
-    return f"{x.cylinder}: check at {x.strokes:g} strokes, {' '.join(s.size(v) for v in x.sizes_mm)}"
+    across = f", across {' '.join(s.size(v) for v in x.across_mm)}" if x.across_mm else ""
+    return f"{x.cylinder}: check at {x.strokes:g} strokes, {' '.join(s.size(v) for v in x.sizes_mm)}{across}"
+
+
+def _as_many_across(x: CheckLogged) -> list[Wrong]:
+    even = not x.across_mm or len(x.across_mm) == len(x.sizes_mm)
+    return [] if even else [Wrong("across_mm", "as many sizes across as down")]
 
 
 def _stones_example(at: At) -> str:
@@ -378,8 +386,8 @@ declare(
     not_typed="N goes to the next step",
 )  # fmt: skip
 declare(
-    CheckLogged, Topic.CHECKS, "hone", _check_words, into=(Into("honing", _checked),),
-    phrases=(Phrase(HONE, (), "STROKES SIZE SIZE ...", "a check: double strokes so far in this step, then sizes from the top down", _check_example, _check),),
+    CheckLogged, Topic.CHECKS, "hone", _check_words, into=(Into("honing", _checked),), wrong=_as_many_across,
+    phrases=(Phrase(HONE, (), "STROKES SIZE SIZE ... [across SIZE SIZE ...]", "a check: double strokes so far in this step, then sizes from the top down, and at a second angle", _check_example, _check),),
 )  # fmt: skip
 declare(
     CompensationRead, Topic.CHECKS, "hone", lambda x, s: f"{x.cylinder}: the machine says {s.size(x.taken_mm)} taken",

@@ -59,7 +59,7 @@ def _honed(state: JobState, cylinder: int) -> list[tuple[str, str, float]]:
         stones = next((c.stones for c in checks if c.stones and usual not in PEAKS_ONLY), usual)
         if len(checks) >= LEAST_CHECKS:
             with suppress(FitError):
-                rate = theil_sen([c.strokes for c in checks], [c.largest_mm for c in checks]).mm
+                rate = theil_sen([c.strokes for c in checks], [c.mean_mm for c in checks]).mm
                 rows.append((RATE, stones_said(stones), rate / load_share(state, checks[-1].load)))
         if checks and usual in PEAKS_ONLY and step == len(names) - 1:
             rows.append((STROKES, stones_said(usual), checks[-1].strokes))

@@ -6,15 +6,16 @@ from dataclasses import dataclass
 from enum import Enum, StrEnum, auto
 from typing import NamedTuple
 
-from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in, guard_band
+from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import cylinders
 from redline_bore.job.call.pistons import rings_of
 from redline_bore.job.finish.judgement import WallFinish, finish_of
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
-from redline_bore.job.gauge.doubt import clearance_doubt
+from redline_bore.job.gauge.hole import HoleShape
 from redline_bore.job.gauge.plate import plate_map
-from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress, progress_of, stock_removed
+from redline_bore.job.gauge.two_ends import ends_call, final_apart, hole_now
+from redline_bore.job.hone.progress import Progress, progress_of, stock_removed
 from redline_bore.job.hone.steps import practice_of
 from redline_bore.job.hone.stock_ledger import StepStock, step_stock
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, Practice, practice
@@ -37,6 +38,8 @@ class OpenPoint(StrEnum):
     PAST = "past the redline"
     CLEARANCE_OUT = "clearance out"
     CLEARANCE_CLOSE = "clearance close"
+    SHAPE_OUT = "shape out"
+    FINAL_DIFFERS = "final differs"
     NOT_GAUGED_PLATED = "not gauged under the plate"
     NOT_TRACED = "not traced"
     FINISH_OUT = "finish out"
@@ -66,7 +69,9 @@ class PointFound:
 class SheetRow:
     """One cylinder on the sheet. None: not known, and it is written so.
 
-    final: the finished hole as gauged under the plate; final_mm: its largest size, else the last check's at the hone.
+    final: the finished hole as gauged under the plate. final_mm: its mean, smallest_mm and largest_mm its two ends; without one, of the
+    final with the plate off, else of the last check at the hone. clearance_mm: at the smallest place, most_mm: at the largest.
+    apart_mm: the final against the last check, where that is more than both doubts.
     unplated_mm: what the customer will read with no plate on, and how that is known.
     """
 
@@ -75,9 +80,14 @@ class SheetRow:
     progress: Progress
     final: Final | None
     final_mm: float | None
+    smallest_mm: float | None
+    largest_mm: float | None
+    hole: HoleShape | None
+    apart_mm: float | None
     unplated_mm: float | None
     unplated_by: str
     clearance_mm: float | None
+    most_mm: float | None
     doubt_mm: float | None
     decision: Decision | None
     removed_mm: float | None
@@ -87,11 +97,16 @@ class SheetRow:
 
     @property
     def short(self) -> bool:
-        """There is a size, and metal left before the redline: by the last check, or by the final gauging beyond its doubt."""
-        redline = self.progress.redline.size_mm
-        if self.final is not None and redline is not None:
-            return redline - self.final.largest_mm > (self.doubt_mm or 0.0) + AT_SIZE_MM
-        return self.final_mm is not None and not (self.progress.at_size or self.progress.over)
+        """There is a size, and metal left to take: no place is over the window, one is under it, and the mean is short of the redline by
+        more than U."""
+        p = self.progress
+        if self.final_mm is None or p.ends is None or self.largest_mm is None or self.smallest_mm is None:
+            return False
+        if self.final is None and not (p.at_size or p.over or self.decision is Decision.IN):
+            return True
+        e = p.ends
+        room = self.largest_mm <= e.ceiling_mm and self.final_mm < e.redline_mm - e.u_mm
+        return room and self.smallest_mm < e.low_mm
 
     @property
     def stands(self) -> str:
@@ -143,7 +158,8 @@ def said_before_0_7(point: PointFound) -> str:
     about = {
         p.NOT_GAUGED: "not gauged", p.PISTON_NOT_MEASURED: "piston not measured", p.NO_CHECK: "no hone check",
         p.NOT_AT_SIZE: "not at size", p.PAST: "over the redline", p.CLEARANCE_OUT: "clearance out of its window",
-        p.CLEARANCE_CLOSE: "clearance too close to its window's edge",
+        p.CLEARANCE_CLOSE: "clearance too close to its window's edge", p.SHAPE_OUT: "taper, straightness or out of round over its limit",
+        p.FINAL_DIFFERS: "the final gauging differs from the last check by more than both doubts: set the gauge on its master, look at temperature and plate, gauge again",
         p.NOT_GAUGED_PLATED: "not gauged under the plate when finished", p.NOT_TRACED: "the finished wall is not traced",
         p.FINISH_OUT: "finish out of its window", p.FINISH_CLOSE: "finish too close to its window's edge",
         p.GAP_SHORT: "ring gap under the least for its duty: file it", p.GAPS_NOT_BOOKED: "ring gaps not booked",
@@ -156,19 +172,19 @@ def _practice(state: JobState, topic: str) -> Practice:
 
 
 def _row(state: JobState, cylinder: int) -> SheetRow:
-    progress, checks = progress_of(state, cylinder), state.honing.checks_of(cylinder)
-    gauged = state.final_of(cylinder, True)
-    final = gauged.largest_mm if gauged is not None else checks[-1].largest_mm if checks else None
-    piston = state.calling.piston(cylinder)
-    clearance = final - piston.size_mm if final is not None and piston is not None else None
-    doubt = clearance_doubt(state, final, piston.size_mm) if final is not None and piston is not None else None
-    decision = None
-    if clearance is not None and doubt is not None:
-        decision = guard_band(clearance, progress.redline.window, doubt)
+    progress = progress_of(state, cylinder)
+    gauged, now, call = state.final_of(cylinder, True), hole_now(state, cylinder), ends_call(state, cylinder)
+    hole = now if call is None else call.hole
+    final = None if hole is None else hole.mean_mm
     unplated, by = unplated_of(state, cylinder, final)
     return SheetRow(
-        cylinder, shape_of(state, cylinder), progress, gauged, final, unplated, by, clearance, doubt, decision,
-        stock_removed(state, cylinder), step_stock(state, cylinder, progress), finish_of(state, cylinder), state.signing.rings_of(cylinder),
+        cylinder=cylinder, shape=shape_of(state, cylinder), progress=progress, final=gauged, final_mm=final,
+        smallest_mm=None if hole is None else hole.smallest_mm, largest_mm=None if hole is None else hole.largest_mm,
+        hole=None if hole is None else hole.shape, apart_mm=final_apart(state, cylinder), unplated_mm=unplated, unplated_by=by,
+        clearance_mm=None if call is None else call.least_mm, most_mm=None if call is None else call.most_mm,
+        doubt_mm=None if call is None else call.u_mm, decision=None if call is None else call.decision,
+        removed_mm=stock_removed(state, cylinder), steps=step_stock(state, cylinder, progress), finish=finish_of(state, cylinder),
+        rings=state.signing.rings_of(cylinder),
     )  # fmt: skip
 
 
@@ -202,9 +218,11 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
         (p.PISTON_NOT_MEASURED, [r for r in rows if not light and state.calling.piston(r.cylinder) is None]),
         (p.NO_CHECK, [r for r in rows if not light and r.final_mm is None]),
         (p.NOT_AT_SIZE, [r for r in rows if r.short]),
-        (p.PAST, [r for r in rows if r.progress.over and (r.progress.left_mm or 0) < -HAIR_MM]),
+        (p.PAST, [r for r in rows if r.progress.over]),
         (p.CLEARANCE_OUT, [r for r in rows if _clearance_is(r, Decision.OUT)]),
         (p.CLEARANCE_CLOSE, [r for r in rows if _clearance_is(r, Decision.TOO_CLOSE)]),
+        (p.SHAPE_OUT, [r for r in rows if not light and r.hole is not None and r.hole.out and not r.short]),
+        (p.FINAL_DIFFERS, [r for r in rows if r.apart_mm is not None]),
         (p.NOT_GAUGED_PLATED, [r for r in rows if not light and _done(r) and r.final is None]),
         (p.NOT_TRACED, [r for r in rows if not light and _done(r) and not r.finish.current]),
         (p.FINISH_OUT, [r for r in rows if r.finish.current and r.finish.where(Decision.OUT)]),

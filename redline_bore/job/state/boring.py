@@ -77,11 +77,6 @@ class Bored(TwoAngles):
     block_c: float | None = None
     tool: tuple[str, str] = ("", "")
 
-    @property
-    def mean_mm(self) -> float:
-        """The mean of every size read."""
-        return sum(self.all_mm) / len(self.all_mm)
-
 
 @frozen
 class RunCheck:

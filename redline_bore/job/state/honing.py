@@ -8,6 +8,7 @@ from redline_bore.core.frozen import frozen
 from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.state.fields import flag, words
 from redline_bore.job.state.rows import Rows
+from redline_bore.job.state.two_angles import TwoAngles
 
 Machine = Literal["vertical", "manual", "drill", "ball"]
 SET_UP, STEPS = "hone/set_up", "hone/steps"
@@ -116,8 +117,9 @@ class HoningWay:
 
 
 @frozen
-class Check:
-    """A hone check: double strokes in its step, sizes top to bottom at 20 C, block temperature, torque plate and the hone's load then."""
+class Check(TwoAngles):
+    """A hone check: double strokes in its step, sizes top to bottom and at a second angle at 20 C, block temperature, torque plate
+    and the hone's load then. bedded: None where nobody said which stones were in."""
 
     seq: int
     cylinder: int
@@ -130,11 +132,8 @@ class Check:
     stones: str = ""
     plate_on: bool = False
     load: float | None = None
-
-    @property
-    def largest_mm(self) -> float:
-        """The size that meets the redline first."""
-        return max(self.sizes_mm)
+    across_mm: tuple[float, ...] = ()
+    bedded: bool | None = None
 
 
 @frozen

@@ -20,6 +20,28 @@ class TwoAngles:
         return max(self.all_mm)
 
     @property
+    def smallest_mm(self) -> float:
+        """The size that meets the piston first."""
+        return min(self.all_mm)
+
+    @property
+    def mean_mm(self) -> float:
+        """The mean of every size read."""
+        return sum(self.all_mm) / len(self.all_mm)
+
+    @property
+    def by_depth_mm(self) -> tuple[float, ...]:
+        """The mean of the two angles at each depth, top to bottom; with one angle what was read."""
+        if not self.across_mm:
+            return self.sizes_mm
+        return tuple((a + b) / 2.0 for a, b in zip(self.sizes_mm, self.across_mm, strict=True))
+
+    @property
+    def angles(self) -> int:
+        """At how many angles it was read."""
+        return 2 if self.across_mm else 1
+
+    @property
     def out_of_round_mm(self) -> float | None:
         """The most that two angles differ at one depth; None where nobody read across."""
         apart = [abs(a - b) for a, b in zip(self.sizes_mm, self.across_mm, strict=False)]

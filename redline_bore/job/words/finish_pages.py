@@ -14,7 +14,7 @@ from redline_bore.job.finish.judgement import (
 )
 from redline_bore.job.finish.plateau import PlateauForecast
 from redline_bore.job.hone.finding import plateau_rate
-from redline_bore.job.hone.progress import HAIR_MM, progress_of
+from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
@@ -114,7 +114,7 @@ def _plateau_figures(state: JobState, f: PlateauForecast, show: Show) -> tuple[F
             for n in ("Rpk", "Rk", "Rvk")
         ]
         size = at * plateau_rate(state, progress_of(state, f.cylinder))
-        enough = f.left_mm is None or size <= f.left_mm + HAIR_MM
+        enough = f.left_mm is None or size <= f.left_mm
         lines.append(FigureLine(f"size {at} strokes take", show.fine(size), Mark.PLAIN if enough else Mark.LOOK))
     if f.left_mm is not None:
         lines.append(FigureLine("left before the redline", show.size(f.left_mm)))

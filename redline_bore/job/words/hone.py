@@ -4,15 +4,19 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from redline_bore.core.errors import FitError
 from redline_bore.core.show import Show
-from redline_bore.core.stock import RateChange, block_off_temperature, taper_growth
+from redline_bore.core.stock import RateChange, block_off_temperature, robust_line, taper_growth
 from redline_bore.job.calls import hone_call, wall_before
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.doubt import reading_doubt
+from redline_bore.job.gauge.hole import Out, hole_limits, shape_of_hole
+from redline_bore.job.gauge.places import check_places
 from redline_bore.job.hone.finding import (
     HoneCall,
     HoneFinding,
     by_hand,
+    creeping,
     in_plateau,
     plateau_rate,
     still_to_hone,
@@ -21,7 +25,9 @@ from redline_bore.job.hone.finding import (
 from redline_bore.job.hone.progress import Progress, out_of_family
 from redline_bore.job.hone.set_up import kinematics_of
 from redline_bore.job.hone.steps import stages_of
+from redline_bore.job.hone.track import Tracked
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.two_angles import TwoAngles
 
 if TYPE_CHECKING:
     from redline_bore.job.hone.ways_out import WayOut
@@ -42,7 +48,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
         button, leads_on = f"Go to cylinder {ahead[0]}" if ahead else onward, bool(ahead) or stamped
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, p, show), _changes(state, p, show),
-        _working(p, show), button, care(state), mark, leads_on,
+        _working(state, p, show), button, care(state), mark, leads_on,
     )  # fmt: skip
 
 
@@ -54,59 +60,125 @@ def care(state: JobState) -> str:
 def say(f: HoneFinding, show: Show) -> Said:
     """A finding at the hone in a sentence, and its mark."""
     p, c = f.progress, HoneCall
+    tight = _tight_words(f, show)
+    most = "or more" if f.most is None else f"to {f.most}"
     text, mark = {
         c.LIGHT_GROWN: (f"Stop. It has grown by {f.grown:.1f} times what a deglaze may take.", Mark.STOP),
         c.LIGHT_DONE: (f"{f.done} strokes are done: stop. Wash, and measure the ring's gap again.", Mark.LOOK),
         c.LIGHT_GO: (f"{f.least} to {f.most} strokes by hand, then stop: wash, and measure the ring's gap.", Mark.PLAIN),
         c.NO_REDLINE: (f"No redline yet: {p.redline.missing}.", Mark.LOOK),
         c.CHECK_FIRST: (f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN),
-        c.PAST: (f"Stop. Cylinder {f.cylinder} is {show.unit(show.size(f.over_mm))} over the redline.", Mark.STOP),
+        c.PAST: (f"Stop. Cylinder {f.cylinder} is {show.unit(show.size(f.over_mm))} past {_past_what(p)}.", Mark.STOP),
         c.COOL: (f"Let it cool and gauge again: {show.unit(show.size(f.left_mm))} left, and it is at {f.warm_c:g} °C.", Mark.LOOK),
         c.AT_SIZE: ("At size. Leave it and let it cool.", Mark.SOUND),
+        c.AT_REDLINE: ("At the redline, within the gauge's doubt. Leave it and let it cool.", Mark.SOUND),
+        c.TIGHT: (f"Stop: no stroke is safe any more, and {tight}.", Mark.STOP),
         c.STEP_DONE: (f"The {p.step_name} step is done. N goes to {f.next_step}.", Mark.SOUND),
+        c.TRUE_UP: (f"Short strokes {tight}: {f.bite}, then gauge. They do not count.", Mark.LOOK),
         c.VALLEYS_MISSING: ("Stop before the plateau: the valleys are not there. The Finish step says what a coarser step costs.", Mark.STOP),
-        c.PLATEAU_DONE: (f"{f.done} light strokes are done: stop, let it cool, gauge; then trace it.", Mark.LOOK),
-        c.PLATEAU_SHORT: (f"{f.most} light strokes at most, the size allows no more: stop, gauge, trace.", Mark.LOOK),
-        c.PLATEAU_TRACE_FIRST: (f"Trace it first (PgDn). Then {f.least} to {f.most} light strokes; stop at {f.least} and gauge.", Mark.PLAIN),
-        c.PLATEAU_GO: (f"{f.least} to {f.most} light strokes for the plateau. Stop at {f.least}, gauge and trace.", Mark.PLAIN),
-        c.FEW_THEN_GAUGE: ("A few strokes, then stop and gauge.", Mark.PLAIN),
+        c.PLATEAU_DONE: (f"{_done_strokes(p)} light strokes are done: stop, let it cool, gauge; then trace it.", Mark.SOUND),
+        c.PLATEAU_SHORT: (f"{f.most} light strokes at most, the size allows no more: stop, gauge, trace." if f.most else "The size allows no light stroke any more: stop, gauge, trace.", Mark.LOOK),
+        c.PLATEAU_TRACE_FIRST: (f"Trace it first (PgDn). Then {f.least} to {f.most} light strokes; stop at {f.bite} and gauge.", Mark.PLAIN),
+        c.PLATEAU_GO: (f"{f.least} to {f.most} light strokes for the plateau. Stop at {f.bite}, gauge and trace.", Mark.PLAIN),
+        c.FIRST_BITE: (f"{_count(f.bite)}, then stop and gauge: the rate is not seen yet.", Mark.PLAIN),
         c.NO_METAL: ("No metal is coming off. Dress the stones.", Mark.LOOK),
-        c.ONE_AT_A_TIME: ("One stroke at a time: the gauge cannot tell the rest.", Mark.LOOK),
-        c.UNSTEADY: (f"At least {f.least} strokes. The rate is not steady: gauge at {f.least}.", Mark.LOOK),
-        c.STROKES: (f"{f.least} to {f.most} more strokes. Stop at {f.least} and gauge.", Mark.PLAIN),
+        c.STROKES: (f"{f.least} {most} more strokes. {_count(f.bite)}, then stop and gauge.", Mark.PLAIN),
     }[f.call]  # fmt: skip
     return Said((f"Creep. {text}" if f.creeping else text), mark)
 
 
+def _count(strokes: int) -> str:
+    return "One stroke" if strokes == 1 else f"{strokes} strokes"
+
+
+def _done_strokes(p: Progress) -> int:
+    return int(p.checks[-1].strokes) if p.checks else 0
+
+
+def _past_what(p: Progress) -> str:
+    """Which end it is past: the mean past the redline, or a place past the window."""
+    if p.last is None or p.ends is None:
+        return ""
+    by_mean = p.last.mean_mm - p.ends.redline_mm >= p.last.largest_mm - p.ends.top_mm
+    return "the redline" if by_mean else "the top of its window at its largest place"
+
+
+def _tight_words(f: HoneFinding, show: Show) -> str:
+    """What of the shape is out, and where."""
+    s = f.shape
+    if s is None:
+        return ""
+    if f.call is HoneCall.TRUE_UP:
+        return f"{show.down(s.depth_mm)}, tight there by {show.unit(show.size(s.tight_mm))}"
+    if Out.TIGHT in s.out:
+        return f"it is under its window {show.down(s.depth_mm)}: a piston would seize there"
+    hole = s.hole
+    told = {
+        Out.TAPER: f"its taper is {show.unit(show.size(abs(hole.taper_mm or 0.0)))}",
+        Out.BULGE: f"it is {'a barrel' if (hole.bulge_mm or 0.0) > 0 else 'an hourglass'} of {show.unit(show.size(abs(hole.bulge_mm or 0.0)))}",
+        Out.OVAL: f"it is {show.unit(show.size(hole.out_of_round_mm or 0.0))} out of round",
+        Out.WIDE: "its largest place is over its window",
+    }
+    return next((told[out] for out in s.out if out in told), "")
+
+
 def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]:
     lines = []
-    if p.redline.size_mm is not None:
-        lines.append(FigureLine("redline at 20 °C", show.unit(show.size(p.redline.size_mm))))
-    if p.left_mm is not None and p.to_step_end_mm is not None:
+    if p.ends is not None:
+        lines.append(FigureLine("redline at 20 °C, the mean", show.unit(show.size(p.ends.redline_mm))))
+        lines.append(FigureLine("ceiling, every place", show.size(p.ends.ceiling_mm)))
+    if p.last is not None and p.ends is not None:
+        lines.append(_end_line("smallest place", p.last.smallest_mm, p, show))
+        lines.append(_end_line("largest place", p.last.largest_mm, p, show))
+    if p.tracked is not None and p.to_step_end_mm is not None:
         lines.append(FigureLine(f"to the end of {p.step_name}", show.unit(show.size(p.to_step_end_mm))))
-    if p.projection is not None:
-        r = p.projection.rate
-        lines.append(FigureLine("a stroke", f"{show.rate(r.mm)} ({show.rate(r.low_mm)}–{show.rate(r.high_mm)})"))
+        t = p.tracked.track
+        low, high = t.rate_mm / (1.0 + 1.645 * t.rate_log_sd), t.rate_mm * (1.0 + 1.645 * t.rate_log_sd)
+        lines.append(FigureLine("a stroke", f"{show.rate(t.rate_mm)} ({show.rate(low)}–{show.rate(high)})"))
     if p.rate is not None:
         lines.append(_rate_line(p.rate))
-    if p.checks and len(p.checks[-1].sizes_mm) > 1:
-        sizes = p.checks[-1].sizes_mm
-        lines.append(FigureLine("taper, top to bottom", show.away(sizes[0] - sizes[-1])))
-    if (
-        said := next(
-            (c for c in reversed(state.honing.compensations) if c.cylinder == p.cylinder and c.step == p.step), None
-        )
-    ) and p.checks:
-        measured = p.checks[-1].largest_mm - p.checks[0].largest_mm
-        apart = abs(said.taken_mm - measured) > state.figures.number("honing.machine_apart")
+    if p.last is not None and len(p.last.sizes_mm) > 1:
+        lines += _shape_lines(state, p.last, show)
+    if (said := machine_says(state, p)) is not None and p.checks:
+        measured = p.checks[-1].mean_mm - p.checks[0].mean_mm
+        apart = abs(said - measured) > state.figures.number("honing.machine_apart")
         label = "machine says, measured"
-        lines.append(
-            FigureLine(label, f"{show.size(said.taken_mm)}, {show.size(measured)}", Mark.LOOK if apart else Mark.SOUND)
-        )
-    if in_plateau(state, p) and p.left_mm is not None:
+        lines.append(FigureLine(label, f"{show.size(said)}, {show.size(measured)}", Mark.LOOK if apart else Mark.SOUND))
+    if in_plateau(state, p):
         lines.append(FigureLine("ten light strokes take", show.fine(10.0 * plateau_rate(state, p))))
     lines.append(_warmth(state, p, show))
     return tuple(lines)
+
+
+def machine_says(state: JobState, p: Progress) -> float | None:
+    """What the machine says it took in this step: compensation that was given in parts adds up, mm on diameter; None where it said nothing."""
+    parts = [c.taken_mm for c in state.honing.compensations if c.cylinder == p.cylinder and c.step == p.step]
+    return sum(parts) if parts else None
+
+
+def _end_line(label: str, size_mm: float, p: Progress, show: Show) -> FigureLine:
+    """A place of the hole against its end of the window."""
+    assert p.ends is not None
+    clearance = size_mm - (p.redline.piston.size_mm if p.redline.piston is not None else 0.0)
+    over = size_mm > p.ends.ceiling_mm
+    return FigureLine(
+        f"{label}, clearance", f"{show.size(size_mm)}, {show.size(clearance)}", Mark.LOOK if over else Mark.PLAIN
+    )
+
+
+def _shape_lines(state: JobState, last: TwoAngles, show: Show) -> list[FigureLine]:
+    hole, limits = shape_of_hole(state, last), hole_limits(state)
+    rows = (
+        ("taper, top to bottom", hole.taper_mm, limits.taper_mm, Out.TAPER),
+        ("out of straight", hole.bulge_mm, limits.bulge_mm, Out.BULGE),
+        ("two angles differ by", hole.out_of_round_mm, limits.out_of_round_mm, Out.OVAL),
+    )
+    return [
+        FigureLine(name, f"{show.away(value) if what is not Out.OVAL else show.size(value)}, limit {show.size(limit)}",
+                   Mark.STOP if what in hole.out else Mark.LOOK if what in hole.close else Mark.SOUND)
+        for name, value, limit, what in rows
+        if value is not None
+    ]  # fmt: skip
 
 
 def _rate_line(change: RateChange) -> FigureLine:
@@ -118,7 +190,7 @@ def _rate_line(change: RateChange) -> FigureLine:
 
 
 def _warmth(state: JobState, p: Progress, show: Show) -> FigureLine:
-    warm = p.checks[-1].block_c if p.checks else state.clamped.block_c
+    warm = p.last.block_c if p.last is not None else state.clamped.block_c
     if warm is None:
         return FigureLine("block temperature", "not known", Mark.LOOK)
     moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (warm - 20.0)
@@ -132,8 +204,7 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
     notes += _step_notes(state, p)
     if untraced(state, p, wall_before(state, p.cylinder)):
         notes.append("Valleys that are not there before the plateau never will be: trace it before the plateau.")
-    if p.projection is not None and not p.projection.rate.is_interval:
-        notes.append(f"{len(p.checks)} checks: the spread is the range of slopes. Five give an interval.")
+    notes += _strokes_notes(state, p, show)
     if p.rate is not None and p.rate.fallen:
         notes.append("Stones are glazed or worn: dress them before counting strokes on.")
     if p.rate is not None and p.rate.risen:
@@ -145,10 +216,44 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
         notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
     if not state.clamped.plate_on:
         notes.append("The plate is off. With the head on, the hole will not stay this shape.")
-    if p.left_mm is not None:
-        u = reading_doubt(state).expanded_u_mm
-        notes.append(f"The gauge is sure to ± {show.size(u)}; let the block cool and check again near the end.")
     return tuple(notes)
+
+
+def _strokes_notes(state: JobState, p: Progress, show: Show) -> list[str]:
+    """Where a check is taken, what the bite rests on, and what is too narrow."""
+    if p.ends is None or p.over or p.at_size:
+        return []
+    at = check_places(state)
+    where = " ".join(show.depth(d) for d in at.depths_mm)
+    notes = [
+        f"A check: {where} {show.units.mark} down, at {at.clocks_deg[0]:g}° and {at.clocks_deg[1]:g}°: strokes, sizes down, across, sizes down."
+    ]
+    if creeping(state, p):
+        notes.append("Set the gauge on its master before this check: its zero is what limits the end.")
+    t = p.tracked
+    if t is None:
+        return notes
+    if len(p.checks) < 2:
+        notes.append(f"The rate is told by {t.prior_from} so far; a bite is short while it is not seen.")
+    if t.new_stones is None:
+        notes.append("Nobody said whether the stones are new: “stones ... new”, or without the word, books it.")
+    if t.aim.held_back:
+        notes.append(_held_back(p, t, show))
+    if p.last is not None and not p.last.across_mm:
+        notes.append("Read at one angle only: across at 90° tells more, and leaves a larger bite.")
+    return notes
+
+
+def _held_back(p: Progress, t: Tracked, show: Show) -> str:
+    """What keeps the mean from its redline: the window, the hole's shape, or the gauge."""
+    assert p.ends is not None
+    by = show.unit(show.size(t.aim.step_mm - t.aim.mean_mm))
+    half = p.ends.top_mm - p.ends.redline_mm
+    if half <= p.ends.u_mm:
+        return f"It ends {by} short: the window is narrower than twice the gauge's doubt, ± {show.size(p.ends.u_mm)}."
+    if t.aim.lead_mm > t.aim.between_mm:
+        return f"It ends {by} short: the hole's largest place leads the mean by {show.size(t.aim.lead_mm)}."
+    return f"It ends {by} short: the gauge's doubt, ± {show.size(p.ends.u_mm)}, leaves so little under the ceiling."
 
 
 def _step_notes(state: JobState, p: Progress) -> list[str]:
@@ -162,12 +267,12 @@ def _step_notes(state: JobState, p: Progress) -> list[str]:
 
 def _taper_notes(state: JobState, p: Progress, show: Show) -> list[str]:
     several = [c for c in p.checks if len(c.sizes_mm) > 1]
-    if len(several) < 2:
+    if len(several) < 2 or p.at_size:
         return []
-    grown = taper_growth(several[0].sizes_mm, several[-1].sizes_mm)
+    grown = taper_growth(several[0].by_depth_mm, several[-1].by_depth_mm)
     if grown <= state.figures.number("honing.taper_growth"):
         return []
-    end = "bottom" if several[-1].sizes_mm[0] > several[-1].sizes_mm[-1] else "top"
+    end = "bottom" if several[-1].by_depth_mm[0] > several[-1].by_depth_mm[-1] else "top"
     return [f"Taper grew by {show.size(grown)}: the {end} is tight. Dwell there."]
 
 
@@ -179,7 +284,21 @@ def _out(state: JobState, p: Progress, show: Show) -> tuple[WayOut, ...]:
     return ways_out(state, p, show)
 
 
-def _working(p: Progress, show: Show) -> tuple[WorkLine, ...]:
+def _plain_line(state: JobState, p: Progress, show: Show) -> list[WorkLine]:
+    """The plain line through the checks, to hold beside what was followed."""
+    try:
+        line = robust_line([c.strokes for c in p.checks], [c.mean_mm for c in p.checks], reading_doubt(state).own_mm)
+    except FitError:
+        return []
+    return [
+        WorkLine(
+            f"by the middle of all slopes: {show.rate(line.rate.mm)} a stroke, now {show.fine(line.now_mm)}",
+            "Theil-Sen; Sen 1968",
+        )
+    ]
+
+
+def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
     r, lines = p.redline, []
     if r.size_mm is None or r.piston is None:
         return (WorkLine(f"redline = piston + clearance: {r.missing}", "methods 7"),)
@@ -190,40 +309,28 @@ def _working(p: Progress, show: Show) -> tuple[WorkLine, ...]:
             f"methods 7; {r.window.source}",
         )
     )
-    if p.target_mm is not None:
-        short = r.size_mm - p.target_mm
+    if p.ends is not None:
+        e = p.ends
         lines.append(
-            WorkLine(
-                f"{p.step_name} ends {show.size(short)} short: {show.size(p.target_mm)}",
-                f"{p.practice.figures}; {p.practice.reason}",
-            )
-        )
-    if p.checks:
-        last = p.checks[-1]
+            WorkLine(f"ceiling = piston + {show.size(r.window.high_mm)} − U {show.size(e.u_mm)} = {show.size(e.ceiling_mm)}", "ISO 14253-1")
+        )  # fmt: skip
+    t = p.tracked
+    if t is not None and p.ends is not None and p.last is not None:
+        short = r.size_mm - t.aim.step_mm
         lines.append(
-            WorkLine(
-                f"left = redline − largest of the last check {show.size(last.largest_mm)} = {show.away(p.left_mm or 0.0)}"
-            )
-        )
-    s = p.projection
-    if s is not None and p.target_mm is not None and s.strokes is not None:
+            WorkLine(f"{p.step_name} ends {show.size(short)} short: {show.size(t.aim.step_mm)}; the mean goes to {show.size(t.aim.mean_mm)}", p.practice.reason)
+        )  # fmt: skip
         lines.append(
-            WorkLine(
-                f"rate = middle of all slopes between {len(p.checks)} checks = {show.rate(s.rate.mm)} a stroke",
-                "Theil-Sen, methods 12",
-            )
-        )
+            WorkLine(f"left = redline − mean of the last check {show.fine(p.last.mean_mm)} = {show.away(p.left_mm or 0.0)}")
+        )  # fmt: skip
         lines.append(
-            WorkLine(
-                f"now, on that line = {show.fine(s.now_mm)} ± {show.fine(1.645 * (s.now_sd_mm or 0.0))}",
-                "90 %, methods 12",
-            )
-        )
+            WorkLine(f"now, followed through {len(p.checks)} checks = {show.fine(t.track.mean_mm)} ± {show.fine(1.645 * t.track.sd_mm)}", "90 %; Kalman 1960")
+        )  # fmt: skip
+        lines += _plain_line(state, p, show)
         lines.append(
-            WorkLine(
-                f"strokes = ({show.size(p.target_mm)} − {show.fine(s.now_mm)}) / {show.rate(s.rate.mm)} = {s.strokes:.1f}"
-            )
-        )
-    elif p.why_no_projection:
-        lines.append(WorkLine(f"no projection: {p.why_no_projection}"))
+            WorkLine(f"strokes = {show.fine(t.to_aim_mm)} / {show.rate(t.track.rate_mm)} = {t.between.likely:.1f}")
+        )  # fmt: skip
+        lines.append(
+            WorkLine(f"a bite of {t.bite} goes past in one of 2,000", "shop figure: a bite's tail")
+        )  # fmt: skip
     return tuple(lines)

@@ -317,6 +317,4 @@ def ledger(state: JobState, found: Ledger, show: Show) -> Advice:
 def present_strokes(state: JobState, cylinder: int) -> int:
     """How many strokes a hand does before it stops, cleans and measures: the shop's figure, less where little is left."""
     p, most = progress_of(state, cylinder), int(state.figures.number("honing.clean_every"))
-    if p.projection is not None and p.projection.low is not None:
-        return max(min(most, int(p.projection.low)), 1)
-    return most
+    return most if p.tracked is None else max(min(most, p.tracked.bite), 1)

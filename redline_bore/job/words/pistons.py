@@ -37,10 +37,12 @@ def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, s
         swaps = f"Change pistons about: {told}."
     out = [f.cylinder for f in fits if f.decision is Decision.OUT and f.to_come_mm is None]
     if out:
-        return Said(f"The clearance of {cylinders(out)} is over {window.source}. {swaps}".strip(), Mark.STOP)
-    if tight := [f for f in fits if f.to_come_mm is not None and f.decision is Decision.OUT]:
-        left = ", ".join(show.size(f.to_come_mm or 0.0) for f in tight)
-        return Said(f"{cylinders([f.cylinder for f in tight]).capitalize()}: {left} still to come off.", Mark.PLAIN)
+        tight = [c for c in out if (fits[c - 1].clearance_mm or 0.0) < window.low_mm]
+        side = "under" if tight == out else "over" if not tight else "out of"
+        return Said(f"The clearance of {cylinders(out)} is {side} {window.source}. {swaps}".strip(), Mark.STOP)
+    if to_come := [f for f in fits if f.to_come_mm is not None and f.decision is Decision.OUT]:
+        left = ", ".join(show.size(f.to_come_mm or 0.0) for f in to_come)
+        return Said(f"{cylinders([f.cylinder for f in to_come]).capitalize()}: {left} still to come off.", Mark.PLAIN)
     if swaps:
         return Said(swaps, Mark.LOOK)
     close = [f.cylinder for f in fits if f.decision is Decision.TOO_CLOSE]
@@ -61,11 +63,15 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
         if fit.over_nominal_mm is not None:
             lines.append(FigureLine("against its size in name", show.away(fit.over_nominal_mm)))
         lines.append(FigureLine("finish to it", show.size(fit.finish_mm)))
-        if fit.clearance_mm is not None:
+        if fit.clearance_mm is not None and fit.most_mm is not None:
             marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
             mark = Mark.PLAIN if fit.to_come_mm is not None else marks[fit.decision]
             lines.append(
-                FigureLine("clearance now", f"{show.size(fit.clearance_mm)} ± {show.size(fit.doubt_mm)}", mark)
+                FigureLine(
+                    "clearance now",
+                    f"{show.size(fit.clearance_mm)}–{show.size(fit.most_mm)} ± {show.size(fit.doubt_mm)}",
+                    mark,
+                )
             )
         if fit.hot_mm is not None:
             lines.append(FigureLine("hot, free growth", show.unit(show.away(fit.hot_mm))))

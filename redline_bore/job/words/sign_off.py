@@ -58,7 +58,7 @@ def say(f: SignFinding) -> Said:
         c.NOTHING_BORED: ("Nothing was bored. Sign off.", Mark.SOUND),
         c.CLEARANCE_OUT: (out, Mark.STOP),
         c.CLEARANCE_CLOSE: (close, Mark.LOOK),
-        c.READY: ("Every clearance is in its window. Sign off.", Mark.SOUND),
+        c.READY: ("Every clearance is in its window at both ends. Sign off.", Mark.SOUND),
     }[f.call])  # fmt: skip
 
 
@@ -68,9 +68,14 @@ def _line(row: SheetRow, show: Show) -> FigureLine:
     if row.short:
         return FigureLine(f"{row.cylinder} clearance", "not at size yet", Mark.LOOK)
     marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
-    return FigureLine(
-        f"{row.cylinder} clearance", f"{show.size(row.clearance_mm)} ± {show.size(row.doubt_mm)}", marks[row.decision]
-    )
+    return FigureLine(f"{row.cylinder} clearance", clearance_words(row, show), marks[row.decision])
+
+
+def clearance_words(row: SheetRow, show: Show) -> str:
+    """Clearance at the smallest and at the largest place, with U."""
+    if row.clearance_mm is None or row.most_mm is None or row.doubt_mm is None:
+        return "not known"
+    return f"{show.size(row.clearance_mm)}–{show.size(row.most_mm)} ± {show.size(row.doubt_mm)}"
 
 
 def _finish_line(sheet: Sheet) -> FigureLine:
@@ -91,13 +96,13 @@ def _working(sheet: Sheet, show: Show) -> tuple[WorkLine, ...]:
     lines = [WorkLine(f"window {show.size(w.low_mm)}–{show.size(w.high_mm)}", w.source)]
     for row in sheet.rows:
         piston = sheet.state.calling.piston(row.cylinder)
-        if row.final_mm is None or piston is None or row.clearance_mm is None:
+        if row.smallest_mm is None or row.largest_mm is None or piston is None:
             continue
         lines.append(
             WorkLine(
-                f"{row.cylinder}: {show.size(row.final_mm)} − piston {show.size(piston.size_mm)} = "
-                f"{show.size(row.clearance_mm)} ± {show.size(row.doubt_mm or 0)}: {row.decision}",
-                "guard band, ISO 14253-1; methods 7",
+                f"{row.cylinder}: {show.size(row.smallest_mm)}–{show.size(row.largest_mm)} − piston {show.size(piston.size_mm)} = "
+                f"{clearance_words(row, show)}: {row.decision}",
+                "smallest and largest place, guard band, ISO 14253-1",
             )
         )
     return tuple(lines)

@@ -113,7 +113,7 @@ def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.hone.progress import HAIR_MM, progress_of
+    from redline_bore.job.hone.progress import progress_of
 
     looks = []
     for c in state.cylinders:
@@ -122,14 +122,22 @@ def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
             figure, word, mark = "—", "no redline", Mark.LOOK
         elif p.left_mm is None:
             figure, word, mark = "—", "not begun", Mark.PLAIN
-        elif p.left_mm < -HAIR_MM:
-            figure, word, mark = show.size(-p.left_mm), "over: stop", Mark.STOP
+        elif p.over:
+            figure, word, mark = show.size(p.past_mm), "past: stop", Mark.STOP
         elif p.at_size:
-            figure, word, mark = show.size(p.left_mm), "at size", Mark.SOUND
+            figure, word, mark = show.size(max(p.left_mm, 0.0)), *_at_size(state, p.cylinder)
         else:
             figure, word, mark = show.size(p.left_mm), "left", Mark.PLAIN
         looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, p.redline.size_mm is not None))
     return looks
+
+
+def _at_size(state: JobState, cylinder: int) -> tuple[str, Mark]:
+    """A hole at size, or at size and not the shape it should be."""
+    from redline_bore.job.hone.shape import shape_at_hone
+
+    shape = shape_at_hone(state, cylinder)
+    return ("out of shape", Mark.STOP) if shape is not None and shape.out else ("at size", Mark.SOUND)
 
 
 def _at_finish(state: JobState, show: Show) -> list[BoreLook]:  # noqa: ARG001  (a table of looks, all called alike)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.show import Show
-from redline_bore.job.hone.progress import HAIR_MM, Progress
+from redline_bore.job.hone.progress import Progress
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 
@@ -31,9 +31,11 @@ def stock_scale(area: QRectF, lines: list[Progress], scale: float) -> StockScale
     """How the chart lies in an area: room for the furthest projection that is not out of all proportion."""
     done = max([c.strokes for p in lines for c in p.checks] + [10.0])
     ahead = [
-        p.checks[-1].strokes + min(p.projection.high or 3 * done, 3 * done) for p in lines if p.projection and p.checks
+        p.checks[-1].strokes + min(p.tracked.between.most or 3 * done, 3 * done)
+        for p in lines
+        if p.tracked and p.checks
     ]
-    lefts = [p.redline.size_mm - c.largest_mm for p in lines if p.redline.size_mm for c in p.checks]
+    lefts = [p.redline.size_mm - c.mean_mm for p in lines if p.redline.size_mm for c in p.checks]
     top = max([*lefts, 0.01])
     box = area.adjusted(62 * scale, 6 * scale, -24 * scale, -40 * scale)
     return StockScale(box, 1.06 * max([done, *ahead]), min([*lefts, 0.0]) - 0.12 * top, 1.12 * top)
@@ -73,7 +75,7 @@ def _draw_run(pencil: Pencil, scale: StockScale, p: Progress, chosen: bool) -> N
     size = p.redline.size_mm
     if size is None or not p.checks:
         return
-    points = [(scale.x(c.strokes), scale.y(size - c.largest_mm)) for c in p.checks]
+    points = [(scale.x(c.strokes), scale.y(size - c.mean_mm)) for c in p.checks]
     colour, width, dot = ("ink", 2.6, 4.5) if chosen else ("graphite", 1.2, 3.0)
     if len(points) > 1:
         pencil.polyline(points, colour, width)
@@ -85,31 +87,37 @@ def _draw_number(pencil: Pencil, scale: StockScale, p: Progress, chosen: bool) -
     size, colour = p.redline.size_mm, "ink" if chosen else "graphite"
     if size is None or not p.checks:
         return
-    x, y = scale.x(p.checks[-1].strokes), scale.y(size - p.checks[-1].largest_mm)
+    x, y = scale.x(p.checks[-1].strokes), scale.y(size - p.checks[-1].mean_mm)
     pencil.label(x + pencil.px(10), y - pencil.px(11), str(p.cylinder), 15 if chosen else 13, colour, True)
 
 
 def _draw_projection(pencil: Pencil, scale: StockScale, p: Progress) -> None:
-    s, size = p.projection, p.redline.size_mm
-    if s is None or size is None or p.target_mm is None or not p.checks or s.strokes is None or s.low is None:
+    t, size = p.tracked, p.redline.size_mm
+    if t is None or size is None or p.target_mm is None or not p.checks:
         return
-    if s.now_mm >= p.target_mm:  # nothing is left to take: nothing is foretold
+    if t.to_aim_mm <= 0.0 or p.done:  # nothing is left to take: nothing is foretold
         return
-    at = p.checks[-1].strokes
-    start = (scale.x(at), scale.y(size - s.now_mm))
+    s, at = t.between, p.checks[-1].strokes
+    start = (scale.x(at), scale.y(size - t.track.mean_mm))
     end_y = scale.y(size - p.target_mm)
-    furthest = min(at + (s.high if s.high is not None else 9e9), scale.strokes)
-    if s.high is None:  # no upper figure: the spread stays open to the right
-        fan = [start, (scale.x(at + s.low), end_y), (scale.x(furthest), end_y), (scale.x(furthest), start[1])]
+    furthest = min(at + (s.most if s.most is not None else 9e9), scale.strokes)
+    if s.most is None:  # no upper figure: the spread stays open to the right
+        fan = [start, (scale.x(at + s.least), end_y), (scale.x(furthest), end_y), (scale.x(furthest), start[1])]
     else:
-        fan = [start, (scale.x(at + s.low), end_y), (scale.x(furthest), end_y)]
+        fan = [start, (scale.x(at + s.least), end_y), (scale.x(furthest), end_y)]
     pencil.polygon(fan, "tight", alpha=0.28)
-    pencil.polyline([start, (scale.x(min(at + s.strokes, scale.strokes)), end_y)], "tight", 1.8, "dash")
+    pencil.polyline([start, (scale.x(min(at + s.likely, scale.strokes)), end_y)], "tight", 1.8, "dash")
 
 
 def _draw_redline(pencil: Pencil, scale: StockScale, p: Progress, show: Show) -> None:
     px, size = pencil.px, p.redline.size_mm
     y = scale.y(0.0)
+    if p.ends is not None:  # no place may pass the ceiling: hatched ground above the redline
+        over = scale.y(p.ends.redline_mm - p.ends.ceiling_mm)
+        if over < scale.box.bottom():
+            pencil.hatch(
+                QRectF(scale.box.left(), over, scale.box.width(), scale.box.bottom() - over), "graphite", "rule"
+            )
     pencil.line(scale.box.left() - px(4), y, scale.box.right(), y, "redline", 3.0)
     right = scale.box.right()
     pencil.polygon([(right, y), (right + px(14), y - px(9)), (right + px(14), y + px(9))], "redline")
@@ -127,13 +135,14 @@ def _draw_big_figure(pencil: Pencil, scale: StockScale, p: Progress, show: Show)
     box = QRectF(scale.box.right() - px(380), scale.box.top() + px(2), px(368), px(74))
     if p.left_mm is None:
         return
-    over = p.left_mm < -HAIR_MM
-    figure = show.size(abs(p.left_mm))
+    over = p.over
+    figure = show.size(p.past_mm if over else abs(p.left_mm))
     pencil.text(box, figure, 62, "ink", True, RIGHT | MIDDLE)
+    left = "left" if p.left_mm >= 0.0 else "beyond, within the gauge's doubt,"
     word = (
-        f"{show.units.mark} over the redline in cylinder {p.cylinder}: stop"
+        f"{show.units.mark} past in cylinder {p.cylinder}: stop"
         if over
-        else f"left in cylinder {p.cylinder}, {show.units.mark}"
+        else f"{left} in cylinder {p.cylinder}, {show.units.mark}"
     )
     under = QRectF(box.left(), box.bottom() - px(2), box.width(), px(20))
     pencil.text(under, word, 14, "graphite" if not over else "ink", over, RIGHT | MIDDLE)

@@ -55,7 +55,7 @@ class ClearanceView(Picture):
         )
         fits, found, lead = pistons.fits_of(state), windows(state), leading_window(state)
         common = pistons.common_size(state)
-        values = [w.high_mm for w in found] + [f.clearance_mm for f in fits if f.clearance_mm is not None]
+        values = [w.high_mm for w in found] + [f.most_mm for f in fits if f.most_mm is not None]
         high = 1.25 * max(values + ([max(common.clearances_mm)] if common else []))
         box = QRectF(area.left() + px(150), area.top() + px(40), area.width() - px(290), 0.0)
         box.setBottom(self._rows()[0] + self._rows()[1] * len(fits) + px(8))
@@ -120,7 +120,7 @@ class ClearanceView(Picture):
         if common is not None:
             x = x_of(common.clearances_mm[fit.cylinder - 1])
             pencil.line(x, y - px(9), x, y + px(9), "graphite", 1.5, "dot")  # with one common size
-        if fit.clearance_mm is None or fit.doubt_mm is None:
+        if fit.clearance_mm is None or fit.most_mm is None or fit.doubt_mm is None:
             if fit.finish_mm is not None:
                 pencil.text(
                     QRectF(r.right() - px(126), r.top(), px(120), r.height()),
@@ -131,14 +131,15 @@ class ClearanceView(Picture):
                     LEFT | MIDDLE,
                 )
             return
-        x, u = x_of(fit.clearance_mm), x_of(fit.doubt_mm) - x_of(0.0)
-        pencil.line(x - u, y, x + u, y, "ink", 2.5)
-        pencil.circle(x, y, px(5), "sheet", "ink", 2.0)
+        least, most, u = x_of(fit.clearance_mm), x_of(fit.most_mm), x_of(fit.doubt_mm) - x_of(0.0)
+        pencil.line(least - u, y, most + u, y, "ink", 2.5)  # from the smallest place to the largest, and U beyond each
+        pencil.circle(least, y, px(5), "sheet", "ink", 2.0)
+        pencil.circle(most, y, px(5), "sheet", "ink", 2.0)
         at, middle = r.right() - px(126), fit.to_come_mm
         if middle is not None:
             told = f"{show.size(middle)} to come"
         else:
-            words = {Decision.IN: "inside", Decision.OUT: "over", Decision.TOO_CLOSE: "too close"}
+            words = {Decision.IN: "inside", Decision.OUT: "out", Decision.TOO_CLOSE: "too close"}
             told = f"{show.size(fit.clearance_mm)} {words[fit.decision] if fit.decision else ''}"
             self._mark(pencil, at, y, fit.decision)
         pencil.text(QRectF(at + px(18), r.top(), px(108), r.height()), told, 13, "ink", align=LEFT | MIDDLE)

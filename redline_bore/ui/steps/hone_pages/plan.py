@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.card import Advice
-from redline_bore.job.hone.model import Forecast, forecast, places_of_checks
+from redline_bore.job.gauge.places import places_of_checks
+from redline_bore.job.hone.model import Forecast, forecast
 from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import JobState
@@ -61,8 +62,8 @@ class PlanView(Picture):
             return
         checks = state.honing.checks_of(cylinder)
         measured = None
-        if checks and len(checks[-1].sizes_mm) > 1 and found.wall.sizes_mm != checks[-1].sizes_mm:
-            measured = (places_of_checks(state, len(checks[-1].sizes_mm)), checks[-1].sizes_mm)
+        if checks and len(checks[-1].sizes_mm) > 1 and found.wall.sizes_mm != checks[-1].by_depth_mm:
+            measured = (places_of_checks(state, len(checks[-1].sizes_mm)), checks[-1].by_depth_mm)
         draw_stroke_plan(pencil, box, found, measured, state.block.length_mm, self.session.show)
 
 

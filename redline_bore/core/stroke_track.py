@@ -1,0 +1,208 @@
+"""Size and rate of a hole at the hone, followed together; and how many strokes it may have next.
+
+Diameters in mm at 20 C, strokes are double strokes. A Kalman filter over the checks of a step: the rate drifts from bite to
+bite and scatters inside one, so that new stones that bed in and stones that glaze are followed. A bite is bounded by its tail:
+bites add up. Proven by campaigns of simulated blocks. Source: methods 12; Kalman 1960 (J. Basic Eng. 82).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+
+from redline_bore.core.frozen import frozen
+
+MOST_STROKES = 100_000
+LEAST_SHARE = 0.02  # of the rate before: a rate never falls to nought or below by one noisy check
+LEARNED_FROM = 8  # bites that have been seen, before the scatter is taken from them
+
+
+@frozen
+class TrackRules:
+    """How a rate behaves. drift: log sd of the rate from bite to bite; scatter: of what a bite takes; bite_scatter: the least
+    that counts in a bite to come; tail and interval: how many sd a bite and the told interval stand off."""
+
+    drift: float
+    scatter: float
+    bite_scatter: float
+    tail: float
+    interval: float
+
+
+@frozen
+class Track:
+    """Mean size in mm, rate in mm of diameter a double stroke, and their covariance (mm2, mm2 a stroke, mm2 a stroke2)."""
+
+    mean_mm: float
+    rate_mm: float
+    var_mean: float
+    cov: float
+    var_rate: float
+
+    @property
+    def sd_mm(self) -> float:
+        """Standard deviation of the mean size, mm."""
+        return math.sqrt(self.var_mean)
+
+    @property
+    def rate_log_sd(self) -> float:
+        """Standard deviation of the rate as a share of it."""
+        return math.sqrt(self.var_rate) / self.rate_mm
+
+
+@frozen
+class Seen:
+    """A check: double strokes so far in the step, mean of its places in mm, variance of that mean in mm2.
+
+    changed: log sd by which the rate may have changed before this bite (other stones, another load), factor: by what it did.
+    """
+
+    strokes: float
+    mean_mm: float
+    var_mean: float
+    changed: float = 0.0
+    factor: float = 1.0
+
+
+def begun(mean_mm: float, var_mean: float, rate_mm: float, log_sd: float) -> Track:
+    """The track at the first check of a step: a rate that is expected, with its spread.
+
+    >>> begun(92.0, 1e-6, 0.002, 0.5).var_rate
+    1e-06
+    """
+    return Track(mean_mm, rate_mm, var_mean, 0.0, (log_sd * rate_mm) ** 2)
+
+
+def advanced(track: Track, strokes: float, rules: TrackRules, changed: float = 0.0, factor: float = 1.0) -> Track:
+    """After ``strokes`` more, before they are measured. Nothing changes over no strokes."""
+    if strokes <= 0.0:
+        return track
+    r = track.rate_mm * factor
+    var_rate = factor**2 * track.var_rate + (math.hypot(rules.drift, changed) * r) ** 2
+    cov = factor * track.cov
+    var_mean = track.var_mean + 2.0 * strokes * cov + strokes**2 * var_rate + (rules.scatter * r * strokes) ** 2
+    return Track(track.mean_mm + r * strokes, r, var_mean, cov + strokes * var_rate, var_rate)
+
+
+def measured(track: Track, mean_mm: float, var_mean: float) -> Track:
+    """After a check of ``mean_mm`` with its variance, mm2."""
+    total = track.var_mean + var_mean
+    if total <= 0.0:
+        return track
+    gain, gain_rate, off = track.var_mean / total, track.cov / total, mean_mm - track.mean_mm
+    rate = max(track.rate_mm + gain_rate * off, LEAST_SHARE * track.rate_mm)
+    return Track(
+        track.mean_mm + gain * off, rate, track.var_mean * (1.0 - gain), track.cov * (1.0 - gain),
+        max(track.var_rate - gain_rate * track.cov, 0.0),
+    )  # fmt: skip
+
+
+def followed(checks: Sequence[Seen], rate_mm: float, log_sd: float, rules: TrackRules) -> Track:
+    """The track through the checks of a step, at least one, strokes growing; two at one count are two looks at one size.
+
+    rate_mm, log_sd: what is expected of the rate before any was seen.
+    """
+    track = begun(checks[0].mean_mm, checks[0].var_mean, rate_mm, log_sd)
+    for before, check in zip(checks, checks[1:], strict=False):
+        track = _on(track, check, check.strokes - before.strokes, rules)
+    return track
+
+
+def _on(track: Track, check: Seen, strokes: float, rules: TrackRules) -> Track:
+    """Through one more check. One at the same count that differs by more than the gauge can is of a hole that was changed otherwise,
+    by short strokes: its size counts from there."""
+    if strokes <= 0.0 and (check.mean_mm - track.mean_mm) ** 2 > 9.0 * (track.var_mean + check.var_mean):
+        return Track(check.mean_mm, track.rate_mm, check.var_mean, 0.0, track.var_rate)
+    return measured(advanced(track, strokes, rules, check.changed, check.factor), check.mean_mm, check.var_mean)
+
+
+def scatter_seen(checks: Sequence[Seen], rate_mm: float, log_sd: float, rules: TrackRules) -> float | None:
+    """Log sd of what a bite took against what was expected of it, gauge taken off; None before eight bites were seen."""
+    track, found = begun(checks[0].mean_mm, checks[0].var_mean, rate_mm, log_sd), []
+    for i, (before, check) in enumerate(zip(checks, checks[1:], strict=False)):
+        strokes = check.strokes - before.strokes
+        ahead = advanced(track, strokes, rules, check.changed, check.factor)
+        took = ahead.rate_mm * strokes
+        if i > 0 and took > 0.0:  # the first bite only finds the rate
+            expected = check.var_mean + ahead.var_mean - (rules.scatter * took) ** 2
+            found.append(((check.mean_mm - ahead.mean_mm) ** 2 - expected) / took**2)
+        track = measured(ahead, check.mean_mm, check.var_mean)
+    return math.sqrt(max(sum(found) / len(found), 0.0)) if len(found) >= LEARNED_FROM else None
+
+
+@frozen
+class Room:
+    """What a bite has before it, mm of diameter: the mean to its aim, the largest place to the ceiling; u_mm: U of a size, k = 2."""
+
+    to_aim_mm: float
+    to_ceiling_mm: float
+    u_mm: float
+
+
+def bite(track: Track, room: Room, rules: TrackRules) -> int:
+    """The largest whole number of double strokes that is safe: by the likely rate the mean stays under its aim, and in all but
+    one in 2,000 the largest place stays under the ceiling. Nought: no whole stroke is.
+
+    >>> rules = TrackRules(0.06, 0.13, 0.18, 3.3, 1.5)
+    >>> bite(begun(92.0, 1e-6, 0.002, 0.65), Room(0.1, 0.104, 0.004), rules)
+    5
+    >>> bite(begun(92.0, 1e-6, 0.002, 0.10), Room(0.1, 0.104, 0.004), rules)
+    25
+    """
+    return _largest(lambda s: track.rate_mm * s <= room.to_aim_mm and over_at(track, s, room, rules) <= 0.0)
+
+
+def over_at(track: Track, strokes: float, room: Room, rules: TrackRules) -> float:
+    """By how much the tail of a bite reaches over the ceiling, mm; minus is under it. It grows with the strokes."""
+    took = track.rate_mm * strokes
+    sigma = math.sqrt(track.rate_log_sd**2 + rules.drift**2 + rules.bite_scatter**2)
+    steep = took * math.expm1(min(rules.tail * sigma, 50.0))
+    return (
+        took + math.hypot(steep, rules.tail * math.sqrt(track.var_mean + (room.u_mm / 2.0) ** 2)) - room.to_ceiling_mm
+    )
+
+
+def _largest(safe: Callable[[int], bool]) -> int:
+    """The largest whole number for which ``safe`` holds, 0 to MOST_STROKES; it must hold up to a number and not beyond."""
+    low, high = 0, 1
+    while high <= MOST_STROKES and safe(high):
+        low, high = high, 2 * high
+    high = min(high, MOST_STROKES + 1)
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if safe(middle) else (low, middle)
+    return low
+
+
+@frozen
+class Between:
+    """Double strokes to an aim, 90 %: rounded outward. ``most`` None: it may be that nothing comes off."""
+
+    least: int
+    likely: float
+    most: int | None
+
+
+def strokes_between(track: Track, to_aim_mm: float, least_to_aim_mm: float, u_mm: float, rules: TrackRules) -> Between:
+    """How many double strokes bring the mean to its aim. least_to_aim_mm: the nearer aim, were all doubts against it.
+
+    Source: methods 12 (the tail of a bite with z = 1.5 and U/4).
+    """
+    z = rules.interval
+    sigma = math.sqrt(track.rate_log_sd**2 + rules.drift**2 + rules.bite_scatter**2)
+    quick, slow = math.exp(z * sigma), math.exp(-z * sigma)
+    doubt = z * math.sqrt(track.var_mean + (u_mm / 4.0) ** 2)
+
+    def reached(strokes: float) -> float:
+        took = track.rate_mm * strokes
+        return took + math.hypot(took * (quick - 1.0), doubt)
+
+    least = _largest(lambda s: reached(s) <= least_to_aim_mm)
+    likely = max(to_aim_mm, 0.0) / track.rate_mm
+    most = None
+    # took - hypot(took (1 - slow), doubt) = to_aim, a quadratic in what is taken
+    a, b, c = 1.0 - (1.0 - slow) ** 2, -2.0 * to_aim_mm, to_aim_mm**2 - doubt**2
+    root = b * b - 4.0 * a * c
+    if root >= 0.0:
+        most = max(math.ceil((-b + math.sqrt(root)) / (2.0 * a) / track.rate_mm), least)
+    return Between(least, likely, most)
