@@ -12,7 +12,7 @@ from redline_bore.cli.jobs import desk_of
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.show import Show
-from redline_bore.job.call.ladder import first_rung
+from redline_bore.job.call.asks import first_rung
 from redline_bore.job.call.options import options_of
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.entry import Record

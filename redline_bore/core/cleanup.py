@@ -1,6 +1,7 @@
-"""What size cleans a hole up, from two-point readings (methods 5). Diameters in mm; defects and skin on radius.
+"""What size cleans a hole up, and what a cut to a size does with it (methods 5). Diameters in mm; defects and skin on radius.
 
-A two-point gauge cannot say on which side the wear lies, so the answer is an interval.
+A two-point gauge cannot say on which side the wear lies, so the answer is an interval. What holds for every place of the wall, read or
+not, is the bound of ``cleanup_bound``.
 """
 
 from __future__ import annotations
@@ -10,6 +11,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 
@@ -32,7 +34,7 @@ class CleanUp:
     """Bored diameter in mm that a hole needs: surely not under ``low_mm``, usually ``usual_mm``, at most ``high_mm``.
 
     deciding: index of the reading that sets the high end. is_bound: False when the high end could be passed
-    (fewer than three chords at a level); then nothing is ever said to clean up.
+    (``lacks`` says by what is missing); then nothing is ever said to clean up.
     """
 
     low_mm: float
@@ -40,10 +42,11 @@ class CleanUp:
     high_mm: float
     deciding: int
     is_bound: bool
+    lacks: tuple[Lacks, ...] = ()
 
-    def verdict(self, size_mm: float) -> Verdict:
-        """What a cut to ``size_mm`` (finished diameter of the cut, mm) does."""
-        if size_mm < self.low_mm - 1e-9:
+    def verdict(self, size_mm: float, at_most_mm: float | None = None) -> Verdict:
+        """What a cut to ``size_mm`` does, a diameter in mm; where it is not known yet, that it ends between ``size_mm`` and ``at_most_mm``."""
+        if (size_mm if at_most_mm is None else at_most_mm) < self.low_mm - 1e-9:
             return Verdict.WILL_NOT
         if size_mm >= self.high_mm - 1e-9 and self.is_bound:
             return Verdict.CLEANS_UP

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from redline_bore.core.block import BlockSpec, RingTravel
 from redline_bore.core.errors import Fault, FaultyInput
 
+UNDER_STOP_MM = 5.0  # where wear is deepest, in the middle of the stretch that methods 5 asks for
+
 
 @dataclass(frozen=True, order=True)
 class Place:
@@ -49,13 +51,13 @@ def chord_apart(a_deg: float, b_deg: float) -> float:
 def plan_of(spec: BlockSpec, travel: RingTravel, name: str, levels: int, chords: int) -> LevelPlan:
     """A plan for a block: one level on the unworn lip above ring travel, one in the unworn bottom, the rest between.
 
-    The level just under the top ring's stop is always among them: wear is worst there. With three levels these
+    A level five millimetres under the top ring's stop is always among them: wear is worst there. With three levels these
     are: just under the stop, the middle of the travel, and the unworn bottom. Raises FaultyInput.
     """
     if levels < 2 or chords < 2:
         raise FaultyInput([Fault("plan", "a plan has two levels and two chords at the least")])
     top, bottom = travel.top_mm, travel.bottom_mm
-    worst = top + 0.08 * travel.length_mm
+    worst = top + UNDER_STOP_MM
     below = (bottom + spec.length_mm) / 2 if spec.length_mm - bottom > 4.0 else spec.length_mm - 2.0
     ends = [below] if levels <= 3 else [0.6 * top, below]
     inner = levels - len(ends)

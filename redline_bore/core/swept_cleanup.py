@@ -92,14 +92,19 @@ def swept_wall(
     return SweptWall(x, y, z, clocks, added)
 
 
-def required_about(wall: SweptWall, axis: CutAxis, skin_mm: float) -> RequiredCut:
-    """Twice the largest of true distance from the axis + defect + skin. Source: methods 5."""
+def distances(wall: SweptWall, axis: CutAxis) -> Array:
+    """True distance of every wall point from an axis, mm."""
     share = wall.z_mm / max(wall.deepest_mm, 1e-9)
-    away = np.hypot(
+    away: Array = np.hypot(
         wall.x_mm - axis.deck_x_mm - share * (axis.deep_x_mm - axis.deck_x_mm),
         wall.y_mm - axis.deck_y_mm - share * (axis.deep_y_mm - axis.deck_y_mm),
     )
-    need = away + wall.defect_mm + skin_mm
+    return away
+
+
+def required_about(wall: SweptWall, axis: CutAxis, skin_mm: float) -> RequiredCut:
+    """Twice the largest of true distance from the axis + defect + skin. Source: methods 5."""
+    need = distances(wall, axis) + wall.defect_mm + skin_mm
     worst = int(np.argmax(need))
     return RequiredCut(2.0 * float(need[worst]), axis, float(wall.z_mm[worst]), float(wall.clock_deg[worst]))
 

@@ -56,3 +56,31 @@ def largest_diameter(
         aside = -axis_x_mm * np.sin(t) + axis_y_mm * np.cos(t)
         sizes.append(2.0 * float(np.hypot(max(reach - along, 0.0), aside)))
     return min(sizes) if sizes else None
+
+
+@frozen
+class WallRow:
+    """A depth at which the wall was read all round: clock angles (deg), thickness (mm), and the radius of the hole there, mm."""
+
+    depth_mm: float
+    clock_deg: tuple[float, ...]
+    wall_mm: tuple[float, ...]
+    radius_mm: float
+
+
+def outside_round(row: WallRow, clock_deg: Sequence[float]) -> list[float]:
+    """Distance of the outside from the hole's own centre at clock angles, mm: the first harmonic of what was read, carried round.
+
+    Four sides carry it; fewer raise ValueError from the fit. Source: methods 6.
+
+    >>> row = WallRow(40.0, (0.0, 90.0, 180.0, 270.0), (5.0, 4.0, 5.0, 6.0), 46.0)
+    >>> [round(v, 3) for v in outside_round(row, [90.0, 270.0])]
+    [50.0, 52.0]
+    """
+    t = np.deg2rad(np.asarray(row.clock_deg, dtype=float))
+    if t.size < 3:
+        raise ValueError("the first harmonic wants three sides at the least")
+    design = np.column_stack([np.ones_like(t), np.cos(t), np.sin(t)])
+    found = np.linalg.lstsq(design, np.asarray(row.wall_mm, dtype=float), rcond=None)[0]
+    at = np.deg2rad(np.asarray(clock_deg, dtype=float))
+    return [row.radius_mm + float(v) for v in found[0] + found[1] * np.cos(at) + found[2] * np.sin(at)]

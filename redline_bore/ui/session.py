@@ -231,7 +231,7 @@ class Session(QObject):
         """Where the redline of the call stands, mm over nominal: as moved, else as the call has it."""
         if self.bench.call.rung_mm is not None:
             return self.bench.call.rung_mm
-        from redline_bore.job.call.ladder import first_rung
+        from redline_bore.job.call.asks import first_rung
 
         return first_rung(self.job)
 

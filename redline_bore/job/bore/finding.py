@@ -8,6 +8,7 @@ from redline_bore.core.frozen import frozen
 from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, plan_of, still_to_bore
 from redline_bore.job.bore.run import setting_now
 from redline_bore.job.bore.tool_lessons import proof_wants
+from redline_bore.job.call.stand_by import call_stands
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 
@@ -18,7 +19,9 @@ class BoreCall(Enum):
     DONE_NO_REDLINE = auto()
     OVER = auto()
     LITTLE_LEFT = auto()
-    MUCH_LEFT = auto()
+    MUCH_LEFT = auto()  # more than is meant, and too little for another cut
+    RECUT = auto()  # it came small: another cut brings it to size
+    AGAINST_CALL = auto()  # what was booked since speaks against the call
     UNPROVED = auto()  # the first hole was not measured well enough to trust the setting
     DONE = auto()
     WAITS_FOR_SLEEVE = auto()
@@ -52,6 +55,8 @@ def judge(state: JobState, cylinder: int, day: str = "") -> BoreFinding:
         return _done(state, plan, plan.done)
     if awaits_sleeve(state, cylinder):
         return BoreFinding(BoreCall.WAITS_FOR_SLEEVE, plan)
+    if not call_stands(state, cylinder):
+        return BoreFinding(BoreCall.AGAINST_CALL, plan)
     if plan.target_mm is None or plan.setting_mm is None or not plan.passes_mm:
         return BoreFinding(BoreCall.NOT_KNOWN, plan)
     if state.boring.bar is None:
@@ -72,10 +77,11 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     elif left < plan.left_mm[0] - 1e-9:
         call = BoreCall.LITTLE_LEFT
     elif left > plan.left_mm[1] + 1e-9:
-        call = BoreCall.MUCH_LEFT
+        more = left - sum(plan.left_mm) / 2.0
+        call = BoreCall.RECUT if more / 2.0 >= state.figures.number("boring.least_cut") else BoreCall.MUCH_LEFT
     elif unproved(state, hole):
         call = BoreCall.UNPROVED
-    return BoreFinding(call, plan, left)
+    return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0)
 
 
 def unproved(state: JobState, hole: Bored) -> str:

@@ -1,4 +1,4 @@
-"""Which of the ways is best, how sure that is, and whether one measurement could put another first."""
+"""Which of the ways is best, how sure that is, and which is sure where it may fail."""
 
 from __future__ import annotations
 
@@ -14,18 +14,18 @@ class Best(Enum):
     """How the best way stands."""
 
     NOTHING_KNOWN = auto()
-    MAY_DO = auto()
-    CLOSE = auto()  # sure, but another may do with less metal
+    MAY_DO = auto()  # it takes least metal, and one reading may make it sure
+    NOT_SURE = auto()  # no reading settles it, and nothing surer is left
     SURE = auto()
 
 
 @frozen
 class BestFinding:
-    """The best of the ways; ``runner_up``: what makes it a close call."""
+    """The best of the ways; ``otherwise``: the first that is sure, where the best may fail."""
 
     call: Best
     best: Option
-    runner_up: Option | None = None
+    otherwise: Option | None = None
 
 
 def best_of(options: Sequence[Option]) -> BestFinding:
@@ -33,29 +33,10 @@ def best_of(options: Sequence[Option]) -> BestFinding:
     best = options[0]
     if best.standing in (UNKNOWN, NO):
         return BestFinding(Best.NOTHING_KNOWN, best)
-    if best.standing is MAY:
-        return BestFinding(Best.MAY_DO, best)
-    close = close_call(options)
-    return BestFinding(Best.SURE if close is None else Best.CLOSE, best, close)
-
-
-def close_call(options: Sequence[Option]) -> Option | None:
-    """The runner-up to a sure best, where one measurement could put it first: it needs something and takes less metal."""
-    best = options[0]
-    if best.standing is not SURE:
-        return None
-    return next(
-        (
-            o
-            for o in options[1:]
-            if o.standing is MAY
-            and o.needs
-            and o.most_stock_mm is not None
-            and o.most_stock_mm < (best.most_stock_mm or 0.0) - 1e-6
-            and o.oversize_mm is not None
-        ),
-        None,
-    )
+    if best.standing is SURE:
+        return BestFinding(Best.SURE, best)
+    sure = next((o for o in options[1:] if o.standing is SURE and o.key != "scrap"), None)
+    return BestFinding(Best.MAY_DO if best.needs else Best.NOT_SURE, best, sure)
 
 
 def can_pick(option: Option) -> bool:

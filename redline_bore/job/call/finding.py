@@ -7,6 +7,7 @@ from enum import Enum, auto
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.frozen import frozen
+from redline_bore.job.call.asks import Ask, asks_at
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of, within_limits
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -37,8 +38,9 @@ class Smaller(Enum):
 class CallFinding:
     """``verdict`` at ``oversize_mm`` over nominal, mm. cylinders: those it is about.
 
-    fates: of every cylinder. unread: walls not fully read, so that what is left of them is not known. smaller_mm: the smallest size
-    that may do, where it is under this one.
+    fates: of every cylinder. unread: walls not fully read, so that what is left of them is not known; may_be_thin: read, and within
+    their doubt of the limit. smaller_mm: the smallest size that may do, where it is under this one; with_pistons_mm: a smaller one that
+    would surely do if its pistons measured as large as they are sold. asks: what to read next, the cylinder that decides first.
     """
 
     verdict: CallVerdict
@@ -50,11 +52,16 @@ class CallFinding:
     unread: tuple[int, ...] = ()
     smaller: Smaller = Smaller.NONE
     smaller_mm: float | None = None
+    may_be_thin: tuple[int, ...] = ()
+    asks: tuple[Ask, ...] = ()
+    with_pistons_mm: float | None = None
 
     @property
     def sure(self) -> bool:
         """The call can be taken with nothing left to measure."""
-        return self.verdict is CallVerdict.LEAVE or (self.verdict is CallVerdict.BORE and not self.unread)
+        return self.verdict is CallVerdict.LEAVE or (
+            self.verdict is CallVerdict.BORE and not self.unread and not self.may_be_thin
+        )
 
     @property
     def can_be_taken(self) -> bool:
@@ -67,8 +74,10 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
     ladder = ladder_of(state)
     fates = ladder.fates(oversize_mm, apart)
 
+    asks = asks_at(state, ladder, oversize_mm, tuple(apart))
+
     def found(verdict: CallVerdict, *cylinders: int) -> CallFinding:
-        return CallFinding(verdict, ladder, oversize_mm, tuple(apart), fates, cylinders)
+        return CallFinding(verdict, ladder, oversize_mm, tuple(apart), fates, cylinders, asks=asks)
 
     if unknown := [f.cylinder for f in fates if not f.sleeved and f.verdict is None]:
         nothing = len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns)
@@ -83,13 +92,46 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
         return found(CallVerdict.WILL_NOT, *fails)
     if shadow := [f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW]:
         return found(CallVerdict.MAY_SHADOW, *shadow)
-    return _bored(ladder, oversize_mm, tuple(apart), fates)
+    return _bored(ladder, oversize_mm, tuple(apart), fates, asks)
 
 
-def _bored(ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...], fates: tuple[Fate, ...]) -> CallFinding:
-    unread = tuple(f.cylinder for f in fates if f.column.ceiling_mm is None or f.column.unread)
+def _bored(
+    ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...], fates: tuple[Fate, ...], asks: tuple[Ask, ...]
+) -> CallFinding:
+    unread = tuple(f.cylinder for f in fates if not f.sleeved and f.column.unread)
+    thin = tuple(f.cylinder for f in fates if not f.sleeved and not f.column.unread and not f.wall_stands)
     common = tuple(f.cylinder for f in fates if f.common)
     less, smaller = Smaller.NONE, ladder.smallest_possible
     if smaller is not None and smaller < oversize_mm:
         less = Smaller.WOULD if ladder.sure(smaller) else Smaller.MAY
-    return CallFinding(CallVerdict.BORE, ladder, oversize_mm, apart, fates, common, unread, less, smaller)
+    return CallFinding(
+        CallVerdict.BORE,
+        ladder,
+        oversize_mm,
+        apart,
+        fates,
+        common,
+        unread,
+        less,
+        smaller,
+        thin,
+        asks,
+        _with_pistons(ladder, oversize_mm),
+    )
+
+
+def _with_pistons(ladder: Ladder, oversize_mm: float) -> float | None:
+    """A smaller rung whose only doubt is how large its pistons are: with them in hand it may surely do."""
+    for rung in ladder.rungs_mm:
+        if rung >= oversize_mm:
+            return None
+        fates = ladder.fates(rung)
+        if any(not f.end.measured for f in fates) and all(
+            f.column.cleanup is not None
+            and f.column.cleanup.is_bound
+            and f.end.most_mm >= f.column.cleanup.high_mm
+            and not f.too_thin
+            for f in fates
+        ):
+            return rung
+    return None

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from enum import Enum, StrEnum, auto
 
 from redline_bore.core.cleanup import CleanUp, Verdict
 from redline_bore.core.frozen import frozen
-from redline_bore.job.call.need import Need, need_of, unread_zones, wall_ceiling
+from redline_bore.job.call.finish_sizes import FinishSize, finish_size_at
+from redline_bore.job.call.need import Need, need_of
+from redline_bore.job.call.walls import WallBound, wall_bound
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart, BasedOn
@@ -18,22 +20,38 @@ SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
 
 @frozen
 class Column:
-    """One cylinder on the ladder. cleanup None: not known, and ``reason`` says why."""
+    """One cylinder on the ladder. cleanup None: not known, and ``reason`` says why. ends: where it would finish at each rung and at the
+    common size looked at."""
 
     cylinder: int
     shape: CylinderShape
     cleanup: CleanUp | None
-    ceiling_mm: float | None
+    walls: WallBound
     reason: str
     note: str
     need: Need
-    unread: tuple[str, ...]
 
-    def verdict(self, size_mm: float) -> Verdict | None:
-        return self.cleanup.verdict(size_mm) if self.cleanup else None
+    @property
+    def ceiling_mm(self) -> float | None:
+        """Largest bore that surely leaves the wall its limits, mm; where it was not read all round, the one at which it is given up."""
+        return self.walls.most_mm if self.walls.sure_mm is None else self.walls.sure_mm
 
-    def too_thin(self, size_mm: float) -> bool:
-        return self.ceiling_mm is not None and size_mm > self.ceiling_mm + 1e-9
+    @property
+    def unread(self) -> bool:
+        """Whether the wall is still to be read somewhere, or what was read is not known."""
+        return not self.walls.complete
+
+    def verdict(self, end: FinishSize) -> Verdict | None:
+        """What a cut does that finishes there."""
+        return self.cleanup.verdict(end.least_mm, end.most_mm) if self.cleanup else None
+
+    def too_thin(self, end: FinishSize) -> bool:
+        """A place of the wall is under its limit there, whatever the doubt."""
+        return self.walls.too_thin(end.least_mm)
+
+    def wall_stands(self, end: FinishSize) -> bool:
+        """Every place of the wall surely keeps its limit there."""
+        return self.walls.surely_stands(end.most_mm)
 
 
 class FateWay(StrEnum):
@@ -46,13 +64,18 @@ class FateWay(StrEnum):
 
 @frozen
 class Fate:
-    """What a call does with one cylinder: to which size (mm over nominal), how, and whether that cleans it up."""
+    """What a call does with one cylinder: to which size in name (mm over nominal), where it ends, how, and whether that cleans it up.
+
+    wall_stands: every place of the wall surely keeps its limit.
+    """
 
     column: Column
     oversize_mm: float
+    end: FinishSize
     way: FateWay
     verdict: Verdict | None
     too_thin: bool
+    wall_stands: bool
 
     @property
     def cylinder(self) -> int:
@@ -75,6 +98,11 @@ class Fate:
         return self.sleeved or (self.verdict is Verdict.CLEANS_UP and not self.too_thin)
 
     @property
+    def sure(self) -> bool:
+        """It surely comes out, and its wall surely stands."""
+        return self.sleeved or (self.sound and self.wall_stands)
+
+    @property
     def fails(self) -> bool:
         """It is known not to come out."""
         return not self.sleeved and (self.verdict is Verdict.WILL_NOT or self.too_thin)
@@ -95,6 +123,7 @@ class Ladder:
     nominal_mm: float
     rungs_mm: tuple[float, ...]
     columns: tuple[Column, ...]
+    ends: Callable[[int, float], FinishSize]
 
     @property
     def unknown(self) -> list[int]:
@@ -108,8 +137,8 @@ class Ladder:
     def _fate(self, column: Column, oversize_mm: float, apart: Apart | None) -> Fate:
         way = FateWay.COMMON if apart is None else FateWay(apart.way)
         own = oversize_mm if apart is None or apart.oversize_mm is None else apart.oversize_mm
-        size = self.nominal_mm + own
-        return Fate(column, own, way, column.verdict(size), column.too_thin(size))
+        end = self.ends(column.cylinder, own)
+        return Fate(column, own, end, way, column.verdict(end), column.too_thin(end), column.wall_stands(end))
 
     def where(self, oversize_mm: float, verdict: Verdict) -> list[int]:
         return [f.cylinder for f in self.fates(oversize_mm) if f.verdict is verdict]
@@ -125,6 +154,10 @@ class Ladder:
         """No cylinder is known to fail, and all that are not sleeved are known."""
         fates = self.fates(oversize_mm, apart)
         return not any(f.fails or (not f.sleeved and f.verdict is None) for f in fates)
+
+    def least_mm(self, oversize_mm: float) -> float:
+        """The smallest size at which any cylinder ends at a rung, mm."""
+        return min(f.end.least_mm for f in self.fates(oversize_mm))
 
     @property
     def smallest_sure(self) -> float | None:
@@ -153,14 +186,14 @@ def ladder_of(state: JobState) -> Ladder:
         state.block.bore_mm,
         tuple(sorted(state.book_in.oversizes_mm)),
         tuple(_column(state, cylinder) for cylinder in state.cylinders),
+        lambda cylinder, oversize_mm: finish_size_at(state, cylinder, round(oversize_mm, 6)),
     )
 
 
 def _column(state: JobState, cylinder: int) -> Column:
     need = need_of(state, cylinder)
     return Column(
-        cylinder, need.shape, need.cleanup, wall_ceiling(state, cylinder), need.reason, _note(need.shape), need,
-        unread_zones(state, cylinder),
+        cylinder, need.shape, need.cleanup, wall_bound(state, cylinder), need.reason, _note(need.shape), need,
     )  # fmt: skip
 
 
@@ -192,17 +225,6 @@ def based_on(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart]) -> tupl
 
 
 @once_a_state
-def first_rung(state: JobState) -> float:
-    """Where the redline stands before anyone moves it: the decision, else the smallest sure or possible rung."""
-    ladder = ladder_of(state)
-    if state.calling.decision is not None and state.calling.decision.bores:
-        return state.calling.decision.oversize_mm
-    for rung in (ladder.smallest_sure, ladder.smallest_possible):
-        if rung is not None:
-            return rung
-    return ladder.rungs_mm[-1] if ladder.rungs_mm else 0.0
-
-
 class OutOfLimits(Enum):
     """What puts a cylinder outside a set of limits, or keeps it from being held against them."""
 

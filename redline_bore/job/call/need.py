@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from redline_bore.core.axis import HoleAxis
 from redline_bore.core.cleanup import CleanUp
+from redline_bore.core.cleanup_bound import Lacks, bound_swept
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.swept_cleanup import (
@@ -14,59 +16,91 @@ from redline_bore.core.swept_cleanup import (
     RequiredCut,
     SweptWall,
     axis_through,
+    distances,
     least_metal,
     required_about,
     swept_wall,
 )
-from redline_bore.core.wall import WallSpot, largest_diameter
-from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of, wall_limits
-from redline_bore.job.gauge.doubt import reading_doubt
+from redline_bore.job.gauge.analysis import CylinderShape, mark_of, rules_of, shape_of
 from redline_bore.job.gauge.round import SweptLevel, swept_levels
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
 
-LEAST_SWEEPS = 2
+LEAST_SWEEPS = 3
+
+
+@frozen
+class SweptNeed:
+    """What sweeps say: where the cut stands, and the depth and clock angle that decide."""
+
+    axis: CutAxis
+    depth_mm: float
+    clock_deg: float
 
 
 @frozen
 class Need:
     """What cleans a cylinder up. ``cleanup`` None: not known, ``reason`` says why.
 
-    swept: the exact cut about ``axis_title`` where sweeps carry it; ``why_two_point`` why they do not.
+    swept: about which axis, where sweeps carry it; ``why_two_point`` why they do not.
     """
 
     cylinder: int
     shape: CylinderShape
     cleanup: CleanUp | None
-    swept: RequiredCut | None
+    swept: SweptNeed | None
     axis_title: str
     reason: str
     why_two_point: str
+    mark: Defect | None = None  # the flaw that decides
 
 
 @once_a_state
 def need_of(state: JobState, cylinder: int) -> Need:
     """The need of a cylinder under the job's practices."""
-    shape = shape_of(state, cylinder)
+    shape, axis = shape_of(state, cylinder), state.booking.practice("axis")
+    title = practice("axis", axis).title
     try:
-        cut = swept_cut(state, cylinder, state.booking.practice("axis"))
+        cut = swept_cut(state, cylinder, axis)
     except FitError as error:
         reason = "" if shape.cleanup else (shape.why_not("cleanup") or "not gauged yet")
         if not shape.levels:
             reason = "not gauged yet"
-        return Need(cylinder, shape, shape.cleanup, None, "the unworn bottom of the hole", reason, str(error))
-    u = 2.0 * reading_doubt(state).expanded_u_mm  # a radius counts twice in the size
-    least = 0.0 if shape.largest is None else shape.largest.size_mm + 2.0 * rules_of(state).skin_mm
-    size = max(cut.size_mm, least)
-    cleanup = CleanUp(max(size - u, least), size, size + u, -1, True)
-    return Need(cylinder, shape, cleanup, cut, practice("axis", state.booking.practice("axis")).title, "", "")
+        return Need(cylinder, shape, shape.cleanup, None, title, reason, str(error), shape.deciding_defect)
+    return _swept_need(state, cylinder, shape, cut, title)
+
+
+def _swept_need(state: JobState, cylinder: int, shape: CylinderShape, cut: RequiredCut, title: str) -> Need:
+    """The bound about the cut's axis from the swept wall."""
+    rules, levels = rules_of(state), _levels(state, cylinder)
+    wall, deepest = _wall(levels), levels[-1]
+    assert deepest.fit is not None
+    away = distances(wall, cut.axis)
+    unread = [d for d in state.gauging.defects_of(cylinder) if d.is_cut_out and not _crossed(d, levels)]
+    bound = bound_swept(
+        deepest.fit.least_squares.radius_mm, away, wall.z_mm, wall.clock_deg, [mark_of(d, rules) for d in unread], rules.terms,
+        state.booking.practice("axis") == "crank line", () if state.travel.stated else (Lacks.STOP_NOT_MEASURED,),
+    )  # fmt: skip
+    largest = 0.0 if shape.largest is None else shape.largest.size_mm
+    low = max(bound.low_mm, largest - rules.terms.low_two_mm)
+    high = max(bound.high_mm, low)
+    cleanup = CleanUp(low, min(max(cut.size_mm, low), high), high, -1, not bound.lacks, bound.lacks)
+    swept = SweptNeed(cut.axis, bound.depth_mm, bound.clock_deg)
+    return Need(cylinder, shape, cleanup, swept, title, "", "", unread[bound.mark] if bound.mark >= 0 else None)
+
+
+def _crossed(defect: Defect, levels: list[SweptLevel]) -> bool:
+    """A sweep went through the defect: it has read its depth."""
+    return any(defect.top_mm - 1e-6 <= v.sweep.depth_mm <= defect.bottom_mm + 1e-6 for v in levels)
 
 
 def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     """The cut that leaves no shadow about an axis policy. Raises FitError with what to sweep."""
     levels = _levels(state, cylinder)
-    wall, skin = _wall(state, cylinder, levels), rules_of(state).skin_mm
+    defects = [d for d in state.gauging.defects_of(cylinder) if d.is_cut_out and not _crossed(d, levels)]
+    wall, skin = _wall(levels, defects), rules_of(state).skin_mm
     if axis.startswith("least metal"):
         return least_metal(wall, skin, tilted=axis.endswith("leaning"))
     return required_about(wall, _axis(state, levels, axis), skin)
@@ -106,29 +140,53 @@ def cut_axis(state: JobState, cylinder: int) -> HoleAxis:
     )  # fmt: skip
 
 
-def _levels(state: JobState, cylinder: int) -> list[SweptLevel]:
-    """Sweeps that carry a circle, with those under the ring stop among them: wear is worst there."""
+def sweep_depths(state: JobState) -> tuple[float, ...]:
+    """Where a hole is swept, mm down: just under the top ring's stop, in the middle of the travel, and in the unworn bottom."""
+    travel, f = state.travel, state.figures
+    low, high = f.row("cleanup.stop_level")
+    below = (travel.bottom_mm + state.block.length_mm) / 2.0
+    return (
+        round(travel.top_mm + (low + high) / 2.0, 1),
+        float(round((travel.top_mm + travel.bottom_mm) / 2.0)),
+        round(below, 1),
+    )
+
+
+def sweeps_missing(state: JobState, cylinder: int) -> tuple[float, ...]:
+    """The depths that are still to be swept, for the sweeps to tell what cleans a cylinder up."""
+    depths = [v.sweep.depth_mm for v in _found(state, cylinder)]
+    travel, (low, high) = state.travel, state.figures.row("cleanup.stop_level")
+    third = travel.length_mm / 3.0
+    inside = (
+        lambda d: travel.top_mm + low - 1e-6 <= d <= travel.top_mm + high + 1e-6,
+        lambda d: travel.top_mm + third <= d <= travel.bottom_mm - third,
+        lambda d: d > travel.bottom_mm + 1e-6,
+    )
+    return tuple(depth for depth, held in zip(sweep_depths(state), inside, strict=True) if not any(map(held, depths)))
+
+
+def _found(state: JobState, cylinder: int) -> list[SweptLevel]:
+    """Sweeps that carry a circle, with the plate as it stands, else the other way."""
     plates = [state.clamped.plate_on, not state.clamped.plate_on]
-    found = next((rows for p in plates if (rows := [v for v in swept_levels(state, cylinder, p) if v.fit])), [])
-    if len(found) < LEAST_SWEEPS:
-        raise FitError("Two points cannot say on which side it wore: sweep it at two depths or more")
-    travel = state.travel
-    worst = [v for v in found if travel.top_mm <= v.sweep.depth_mm <= travel.top_mm + 0.2 * travel.length_mm]
-    if not worst:
-        raise FitError("It is not swept just under the top ring's stop, where it wears most: sweep it there too")
+    return next((rows for p in plates if (rows := [v for v in swept_levels(state, cylinder, p) if v.fit])), [])
+
+
+def _levels(state: JobState, cylinder: int) -> list[SweptLevel]:
+    """The sweeps that a need may rest on: wear is worst under the ring's stop, and the unworn bottom is what it is counted from."""
+    found = _found(state, cylinder)
+    if missing := sweeps_missing(state, cylinder):
+        where = ", ".join(f"{d:g}" for d in missing)
+        raise FitError(f"Two points cannot say on which side it wore: sweep it {where} mm down")
     return found
 
 
-def _wall(state: JobState, cylinder: int, levels: list[SweptLevel]) -> SweptWall:
-    defects = [
-        PointDefect((d.top_mm + d.bottom_mm) / 2.0, d.clock_deg, d.deep_high_mm)
-        for d in state.gauging.defects_of(cylinder)
-    ]
+def _wall(levels: list[SweptLevel], defects: Sequence[Defect] = ()) -> SweptWall:
+    marks = [PointDefect((d.top_mm + d.bottom_mm) / 2.0, d.clock_deg, d.deep_high_mm) for d in defects]
     return swept_wall(
         [v.sweep.depth_mm for v in levels],
         [v.sweep.clock_deg for v in levels],
         [v.sweep.radius_mm for v in levels],
-        defects,
+        marks,
     )
 
 
@@ -143,18 +201,6 @@ def _axis(state: JobState, levels: list[SweptLevel], axis: str) -> CutAxis:
     return axis_through(chosen.fit.least_squares.x_mm, chosen.fit.least_squares.y_mm)
 
 
-def wall_spots(state: JobState, cylinder: int) -> list[WallSpot]:
-    """Where the wall was read, on the present hole."""
-    mean = shape_of(state, cylinder).mean_mm
-    if mean is None:
-        return []
-    return [
-        WallSpot(w.clock_deg, w.depth_mm, w.wall_mm, mean / 2.0, w.zone)
-        for w in state.gauging.wall_readings
-        if w.cylinder == cylinder
-    ]
-
-
 def axis_shift(state: JobState, cylinder: int, depth_mm: float) -> tuple[float, float]:
     """How far the cut's axis lies off the hole's own centre at a depth, mm (x to clock 0, y to 90); nought unswept."""
     need = need_of(state, cylinder)
@@ -167,20 +213,3 @@ def axis_shift(state: JobState, cylinder: int, depth_mm: float) -> tuple[float, 
     x = a.deck_x_mm + share * (a.deep_x_mm - a.deck_x_mm)
     y = a.deck_y_mm + share * (a.deep_y_mm - a.deck_y_mm)
     return x - level.fit.least_squares.x_mm, y - level.fit.least_squares.y_mm
-
-
-def wall_ceiling(state: JobState, cylinder: int) -> float | None:
-    """Largest bore in mm that leaves every wall read its limit, about the cut's axis; None: no wall was read."""
-    limits = wall_limits(state)
-    sizes = [
-        size
-        for spot in wall_spots(state, cylinder)
-        if (size := largest_diameter([spot], limits, *axis_shift(state, cylinder, spot.depth_mm))) is not None
-    ]
-    return min(sizes) if sizes else None
-
-
-def unread_zones(state: JobState, cylinder: int) -> tuple[str, ...]:
-    """Zones of the wall that nobody read; each stays unknown."""
-    read = {w.zone for w in state.gauging.wall_readings if w.cylinder == cylinder}
-    return tuple(zone for zone in wall_limits(state) if zone not in read)

@@ -19,6 +19,8 @@ class Standing(StrEnum):
 
 
 SURE, MAY, UNKNOWN, NO = Standing.SURE, Standing.MAY, Standing.UNKNOWN, Standing.NO
+SLEEVE_COSTS = 5.0  # mm on diameter that a sleeve weighs: what its seat takes of the parent
+WAIT_COSTS = 0.3  # the same for pistons made to measure
 RANK = {SURE: 0, MAY: 1, UNKNOWN: 2, NO: 3}
 
 
@@ -67,13 +69,28 @@ class Option:
         return tuple(s for c, s in enumerate(self.stock_mm, 1) if c not in sleeved)
 
     @property
-    def rank(self) -> tuple[int, int, float, float]:
+    def rank(self) -> tuple[int, int, float, int, float]:
+        """Less metal stands above more, among those that are sure and those that one reading may make sure; of equals the one that leaves
+        the cylinders together."""
         return (
-            RANK[self.standing],
+            self.standing_rank,
             2 if self.key == "scrap" else 0 if self.preferred else 1,
-            (self.most_stock_mm or self.oversize_mm or 0.0) + 0.3 * self.sleeves,
+            (self.most_stock_mm or self.oversize_mm or 0.0)
+            + SLEEVE_COSTS * self.sleeves
+            + WAIT_COSTS * self.made_to_measure,
+            len(self.apart),
             self.minutes,
         )
+
+    @property
+    def standing_rank(self) -> int:
+        """Sure, or sure after a reading; then those that no reading settles, those not known, and those that are known not to do."""
+        return 0 if self.standing is SURE or (self.standing is MAY and self.needs) else RANK[self.standing]
+
+    @property
+    def made_to_measure(self) -> bool:
+        """Its pistons have to be made."""
+        return self.key.startswith("custom")
 
     @property
     def name(self) -> str:

@@ -10,11 +10,14 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from redline_bore.core.block import bore_positions
+from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show, cylinders, every, listed
+from redline_bore.job.call.ask_words import ask_words
+from redline_bore.job.call.asks import asks_of
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.light_options import light_options
-from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, Weighed, minutes_for
+from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, Standing, Weighed, minutes_for
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -60,9 +63,7 @@ def _custom(state: JobState, ladder: Ladder) -> Option | None:
 def _rung(state: JobState, ladder: Ladder, rung: float) -> Option:
     show = Show(state.units)
     title = f"Bore {every(len(ladder.columns))} {show.step(rung).lstrip('+')} over"
-    sure = ladder.smallest_sure
-    usual = state.booking.practice("odd_cylinder") == "goes with all" and (sure is None or rung <= sure + 1e-9)
-    return _bored(state, ladder, f"rung:{rung:.4f}", title, rung, (), usual)
+    return _bored(state, ladder, f"rung:{rung:.4f}", title, rung, ())
 
 
 def _apart_ones(state: JobState, ladder: Ladder) -> list[Option]:
@@ -118,15 +119,13 @@ def _bored(
         None if f.column.shape.mean_mm is None else size + f.oversize_mm - f.column.shape.mean_mm for f in fates
     )
     left = [
-        sum(r > f.oversize_mm + 1e-9 and not f.column.too_thin(size + r) for r in ladder.rungs_mm)
+        sum(r > f.oversize_mm + 1e-9 and not f.column.too_thin(ladder.ends(f.cylinder, r)) for r in ladder.rungs_mm)
         for f in fates
         if not f.sleeved
     ]
     rebuilds = min(left) if left else len(ladder.rungs_mm)
     walls = [
-        (f.column.ceiling_mm - size - f.oversize_mm) / 2.0
-        for f in fates
-        if not f.sleeved and f.column.ceiling_mm is not None
+        (f.column.ceiling_mm - f.end.most_mm) / 2.0 for f in fates if not f.sleeved and f.column.ceiling_mm is not None
     ]
     return Option(
         key, title, weighed.standing, oversize_mm, apart, weighed.reasons, tuple(dict.fromkeys(weighed.needs)), stock, rebuilds,
@@ -140,26 +139,12 @@ def call_as_option(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]
 
 
 def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> Weighed:
-    show, standing = Show(state.units), SURE
-    reasons: list[str] = []
-    needs: list[str] = []
-    fails, unknown = [f for f in fates if f.fails], [f for f in fates if not f.sleeved and f.verdict is None]
-    may = [f for f in fates if not f.sleeved and not f.sound and not f.fails and f.verdict is not None]
-    for f in fails:
-        reasons.append(f"cylinder {f.cylinder} {'would be too thin' if f.too_thin else 'will not clean up'}")
-    if may:
-        standing = MAY
-        reasons.append(f"{listed([f.cylinder for f in may])} may keep a shadow")
-        needs += [_need_of(f, show) for f in may]
-    if unknown:
-        standing = UNKNOWN
-        reasons.append(f"{cylinders([f.cylinder for f in unknown])} not known")
-        needs.append(f"gauge {cylinders([f.cylinder for f in unknown])}")
-    unread = [f.cylinder for f in fates if not f.sleeved and (f.column.ceiling_mm is None or f.column.unread)]
-    if unread and not fails:
-        needs.append(f"read the wall of {cylinders(unread)}")
-        reasons.append(f"the wall left in {listed(unread)} is unknown")
-        standing = MAY if standing == SURE else standing
+    fails = [f for f in fates if f.fails]
+    if fails:
+        told = [f"cylinder {f.cylinder} {'would be too thin' if f.too_thin else 'will not clean up'}" for f in fails]
+        return Weighed(NO, (*_seat_failures(state, fates, thick), *told))
+    standing, reasons = _of_bored(fates)
+    needs = [ask_words(asks[0], Show(state.units)) for f in fates if (asks := asks_of(state, f))]
     for f in fates:
         if f.sleeved:
             seat = _seat(state, f, thick)
@@ -169,19 +154,35 @@ def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> Weighed:
             if f.column.cleanup is None and standing != NO:
                 standing = UNKNOWN  # it may not need a sleeve at all
                 needs.append(f"gauge cylinder {f.cylinder}")
-    if fails:
-        standing = NO
     if standing == SURE and not any(f.sleeved for f in fates):
-        reasons.append("every cylinder surely cleans up, no wall read gets too thin")
+        reasons.append("every cylinder surely cleans up, and every wall keeps its limit")
     return Weighed(standing, tuple(reasons), tuple(needs))
 
 
-def _need_of(fate: Fate, show: Show) -> str:
-    shape = fate.column.shape
-    if shape.deciding_defect is not None and not shape.deciding_defect.measured:
-        return f"measure the {shape.deciding_defect.what} in {fate.cylinder}"
-    where = "" if shape.deciding is None else f", above all {show.down(shape.deciding.depth_mm)}"
-    return f"sweep cylinder {fate.cylinder}{where}"
+def _seat_failures(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[str, ...]:
+    """Why sleeves would not sit, where they would not."""
+    seats = [_seat(state, f, thick) for f in fates if f.sleeved]
+    return tuple(reason for seat in seats if seat.standing is NO for reason in seat.reasons)
+
+
+def _of_bored(fates: Sequence[Fate]) -> tuple[Standing, list[str]]:
+    """How the cylinders that are bored stand, and why; none of them is known to fail."""
+    bored = [f for f in fates if not f.sleeved]
+    shadow = [f.cylinder for f in bored if f.verdict is Verdict.MAY_SHADOW]
+    unread = [f.cylinder for f in bored if f.column.unread]
+    thin = [f.cylinder for f in bored if not f.column.unread and not f.wall_stands]
+    reasons = [
+        text
+        for numbers, text in (
+            (shadow, f"{listed(shadow)} may keep a shadow"),
+            (unread, f"the wall left in {listed(unread)} is unknown"),
+            (thin, f"the wall left in {listed(thin)} is too close to its limit"),
+        )
+        if numbers
+    ]
+    if unknown := [f.cylinder for f in bored if f.verdict is None]:
+        return UNKNOWN, [f"{cylinders(unknown)} not known", *reasons]
+    return (MAY if reasons else SURE), reasons
 
 
 def _seat(state: JobState, fate: Fate, thick: bool) -> Weighed:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.show import Show
+from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.call.ladder import NOT_KNOWN, SLEEVED, TOO_THIN, Fate, ladder_of
 from redline_bore.job.call.option import NO, RANK, Standing
 from redline_bore.job.call.options import options_of
@@ -37,6 +38,19 @@ _RANKS = {  # how well each fate stands; the words are those kept in ledgers sin
 }
 
 
+def call_stands(state: JobState, cylinder: int) -> bool:
+    """Whether nothing that was booked since the call speaks against it in a cylinder: its piston is one of the call, it still does there
+    what it did when the call was taken."""
+    decision = state.calling.decision
+    if decision is None or not decision.bores:
+        return True
+    if any(w.cylinder == cylinder for w in wrong_pistons(state)):
+        return False
+    fate = ladder_of(state).fates(decision.oversize_mm, decision.apart)[cylinder - 1]
+    then = next((b for b in decision.based_on if b.cylinder == cylinder), None)
+    return then is None or _RANKS[fate.word] >= _RANKS.get(then.verdict, 1)
+
+
 def _against(fate: Fate, then: BasedOn | None, show: Show) -> str:
     if then is None or _RANKS[fate.word] >= _RANKS.get(then.verdict, 1):
         return ""
@@ -44,7 +58,7 @@ def _against(fate: Fate, then: BasedOn | None, show: Show) -> str:
     if fate.too_thin and fate.column.ceiling_mm is not None:
         why = f"its wall allows {show.size(fate.column.ceiling_mm)}"
     elif now is not None and then.high_mm is not None:
-        why = f"it needed {show.size(then.high_mm)} at most, now {show.size(now.high_mm)}"
+        why = f"it needed {show.size(then.high_mm)} at most, now {show.size(now.high_mm)}, and ends at {show.size(fate.end.least_mm)}"
     return f"Cylinder {fate.cylinder} at {show.step(fate.oversize_mm)}: {fate.word}, was {then.verdict}; {why or 'its readings changed'}."
 
 

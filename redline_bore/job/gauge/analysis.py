@@ -10,7 +10,8 @@ from functools import lru_cache
 from typing import TypeVar
 
 from redline_bore.core.block import RingTravel
-from redline_bore.core.cleanup import CHORDS_FOR_A_BOUND, CleanUp, cleanup_two_point
+from redline_bore.core.cleanup import CleanUp, cleanup_two_point
+from redline_bore.core.cleanup_bound import BoundTerms, Lacks, LevelRead, Mark, bound_two_point
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import LevelPlan, Place, chord_apart
@@ -24,7 +25,6 @@ from redline_bore.core.shape import (
     oval_turn,
     wear_and_ridge,
 )
-from redline_bore.core.show import Show
 from redline_bore.job.profiles.duty import duty
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import TWO_POINT, Defect, Reading
@@ -32,6 +32,7 @@ from redline_bore.job.state.job_state import JobState
 
 T = TypeVar("T")
 SAME_DEPTH_MM = 0.5
+HARDEST = "catches_hard"  # the fingernail class without an upper end
 
 
 @frozen
@@ -44,6 +45,13 @@ class Rules:
     usual_share: float
     out_of_round_mm: float
     twist_deg: float
+    terms: BoundTerms
+    stop_mm: tuple[float, float]
+    felt_doubt: float
+    measured_doubt_mm: float
+    nominal_mm: float
+    never_bored_mm: float
+    axis_by_two_points: bool
 
 
 @frozen(often=True)
@@ -107,10 +115,22 @@ def rules_of(state: JobState) -> Rules:
     f, hard = state.figures, duty(state.book_in.duty).hole
     limits = AxialLimits(*(f.number(f"limits.{key}") for key in (f"{hard}_taper", f"{hard}_bulge", "bell_limit")))
     share = 1.0 if state.booking.practice("wear_side") == "all on one side" else f.number("cleanup.usual_share")
+    low, high = f.row("cleanup.stop_level")
+    top = state.travel.top_mm
     return Rules(
         state.travel, limits, f.number("cleanup.skin"), share,
-        f.number(f"limits.{hard}_out_of_round"), f.number("limits.twist_turn"),
+        f.number(f"limits.{hard}_out_of_round"), f.number("limits.twist_turn"), bound_terms(state), (top + low, top + high),
+        f.number("cleanup.felt_doubt"), f.number("cleanup.measured_doubt"), state.block.bore_mm, f.number("cleanup.never_bored"),
+        state.booking.practice("axis") == "unworn bottom",
     )  # fmt: skip
+
+
+def bound_terms(state: JobState) -> BoundTerms:
+    """The terms of a clean-up that is a bound, from the shop's figures."""
+    f = state.figures
+    return BoundTerms(*(
+        f.number(f"cleanup.{key}") for key in ("skin", "cut", "stand", "lobes", "spindle", "between_levels", "low_two_point", "low_swept")
+    ))  # fmt: skip
 
 
 @once_a_state
@@ -204,14 +224,42 @@ def _twisted(levels: tuple[Level, ...], rules: Rules) -> bool:
 def _cleanup(
     levels: tuple[Level, ...], reference_mm: float, defects: tuple[Defect, ...], rules: Rules
 ) -> tuple[CleanUp, Spot, Defect | None]:
+    """The bound of methods 5 from two-point readings, with the usual end between."""
+    to_cut = [d for d in defects if d.is_cut_out]
+    read = [
+        LevelRead(v.depth_mm, tuple(s.clock_deg for s in v.spots), tuple(s.size_mm for s in v.spots)) for v in levels
+    ]
+    bound = bound_two_point(
+        reference_mm, read, [mark_of(d, rules) for d in to_cut], rules.terms, rules.stop_mm, _lacks(reference_mm, rules)
+    )
     spots = [spot for level in levels for spot in level.spots]
-    found = [_defect_at(spot, spots, defects) for spot in spots]
-    chords = min(v.fit.distinct_chords for v in levels)
-    cleanup = cleanup_two_point(
-        reference_mm, [s.size_mm for s in spots], rules.skin_mm, rules.usual_share, chords,
+    found = [_defect_at(spot, spots, tuple(to_cut)) for spot in spots]
+    usual = cleanup_two_point(
+        reference_mm, [s.size_mm for s in spots], rules.skin_mm, rules.usual_share, min(v.fit.distinct_chords for v in levels),
         [d.deep_low_mm if d else 0.0 for d in found], [d.deep_high_mm if d else 0.0 for d in found],
     )  # fmt: skip
-    return cleanup, spots[cleanup.deciding], found[cleanup.deciding]
+    spot = levels[bound.level].spots[bound.place]
+    middle = min(max(usual.usual_mm, bound.low_mm), bound.high_mm)
+    cleanup = CleanUp(bound.low_mm, middle, bound.high_mm, spots.index(spot), not bound.lacks, bound.lacks)
+    return cleanup, spot, to_cut[bound.mark] if bound.mark >= 0 else None
+
+
+def _lacks(reference_mm: float, rules: Rules) -> list[Lacks]:
+    """What is missing for a bound that the readings themselves cannot show."""
+    found = [] if rules.travel.stated else [Lacks.STOP_NOT_MEASURED]
+    if abs(reference_mm - rules.nominal_mm) > rules.never_bored_mm:
+        found.append(Lacks.STANDING)
+    return found if rules.axis_by_two_points else [*found, Lacks.AXIS]
+
+
+def mark_of(defect: Defect, rules: Rules) -> Mark:
+    """A defect as the bound counts it: felt depths lie wide, the hardest class has no upper end, measured ones lie close."""
+    middle = (defect.top_mm + defect.bottom_mm) / 2.0
+    if defect.measured:
+        doubt = rules.measured_doubt_mm
+        return Mark(middle, defect.clock_deg, max(defect.deep_low_mm - doubt, 0.0), defect.deep_high_mm + doubt)
+    high = None if defect.feel == HARDEST else defect.deep_high_mm * rules.felt_doubt
+    return Mark(middle, defect.clock_deg, defect.deep_low_mm / rules.felt_doubt, high)
 
 
 def _defect_at(spot: Spot, spots: list[Spot], defects: tuple[Defect, ...]) -> Defect | None:
@@ -259,19 +307,3 @@ def colour_scale(state: JobState, plate_on: bool | None = None) -> float:
     """One scale for all cylinders: the largest distance from nominal of any reading, mm, at least 0.01."""
     sizes = [r.size_mm for r in state.gauging.readings if plate_on in (None, r.plate_on)]
     return max([abs(s - state.block.bore_mm) for s in sizes] + [0.01])
-
-
-def wall_limits(state: JobState) -> dict[str, float]:
-    """Least wall in mm by zone for this job's duty and material."""
-    limits = duty(state.book_in.duty).wall
-    strong = state.block.material in ("compacted_iron", "ductile_iron")
-    factor = state.figures.number("wall.strong_iron_factor") if strong else 1.0
-    return {zone: factor * state.figures.number(f"wall.{limits}_{zone}") for zone in ("thrust", "elsewhere")}
-
-
-def bound_needs(shape: CylinderShape, show: Show) -> str:
-    """What to read so that the clean-up has a bound; empty when it has one."""
-    if shape.cleanup is None or shape.cleanup.is_bound:
-        return ""
-    poor = min(shape.levels, key=lambda v: v.fit.distinct_chords)
-    return f"read {CHORDS_FOR_A_BOUND} chords or more {show.down(poor.depth_mm)}"

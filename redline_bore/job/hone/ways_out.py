@@ -78,7 +78,7 @@ def _next(state: JobState, size: float, show: Show) -> WayOut | None:
     if not ahead:
         return None
     stock = nominal + ahead[0] - size
-    thin = [c.cylinder for c in ladder_of(state).columns if c.too_thin(nominal + ahead[0])]
+    thin = ladder_of(state).thin(ahead[0])
     told = (
         f"{show.step(ahead[0])}, about {show.size(stock)} more from this cylinder, and the others follow or stay apart"
     )

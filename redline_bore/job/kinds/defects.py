@@ -16,16 +16,20 @@ from redline_bore.job.kinds.measures import clock, depth, plain
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
-from redline_bore.job.state.gauging import Defect, Gauging, Photo, WallReading
+from redline_bore.job.state.gauging import BOTH, LINER, Defect, Gauging, Photo, WallReading
 
 PAGE = "gauge/defects"
-DEFECTS = ("score", "pit", "rust", "crack", "heat mark", "smear", "groove")
+DEFECTS = ("score", "pit", "rust", "crack", "weld", "heat mark", "smear", "groove", "receiver")
 DEFECT_WIDE_DEG = 20.0
 _DEFECT = (
-    rf"(?P<what>{'|'.join(DEFECTS)})\s+(?P<deep>.+?)\s+at\s+(?P<top>.+?)\s+to\s+(?P<bottom>.+?)"
+    rf"(?P<what>{'|'.join(DEFECTS)})(?:\s+(?P<deep>.+?))?\s+at\s+(?P<top>.+?)\s+to\s+(?P<bottom>.+?)"
     r"\s+clock\s+(?P<clock>[\d.]+)(?:\s+wide\s+(?P<wide>[\d.]+))?"
 )
-_WALL = r"wall\s+(?P<wall>.+?)\s+at\s+(?P<depth>.+?)\s+clock\s+(?P<clock>[\d.]+)"
+_WALL = (
+    r"wall\s+(?P<wall>.+?)\s+at\s+(?P<depth>.+?)\s+clock\s+(?P<clock>[\d.]+)"
+    r"(?:\s+through\s+(?P<through>liner|both))?"
+)
+NO_DEPTH_WANTED = ("crack", "weld")  # a pressure test says more of them than a depth
 FELT = {
     "can't feel": "cant_feel",
     "cant feel": "cant_feel",
@@ -80,6 +84,9 @@ class WallRead(Entry):
         "wall", Unit.LENGTH, above=0.0, most=200.0, why="no thickness of a wall; check the unit", shown=PAGE
     )
     zone: Literal["thrust", "elsewhere"] = told("zone", Unit.CHOICE, choices=("thrust", "elsewhere"), shown=PAGE)
+    through: Literal["", "liner", "both"] = told(
+        "read through", Unit.CHOICE, choices=("", LINER, BOTH), shown=PAGE, default=""
+    )
     kind: Literal["wall_read"] = "wall_read"
 
 
@@ -95,7 +102,7 @@ def _pictured(s: Gauging, x: PhotoAttached, on: Folding) -> Gauging:
 
 
 def _wall_folded(s: Gauging, x: WallRead, on: Folding) -> Gauging:
-    read = WallReading(x.cylinder, x.clock_deg, x.depth_mm, x.wall_mm, x.zone, on.record.seq)
+    read = WallReading(x.cylinder, x.clock_deg, x.depth_mm, x.wall_mm, x.zone, on.record.seq, x.through)
     return changed(s, wall_readings=s.wall_readings.plus(read))
 
 
@@ -107,13 +114,18 @@ def _defect(text: str, at: At) -> tuple[Entry, ...]:
         )
     state, where = at.state, at.where
     top, bottom = sorted(depth(found[end], state, where) for end in ("top", "bottom"))
-    feel = FELT.get(found["deep"].strip().lower())
+    deep = (found["deep"] or "").strip()
+    if not deep and found["what"].lower() not in NO_DEPTH_WANTED:
+        raise InputError(
+            f"How deep is the {found['what']}? As measured, or by the fingernail: can't feel, can feel, catches, catches hard"
+        )
+    feel = FELT.get(deep.lower())
     if feel is not None:
         low, high = state.figures.row(f"cleanup.{feel}")
     else:
-        low = high = plain(found["deep"], where)
+        low = high = plain(deep, where) if deep else 0.0
     if high > 0.25 * state.block.bore_mm:
-        raise InputError(f"A {found['what']} of {found['deep'].strip()} deep is {DEEP_WHY}")
+        raise InputError(f"A {found['what']} of {deep} deep is {DEEP_WHY}")
     return (
         DefectMarked(
             cylinder=where.cylinder, what=found["what"].lower(), top_mm=top, bottom_mm=bottom, clock_deg=clock(found["clock"]),
@@ -132,6 +144,7 @@ def _wall(text: str, at: At) -> tuple[Entry, ...]:
         WallRead(
             cylinder=at.where.cylinder, clock_deg=angle, depth_mm=depth(found["depth"], at.state, at.where),
             wall_mm=plain(found["wall"], at.where), zone="thrust" if across else "elsewhere",
+            through=(found["through"] or "").lower(),  # type: ignore[arg-type]
         ),
     )  # fmt: skip
 
@@ -139,7 +152,8 @@ def _wall(text: str, at: At) -> tuple[Entry, ...]:
 def _defect_words(x: DefectMarked, s: Show) -> str:
     measured = x.deep_low_mm == x.deep_high_mm
     deep = s.size(x.deep_high_mm) if measured else f"{s.size(x.deep_low_mm)}–{s.size(x.deep_high_mm)}"
-    return f"{x.cylinder}: {x.what}, {deep} deep, {s.depth(x.top_mm)}–{s.down(x.bottom_mm)}, {x.clock_deg:.0f}°"
+    deep = "" if x.what in NO_DEPTH_WANTED and not x.deep_high_mm else f", {deep} deep"
+    return f"{x.cylinder}: {x.what}{deep}, {s.depth(x.top_mm)}–{s.down(x.bottom_mm)}, {x.clock_deg:.0f}°"
 
 
 def _ends_in_order(x: DefectMarked) -> list[Wrong]:
@@ -152,11 +166,15 @@ def _defect_example(at: At) -> str:
     return f"rust {say(0.18)} at {say(0.3 * hole)} to {say(0.4 * hole)} clock 250 wide 60"
 
 
+def _through_words(x: WallRead) -> str:
+    return {"": "", LINER: ", through the liner", BOTH: ", through liner and parent"}[x.through]
+
+
 declare(
     DefectMarked, Topic.READINGS, "gauge", _defect_words, into=(Into("gauging", _marked),), wrong=_ends_in_order,
     phrases=(
-        Phrase(("gauge",), DEFECTS, "WHAT DEPTH at FROM to TO clock ANGLE [wide ANGLE]",
-               "a defect; its depth as measured, or by the fingernail: can't feel, can feel, catches, catches hard", _defect_example, _defect),
+        Phrase(("gauge",), DEFECTS, "WHAT [DEPTH] at FROM to TO clock ANGLE [wide ANGLE]",
+               "a defect; its depth as measured, or by the fingernail: can't feel, can feel, catches, catches hard; a crack or weld wants none; a receiver is a groove that is meant", _defect_example, _defect),
     ),
 )  # fmt: skip
 declare(
@@ -164,10 +182,10 @@ declare(
     not_typed="a picture file is chosen, or named behind the word photo",
 )  # fmt: skip
 declare(
-    WallRead, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: wall {s.rough(x.wall_mm)} {s.down(x.depth_mm)}, {x.clock_deg:g}°, {x.zone}",
+    WallRead, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: wall {s.rough(x.wall_mm)} {s.down(x.depth_mm)}, {x.clock_deg:g}°, {x.zone}{_through_words(x)}",
     into=(Into("gauging", _wall_folded),),
     phrases=(
-        Phrase(("gauge",), ("wall",), "wall THICKNESS at DEPTH clock ANGLE", "the wall as the ultrasonic gauge reads it",
+        Phrase(("gauge",), ("wall",), "wall THICKNESS at DEPTH clock ANGLE [through liner, or through both]", "the wall as the ultrasonic gauge reads it; of a liner, whether it read the liner alone",
                lambda at: f"wall {at.show.rough(4.6)} at {at.show.rough(0.3 * at.state.block.length_mm)} clock 90", _wall),
     ),
 )  # fmt: skip

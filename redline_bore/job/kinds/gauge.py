@@ -24,6 +24,7 @@ from redline_bore.job.kinds.phrase import ANYWHERE, At, Phrase, Where
 from redline_bore.job.kinds.plans import STANDARD_PLANS, standard_plan
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
+from redline_bore.job.state.booking import Booking
 from redline_bore.job.state.clamped import Clamped
 from redline_bore.job.state.gauging import (
     TWO_POINT,
@@ -357,6 +358,45 @@ declare(
     phrases=(
         Phrase(GAUGE, ("gap",), "gap GAP at DEPTH", "a ring's end gap at a depth: taper without a bore gauge",
                lambda at: f"gap {at.show.size(0.56)} at {at.show.rough(0.1 * at.state.block.length_mm)}", _gap),
+    ),
+)  # fmt: skip
+
+
+# -- ring travel -------------------------------------------------------------------------------------------------------
+
+
+@frozen(kw_only=True)
+class RingStopRead(Entry):
+    """Where the top ring stops, as it was measured: depth from the deck. Wear is deepest just under it."""
+
+    depth_mm: float = fields.depth("the top ring stops at", READINGS)
+    kind: Literal["ring_stop_read"] = "ring_stop_read"
+
+
+def _stopped(s: Booking, x: RingStopRead, on: Folding) -> Booking:
+    return changed(s, book_in=changed(s.book_in, block=changed(s.book_in.block, ring_top_mm=x.depth_mm)))
+
+
+def _plan_of_stop(s: Gauging, x: RingStopRead, on: Folding) -> Gauging:
+    """A standard plan has its level just under the stop. It folds first: ``on.booking`` is the one before."""
+    if s.plan.name not in STANDARD_PLANS:
+        return s
+    return changed(s, plan=standard_plan(_stopped(on.booking, x, on).book_in, on.figures, s.plan.name))
+
+
+def _stop(text: str, at: At) -> tuple[Entry, ...]:
+    found = depth(behind(text), at.state, at.where)
+    if found > 0.5 * at.state.block.length_mm:
+        raise InputError(f"The top ring does not stop {behind(text)} down: that is below the middle of the hole")
+    return (RingStopRead(depth_mm=found),)
+
+
+declare(
+    RingStopRead, Topic.BOOK_IN, "gauge", lambda x, s: f"the top ring stops {s.down(x.depth_mm)}",
+    into=(Into("gauging", _plan_of_stop), Into("booking", _stopped)),
+    phrases=(
+        Phrase(GAUGE, ("stop",), "stop DEPTH", "where the top ring stops, as measured: wear is deepest just under it",
+               lambda at: f"stop {at.show.rough(at.state.travel.top_mm)}", _stop),
     ),
 )  # fmt: skip
 

@@ -95,6 +95,10 @@ class RingGap:
     gap_mm: float
 
 
+RECEIVER = "receiver"  # a groove cut on purpose for a sealing ring, above ring travel: never metal to cut out
+LINER, BOTH = "liner", "both"  # what a reading of the wall went through
+
+
 @frozen
 class Defect:
     """A defect on the wall; its depth on radius is an interval until it is measured."""
@@ -117,13 +121,19 @@ class Defect:
 
     @property
     def is_crack(self) -> bool:
-        """No size cleans a crack up."""
-        return self.what.startswith("crack")
+        """No size cleans a crack up; what lies behind a weld nobody knows: both are pressure-tested."""
+        return self.what.startswith(("crack", "weld"))
+
+    @property
+    def is_cut_out(self) -> bool:
+        """Whether a cut is to reach under it: not of a crack, nor of a receiver groove, which is meant."""
+        return not self.is_crack and self.what != RECEIVER
 
 
 @frozen
 class WallReading:
-    """Wall thickness as read, mm; ``zone`` thrust or elsewhere."""
+    """Wall thickness as read, mm; ``zone`` thrust or elsewhere; ``through``: the liner alone, liner and parent both, or "" where nobody
+    said, or there is no liner."""
 
     cylinder: int
     clock_deg: float
@@ -131,6 +141,7 @@ class WallReading:
     wall_mm: float
     zone: str
     seq: int = 0
+    through: str = ""
 
 
 @frozen

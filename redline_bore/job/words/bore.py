@@ -22,12 +22,15 @@ from redline_bore.job.bore.plan import (
 )
 from redline_bore.job.bore.run import run_of
 from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting
+from redline_bore.job.call.finish_sizes import wrong_pistons
+from redline_bore.job.call.stand_by import contradictions
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
 from redline_bore.job.run_sheet import stamp_notes
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.call import wrong_piston_words
 
 CARE = "Chips cut: brush, never fingers. Long sleeves and gloves away from the bar. Blocks crush: rated lifting gear, clamped."
 
@@ -57,6 +60,11 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
             c.OVER: (f"Cylinder {n} is bored {left} over its redline.", Mark.STOP),
             c.LITTLE_LEFT: (f"Only {left} is left for the hone in {n}; it wants {low}.", Mark.LOOK),
             c.MUCH_LEFT: (f"Cylinder {n}: {left} is left, more than the hone is meant to take.", Mark.LOOK),
+            c.RECUT: (
+                f"Cylinder {n} came small, {left} is left: set {show.size(f.setting_mm)} and cut it again.",
+                Mark.LOOK,
+            ),
+            c.AGAINST_CALL: (f"Do not set the bar: {against(state, n, show)}", Mark.STOP),
             c.UNPROVED: (f"This first hole proves nothing yet: measure it {wants}, then trust the setting.", Mark.LOOK),
             c.DONE: (f"Cylinder {n} is bored: {left} is left for the hone.", Mark.SOUND),
             c.WAITS_FOR_SLEEVE: (
@@ -71,6 +79,17 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
             ),
             c.SET: (f"Set {show.size(f.setting_mm)} and bore cylinder {n}.{first}", Mark.PLAIN),
         }[f.call]
+    )
+
+
+def against(state: JobState, cylinder: int, show: Show) -> str:
+    """What speaks against the call in a cylinder, as it goes on in a sentence; empty while it stands."""
+    wrong = next((w for w in wrong_pistons(state) if w.cylinder == cylinder), None)
+    if wrong is not None:
+        told = wrong_piston_words(wrong, show)
+        return f"{told[:1].lower()}{told[1:]}"
+    return next(
+        (f"{t[:1].lower()}{t[1:]}" for t in contradictions(state, show) if t.startswith(f"Cylinder {cylinder} ")), ""
     )
 
 

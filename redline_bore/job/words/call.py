@@ -5,17 +5,33 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from redline_bore.core.cleanup import Verdict
+from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.show import Show, cylinders, every, listed
+from redline_bore.job.call.ask_words import ask_words
+from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
+from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
 from redline_bore.job.call.ladder import SLEEVED, Column, Fate, Ladder
 from redline_bore.job.call.need import needed_about
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
-from redline_bore.job.gauge.analysis import bound_needs, rules_of
+from redline_bore.job.gauge.analysis import rules_of
+from redline_bore.job.gauge.two_ends import window_room
 from redline_bore.job.profiles.practice import options, practice
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 
+LACKS = {  # why the high end is no bound
+    Lacks.STOP_NOT_MEASURED: "Where the top ring stops was not measured: the deepest wear lies just under it",
+    Lacks.STOP_LEVEL: "No level was read just under the top ring's stop, where it wears most",
+    Lacks.CHORDS: "Read at fewer than three angles: wear between them was not seen",
+    Lacks.MARK_CHORDS: "A mark decides: six angles at its depth, or a sweep, say how the wall stands there",
+    Lacks.MARK_DEPTH: "A mark that catches hard has no upper end until its depth is measured",
+    Lacks.STANDING: "It was bored before: how it stands nobody knows until it is swept",
+    Lacks.AXIS: "Two points know nothing of that axis: sweep it, or bore about the unworn bottom",
+    Lacks.MIDDLE_SWEEP: "Not swept in the middle of the travel",
+    Lacks.BOTTOM_SWEEP: "Not swept in the unworn bottom",
+}
 CARE = "A cracked or thin cylinder is not a matter for opinion: pressure-test before boring."
 
 
@@ -56,9 +72,13 @@ def say(f: CallFinding, show: Show) -> Said:
 
 
 def _say_shadow(f: CallFinding, show: Show) -> str:
-    needs = next((n for n in (bound_needs(c.shape, show) for c in f.ladder.columns) if n), "")
-    then = f" First {needs}." if needs else f" Measure {cylinders(list(f.cylinders))} first."
-    return f"{show.step(f.oversize_mm).lstrip('+')} over may leave a shadow in {listed(list(f.cylinders))}.{then}"
+    told = f"{show.step(f.oversize_mm).lstrip('+')} over may leave a shadow in {listed(list(f.cylinders))}."
+    if f.asks:
+        return f"{told} First {ask_words(f.asks[0], show)}."
+    sure = f.ladder.smallest_sure
+    if sure is not None and sure > f.oversize_mm:
+        return f"{told} No reading settles it: {show.step(sure).lstrip('+')} is sure."
+    return f"{told} No reading settles it: cut, and look, with the owner's word for the shadow."
 
 
 def _say_bored(f: CallFinding, show: Show) -> str:
@@ -69,6 +89,12 @@ def _say_bored(f: CallFinding, show: Show) -> str:
     if f.unread:
         which = cylinders(list(f.unread)) if len(f.unread) < len(f.fates) else every(len(f.unread))
         wall = f" But first read the wall of {which}."
+        if (ask := next((a for a in f.asks if a.what in (AskFor.WALL, AskFor.WALL_THROUGH)), None)) is not None:
+            wall = f" But first {ask_words(ask, show)}."
+    elif f.may_be_thin:
+        wall = f" The wall of {cylinders(list(f.may_be_thin))} is too close to its limit to be sure."
+        if f.asks:
+            wall = f" But first {ask_words(f.asks[0], show)}: its wall is too close to its limit to be sure."
     told = [_apart_words(fate, show) for fate in f.fates if not fate.common]
     if told:
         return f"{what}; {', '.join(told)}.{wall}"
@@ -86,7 +112,7 @@ def _apart_words(fate: Fate, show: Show) -> str:
 
 
 def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[FigureLine, ...]:
-    column, size, lines = fate.column, ladder.nominal_mm + fate.oversize_mm, []
+    column, lines = fate.column, []
     if column.cleanup is not None:
         c = column.cleanup
         upper = f"–{show.size(c.high_mm)}" if c.is_bound else " or more"
@@ -105,28 +131,38 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
     window = leading_window(state)
     lines.append(FigureLine(f"clearance, {window.source}", f"{show.size(window.low_mm)}–{show.size(window.high_mm)}"))
     low, high = state.figures.row(practice("hone_allowance", state.booking.practice("hone_allowance")).figures)
-    lines.append(FigureLine("bored to, rest honed", f"{show.size(size - high)}–{show.size(size - low)}"))
+    lines.append(FigureLine("ends at, by its piston", _end_words(fate, show)))
+    lines.append(
+        FigureLine("bored to, rest honed", f"{show.size(fate.end.least_mm - high)}–{show.size(fate.end.most_mm - low)}")
+    )
     redline = redline_of(state, column.cylinder)
     if column.shape.mean_mm is not None:
-        lines.append(FigureLine("stock on diameter", show.unit(show.rough(size - column.shape.mean_mm))))
+        lines.append(FigureLine("stock on diameter", show.unit(show.rough(fate.end.most_mm - column.shape.mean_mm))))
     if redline.piston is not None:
         lines.append(
             FigureLine(f"finish to piston {column.cylinder}", show.size(redline.piston.size_mm + window.aim_mm))
         )
-    lines.append(_wall_line(column, size, show))
+    lines.append(_wall_line(fate, show))
     left = sum(r > fate.oversize_mm + 1e-9 and not ladder.thin(r) for r in ladder.rungs_mm)
     lines.append(FigureLine("rebuilds left after", str(left)))
     return tuple(lines)
 
 
-def _wall_line(column: Column, size_mm: float, show: Show) -> FigureLine:
+def _end_words(fate: Fate, show: Show) -> str:
+    """Where the hole will end: by its measured piston, else by what pistons are commonly sold under their name."""
+    end = fate.end
+    return (
+        show.size(end.least_mm) if end.measured else f"{show.size(end.least_mm)}–{show.size(end.most_mm)}, not measured"
+    )
+
+
+def _wall_line(fate: Fate, show: Show) -> FigureLine:
+    column = fate.column
     if column.ceiling_mm is None:
         return FigureLine(f"wall left in {column.cylinder}", "not read: unknown", Mark.LOOK)
-    if column.too_thin(size_mm):
-        return FigureLine(f"{column.cylinder} wall allows", show.size(column.ceiling_mm), Mark.STOP)
-    if column.unread:
-        return FigureLine(f"{column.cylinder} wall, {column.unread[0]}", "not read: unknown", Mark.LOOK)
-    return FigureLine(f"{column.cylinder} wall allows", show.size(column.ceiling_mm), Mark.SOUND)
+    mark = Mark.STOP if fate.too_thin else Mark.SOUND if fate.wall_stands else Mark.LOOK
+    read = "" if not column.unread else ", not fully read"
+    return FigureLine(f"{column.cylinder} wall allows", f"{show.size(column.ceiling_mm)}{read}", mark)
 
 
 def _doubts(state: JobState, show: Show) -> tuple[str, ...]:
@@ -146,15 +182,16 @@ def _changes(
         smaller = ladder.smallest_sure_without(worst.cylinder) if len(ladder.columns) > 1 else None
         if smaller is not None and smaller < min(oversize_mm, ladder.smallest_sure or oversize_mm):
             notes.append(f"Without cylinder {worst.cylinder} the rest clean up at {show.step(smaller)}.")
-        if worst.shape.deciding_defect is not None and not worst.shape.deciding_defect.measured:
-            notes.append(
-                f"Measure the {worst.shape.deciding_defect.what} in {worst.cylinder}: it is known by feel only."
-            )
-        if worst.need.swept is None and worst.need.cleanup is not None:
-            notes.append(f"Sweep cylinder {worst.cylinder}: two points cannot say on which side it wore.")
-    unread = [c.cylinder for c in ladder.columns if c.ceiling_mm is None or c.unread]
-    if unread:
-        notes.append(f"The wall of {cylinders(unread)} is not fully read; read it before going up in size.")
+        lacks = () if worst.cleanup is None else worst.cleanup.lacks
+        notes += [f"{LACKS[lack]}." for lack in lacks]
+    found = judge(state, oversize_mm, apart)
+    notes += [f"To be sure: {ask_words(ask, show)}." for ask in found.asks]
+    if found.with_pistons_mm is not None:
+        notes.append(
+            f"With pistons in hand {show.step(found.with_pistons_mm)} may do: measure them before ordering larger ones."
+        )
+    notes += [wrong_piston_words(w, show) for w in wrong_pistons(state)]
+    notes += narrow_words(state, show)
     taken = state.calling.decision
     if taken is not None and not taken.bores:
         notes.append(f"The call taken: {taken.sentence} Enter replaces it.")
@@ -176,50 +213,65 @@ def _working(state: JobState, column: Column, oversize_mm: float, show: Show) ->
     if column.need.swept is not None and column.cleanup is not None:
         return (*_swept_working(state, column, show), *_cut_lines(column, oversize_mm, show))
     if column.cleanup is None or shape.wear is None or shape.deciding is None:
-        return (WorkLine(f"cylinder {column.cylinder}: {column.reason}", "methods 5"),)
-    c, spot, defect = column.cleanup, shape.deciding, shape.deciding_defect
-    wear = spot.size_mm - shape.wear.reference_mm
-    deep = defect.deep_high_mm if defect else 0.0
-    ref, w, d, k = (show.fine(v) for v in (shape.wear.reference_mm, wear, deep, rules.skin_mm))
-    share = state.figures.figure("cleanup.usual_share")
+        return (WorkLine(f"cylinder {column.cylinder}: {column.reason}"),)
+    c, spot, mark = column.cleanup, shape.deciding, shape.deciding_defect
+    wear = max(spot.size_mm - shape.wear.reference_mm, 0.0)
+    ref, w, t = show.fine(shape.wear.reference_mm), show.fine(wear), rules.terms
+    more = t.skin_mm + t.cut_mm + t.stand_mm + t.lobes_mm
+    reach = (c.high_mm - shape.wear.reference_mm) / 2.0 - more
+    deep = "" if mark is None else f", and under the {mark.what}"
     lines = [
         WorkLine(
             f"cylinder {column.cylinder} decides {show.down(spot.depth_mm)}, {spot.clock_deg:g}°: {show.fine(spot.size_mm)}"
         ),
+        WorkLine(f"wear w = {show.fine(spot.size_mm)} − unworn {ref} = {w}", "all of it may lie on one side"),
+        WorkLine(f"between angles and levels it may reach {show.fine(reach)}{deep}", "shop figures: wear between chords, between levels"),
         WorkLine(
-            f"wear w = {show.fine(spot.size_mm)} − unworn {ref} = {w}; defect {d} deep; skin {k} a side", "methods 5"
+            f"skin {show.fine(t.skin_mm)}, cut {show.fine(t.cut_mm)}, stand {show.fine(t.stand_mm)}, lobes {show.fine(t.lobes_mm)} a side",
+            "shop figures: clean-up",
         ),
-        WorkLine(f"high end: {ref} + 2 × {w} + 2 × ({d} + {k}) = {show.fine(c.high_mm)}", "all wear on one side"),
-        WorkLine(
-            f"usual: the same with {rules.usual_share:g} of the wear on the worse side = {show.fine(c.usual_mm)}",
-            f"cleanup.usual_share, {share.source}",
-        ),
-        WorkLine(f"low end = {show.fine(c.low_mm)}", "wear even, or the defect on the side that wore least"),
-    ]
+        WorkLine(f"high end: {ref} + 2 × ({show.fine(reach)} + {show.fine(more)}) = {show.fine(c.high_mm)}", "every place of the wall"),
+        WorkLine(f"usual, {rules.usual_share:g} of the wear on the worse side = {show.fine(c.usual_mm)}", "shop figure: usual share of the wear"),
+        WorkLine(f"low end = {show.fine(c.low_mm)}", "no axis goes below the largest reading"),
+    ]  # fmt: skip
     return (*lines, *_cut_lines(column, oversize_mm, show))
+
+
+def narrow_words(state: JobState, show: Show) -> list[str]:
+    """Said before the bar cuts: a window that a hole at its limit of shape, gauged with this doubt, does not surely fit."""
+    room = window_room(state)
+    if room.enough:
+        return []
+    return [
+        f"The window, {show.size(room.window_mm)} wide, is narrower than the limit of shape {show.size(room.shape_mm)} and twice the gauge's doubt, "
+        f"{show.size(2.0 * room.u_mm)}: both ends of a hole will not surely be inside. A sharper gauge, or a rounder hole, is wanted."
+    ]  # fmt: skip
+
+
+def wrong_piston_words(w: WrongPiston, show: Show) -> str:
+    """A piston that is not one of the call, in a sentence."""
+    sold = "standard" if abs(w.sold_for_mm) < 1e-6 else f"{show.step(w.sold_for_mm)} over"
+    return f"Piston {w.cylinder} measures {show.size(w.size_mm)}, as {sold} pistons do: these are not the pistons of this call, {show.step(w.called_mm)}."
 
 
 def _swept_working(state: JobState, column: Column, show: Show) -> tuple[WorkLine, ...]:
     need = column.need
     assert need.swept is not None and column.cleanup is not None
-    a, cut, skin = need.swept.axis, need.swept, rules_of(state).skin_mm
+    a, swept, t = need.swept.axis, need.swept, rules_of(state).terms
     return (
         WorkLine(
             f"cylinder {column.cylinder}, swept: bored about {need.axis_title}, {show.away(a.deck_x_mm)} towards 0° and "
             f"{show.away(a.deck_y_mm)} towards 90° of the spindle at the deck",
-            "practice: bored about; methods 5",
+            "practice: bored about",
         ),
         WorkLine(
-            f"needs 2 × (largest true distance + defect + skin {show.fine(skin)}) = {show.fine(cut.size_mm)}, decided "
-            f"{show.down(cut.depth_mm)} at {cut.clock_deg:.0f}°",
-            "sweeps, true distances; never below the largest two-point diameter",
+            f"high end: 2 × (true distance, wear × {t.between_levels:g}, + skin {show.fine(t.skin_mm)} + cut {show.fine(t.cut_mm)}) = "
+            f"{show.fine(column.cleanup.high_mm)}, decided {show.down(swept.depth_mm)} at {swept.clock_deg:.0f}°",
+            "sweeps; shop figures: clean-up",
         ),
-        WorkLine(
-            f"± {show.fine(column.cleanup.high_mm - column.cleanup.usual_mm)}: a radius counts twice",
-            "U of a reading, k = 2",
-        ),
+        WorkLine(f"low end: twice the largest distance − {show.fine(t.low_swept_mm)} = {show.fine(column.cleanup.low_mm)}", "never below the largest two-point diameter"),
         *_other_axes(state, column.cylinder, show),
-    )
+    )  # fmt: skip
 
 
 def _other_axes(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]:
@@ -244,7 +296,7 @@ def _cut_lines(column: Column, oversize_mm: float, show: Show) -> tuple[WorkLine
         lines.append(
             WorkLine(
                 f"wall allows {show.size(column.ceiling_mm)} about that axis",
-                "methods 6; wall.toml, starting point",
+                "read on four sides at two depths; shop figures: wall left",
             )
         )
     return tuple(lines)

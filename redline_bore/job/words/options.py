@@ -35,17 +35,13 @@ def say_best(f: BestFinding) -> Said:
     """The best way in a sentence, and its mark."""
     best, b = f.best, Best
     need = best.needs[0] if best.needs else "measure"
-    if f.call is b.CLOSE and f.runner_up is not None:
-        up = f.runner_up
-        return Said(f"{best.title}. A close call: {up.needs[0]}, and {_first_lower(up.title)} may do.", Mark.SOUND)
-    return Said(
-        *{
-            b.NOTHING_KNOWN: ("Nothing is known well enough to call. Measure first.", Mark.LOOK),
-            b.MAY_DO: (f"{best.title}: it may do. First {need}.", Mark.LOOK),
-            b.SURE: (f"{best.title}.", Mark.SOUND),
-            b.CLOSE: (f"{best.title}.", Mark.SOUND),
-        }[f.call]
-    )
+    sure = "" if f.otherwise is None else f" Sure without it: {_first_lower(f.otherwise.title)}."
+    return Said(*{
+        b.NOTHING_KNOWN: ("Nothing is known well enough to call. Measure first.", Mark.LOOK),
+        b.MAY_DO: (f"{best.title}: it may do. First {need}.{sure}", Mark.LOOK),
+        b.NOT_SURE: (f"{best.title}: it may do, and no reading settles it.{sure}", Mark.LOOK),
+        b.SURE: (f"{best.title}.", Mark.SOUND),
+    }[f.call])  # fmt: skip
 
 
 def _first_lower(text: str) -> str:

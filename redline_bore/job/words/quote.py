@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from redline_bore.core.block import bore_positions
 from redline_bore.core.show import Show, listed
-from redline_bore.job.call.best import close_call
+from redline_bore.job.call.best import best_of
 from redline_bore.job.call.finding import judge
 from redline_bore.job.call.ladder import Fate, ladder_of
 from redline_bore.job.call.option import Option
@@ -105,9 +105,9 @@ def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart],
         chosen = next((o for o in options if _is_call(o, oversize_mm, apart)), None)
         found = judge(state, oversize_mm, apart)
         (sentence, _mark), fates = say(found, show), found.fates
-    close = close_call(options)
-    rest = [o for o in options if o is not chosen and o is not close and o.key != "scrap"]
-    others = ([close] if close is not None and close is not chosen else []) + rest
+    sure = best_of(options).otherwise
+    rest = [o for o in options if o is not chosen and o is not sure and o.key != "scrap"]
+    others = ([sure] if sure is not None and sure is not chosen else []) + rest
     practices = tuple(
         (
             title,

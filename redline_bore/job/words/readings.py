@@ -6,8 +6,9 @@ from redline_bore.core.doubt import LevelDoubt
 from redline_bore.core.gauging import next_place
 from redline_bore.core.shape import LevelFit
 from redline_bore.core.show import Show
+from redline_bore.job.call.asks import CHORDS_ASKED, poorest
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
-from redline_bore.job.gauge.analysis import CylinderShape, Rules, bound_needs, places_read, rules_of, shape_of
+from redline_bore.job.gauge.analysis import CylinderShape, Rules, places_read, rules_of, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of, zero_note
 from redline_bore.job.gauge.readings import gap_taper, waiting_cylinders
 from redline_bore.job.gauge.round import axis_of, is_crooked, three_point_levels
@@ -125,8 +126,8 @@ def _gap_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine
 
 def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ...]:
     notes = []
-    if needs := bound_needs(shape, show):
-        notes.append(f"Two axes can hide an oval at 45°: {needs}.")
+    if (poor := poorest(shape)) is not None:
+        notes.append(f"Two axes can hide an oval at 45°: read {CHORDS_ASKED} angles or more {show.down(poor)}.")
     if shape.levels and (why := shape.why_not("wear")):
         notes.append(f"{why}.")
     if shape.twisted:

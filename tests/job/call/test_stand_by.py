@@ -4,7 +4,8 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.call.ladder import based_on, first_rung, ladder_of
+from redline_bore.job.call.asks import first_rung
+from redline_bore.job.call.ladder import based_on, ladder_of
 from redline_bore.job.call.stand_by import contradictions
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.call import DecisionTaken

@@ -13,7 +13,8 @@ from redline_bore.core.errors import BenchError, InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.call.ladder import first_rung, ladder_of
+from redline_bore.job.call.asks import first_rung
+from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.options import options_of
 from redline_bore.job.card import Advice
 from redline_bore.job.finish import plateau

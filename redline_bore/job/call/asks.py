@@ -1,0 +1,121 @@
+"""What to read next so that a call can be sure, and where: in the order of what it would settle. No words."""
+
+from __future__ import annotations
+
+from enum import Enum, auto
+
+from redline_bore.core.cleanup import Verdict
+from redline_bore.core.cleanup_bound import LEAST_CHORDS, Lacks
+from redline_bore.core.frozen import frozen
+from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
+from redline_bore.job.call.need import sweeps_missing
+from redline_bore.job.call.walls import WallPlace, places_to_read, thinnest_places
+from redline_bore.job.gauge.analysis import CylinderShape
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.gauging import Defect
+from redline_bore.job.state.job_state import JobState
+
+CHORDS_ASKED = 4
+
+
+class AskFor(Enum):
+    """What is to be read."""
+
+    GAUGE = auto()
+    MARK = auto()  # how deep the flaw that decides is
+    RING_STOP = auto()  # where the top ring stops
+    SWEEP = auto()
+    CHORDS = auto()
+    WALL = auto()
+    WALL_THROUGH = auto()  # what was read: the liner alone, or liner and parent
+    WALL_AGAIN = auto()
+    PISTON = auto()
+
+
+@frozen
+class Ask:
+    """Something to read of a cylinder. depths_mm: where it is swept or read; places: of the wall; mark: the flaw."""
+
+    what: AskFor
+    cylinder: int
+    depths_mm: tuple[float, ...] = ()
+    places: tuple[WallPlace, ...] = ()
+    mark: Defect | None = None
+
+
+def asks_of(state: JobState, fate: Fate) -> tuple[Ask, ...]:
+    """What would settle what a call does with a cylinder; empty where it is settled, or where no reading settles it."""
+    if fate.sleeved or fate.fails:
+        return ()
+    if fate.verdict is None:
+        return (Ask(AskFor.GAUGE, fate.cylinder),)
+    found = _of_cleanup(state, fate) if fate.verdict is Verdict.MAY_SHADOW else []
+    found += _of_wall(state, fate)
+    return tuple(dict.fromkeys(found))
+
+
+def _of_cleanup(state: JobState, fate: Fate) -> list[Ask]:
+    column, c = fate.column, fate.column.cleanup
+    assert c is not None
+    number, need, found = fate.cylinder, column.need, []
+    if need.mark is not None and not need.mark.measured:
+        found.append(Ask(AskFor.MARK, number, mark=need.mark))
+    elif Lacks.MARK_DEPTH in c.lacks:
+        hard = [d for d in state.gauging.defects_of(number) if d.is_cut_out and not d.measured]
+        found += [Ask(AskFor.MARK, number, mark=d) for d in hard[:1]]
+    if Lacks.STOP_NOT_MEASURED in c.lacks:
+        found.append(Ask(AskFor.RING_STOP, number))
+    if need.swept is None:
+        found.append(Ask(AskFor.SWEEP, number, sweeps_missing(state, number)))
+        if Lacks.CHORDS in c.lacks and (poor := poorest(column.shape)) is not None:
+            found.append(Ask(AskFor.CHORDS, number, (poor,)))
+    if not fate.end.measured and fate.end.most_mm >= c.high_mm:
+        found.append(Ask(AskFor.PISTON, number))
+    return found
+
+
+def poorest(shape: CylinderShape) -> float | None:
+    """The depth of the level with too few chords, that was read at fewest; None where every level has enough."""
+    poor = [v for v in shape.levels if v.fit.distinct_chords < LEAST_CHORDS]
+    return min(poor, key=lambda v: v.fit.distinct_chords).depth_mm if poor else None
+
+
+def _of_wall(state: JobState, fate: Fate) -> list[Ask]:
+    number, walls = fate.cylinder, fate.column.walls
+    if fate.wall_stands:
+        return []
+    if walls.to_read:
+        return [Ask(AskFor.WALL, number, places=places_to_read(state, number))]
+    if walls.through_missing:
+        return [Ask(AskFor.WALL_THROUGH, number)]
+    found = []
+    if fate.column.need.swept is None and sweeps_missing(state, number):
+        found.append(Ask(AskFor.SWEEP, number, sweeps_missing(state, number)))
+    if again := thinnest_places(state, number):
+        found.append(Ask(AskFor.WALL_AGAIN, number, places=again))
+    if not fate.end.measured and walls.sure_mm is not None and fate.end.least_mm <= walls.sure_mm:
+        found.append(Ask(AskFor.PISTON, number))
+    return found
+
+
+def asks_at(state: JobState, ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> tuple[Ask, ...]:
+    """What to read next for a call at a size: the first thing of every cylinder, the one that decides first."""
+    fates = ladder.fates(oversize_mm, apart)
+    worst = ladder.worst
+    ranked = sorted(fates, key=lambda f: (worst is None or f.column is not worst, f.cylinder))
+    return tuple(found[0] for f in ranked if (found := asks_of(state, f)))
+
+
+def first_rung(state: JobState) -> float:
+    """Where the redline stands before anyone moves it: the call that was taken; else the least size that is sure, or that one more
+    reading may make sure; else the least that is not known to fail."""
+    taken, ladder = state.calling.decision, ladder_of(state)
+    if taken is not None and taken.bores:
+        return taken.oversize_mm
+    for rung in ladder.rungs_mm:
+        if ladder.possible(rung) and (ladder.sure(rung) or asks_at(state, ladder, rung)):
+            return rung
+    for found in (ladder.smallest_sure, ladder.smallest_possible):
+        if found is not None:
+            return found
+    return ladder.rungs_mm[-1] if ladder.rungs_mm else 0.0
