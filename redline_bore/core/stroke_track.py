@@ -14,6 +14,7 @@ from redline_bore.core.frozen import frozen
 
 MOST_STROKES = 100_000
 LEAST_SHARE = 0.02  # of the rate before: a rate never falls to nought or below by one noisy check
+MOST_LOG_SD = 0.7  # nobody knows less of a rate than its starting point
 LEARNED_FROM = 8  # bites that have been seen, before the scatter is taken from them
 
 
@@ -46,8 +47,8 @@ class Track:
 
     @property
     def rate_log_sd(self) -> float:
-        """Standard deviation of the rate as a share of it."""
-        return math.sqrt(self.var_rate) / self.rate_mm
+        """Standard deviation of the rate as a share of it; never more than that of a starting point."""
+        return min(math.sqrt(self.var_rate) / self.rate_mm, MOST_LOG_SD)
 
 
 @frozen
@@ -84,13 +85,13 @@ def advanced(track: Track, strokes: float, rules: TrackRules, changed: float = 0
     return Track(track.mean_mm + r * strokes, r, var_mean, cov + strokes * var_rate, var_rate)
 
 
-def measured(track: Track, mean_mm: float, var_mean: float) -> Track:
-    """After a check of ``mean_mm`` with its variance, mm2."""
+def measured(track: Track, mean_mm: float, var_mean: float, least_rate_mm: float = 0.0) -> Track:
+    """After a check of ``mean_mm`` with its variance, mm2; the rate is held at the least it may be."""
     total = track.var_mean + var_mean
     if total <= 0.0:
         return track
     gain, gain_rate, off = track.var_mean / total, track.cov / total, mean_mm - track.mean_mm
-    rate = max(track.rate_mm + gain_rate * off, LEAST_SHARE * track.rate_mm)
+    rate = max(track.rate_mm + gain_rate * off, LEAST_SHARE * track.rate_mm, least_rate_mm)
     return Track(
         track.mean_mm + gain * off, rate, track.var_mean * (1.0 - gain), track.cov * (1.0 - gain),
         max(track.var_rate - gain_rate * track.cov, 0.0),
@@ -104,16 +105,17 @@ def followed(checks: Sequence[Seen], rate_mm: float, log_sd: float, rules: Track
     """
     track = begun(checks[0].mean_mm, checks[0].var_mean, rate_mm, log_sd)
     for before, check in zip(checks, checks[1:], strict=False):
-        track = _on(track, check, check.strokes - before.strokes, rules)
+        track = _on(track, check, check.strokes - before.strokes, rules, LEAST_SHARE * rate_mm)
     return track
 
 
-def _on(track: Track, check: Seen, strokes: float, rules: TrackRules) -> Track:
+def _on(track: Track, check: Seen, strokes: float, rules: TrackRules, least_rate_mm: float) -> Track:
     """Through one more check. One at the same count that differs by more than the gauge can is of a hole that was changed otherwise,
     by short strokes: its size counts from there."""
     if strokes <= 0.0 and (check.mean_mm - track.mean_mm) ** 2 > 9.0 * (track.var_mean + check.var_mean):
         return Track(check.mean_mm, track.rate_mm, check.var_mean, 0.0, track.var_rate)
-    return measured(advanced(track, strokes, rules, check.changed, check.factor), check.mean_mm, check.var_mean)
+    ahead = advanced(track, strokes, rules, check.changed, check.factor)
+    return measured(ahead, check.mean_mm, check.var_mean, least_rate_mm)
 
 
 def scatter_seen(checks: Sequence[Seen], rate_mm: float, log_sd: float, rules: TrackRules) -> float | None:

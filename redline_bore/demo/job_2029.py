@@ -10,7 +10,6 @@ from redline_bore.core.lengths import Units
 from redline_bore.demo.textures import trace_wall
 from redline_bore.demo.walls import FINISH_2029, wall_2029
 from redline_bore.demo.writer import GAUGE_SD_MM, NORTH, SEED, WHO, Writer, gauging
-from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.bore import BarSet, HoleBored
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
@@ -22,6 +21,7 @@ from redline_bore.job.kinds.plate import PlateChanged
 from redline_bore.job.kinds.sign_off import CARE_WORDS, CareTaken, FinalGauged, RingsGapped, StepStamped
 from redline_bore.job.state.booking import BookIn
 from redline_bore.store.logbook import Logbook
+from redline_bore.truth.wall import TrueWall
 
 PLATEAU_STROKES = 10.0
 FINAL_AT_MM = (18.0, 70.0, 125.0)

@@ -6,7 +6,7 @@ import random
 from functools import partial
 
 from redline_bore.core.block import BlockSpec, RingTravel
-from redline_bore.instruments.simulated.true_wall import TrueCylinder, TrueWall
+from redline_bore.truth.wall import TrueCylinder, TrueWall
 
 # By how much a hole's axis leans over 100 mm of depth: cylinder 2 of job 2041 was put in crooked long ago.
 FINISH_2036 = (83.0660, 83.0685)

@@ -11,7 +11,6 @@ from redline_bore.core.figures import Figures
 from redline_bore.core.show import Show
 from redline_bore.demo import pictures
 from redline_bore.desk.desk import Desk
-from redline_bore.instruments.simulated.true_wall import TrueWall
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.bore import MachineStated
 from redline_bore.job.kinds.call import DecisionTaken
@@ -26,6 +25,7 @@ from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.call import advise
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.store.photos import photo_of
+from redline_bore.truth.wall import TrueWall
 
 SEED = 2041
 GAUGE_SD_MM = 0.0008

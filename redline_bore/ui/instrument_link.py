@@ -19,8 +19,8 @@ if TYPE_CHECKING:
 
     from redline_bore.instruments.line_protocol import LinePattern
     from redline_bore.instruments.port import Event, Instrument
-    from redline_bore.instruments.simulated.true_wall import TrueWall
     from redline_bore.job.state.job_state import JobState
+    from redline_bore.truth.wall import TrueWall
     from redline_bore.ui.bench import Bench
 
 PRESS = "Space takes a reading, Enter books it; its own button books at once."

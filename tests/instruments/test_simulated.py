@@ -25,7 +25,7 @@ from redline_bore.instruments.simulated.__main__ import main as stand_in_main
 from redline_bore.instruments.simulated.bore_gauge import BoreGaugeStandIn
 from redline_bore.instruments.simulated.spindle import SpindleStandIn
 from redline_bore.instruments.simulated.thermometer import ThermometerStandIn
-from redline_bore.instruments.simulated.true_wall import TrueCylinder, TrueWall
+from redline_bore.truth.wall import TrueCylinder, TrueWall
 
 
 def test_the_two_point_gauge_measures_the_chord():

@@ -26,7 +26,7 @@ from redline_bore.instruments.simulated.hone import HoneStandIn
 from redline_bore.instruments.simulated.profilometer import ProfilometerStandIn
 from redline_bore.instruments.simulated.spindle import SpindleStandIn
 from redline_bore.instruments.simulated.thermometer import ThermometerStandIn
-from redline_bore.instruments.simulated.true_wall import TrueWall
+from redline_bore.truth.wall import TrueWall
 
 SETTLE_S = 0.12  # rocking the gauge through its minimum
 

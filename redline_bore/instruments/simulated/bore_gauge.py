@@ -6,7 +6,7 @@ import random
 from dataclasses import dataclass
 
 from redline_bore.instruments.line_protocol import format_reading
-from redline_bore.instruments.simulated.true_wall import TrueWall
+from redline_bore.truth.wall import TrueWall
 
 STEP_MM = 0.0005
 

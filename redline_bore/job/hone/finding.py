@@ -9,7 +9,7 @@ from redline_bore.job.hone.progress import Progress, progress_of
 from redline_bore.job.hone.set_up import HAND
 from redline_bore.job.hone.shape import ShapeAtHone, shape_at_hone
 from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
-from redline_bore.job.hone.track import light_rate
+from redline_bore.job.hone.track import light_rate, sizing_step
 from redline_bore.job.state.job_state import JobState
 
 
@@ -35,7 +35,7 @@ class HoneCall(Enum):
     AT_REDLINE = auto()  # the mean is over the redline, within the gauge's doubt
     TIGHT = auto()  # at size, and a place is out of its limits
     STEP_DONE = auto()
-    TRUE_UP = auto()  # short strokes at a tight place first
+    TRUE_UP = auto()  # set the stroke so that a tight or open end comes straight, then go on
     VALLEYS_MISSING = auto()
     PLATEAU_DONE = auto()
     PLATEAU_SHORT = auto()  # the size allows less than the plateau wants
@@ -100,19 +100,19 @@ def judge(state: JobState, cylinder: int, wall: WallBefore) -> HoneFinding:
     if warm is not None:
         return HoneFinding(HoneCall.COOL, p, warm_c=warm, shape=shape)
     if p.done:
-        return HoneFinding(_at_the_end(state, p, shape), p, bite=shape.bite if shape else 0, shape=shape)
+        return HoneFinding(_at_the_end(state, p, shape), p, shape=shape)
     if in_plateau(state, p):
         return _plateau(state, p, wall)
-    if shape is not None and shape.wants_truing:
-        return HoneFinding(HoneCall.TRUE_UP, p, bite=shape.bite, shape=shape)
+    if shape is not None and shape.set_to is not None:
+        return HoneFinding(HoneCall.TRUE_UP, p, shape=shape)
     return _strokes(state, p, shape)
 
 
 def _at_the_end(state: JobState, p: Progress, shape: ShapeAtHone | None) -> HoneCall:
     if in_plateau(state, p) and p.tracked is not None and p.tracked.bite >= 1:
         return HoneCall.PLATEAU_DONE
-    if shape is not None and shape.out:
-        return HoneCall.TRUE_UP if shape.wants_truing else HoneCall.TIGHT
+    if shape is not None and shape.out and p.step >= sizing_step(state):
+        return HoneCall.TIGHT
     if not p.is_last:
         return HoneCall.STEP_DONE
     return HoneCall.AT_REDLINE if p.left_mm is not None and p.left_mm < 0.0 else HoneCall.AT_SIZE
@@ -146,7 +146,7 @@ def _plateau(state: JobState, p: Progress, wall: WallBefore) -> HoneFinding:
     if left < max(low - done, 1):
         return HoneFinding(HoneCall.PLATEAU_SHORT, p, bite=left, most=left, done=done)
     most = min(high - done, left)
-    least = max(min(low - done, most), 1)
+    least = low - done
     first = untraced(state, p, wall)
     return HoneFinding(HoneCall.PLATEAU_TRACE_FIRST if first else HoneCall.PLATEAU_GO, p, least, least, most, done)
 

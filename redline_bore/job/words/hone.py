@@ -24,8 +24,10 @@ from redline_bore.job.hone.finding import (
 )
 from redline_bore.job.hone.progress import Progress, out_of_family
 from redline_bore.job.hone.set_up import kinematics_of
+from redline_bore.job.hone.shape import ShapeAtHone
 from redline_bore.job.hone.steps import stages_of
 from redline_bore.job.hone.track import Tracked
+from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.two_angles import TwoAngles
 
@@ -74,7 +76,7 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.AT_REDLINE: ("At the redline, within the gauge's doubt. Leave it and let it cool.", Mark.SOUND),
         c.TIGHT: (f"Stop: no stroke is safe any more, and {tight}.", Mark.STOP),
         c.STEP_DONE: (f"The {p.step_name} step is done. N goes to {f.next_step}.", Mark.SOUND),
-        c.TRUE_UP: (f"Short strokes {tight}: {f.bite}, then gauge. They do not count.", Mark.LOOK),
+        c.TRUE_UP: (f"{tight}", Mark.LOOK),
         c.VALLEYS_MISSING: ("Stop before the plateau: the valleys are not there. The Finish step says what a coarser step costs.", Mark.STOP),
         c.PLATEAU_DONE: (f"{_done_strokes(p)} light strokes are done: stop, let it cool, gauge; then trace it.", Mark.SOUND),
         c.PLATEAU_SHORT: (f"{f.most} light strokes at most, the size allows no more: stop, gauge, trace." if f.most else "The size allows no light stroke any more: stop, gauge, trace.", Mark.LOOK),
@@ -108,8 +110,8 @@ def _tight_words(f: HoneFinding, show: Show) -> str:
     s = f.shape
     if s is None:
         return ""
-    if f.call is HoneCall.TRUE_UP:
-        return f"{show.down(s.depth_mm)}, tight there by {show.unit(show.size(s.tight_mm))}"
+    if f.call is HoneCall.TRUE_UP and s.set_to is not None:
+        return _set_words(s, s.set_to, show)
     if Out.TIGHT in s.out:
         return f"it is under its window {show.down(s.depth_mm)}: a piston would seize there"
     hole = s.hole
@@ -120,6 +122,17 @@ def _tight_words(f: HoneFinding, show: Show) -> str:
         Out.WIDE: "its largest place is over its window",
     }
     return next((told[out] for out in s.out if out in told), "")
+
+
+def _set_words(s: ShapeAtHone, to: HoneSet, show: Show) -> str:
+    """How the stroke is to be set, and which end asks for it."""
+    end, by = max((("top", s.tight_top_mm), ("bottom", s.tight_bottom_mm)), key=lambda e: abs(e[1]))
+    how = "tight" if by > 0.0 else "open"
+    dwell = f", dwell {to.dwell_top_s:g} and {to.dwell_bottom_s:g} s" if to.dwell_top_s or to.dwell_bottom_s else ""
+    return (
+        f"The {end} is {how} by {show.unit(show.size(abs(by)))}: set the stone out {show.rough(to.over_top_mm or 0.0)} at the top and "
+        f"{show.rough(to.over_bottom_mm or 0.0)} at the bottom{dwell}, then go on."
+    )
 
 
 def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]:
