@@ -129,12 +129,13 @@ def _thin(state: JobState, hole: TrueHole) -> bool:
 
 
 def _rule_of_thumb(block: TrueBlock) -> float | None:
-    """The size in name by rule of thumb: largest two-point reading, wear doubled, the next listed size that clears it by 0.13 mm."""
+    """The size in name by rule of thumb: largest two-point reading, wear doubled, or what a flaw wants; the next listed size that clears it by
+    0.13 mm."""
     need = 0.0
     for hole in block.holes:
         sizes = hole.diameters()
         unworn = float(sizes[-2:].mean())
-        need = max(need, unworn + 2.0 * (float(sizes.max()) - unworn))
+        need = max(need, unworn + 2.0 * (float(sizes.max()) - unworn), *(unworn + 2.0 * f.deep_mm for f in hole.flaws))
     return next((r for r in sorted(block.oversizes_mm) if block.spec.bore_mm + r >= need + RULE_OF_THUMB_MM), None)
 
 

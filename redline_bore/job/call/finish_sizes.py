@@ -25,9 +25,9 @@ class FinishSize:
 def finish_size_at(state: JobState, cylinder: int, oversize_mm: float) -> FinishSize:
     """Where a cylinder ends, called to ``oversize_mm`` over nominal. Source: methods 5."""
     name, aim = state.block.bore_mm + oversize_mm, leading_window(state).aim_mm
-    piston = state.calling.piston(cylinder)
-    if piston is not None and abs(name_of_piston(state, piston.size_mm, oversize_mm) - oversize_mm) < 1e-6:
-        return FinishSize(piston.size_mm + aim, piston.size_mm + aim)
+    for piston in reversed(state.calling.pistons):  # the newest that is sold for this size
+        if piston.cylinder == cylinder and abs(name_of_piston(state, piston.size_mm, oversize_mm) - oversize_mm) < 1e-6:
+            return FinishSize(piston.size_mm + aim, piston.size_mm + aim)
     least, most = state.figures.row("cleanup.pistons_under")
     return FinishSize(name - most + aim, name - least + aim)
 

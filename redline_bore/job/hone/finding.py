@@ -156,7 +156,7 @@ def _strokes(state: JobState, p: Progress, shape: ShapeAtHone | None) -> HoneFin
     assert t is not None
     if gives_no_metal(p):
         return HoneFinding(HoneCall.NO_METAL, p, shape=shape)
-    call = HoneCall.FIRST_BITE if len(p.checks) < 2 else HoneCall.STROKES
+    call = HoneCall.FIRST_BITE if t.looks < 2 else HoneCall.STROKES
     return HoneFinding(call, p, max(t.bite, 1), t.between.least, t.between.most, creeping=near, shape=shape)
 
 

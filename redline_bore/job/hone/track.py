@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
 from redline_bore.core.frozen import frozen
@@ -111,7 +112,8 @@ def light_rate(state: JobState) -> float:
 class Tracked:
     """A cylinder in its step: the track, its aim, and what may come next. bite: whole double strokes that are safe.
 
-    started_mm: the rate when two bites had been seen; None before. prior_from: what told the rate before any check did.
+    started_mm: the rate when two bites had been seen; None before. prior_from: what told the rate before any check did; looks: how many
+    checks it was followed through, the last of the step before among them.
     """
 
     track: Track
@@ -123,6 +125,7 @@ class Tracked:
     started_mm: float | None
     prior_from: str
     new_stones: bool | None
+    looks: int
 
     @property
     def to_aim_mm(self) -> float:
@@ -148,7 +151,7 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
     room = _room(ends, aim, track)
     between = strokes_between(track, room.to_aim_mm + 0.2 * _gap(aim, ends), room.to_aim_mm, ends.u_mm, rules)
     new = None if checks[-1].bedded is None else not checks[-1].bedded
-    return Tracked(track, aim, room, bite(track, room, rules), between, rules, started, prior.told_by, new)
+    return Tracked(track, aim, room, bite(track, room, rules), between, rules, started, prior.told_by, new, len(checks))
 
 
 def _gap(aim: Aim, ends: Ends) -> float:
@@ -208,14 +211,16 @@ def _prior(state: JobState, cylinder: int, step: int) -> Prior:
     """By another cylinder in this step, else by the step before, else the starting point of the stones."""
     f, stones = state.figures, stones_of(state)
     start = _starting_rate(state, cylinder, step)
-    others = [r for c in state.cylinders if c != cylinder and (r := _rate_at_end(state, c, step)) is not None]
+    others = [r for c in state.cylinders if c != cylinder and (r := _rates_of(state, c, step)) is not None]
     if others:
-        return Prior(sorted(others)[len(others) // 2], f.number("honing.rate_other_cylinder"), "the other cylinders")
+        fast = sorted(max(r.start_mm, r.end_mm) for r in others)  # stones may be dressed between cylinders
+        return Prior(fast[len(fast) // 2], f.number("honing.rate_other_cylinder"), "the other cylinders")
     if step > 0 and stones[min(step, len(stones) - 1)] not in PEAKS_ONLY:
-        before = _rate_at_end(state, cylinder, step - 1)
+        before = _rates_of(state, cylinder, step - 1)
         if before is not None:
-            share = _starting_rate(state, cylinder, step) / _starting_rate(state, cylinder, step - 1)
-            return Prior(before * share, f.number("honing.rate_step_before"), "the step before")
+            told = before.end_mm * start / _starting_rate(state, cylinder, step - 1)
+            likely = max(told, math.sqrt(told * start))  # other stones: slow before is no promise of slow now
+            return Prior(likely, f.number("honing.rate_step_before"), "the step before")
     return Prior(start, f.number("honing.rate_first"), "the starting point of the stones")
 
 
@@ -231,12 +236,20 @@ def _starting_rate(state: JobState, cylinder: int, step: int) -> float:
     return rate * (state.figures.number("honing.new_stones_cut") if new else 1.0)
 
 
+@frozen
+class StepRates:
+    """The rate of a step when two bites had been seen, and at its end, mm of diameter a double stroke."""
+
+    start_mm: float
+    end_mm: float
+
+
 @once_a_state
-def _rate_at_end(state: JobState, cylinder: int, step: int) -> float | None:
-    """The rate a cylinder's step ended with; None before three checks of it."""
+def _rates_of(state: JobState, cylinder: int, step: int) -> StepRates | None:
+    """How fast a cylinder's step went; None before three checks of it."""
     checks = checks_in(state, cylinder, step)
     if len(checks) < 3 or checks[-1].strokes <= checks[0].strokes:
         return None
-    f = state.figures
-    start = _starting_rate(state, cylinder, step)
-    return followed(_seen(state, checks), start, f.number("honing.rate_first"), _rules(state, checks[-1])).rate_mm
+    prior, spread = _starting_rate(state, cylinder, step), state.figures.number("honing.rate_first")
+    seen, rules = _seen(state, checks), _rules(state, checks[-1])
+    return StepRates(followed(seen[:3], prior, spread, rules).rate_mm, followed(seen, prior, spread, rules).rate_mm)

@@ -246,7 +246,7 @@ def _strokes_notes(state: JobState, p: Progress, show: Show) -> list[str]:
     t = p.tracked
     if t is None:
         return notes
-    if len(p.checks) < 2:
+    if t.looks < 2:
         notes.append(f"The rate is told by {t.prior_from} so far; a bite is short while it is not seen.")
     if t.new_stones is None:
         notes.append("Nobody said whether the stones are new: “stones ... new”, or without the word, books it.")
