@@ -134,11 +134,17 @@ def scatter_seen(checks: Sequence[Seen], rate_mm: float, log_sd: float, rules: T
 
 @frozen
 class Room:
-    """What a bite has before it, mm of diameter: the mean to its aim, the largest place to the ceiling; u_mm: U of a size, k = 2."""
+    """What a bite has before it, mm of diameter: the mean to its aim, the largest place to the ceiling; u_mm: U of a size, k = 2.
+
+    mean_to_limit_mm: the mean to where it would be past; None: the ceiling alone holds. lead_grows: by which share of a bite the largest
+    place may take more than the mean.
+    """
 
     to_aim_mm: float
     to_ceiling_mm: float
     u_mm: float
+    mean_to_limit_mm: float | None = None
+    lead_grows: float = 0.0
 
 
 def bite(track: Track, room: Room, rules: TrackRules) -> int:
@@ -155,13 +161,13 @@ def bite(track: Track, room: Room, rules: TrackRules) -> int:
 
 
 def over_at(track: Track, strokes: float, room: Room, rules: TrackRules) -> float:
-    """By how much the tail of a bite reaches over the ceiling, mm; minus is under it. It grows with the strokes."""
+    """By how much the tail of a bite reaches over what it may, mm; minus is under it. It grows with the strokes."""
     took = track.rate_mm * strokes
     sigma = math.sqrt(track.rate_log_sd**2 + rules.drift**2 + rules.bite_scatter**2)
     steep = took * math.expm1(min(rules.tail * sigma, 50.0))
-    return (
-        took + math.hypot(steep, rules.tail * math.sqrt(track.var_mean + (room.u_mm / 2.0) ** 2)) - room.to_ceiling_mm
-    )
+    reach = math.hypot(steep, rules.tail * math.sqrt(track.var_mean + (room.u_mm / 2.0) ** 2))
+    over = (1.0 + room.lead_grows) * took + reach - room.to_ceiling_mm
+    return over if room.mean_to_limit_mm is None else max(over, took + reach - room.mean_to_limit_mm)
 
 
 def _largest(safe: Callable[[int], bool]) -> int:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import random
 from dataclasses import replace
+from typing import Literal
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout
 from redline_bore.core.clamping import ClampSetUp
@@ -62,7 +63,7 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
     opening = JobOpened(number="2041", units=Units.METRIC, book_in=book_in, figures=figures.plain())
     w = Writer(logbook, opening, "2026-11-23T09:40:00.000+00:00", figures)
     w.book(StepStamped(step="book_in", initials=WHO))
-    depths, clocks = (10.0, 24.0, 60.0, 110.0, 196.0), (0.0, 30.0, 60.0, 90.0, 120.0, 150.0)
+    depths, clocks = (10.0, 21.0, 60.0, 110.0, 196.0), (0.0, 30.0, 60.0, 90.0, 120.0, 150.0)
     w.book(PlanChosen(name="own", depths_mm=depths, clocks_deg=clocks))
     w.book(GaugeSet(master_20_mm=105.0, master_c=20.4, gauge_1e6=11.5, gauge_c=20.4), block_c=20.4)
     w.book(BlockTemperature(block_c=20.4))
@@ -82,14 +83,30 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
         ),
         typed="0.18 deep",
     )  # fmt: skip
-    for cylinder, thrust, across in ((1, 4.62, 4.1), (2, 4.55, 3.55), (3, 4.6, 3.62), (4, 4.55, 4.0), (5, 4.66, 4.2)):
-        w.book(WallRead(cylinder=cylinder, clock_deg=90.0, depth_mm=60.0, wall_mm=thrust, zone="thrust"))
-        between = 180.0 if cylinder == 2 else 0.0
-        w.book(WallRead(cylinder=cylinder, clock_deg=between, depth_mm=60.0, wall_mm=across, zone="elsewhere"))
-    w.book(ClearanceStated(source="piston sheet", low_mm=0.065, high_mm=0.085))
+    _walls_2041(w)
+    w.book(ClearanceStated(source="piston sheet", low_mm=0.060, high_mm=0.090))
     w.book(ClearanceStated(source="manual", low_mm=0.080, high_mm=0.105))
     w.book(StepStamped(step="gauge", initials=WHO))
     w.flush()
+
+
+def _walls_2041(w: Writer) -> None:
+    """Every wall on four sides at two depths; thin between 2 and 3."""
+    rows = (
+        (1, 4.62, 4.88, 4.10, 4.35),
+        (2, 4.55, 4.70, 4.05, 3.55),
+        (3, 4.60, 4.75, 3.62, 4.10),
+        (4, 4.55, 4.80, 4.20, 4.00),
+        (5, 4.66, 4.90, 4.20, 4.45),
+    )
+    for cylinder, thrust, other, front, back in rows:
+        for depth, more in ((60.0, 0.0), (150.0, 0.15)):
+            for clock, wall in ((90.0, thrust), (270.0, other), (0.0, front), (180.0, back)):
+                zone: Literal["thrust", "elsewhere"] = "thrust" if clock in (90.0, 270.0) else "elsewhere"
+                read = WallRead(
+                    cylinder=cylinder, clock_deg=clock, depth_mm=depth, wall_mm=round(wall + more, 2), zone=zone
+                )
+                w.book(read, typed=f"wall {wall + more:.2f} at {depth:g} clock {clock:g}")
 
 
 def _sweep_2041(w: Writer) -> None:
@@ -97,7 +114,7 @@ def _sweep_2041(w: Writer) -> None:
     chance, wall = random.Random(SEED + 2), wall_2041()
     w.book(SpindleSet(cylinder=2, zero_radius_mm=52.5), 20.4, "spindle mains", 1200.0)
     clocks = tuple(float(t) for t in range(0, 360, 10))
-    for depth in (24.0, 60.0, 110.0, 153.0, 196.0):
+    for depth in (21.0, 60.0, 88.0, 153.0, 196.0):
         radii = tuple(
             round(wall.radius_from_spindle(2, depth, t, True, 20.4) + chance.gauss(0.0, GAUGE_SD_MM), 4) for t in clocks
         )

@@ -25,7 +25,7 @@ def main() -> int:
         return 0
     found = campaign(seeds_of(given.seed, given.blocks))
     print(tables(found))
-    bad = [(b.seed, fault) for b in found for fault in faults_of(b)]
+    bad = sorted(((b.seed, fault) for b in found for fault in faults_of(b)), key=lambda f: "under the window" in f[1])
     print(f"\n{len({s for s, _ in bad})} blocks to look at" + (":" if bad else ""))
     for seed, fault in bad[:MOST_LISTED]:
         print(f"  SEED={seed} STORY=1   {fault}")

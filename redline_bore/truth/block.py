@@ -157,7 +157,7 @@ def _outside(chance: random.Random, spec: BlockSpec, z: Array, t: Array, liner: 
     wall = (
         chance.uniform(2.3, 4.2)
         if liner
-        else chance.uniform(3.6, 8.0)
+        else chance.uniform(4.2, 9.0)
         if spec.wall is WallKind.CAST
         else chance.uniform(2.2, 3.4)
     )

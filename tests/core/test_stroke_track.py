@@ -100,7 +100,9 @@ def test_scatter_is_learned_from_eight_bites():
     seen = [Seen(10.0 * i, float(s), 1e-10) for i, s in enumerate(sizes)]
     assert scatter_seen(seen[:9], 0.002, 0.3, RULES) is None
     assert scatter_seen(seen[:10], 0.002, 0.3, RULES) is not None
-    assert 0.3 < scatter_seen(seen, 0.002, 0.3, RULES) < 0.8  # a rate that runs after scattered bites adds to it: the safe side
+    assert (
+        0.3 < scatter_seen(seen, 0.002, 0.3, RULES) < 0.8
+    )  # a rate that runs after scattered bites adds to it: the safe side
 
 
 def test_other_stones_in_mid_step_open_the_rate_again():

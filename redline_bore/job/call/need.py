@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import NamedTuple
+
+import numpy as np
 
 from redline_bore.core.axis import HoleAxis
 from redline_bore.core.cleanup import CleanUp
@@ -79,8 +82,10 @@ def _swept_need(state: JobState, cylinder: int, shape: CylinderShape, cut: Requi
     assert deepest.fit is not None
     away = distances(wall, cut.axis)
     unread = [d for d in state.gauging.defects_of(cylinder) if d.is_cut_out and not _crossed(d, levels)]
+    lip = _beyond(state, levels, cut.axis, deepest.fit.least_squares.radius_mm)
     bound = bound_swept(
-        deepest.fit.least_squares.radius_mm, away, wall.z_mm, wall.clock_deg, [mark_of(d, rules) for d in unread], rules.terms,
+        deepest.fit.least_squares.radius_mm, np.append(away, [p.radius_mm for p in lip]), np.append(wall.z_mm, [p.depth_mm for p in lip]),
+        np.append(wall.clock_deg, [p.clock_deg for p in lip]), [mark_of(d, rules) for d in unread], rules.terms,
         state.booking.practice("axis") == "crank line", () if state.travel.stated else (Lacks.STOP_NOT_MEASURED,),
     )  # fmt: skip
     largest = 0.0 if shape.largest is None else shape.largest.size_mm
@@ -89,6 +94,28 @@ def _swept_need(state: JobState, cylinder: int, shape: CylinderShape, cut: Requi
     cleanup = CleanUp(low, min(max(cut.size_mm, low), high), high, -1, not bound.lacks, bound.lacks)
     swept = SweptNeed(cut.axis, bound.depth_mm, bound.clock_deg)
     return Need(cylinder, shape, cleanup, swept, title, "", "", unread[bound.mark] if bound.mark >= 0 else None)
+
+
+@frozen
+class Beyond:
+    """A place of the unworn wall beyond the sweeps, where the lean of the hole carries it."""
+
+    radius_mm: float
+    depth_mm: float
+    clock_deg: float
+
+
+def _beyond(state: JobState, levels: list[SweptLevel], axis: CutAxis, unworn_mm: float) -> list[Beyond]:
+    """The unworn wall at the deck and at the end of the hole: as far off the cut's axis as the centres that were swept lead there."""
+    z = np.array([v.sweep.depth_mm for v in levels])
+    x, y = (np.array([getattr(v.fit.least_squares, f"{w}_mm") for v in levels if v.fit is not None]) for w in "xy")
+    found = []
+    for depth in (0.0, state.block.length_mm):
+        share = depth / float(z[-1])
+        dx = float(np.polyval(np.polyfit(z, x, 1), depth)) - axis.deck_x_mm - share * (axis.deep_x_mm - axis.deck_x_mm)
+        dy = float(np.polyval(np.polyfit(z, y, 1), depth)) - axis.deck_y_mm - share * (axis.deep_y_mm - axis.deck_y_mm)
+        found.append(Beyond(unworn_mm + math.hypot(dx, dy), depth, math.degrees(math.atan2(dy, dx)) % 360.0))
+    return found
 
 
 def _crossed(defect: Defect, levels: list[SweptLevel]) -> bool:

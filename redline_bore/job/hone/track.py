@@ -148,7 +148,7 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
     track = followed(seen, prior.rate_mm, prior.log_sd, rules)
     started = followed(seen[:3], prior.rate_mm, prior.log_sd, rules).rate_mm if len(seen) >= 3 else None
     aim = aim_of(state, ends, checks[-1], step)
-    room = _room(ends, aim, track)
+    room = _room(state, ends, aim, track)
     between = strokes_between(track, room.to_aim_mm + 0.2 * _gap(aim, ends), room.to_aim_mm, ends.u_mm, rules)
     new = None if checks[-1].bedded is None else not checks[-1].bedded
     return Tracked(track, aim, room, bite(track, room, rules), between, rules, started, prior.told_by, new, len(checks))
@@ -160,12 +160,12 @@ def _gap(aim: Aim, ends: Ends) -> float:
     return max(free - aim.mean_mm, 0.0)
 
 
-def _room(ends: Ends, aim: Aim, track: Track) -> Room:
+def _room(state: JobState, ends: Ends, aim: Aim, track: Track) -> Room:
     """What a bite has before it: no place past the top of the window, nor the mean past the redline by more than U."""
     largest = track.mean_mm + aim.lead_mm
-    to_top = ends.top_mm - aim.between_mm - largest
-    to_limit = ends.redline_mm + ends.u_mm - track.mean_mm
-    return Room(aim.mean_mm - track.mean_mm, min(to_top, to_limit) - aim.kept_mm, ends.u_mm)
+    to_top = ends.top_mm - aim.between_mm - largest - aim.kept_mm
+    to_limit = ends.redline_mm + ends.u_mm - track.mean_mm - aim.kept_mm
+    return Room(aim.mean_mm - track.mean_mm, to_top, ends.u_mm, to_limit, state.figures.number("honing.lead_grows"))
 
 
 def checks_in(state: JobState, cylinder: int, step: int) -> tuple[Check, ...]:

@@ -34,6 +34,7 @@ from redline_bore.job.state.two_angles import TwoAngles
 if TYPE_CHECKING:
     from redline_bore.job.hone.ways_out import WayOut
 
+HELD_BACK_MM = 0.001  # less than this nobody would see on a gauge
 CARE = "Stop the machine before gauging. Keep sleeves and gloves out of the hole. Mask for stone dust."
 CARE_HAND = "A drill hone can grab: both hands, feet firm, no sleeves, no gloves. Eyes covered; mask for stone dust."
 
@@ -250,7 +251,7 @@ def _strokes_notes(state: JobState, p: Progress, show: Show) -> list[str]:
         notes.append(f"The rate is told by {t.prior_from} so far; a bite is short while it is not seen.")
     if t.new_stones is None:
         notes.append("Nobody said whether the stones are new: “stones ... new”, or without the word, books it.")
-    if t.aim.held_back:
+    if t.aim.step_mm - t.aim.mean_mm > HELD_BACK_MM:
         notes.append(_held_back(p, t, show))
     if p.last is not None and not p.last.across_mm:
         notes.append("Read at one angle only: across at 90° tells more, and leaves a larger bite.")

@@ -6,13 +6,17 @@ from types import SimpleNamespace
 import pytest
 
 from redline_bore.core.cleanup import CleanUp, Verdict
+from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call import finding
-from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick, close_call
+from redline_bore.job.call.asks import Ask, AskFor
+from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
 from redline_bore.job.call.finding import CallVerdict, Smaller, judge
+from redline_bore.job.call.finish_sizes import FinishSize
 from redline_bore.job.call.ladder import Column, Fate, FateWay
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
+from redline_bore.job.call.walls import WallBound, WallPlace
 from redline_bore.job.card import Mark
 from redline_bore.job.words import call as words
 from redline_bore.job.words import options as option_words
@@ -21,11 +25,20 @@ V = CallVerdict
 METRIC = Show(Units.METRIC)
 
 
-def column(cylinder, low=80.3, high=80.45, bound=True, ceiling=81.0, unread=(), levels=True):
-    need = None if low is None else CleanUp(low, (low + high) / 2.0, high, 0, bound)
+READ = WallBound(81.0, 81.2, ())
+PLACE = WallPlace(40.0, 90.0)
+
+
+def column(cylinder, low=80.3, high=80.45, bound=True, walls=READ, levels=True):
+    lacks = () if bound else (Lacks.CHORDS,)
+    need = None if low is None else CleanUp(low, (low + high) / 2.0, high, 0, bound, lacks)
     return Column(
-        cylinder, SimpleNamespace(levels=levels, chords=4, cleanup=need), need, ceiling, "Not read", "", None, unread
-    )
+        cylinder, SimpleNamespace(levels=levels, chords=4, cleanup=need), need, walls, "Not read", "", SimpleNamespace(swept=None, mark=None)
+    )  # fmt: skip
+
+
+def at(size):
+    return FinishSize(size, size)
 
 
 class FakeLadder:
@@ -33,16 +46,16 @@ class FakeLadder:
 
     def __init__(self, columns, rungs=(0.25, 0.5, 0.75), smallest=None, sure=False):
         self.columns, self.rungs_mm, self.nominal_mm = tuple(columns), rungs, 80.0
-        self.smallest_possible, self._sure, self.worst = smallest, sure, None
+        self.smallest_possible, self._sure, self.worst, self.smallest_sure = smallest, sure, None, None
 
-    def fates(self, over, apart):
+    def fates(self, over, apart=()):
         ways = {a.cylinder: a for a in apart}
         found = []
         for c in self.columns:
             away = ways.get(c.cylinder)
             way = FateWay.COMMON if away is None else FateWay.SLEEVE if away.oversize_mm is None else FateWay.OWN
-            size = 80.0 + over
-            found.append(Fate(c, over, way, c.verdict(size), c.too_thin(size)))
+            end = at(80.0 + over)
+            found.append(Fate(c, over, end, way, c.verdict(end), c.too_thin(end), c.wall_stands(end)))
         return tuple(found)
 
     def sure(self, over):
@@ -54,16 +67,22 @@ class FakeLadder:
 
 @pytest.fixture
 def judged(monkeypatch):
-    def judged(ladder, over=0.5, apart=(), within=False):
+    def judged(ladder, over=0.5, apart=(), within=False, asks=()):
         monkeypatch.setattr(finding, "ladder_of", lambda state: ladder)
         monkeypatch.setattr(finding, "within_limits", lambda state: within)
+        monkeypatch.setattr(finding, "asks_at", lambda state, ladder, over, apart: asks)
         return judge(None, over, apart)
 
     return judged
 
 
-FITS, THIN, NEEDS_MORE = column(1), column(2, ceiling=80.49), column(3, low=80.6, high=80.7)
-SHADOW, UNKNOWN_ONE, NOT_READ = column(4, high=80.6), column(5, low=None, levels=False), column(6, ceiling=None)
+FITS, THIN, NEEDS_MORE = column(1), column(2, walls=WallBound(80.3, 80.49, ())), column(3, low=80.6, high=80.7)
+SHADOW, UNKNOWN_ONE, NOT_READ = (
+    column(4, high=80.6),
+    column(5, low=None, levels=False),
+    column(6, walls=WallBound(None, None, (PLACE,))),
+)
+NEAR = column(7, walls=WallBound(80.4, 80.6, ()))
 
 
 def sleeve(cylinder):
@@ -94,7 +113,8 @@ def test_without_rungs_no_size_is_called_and_nothing_is_taken(judged):
 
 
 @pytest.mark.parametrize(
-    "columns, sure, can", [((FITS,), True, True), ((NOT_READ,), False, True), ((column(1, unread=("thrust",)),), False, True),
+    "columns, sure, can", [((FITS,), True, True), ((NOT_READ,), False, True), ((column(1, walls=WallBound(81.0, 81.2, (PLACE,))),), False, True), ((column(1, walls=WallBound(81.0, 81.2, (), True)),), False, True),
+                           ((NEAR,), False, True),
                            ((SHADOW,), False, True), ((THIN,), False, False), ((NEEDS_MORE,), False, False), ((UNKNOWN_ONE,), False, False)],
 )  # fmt: skip
 def test_sure_means_nothing_is_left_to_measure(judged, columns, sure, can):
@@ -117,18 +137,49 @@ def test_whether_a_smaller_size_would_do(judged, smallest, sure, wanted):
 
 
 @pytest.mark.parametrize(
-    "ceiling, size, thin", [(80.5, 80.5, False), (80.5, 80.5 + 2e-9, True), (80.5, 80.4, False), (None, 99.0, False)]
+    "sure, most, to_read, through, size, thin, stands",
+    [
+        (80.4, 80.5, (), False, 80.4, False, True), (80.4, 80.5, (), False, 80.4 + 2e-9, False, False), (80.4, 80.5, (), False, 80.5, False, False),
+        (80.4, 80.5, (), False, 80.5 + 2e-9, True, False), (None, None, (PLACE,), False, 99.0, False, False), (80.4, 80.5, (PLACE,), False, 80.3, False, False),
+        (80.4, 80.5, (), True, 80.3, False, False), (None, 80.5, (PLACE,), False, 80.6, True, False), (None, 80.5, (), False, 80.3, False, False),
+    ],
+)  # fmt: skip
+def test_a_wall_stands_at_its_low_end_and_is_given_up_at_its_high(sure, most, to_read, through, size, thin, stands):
+    one = column(1, walls=WallBound(sure, most, to_read, through))
+    assert one.too_thin(at(size)) is thin and one.wall_stands(at(size)) is stands
+    assert one.ceiling_mm == (most if sure is None else sure)
+
+
+@pytest.mark.parametrize(
+    "least, most, bound, verdict",
+    [
+        (80.45, 80.51, True, Verdict.CLEANS_UP), (80.45 - 2e-9, 80.51, True, Verdict.MAY_SHADOW), (80.45, 80.51, False, Verdict.MAY_SHADOW),
+        (80.2, 80.3, True, Verdict.MAY_SHADOW), (80.2, 80.3 - 2e-9, True, Verdict.WILL_NOT), (80.2, 80.3 - 2e-9, False, Verdict.WILL_NOT),
+    ],
+)  # fmt: skip
+def test_the_call_is_held_where_the_hole_will_end(least, most, bound, verdict):
+    assert column(1, bound=bound).verdict(FinishSize(least, most)) is verdict
+
+
+def test_a_smaller_size_that_turns_on_its_pistons_is_named():
+    ladder = FakeLadder((FITS,))
+    ladder.fates = lambda over, apart=(): tuple(
+        Fate(FITS, over, end, FateWay.COMMON, FITS.verdict(end), False, True)
+        for end in [FinishSize(79.9 + over, 79.97 + over)]
+    )
+    assert finding._with_pistons(ladder, 0.75) == 0.5, "79.97 + 0.5 reaches 80.45, 79.9 + 0.5 does not"
+    assert finding._with_pistons(ladder, 0.5) is None
+
+
+@pytest.mark.parametrize(
+    "way, verdict, thin, stands", list(itertools.product(FateWay, (*Verdict, None), (False, True), (False, True)))
 )
-def test_too_thin_is_over_the_ceiling_by_more_than_rounding(ceiling, size, thin):
-    assert column(1, ceiling=ceiling).too_thin(size) is thin
-
-
-@pytest.mark.parametrize("way, verdict, thin", list(itertools.product(FateWay, (*Verdict, None), (False, True))))
-def test_what_a_fate_is_over_all_there_are(way, verdict, thin):
-    fate = Fate(FITS, 0.5, way, verdict, thin)
+def test_what_a_fate_is_over_all_there_are(way, verdict, thin, stands):
+    fate = Fate(FITS, 0.5, at(80.5), way, verdict, thin, stands)
     sleeved = way is FateWay.SLEEVE
     assert fate.sleeved is sleeved and fate.common is (way is FateWay.COMMON)
     assert fate.sound is (sleeved or (verdict is Verdict.CLEANS_UP and not thin))
+    assert fate.sure is (sleeved or (verdict is Verdict.CLEANS_UP and not thin and stands))
     assert fate.fails is (not sleeved and (thin or verdict is Verdict.WILL_NOT))
     assert not (fate.sound and fate.fails)
 
@@ -147,35 +198,61 @@ def test_every_verdict_has_its_words_and_its_mark(judged, columns, apart, within
 
 
 def test_a_bore_with_a_wall_unread_is_no_tick(judged):
-    sentence, mark = words.say(judged(FakeLadder((NOT_READ,))), METRIC)
-    assert mark is Mark.LOOK and "first read the wall" in sentence
+    ask = Ask(AskFor.WALL, 6, places=(PLACE, WallPlace(40.0, 180.0)))
+    sentence, mark = words.say(judged(FakeLadder((NOT_READ,)), asks=(ask,)), METRIC)
+    assert mark is Mark.LOOK and "first read the wall of cylinder 6 40 mm down at 90 and 180°" in sentence
+    sentence, mark = words.say(judged(FakeLadder((NEAR,))), METRIC)
+    assert mark is Mark.LOOK and "too close to its limit" in sentence
+
+
+def test_a_shadow_says_what_settles_it_or_that_nothing_does(judged):
+    ask = Ask(AskFor.SWEEP, 4, (21.0, 84.0))
+    told = words.say(judged(FakeLadder((SHADOW,)), asks=(ask,)), METRIC)
+    assert told == ("0.50 over may leave a shadow in 4. First sweep cylinder 4 21.0 and 84.0 mm down.", Mark.LOOK)
+    ladder = FakeLadder((SHADOW,))
+    assert "No reading settles it: cut, and look" in words.say(judged(ladder), METRIC).sentence
+    ladder.smallest_sure = 0.75
+    assert words.say(judged(ladder), METRIC).sentence.endswith("No reading settles it: 0.75 is sure.")
 
 
 # -- the best of the ways -------------------------------------------------------------------------------------------
 
 
-def option(standing, over=0.5, stock=0.4, needs=(), key="common"):
-    return Option(key, f"Bore {over}", standing, over, (), ("a reason",), needs, (stock,), 2, 4, 0, 60.0)
+def option(standing, over=0.5, stock=0.4, needs=(), key="common", sleeves=0):
+    return Option(key, f"Bore {over}", standing, over, (), ("a reason",), needs, (stock,), 2, 4, sleeves, 60.0)
 
 
 @pytest.mark.parametrize(
-    "standing, wanted", [(NO, Best.NOTHING_KNOWN), (UNKNOWN, Best.NOTHING_KNOWN), (MAY, Best.MAY_DO), (SURE, Best.SURE)]
+    "standing, needs, wanted",
+    [
+        (NO, (), Best.NOTHING_KNOWN),
+        (UNKNOWN, ("x",), Best.NOTHING_KNOWN),
+        (MAY, ("x",), Best.MAY_DO),
+        (MAY, (), Best.NOT_SURE),
+        (SURE, (), Best.SURE),
+    ],
 )
-def test_how_the_best_way_stands(standing, wanted):
-    assert best_of([option(standing)]).call is wanted
+def test_how_the_best_way_stands(standing, needs, wanted):
+    assert best_of([option(standing, needs=needs)]).call is wanted
 
 
-@pytest.mark.parametrize(
-    "second, close",
-    [(option(MAY, 0.25, 0.2, ("read the wall",)), True), (option(MAY, 0.25, 0.2), False), (option(SURE, 0.25, 0.2, ("x",)), False),
-     (option(NO, 0.25, 0.2, ("x",)), False), (option(UNKNOWN, 0.25, 0.2, ("x",)), False), (option(MAY, 0.25, None, ("x",)), False),
-     (option(MAY, 0.25, 0.4, ("x",)), False), (option(MAY, 0.25, 0.4 - 5e-7, ("x",)), False), (option(MAY, 0.25, 0.4 - 2e-6, ("x",)), True),
-     (option(MAY, None, 0.0, ("x",)), False)],
-)  # fmt: skip
-def test_a_call_is_close_where_one_measurement_could_put_less_metal_first(second, close):
-    found = best_of([option(SURE), second])
-    assert (found.call is Best.CLOSE) is close and (found.runner_up is second) is close
-    assert close_call([option(MAY), second]) is None
+def test_where_the_best_may_fail_the_first_that_is_sure_is_named():
+    may, sure, scrap = option(MAY, needs=("x",)), option(SURE, 0.75), option(SURE, None, key="scrap")
+    assert best_of([may, option(MAY, 0.6), sure]).otherwise is sure
+    assert best_of([may, scrap]).otherwise is None and best_of([sure, may]).otherwise is None
+
+
+RANKED = [  # the one that stands above, and the one below it
+    (option(SURE, 0.5, 0.4), option(SURE, 0.75, 0.6)), (option(MAY, 0.25, 0.2, ("sweep it",)), option(SURE, 0.5, 0.4)),
+    (option(SURE, 0.5, 0.4), option(MAY, 0.25, 0.2)), (option(MAY, 0.25, 0.2), option(UNKNOWN, 0.25, 0.2, ("gauge it",))),
+    (option(UNKNOWN, 0.25, 0.2), option(NO, 0.25, 0.2)), (option(SURE, 0.5, 0.4, key="rung:0.5"), option(SURE, 0.4, 0.3, key="custom:0.4")),
+    (option(MAY, 0.75, 0.7, ("read the wall",)), option(SURE, 0.0, 0.0, key="sleeve_all", sleeves=1)), (option(NO, 0.5, 0.4), option(NO, None, 0.0, key="scrap")),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("above, below", RANKED)
+def test_less_metal_stands_above_more_while_one_reading_may_make_it_sure(above, below):
+    assert above.rank < below.rank
 
 
 @pytest.mark.parametrize(
@@ -190,9 +267,9 @@ def test_what_can_be_picked(standing, over, key):
 
 @pytest.mark.parametrize(
     "call, mark",
-    [(Best.NOTHING_KNOWN, Mark.LOOK), (Best.MAY_DO, Mark.LOOK), (Best.SURE, Mark.SOUND), (Best.CLOSE, Mark.SOUND)],
+    [(Best.NOTHING_KNOWN, Mark.LOOK), (Best.MAY_DO, Mark.LOOK), (Best.SURE, Mark.SOUND), (Best.NOT_SURE, Mark.LOOK)],
 )
 def test_every_best_has_its_words_and_its_mark(call, mark):
-    up = option(MAY, 0.25, 0.2, ("read the wall",)) if call is Best.CLOSE else None
-    sentence, found = option_words.say_best(BestFinding(call, option(SURE, needs=("read the wall",)), up))
-    assert found is mark and sentence.endswith(".") and ("A close call" in sentence) is (call is Best.CLOSE)
+    sure = option(SURE, 0.75) if call in (Best.MAY_DO, Best.NOT_SURE) else None
+    sentence, found = option_words.say_best(BestFinding(call, option(SURE, needs=("read the wall",)), sure))
+    assert found is mark and sentence.endswith(".") and ("Sure without it: bore 0.75" in sentence) is (sure is not None)

@@ -7,46 +7,64 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.core.stroke_track import Between, Track
 from redline_bore.job.card import Mark
+from redline_bore.job.gauge.hole import HoleShape, Out
 from redline_bore.job.hone import finding
 from redline_bore.job.hone.finding import HoneCall, HoneFinding, WallBefore, judge
-from redline_bore.job.hone.progress import AT_SIZE_MM, HAIR_MM, Progress
+from redline_bore.job.hone.progress import Progress
+from redline_bore.job.hone.shape import ShapeAtHone
+from redline_bore.job.hone.track import Aim, Ends
+from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.state.honing import Check
 from redline_bore.job.words import hone as words
 
 C, W = HoneCall, WallBefore
 TINY = 1e-7
+ENDS = Ends(80.0, 79.985, 80.015, 0.005)
 
 
-def check(strokes=0.0, size=80.0):
-    return Check(seq=1, cylinder=1, step=0, strokes=strokes, sizes_mm=(size,), block_c=None, at="", person="RM")
+def check(strokes=0.0, size=79.95, warm=None):
+    return Check(seq=1, cylinder=1, step=0, strokes=strokes, sizes_mm=(size,), block_c=warm, at="", person="RM")
 
 
-CHECKED = (check(),)
+def tracked(to_aim=0.05, bite=10, least=20, most=40, looks=3, rate=0.001, started=0.001):
+    aim = Aim(80.0 - 0.001, 80.0 - 0.001, 0.0, 0.0015, 0.0)
+    return SimpleNamespace(
+        track=Track(79.95, rate, 1e-7, 0.0, 1e-9), aim=aim, bite=bite, between=Between(least, least + 1.0, most), to_aim_mm=to_aim, looks=looks,
+        started_mm=started, prior_from="the book", new_stones=False,
+    )  # fmt: skip
 
 
-def progress(left=0.05, to_end=None, step=0, checks=CHECKED, projection=None, size=80.0, steps=3):
-    """A cylinder with so much left: to the redline, and to the end of its step (the redline unless said)."""
-    target = None if size is None or left is None else size - (left - (left if to_end is None else to_end))
+def progress(size=79.95, step=0, checks=None, track="usual", done=False, known=True, steps=3):
+    """A cylinder that was read at ``size`` last, in a step of three; ``known``: its redline is."""
+    checks = (check(size=size),) if checks is None else tuple(checks)
     practice = SimpleNamespace(steps=tuple(f"step {i}" for i in range(steps)))
-    redline = SimpleNamespace(size_mm=size, missing="no piston")
-    return Progress(1, redline, practice, step, tuple(checks), target, left, projection, None)
+    redline = SimpleNamespace(size_mm=80.0 if known else None, missing="no piston", piston=None)
+    last = checks[-1] if checks else None
+    left = None if last is None or not known else 80.0 - last.mean_mm
+    track = tracked() if track == "usual" else track
+    return Progress(1, redline, ENDS if known else None, practice, step, checks, last, 79.999, left, track, None, done)
 
 
-def projected(strokes, low, high, rate=0.001):
-    return SimpleNamespace(strokes=strokes, low=low, high=high, rate=SimpleNamespace(mm=rate))
+def shape(out=(), ends_out=(), set_to=None):
+    return ShapeAtHone(HoleShape(0.0, 0.0, 0.0, tuple(out), ()), tuple(ends_out), 0.0, 0.0, 40.0, set_to)
+
+
+SET = HoneSet(machine="vertical", rpm=170.0, strokes_per_min=50.0, over_top_mm=20.0, over_bottom_mm=20.0)
 
 
 @pytest.fixture
 def judged(monkeypatch, shipped):
-    """Judge a cylinder that stands so; ``bores``: the call is to bore."""
+    """Judge a cylinder that stands so; ``bores``: the call is to bore; sizing: the step that brings it to size."""
 
-    def judged(p, wall=W.TRACED, bores=True, warm=None, peaks=False):
+    def judged(p, wall=W.TRACED, bores=True, warm=None, peaks=False, form=None, sizing=1):
         monkeypatch.setattr(finding, "progress_of", lambda state, cylinder: p)
         monkeypatch.setattr(finding, "bores_nothing", lambda state: not bores)
         monkeypatch.setattr(finding, "too_warm", lambda state, p: warm)
         monkeypatch.setattr(finding, "in_plateau", lambda state, p: peaks)
-        monkeypatch.setattr(finding, "plateau_rate", lambda state, p: 0.0005)
+        monkeypatch.setattr(finding, "shape_at_hone", lambda state, cylinder: form)
+        monkeypatch.setattr(finding, "sizing_step", lambda state: sizing)
         return judge(SimpleNamespace(figures=shipped), 1, wall)
 
     return judged
@@ -55,71 +73,125 @@ def judged(monkeypatch, shipped):
 @pytest.mark.parametrize(
     "p, wanted",
     [
-        (progress(size=None, left=None), C.NO_REDLINE), (progress(left=None), C.CHECK_FIRST), (progress(checks=()), C.CHECK_FIRST),
-        (progress(left=-HAIR_MM - TINY), C.PAST), (progress(left=-0.01, step=2), C.PAST),
-        (progress(left=-HAIR_MM + TINY, step=2), C.AT_SIZE), (progress(left=AT_SIZE_MM - TINY, step=2), C.AT_SIZE),
-        (progress(left=AT_SIZE_MM + TINY, step=2), C.FEW_THEN_GAUGE), (progress(left=0.02, to_end=0.0), C.STEP_DONE),
-        (progress(left=0.02, to_end=AT_SIZE_MM - TINY), C.STEP_DONE), (progress(left=0.02, to_end=AT_SIZE_MM + TINY), C.FEW_THEN_GAUGE),
-        (progress(left=0.02, to_end=-0.03), C.STEP_DONE), (progress(), C.FEW_THEN_GAUGE),
-        (progress(projection=projected(None, None, None)), C.NO_METAL), (progress(projection=projected(5.0, None, 6.0)), C.NO_METAL),
-        (progress(projection=projected(1.0, 0.99, 2.0)), C.ONE_AT_A_TIME), (progress(projection=projected(1.0, 1.0, 2.0)), C.STROKES),
-        (progress(projection=projected(5.0, 4.2, None)), C.UNSTEADY), (progress(projection=projected(5.0, 4.2, 6.7)), C.STROKES),
+        (progress(known=False), C.NO_REDLINE), (progress(checks=()), C.CHECK_FIRST), (progress(track=None), C.CHECK_FIRST),
+        (progress(80.005 + TINY), C.PAST), (progress(80.005 - TINY, step=2, done=True), C.AT_REDLINE), (progress(80.0 + TINY, step=2, done=True), C.AT_REDLINE),
+        (progress(80.0, step=2, done=True), C.AT_SIZE), (progress(79.99, step=2, done=True), C.AT_SIZE), (progress(79.99, done=True), C.STEP_DONE),
+        (progress(track=tracked(looks=1)), C.FIRST_BITE), (progress(track=tracked(looks=2)), C.STROKES), (progress(80.01, step=2, done=True), C.PAST),
     ],
 )  # fmt: skip
 def test_what_is_told_at_every_figure_where_it_turns(judged, p, wanted):
     assert judged(p).call is wanted
 
 
-def test_strokes_are_rounded_down_to_stop_at_and_up_to_go_to(judged):
-    found = judged(progress(projection=projected(5.0, 4.9, 6.1)))
-    assert (found.least, found.most, found.creeping) == (4, 7, False)
-    assert judged(progress(projection=projected(5.0, 4.0, 4.0))).most == 4
-    assert judged(progress(projection=projected(5.0, 4.9, 6.0))).most == 6
+def test_a_place_past_the_top_of_its_window_is_past_whatever_the_mean(judged):
+    wide = Check(1, 1, 0, 9.0, (79.95, 79.95, 80.015 + 0.005 + 2 * TINY), None, "", "RM")
+    assert judged(progress(checks=(wide,))).call is C.PAST
+    less = Check(1, 1, 0, 9.0, (79.95, 79.95, 80.015 + 0.005 - TINY), None, "", "RM")
+    assert judged(progress(checks=(less,))).call is C.STROKES
+    found = judged(progress(checks=(wide,)))
+    assert "at its largest place" in words.say(found, Show(Units.METRIC)).sentence
+    assert "the redline" in words.say(judged(progress(80.02)), Show(Units.METRIC)).sentence
 
 
-@pytest.mark.parametrize("left, creeps", [(0.010, True), (0.010 + TINY, False), (0.002, True), (0.05, False)])
-def test_it_creeps_from_a_hundredth(judged, left, creeps):
-    assert judged(progress(left=left)).creeping is creeps
+@pytest.mark.parametrize("bite", [0, 1, 7])
+def test_a_bite_is_told_with_the_strokes_to_the_end(judged, bite):
+    found = judged(progress(track=tracked(bite=bite, least=12, most=30)))
+    assert (found.bite, found.least, found.most) == (max(bite, 1), 12, 30)
+    sentence = words.say(found, Show(Units.METRIC)).sentence
+    assert sentence.startswith("12 to 30 more strokes. ") and f"{'One' if bite < 2 else bite} stroke" in sentence
+    assert "12 or more more strokes" not in sentence
+    assert "12 or more" in words.say(judged(progress(track=tracked(least=12, most=None))), Show(Units.METRIC)).sentence
 
 
 @pytest.mark.parametrize(
-    "to_end, warm, wanted",
-    [(0.010, 24.0, C.COOL), (0.010 + TINY, 24.0, C.FEW_THEN_GAUGE), (AT_SIZE_MM + TINY, 24.0, C.COOL),
-     (AT_SIZE_MM - TINY, 24.0, C.STEP_DONE), (0.010, None, C.FEW_THEN_GAUGE)],
+    "to_aim, creeps", [(0.010, True), (0.010 + TINY, False), (0.002, True), (0.05, False), (0.0, False)]
+)
+def test_it_creeps_from_a_hundredth(judged, to_aim, creeps):
+    assert judged(progress(track=tracked(to_aim))).creeping is creeps
+
+
+@pytest.mark.parametrize("p", [progress(), progress(done=True), progress(79.99, step=2, done=True)])
+def test_a_warm_block_cools_first(judged, p):
+    found = judged(p, warm=26.0)
+    assert found.call is C.COOL and found.warm_c == 26.0
+
+
+@pytest.mark.parametrize(
+    "warms, strokes, to_aim, wanted",
+    [((20.0, 23.0), (0, 9), 0.01, None), ((20.0, 23.1), (0, 9), 0.01, 23.1), ((20.0, 23.1), (0, 9), 0.0101, None), ((20.0, 23.1), (9, 9), 0.01, None),
+     ((14.0, 19.9), (0, 9), 0.01, None), ((14.0, 20.1), (0, 9), 0.01, 20.1), ((30.0, 30.0), (0, 9), 0.01, None), ((30.0, None), (0, 9), 0.01, None)],
 )  # fmt: skip
-def test_a_warm_block_cools_before_the_last_of_it(judged, to_end, warm, wanted):
-    found = judged(progress(left=0.05, to_end=to_end), warm=warm)
-    assert found.call is wanted and found.warm_c == (warm if wanted is C.COOL else 0.0)
+def test_cooling_is_asked_once_near_size_of_a_block_that_has_warmed(shipped, warms, strokes, to_aim, wanted):
+    checks = [check(float(n), warm=w) for n, w in zip(strokes, warms, strict=True)]
+    state = SimpleNamespace(figures=shipped, honing=SimpleNamespace(checks_of=lambda c: tuple(checks)))
+    assert finding.too_warm(state, progress(checks=checks, track=tracked(to_aim))) == wanted
 
 
 def test_past_the_redline_is_told_before_anything_warm_or_done(judged):
-    found = judged(progress(left=-0.02, step=2), warm=40.0, peaks=True, wall=W.VALLEYS_MISSING)
+    found = judged(progress(80.02, step=2, done=True), warm=40.0, peaks=True, wall=W.VALLEYS_MISSING)
     assert found.call is C.PAST and found.over_mm == pytest.approx(0.02)
 
 
+@pytest.mark.parametrize("step, form, wanted", [
+    (0, shape(out=(Out.TAPER,)), C.STEP_DONE), (1, shape(out=(Out.TAPER,)), C.TIGHT), (2, shape(out=(Out.OVAL,)), C.TIGHT),
+    (2, shape(ends_out=(Out.TIGHT,)), C.TIGHT), (2, shape(), C.AT_SIZE), (1, shape(), C.STEP_DONE), (2, None, C.AT_SIZE),
+])  # fmt: skip
+def test_at_size_leave_it_is_never_said_of_a_hole_that_is_out_of_shape(judged, step, form, wanted):
+    assert judged(progress(79.995, step=step, done=True), form=form).call is wanted
+
+
+@pytest.mark.parametrize("out, told", [
+    (Out.TAPER, "taper"), (Out.BULGE, "hourglass"), (Out.OVAL, "out of round"), (Out.TIGHT, "seize"), (Out.WIDE, "over its window"),
+])  # fmt: skip
+def test_what_is_out_is_said(judged, out, told):
+    ends = (out,) if out in (Out.TIGHT, Out.WIDE) else ()
+    found = judged(progress(79.995, step=2, done=True), form=shape(out=() if ends else (out,), ends_out=ends))
+    sentence, mark = words.say(found, Show(Units.METRIC))
+    assert told in sentence and mark is Mark.STOP
+
+
+def test_a_tight_end_is_put_right_while_there_is_stock_and_not_once_it_is_done(judged):
+    assert judged(progress(), form=shape(set_to=SET)).call is C.TRUE_UP
+    assert judged(progress(done=True), form=shape(set_to=SET)).call is C.STEP_DONE
+    assert judged(progress(), form=shape(set_to=SET), peaks=True).call is not C.TRUE_UP
+
+
+def test_stones_that_give_no_metal_are_told_after_two_bites_that_took_none(judged):
+    flat = [check(0.0, 79.90), check(10.0, 79.91), check(30.0, 79.9105), check(50.0, 79.911)]
+    assert judged(progress(checks=flat)).call is C.NO_METAL
+    for checks in (flat[:3], [*flat[:3], check(50.0, 79.915)], [*flat[:2], check(10.0, 79.91), check(10.0, 79.91)]):
+        assert judged(progress(checks=checks)).call is C.STROKES
+    assert judged(progress(checks=flat, track=tracked(started=None))).call is C.STROKES
+
+
 PLATEAU = [
-    # strokes done, wall before, metal to the end -> call, least, most (0.0005 mm a light stroke; 8 to 20 wanted)
-    (0, W.VALLEYS_MISSING, 0.02, C.VALLEYS_MISSING, 0, 0), (1, W.VALLEYS_MISSING, 0.02, C.PLATEAU_GO, 7, 19),
-    (0, W.NOT_TRACED, 0.02, C.PLATEAU_TRACE_FIRST, 8, 20), (0, W.TRACED, 0.02, C.PLATEAU_GO, 8, 20),
-    (5, W.NOT_TRACED, 0.02, C.PLATEAU_GO, 3, 15), (19, W.TRACED, 0.02, C.PLATEAU_GO, 1, 1), (20, W.TRACED, 0.02, C.PLATEAU_DONE, 0, 0),
-    (25, W.NOT_TRACED, 0.02, C.PLATEAU_DONE, 0, 0), (20, W.VALLEYS_MISSING, 0.02, C.PLATEAU_DONE, 0, 0),
-    (0, W.TRACED, 0.0039, C.PLATEAU_SHORT, 0, 7), (0, W.TRACED, 0.00401, C.PLATEAU_GO, 8, 8), (0, W.NOT_TRACED, 0.0039, C.PLATEAU_SHORT, 0, 7),
-    (8, W.TRACED, 0.0021, C.PLATEAU_GO, 1, 4), (6, W.TRACED, 0.0015 + TINY, C.PLATEAU_GO, 2, 3),
+    # strokes done, wall before, light strokes the size allows -> call, bite, most (8 to 20 are wanted)
+    (0, W.VALLEYS_MISSING, 40, C.VALLEYS_MISSING, 0, 0), (1, W.VALLEYS_MISSING, 40, C.PLATEAU_GO, 7, 19),
+    (0, W.NOT_TRACED, 40, C.PLATEAU_TRACE_FIRST, 8, 20), (0, W.TRACED, 40, C.PLATEAU_GO, 8, 20), (5, W.NOT_TRACED, 40, C.PLATEAU_GO, 3, 15),
+    (0, W.TRACED, 7, C.PLATEAU_SHORT, 7, 7), (0, W.TRACED, 8, C.PLATEAU_GO, 8, 8), (0, W.NOT_TRACED, 7, C.PLATEAU_SHORT, 7, 7),
+    (0, W.TRACED, 0, C.PLATEAU_SHORT, 0, 0), (7, W.TRACED, 1, C.PLATEAU_GO, 1, 1), (6, W.TRACED, 1, C.PLATEAU_SHORT, 1, 1),
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize("done, wall, to_end, wanted, least, most", PLATEAU)
-def test_the_plateau(judged, done, wall, to_end, wanted, least, most):
-    found = judged(progress(left=to_end, step=2, checks=(check(), check(float(done)))), wall, peaks=True)
-    assert (found.call, found.least, found.most) == (wanted, least, most)
+@pytest.mark.parametrize("done, wall, allowed, wanted, bite, most", PLATEAU)
+def test_the_plateau(judged, done, wall, allowed, wanted, bite, most):
+    checks = (check(size=79.995), *([check(float(done), 79.995)] if done else []))
+    found = judged(progress(step=2, checks=checks, track=tracked(0.004, allowed)), wall, peaks=True)
+    assert (found.call, found.bite, found.most) == (wanted, bite, most)
+
+
+@pytest.mark.parametrize("allowed, wanted", [(5, C.PLATEAU_DONE), (0, C.AT_SIZE)])
+def test_a_plateau_that_had_its_strokes_is_done(judged, allowed, wanted):
+    found = judged(
+        progress(79.995, step=2, checks=(check(8.0, 79.995),), track=tracked(0.004, allowed), done=True), peaks=True
+    )
+    assert found.call is wanted
 
 
 def test_trace_it_first_is_never_said_once_the_plateau_began(judged):
-    for done, wall in itertools.product(range(1, 20), W):
-        assert (
-            judged(progress(left=0.02, step=2, checks=(check(), check(float(done)))), wall, peaks=True).call
-            is C.PLATEAU_GO
-        )
+    for done, wall in itertools.product(range(1, 8), W):
+        checks = (check(size=79.995), check(float(done), 79.995))
+        assert judged(progress(step=2, checks=checks), wall, peaks=True).call is C.PLATEAU_GO
 
 
 LIGHT = [
@@ -133,26 +205,26 @@ LIGHT = [
 
 @pytest.mark.parametrize("checks, wanted, least, most", LIGHT)
 def test_a_deglaze_counts_strokes_and_takes_no_size(judged, checks, wanted, least, most):
-    found = judged(progress(size=None, left=None, checks=[check(float(n), size) for n, size in checks]), bores=False)
+    found = judged(progress(known=False, checks=[check(float(n), size) for n, size in checks]), bores=False)
     assert (found.call, found.least, found.most) == (wanted, least, most)
 
 
 MARKS = {
     C.LIGHT_GROWN: Mark.STOP, C.LIGHT_DONE: Mark.LOOK, C.LIGHT_GO: Mark.PLAIN, C.NO_REDLINE: Mark.LOOK, C.CHECK_FIRST: Mark.PLAIN,
-    C.PAST: Mark.STOP, C.COOL: Mark.LOOK, C.AT_SIZE: Mark.SOUND, C.STEP_DONE: Mark.SOUND, C.VALLEYS_MISSING: Mark.STOP,
-    C.PLATEAU_DONE: Mark.LOOK, C.PLATEAU_SHORT: Mark.LOOK, C.PLATEAU_TRACE_FIRST: Mark.PLAIN, C.PLATEAU_GO: Mark.PLAIN,
-    C.FEW_THEN_GAUGE: Mark.PLAIN, C.NO_METAL: Mark.LOOK, C.ONE_AT_A_TIME: Mark.LOOK, C.UNSTEADY: Mark.LOOK, C.STROKES: Mark.PLAIN,
+    C.PAST: Mark.STOP, C.COOL: Mark.LOOK, C.AT_SIZE: Mark.SOUND, C.AT_REDLINE: Mark.SOUND, C.TIGHT: Mark.STOP, C.STEP_DONE: Mark.SOUND,
+    C.TRUE_UP: Mark.LOOK, C.VALLEYS_MISSING: Mark.STOP, C.PLATEAU_DONE: Mark.SOUND, C.PLATEAU_SHORT: Mark.LOOK, C.PLATEAU_TRACE_FIRST: Mark.PLAIN,
+    C.PLATEAU_GO: Mark.PLAIN, C.FIRST_BITE: Mark.PLAIN, C.NO_METAL: Mark.LOOK, C.STROKES: Mark.PLAIN,
 }  # fmt: skip
 
 
 @pytest.mark.parametrize("call", C)
 def test_every_call_has_its_words_and_its_mark(call):
-    sentence, mark = words.say(HoneFinding(call, progress(), 3, 5, 2), Show(Units.METRIC))
-    assert mark is MARKS[call] and sentence.endswith(".")
+    form = shape(out=(Out.TAPER,), set_to=SET)
+    sentence, mark = words.say(HoneFinding(call, progress(), 3, 5, 9, shape=form), Show(Units.METRIC))
+    assert mark is MARKS[call] and sentence.endswith(".") and sentence[0].isupper() or sentence[0].isdigit()
     assert sentence.startswith("Stop") is (mark is Mark.STOP)
-    assert (
-        words.say(HoneFinding(call, progress(), 3, 5, 2, creeping=True), Show(Units.METRIC))[0] == f"Creep. {sentence}"
-    )
+    creeping = HoneFinding(call, progress(), 3, 5, 9, creeping=True, shape=form)
+    assert words.say(creeping, Show(Units.METRIC)).sentence == f"Creep. {sentence}"
 
 
 @pytest.mark.parametrize("step, wanted", [(0, "step 1"), (1, "step 2"), (2, "step 2")])
