@@ -164,7 +164,7 @@ def over_at(track: Track, strokes: float, room: Room, rules: TrackRules) -> floa
     """By how much the tail of a bite reaches over what it may, mm; minus is under it. It grows with the strokes."""
     took = track.rate_mm * strokes
     sigma = math.sqrt(track.rate_log_sd**2 + rules.drift**2 + rules.bite_scatter**2)
-    steep = took * math.expm1(min(rules.tail * sigma, 50.0))
+    steep = max(took * math.expm1(rules.tail * sigma), rules.tail * strokes * math.sqrt(track.var_rate))
     reach = math.hypot(steep, rules.tail * math.sqrt(track.var_mean + (room.u_mm / 2.0) ** 2))
     over = (1.0 + room.lead_grows) * took + reach - room.to_ceiling_mm
     return over if room.mean_to_limit_mm is None else max(over, took + reach - room.mean_to_limit_mm)

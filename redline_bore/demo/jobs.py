@@ -93,12 +93,8 @@ def _job_2041(logbook: Logbook, figures: Figures) -> None:
 def _walls_2041(w: Writer) -> None:
     """Every wall on four sides at two depths; thin between 2 and 3."""
     rows = (
-        (1, 4.62, 4.88, 4.10, 4.35),
-        (2, 4.55, 4.70, 4.05, 3.55),
-        (3, 4.60, 4.75, 3.62, 4.10),
-        (4, 4.55, 4.80, 4.20, 4.00),
-        (5, 4.66, 4.90, 4.20, 4.45),
-    )
+        (1, 4.62, 4.88, 4.50, 4.60), (2, 4.55, 4.70, 4.45, 4.05), (3, 4.60, 4.75, 4.10, 4.50), (4, 4.55, 4.80, 4.55, 4.45), (5, 4.66, 4.90, 4.50, 4.60),
+    )  # fmt: skip
     for cylinder, thrust, other, front, back in rows:
         for depth, more in ((60.0, 0.0), (150.0, 0.15)):
             for clock, wall in ((90.0, thrust), (270.0, other), (0.0, front), (180.0, back)):

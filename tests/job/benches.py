@@ -54,3 +54,49 @@ def spindle(cylinder, based_on="deck"):
 def unread(ledger):
     """The ledger with every wall reading struck out: nobody put an ultrasonic probe on this block."""
     return longer(ledger, *(EntryStruck(seq=r.seq) for r in ledger if isinstance(r.entry, WallRead)))
+
+
+PISTON_UNDER_MM = 0.060  # by which the pistons of 2041's shelf measure under the size in their name
+
+
+def settled(ledger, shipped):
+    """Job 2041 with all read that the call asks for, from the wall it was made of: what is then called is sure."""
+    from redline_bore.job.call.asks import first_rung
+    from redline_bore.job.call.finding import judge
+
+    book = list(ledger)
+    for _ in range(40):
+        state = fold(book, shipped)
+        found = judge(state, first_rung(state))
+        if not found.asks:
+            return book
+        book = longer(book, *answers(state, found.asks[0], found.oversize_mm))
+    raise AssertionError("the call asks without end")
+
+
+def answers(state, ask, over_mm):
+    """What a person would book when asked for that, of job 2041."""
+    from redline_bore.demo.walls import wall_2041
+    from redline_bore.job.call.asks import AskFor
+    from redline_bore.job.kinds.call import PistonMeasured
+
+    c = ask.cylinder
+    if ask.what is AskFor.SWEEP:
+        clocks = tuple(float(t) for t in range(0, 360, 10))
+        yield SpindleSet(cylinder=c, zero_radius_mm=52.5, based_on="mains")
+        held = [s.depth_mm for s in state.gauging.sweeps_of(c)]
+        for depth in sorted({*ask.depths_mm, *held}):
+            radii = tuple(round(wall_2041().radius_from_spindle(c, depth, t, True, 20.0), 4) for t in clocks)
+            yield SweepBooked(cylinder=c, depth_mm=depth, clock_deg=clocks, radius_mm=radii, plate_on=True)
+    elif ask.what in (AskFor.WALL, AskFor.WALL_AGAIN):
+        for place in ask.places:
+            read = [w for w in state.gauging.wall_readings if w.cylinder == c]
+            near = min(read, key=lambda w: abs(w.depth_mm - place.depth_mm) + abs(w.clock_deg - place.clock_deg))
+            for _ in range(2):
+                yield WallRead(
+                    cylinder=c, clock_deg=place.clock_deg, depth_mm=place.depth_mm, wall_mm=near.wall_mm, zone=near.zone
+                )
+    elif ask.what is AskFor.PISTON:
+        yield PistonMeasured(cylinder=c, size_mm=state.block.bore_mm + over_mm - PISTON_UNDER_MM, piston_c=20.0)
+    else:
+        raise AssertionError(ask)

@@ -9,7 +9,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.demo.walls import wall_2041
 from redline_bore.job.call.ladder import ladder_of
-from redline_bore.job.call.need import wall_ceiling
+from redline_bore.job.call.walls import wall_bound
 from redline_bore.job.card import Mark
 from redline_bore.job.gauge import readings as gauge
 from redline_bore.job.gauge.analysis import shape_of
@@ -150,7 +150,7 @@ def test_wall_not_read_is_unknown(ledger_of, shipped):
     advice = call.advise(fold(unread(ledger_of("2036")), shipped), 1, 0.508, Show(Units.INCH))
     assert (
         label(advice, "wall left").value == "not read: unknown"
-        and wall_ceiling(fold(unread(ledger_of("2036")), shipped), 1) is None
+        and wall_bound(fold(unread(ledger_of("2036")), shipped), 1).most_mm is None
     )
 
 

@@ -15,6 +15,7 @@ from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart, BasedOn
 from redline_bore.job.state.job_state import JobState
 
+QUICK_DOES = ("deglaze", "rering")  # what a quick gauging is enough for: no size is cut
 SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
 
 
@@ -258,7 +259,7 @@ def against_limits(state: JobState, kind: str) -> AgainstLimits:
         if (outside := _outside(state, cylinder, kind, limit)) is not None:
             return AgainstLimits(False, outside, cylinder)
     for cylinder in state.cylinders:
-        if (unknown := _unknown(state, cylinder)) is not None:
+        if (unknown := _unknown(state, cylinder, kind)) is not None:
             return AgainstLimits(None, unknown, cylinder)
     return AgainstLimits(True)
 
@@ -279,16 +280,16 @@ def _outside(state: JobState, cylinder: int, kind: str, limit: dict[str, float])
     return None
 
 
-def _unknown(state: JobState, cylinder: int) -> OutOfLimits | None:
-    """What is not known yet of a cylinder that no limit can be held against."""
+def _unknown(state: JobState, cylinder: int, kind: str) -> OutOfLimits | None:
+    """What is not known yet of a cylinder that no limit can be held against. A quick gauging will do for what cuts no size."""
     shape = shape_of(state, cylinder)
-    if not shape.levels or shape.wear is None:
+    if not shape.levels or shape.wear is None or shape.axial is None:
         return OutOfLimits.NOT_GAUGED
-    if shape.cleanup is not None and not shape.cleanup.is_bound:
+    if kind in QUICK_DOES:
+        return None
+    if any(v.fit.oval_may_hide for v in shape.levels):
         return OutOfLimits.MAY_HIDE_OVAL
-    if shape.axial is None or shape.axial.bulge_mm is None:
-        return OutOfLimits.TOO_FEW_DEPTHS
-    return None
+    return OutOfLimits.TOO_FEW_DEPTHS if shape.axial.bulge_mm is None else None
 
 
 def limits_words(found: AgainstLimits) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from redline_bore.core.show import Show, cylinders
-from redline_bore.job.call.ladder import Ladder, against_limits, limits_words
+from redline_bore.job.call.ladder import Ladder, OutOfLimits, against_limits, limits_words
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, Weighed, minutes_for
 from redline_bore.job.gauge.readings import gap_taper
 from redline_bore.job.profiles.purpose import purpose
@@ -21,6 +21,12 @@ LIGHT: tuple[tuple[Way, str, str], ...] = (
 
 
 LIGHT_KEYS: tuple[Way, ...] = tuple(key for key, _, _ in LIGHT)
+
+
+UNKNOWN_NEEDS = {  # what would tell, by what is not known
+    OutOfLimits.MAY_HIDE_OVAL: "read every level at four angles or more",
+    OutOfLimits.TOO_FEW_DEPTHS: "read it in the middle of ring travel too",
+}
 
 
 def light_options(state: JobState, ladder: Ladder) -> list[Option]:
@@ -42,7 +48,7 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
         needs.append("borrow a bore gauge and read it: ring gaps show neither size nor out of round")
     elif inside is None:
         standing, reasons = UNKNOWN, [why]
-        needs.append(_first_need(ladder) or "read every level at four angles or more")
+        needs.append(_first_need(ladder) or UNKNOWN_NEEDS.get(against.why or OutOfLimits.NOT_GAUGED, "gauge it fully"))
     else:
         reasons.append(why)
     if key == "rering" and standing == SURE:

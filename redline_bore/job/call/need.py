@@ -13,6 +13,7 @@ from redline_bore.core.cleanup import CleanUp
 from redline_bore.core.cleanup_bound import Lacks, bound_swept
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.sweep import Circle, fit_sweep
 from redline_bore.core.swept_cleanup import (
     CutAxis,
     PointDefect,
@@ -31,7 +32,7 @@ from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
 
-LEAST_SWEEPS = 3
+NEAR_FLAW_MM, NEAR_FLAW_DEG = 1.0, 5.0  # so near a flaw the wall is not taken for sound
 
 
 @frozen
@@ -78,13 +79,12 @@ def need_of(state: JobState, cylinder: int) -> Need:
 def _swept_need(state: JobState, cylinder: int, shape: CylinderShape, cut: RequiredCut, title: str) -> Need:
     """The bound about the cut's axis from the swept wall."""
     rules, levels = rules_of(state), _levels(state, cylinder)
-    wall, deepest = _wall(levels), levels[-1]
-    assert deepest.fit is not None
+    wall, unworn_mm = _wall(levels), _sound_circle(state, cylinder, levels[-1]).radius_mm
     away = distances(wall, cut.axis)
     unread = [d for d in state.gauging.defects_of(cylinder) if d.is_cut_out and not _crossed(d, levels)]
-    lip = _beyond(state, levels, cut.axis, deepest.fit.least_squares.radius_mm)
+    lip = _beyond(state, cylinder, levels, cut.axis, unworn_mm)
     bound = bound_swept(
-        deepest.fit.least_squares.radius_mm, np.append(away, [p.radius_mm for p in lip]), np.append(wall.z_mm, [p.depth_mm for p in lip]),
+        unworn_mm, np.append(away, [p.radius_mm for p in lip]), np.append(wall.z_mm, [p.depth_mm for p in lip]),
         np.append(wall.clock_deg, [p.clock_deg for p in lip]), [mark_of(d, rules) for d in unread], rules.terms,
         state.booking.practice("axis") == "crank line", () if state.travel.stated else (Lacks.STOP_NOT_MEASURED,),
     )  # fmt: skip
@@ -105,10 +105,27 @@ class Beyond:
     clock_deg: float
 
 
-def _beyond(state: JobState, levels: list[SweptLevel], axis: CutAxis, unworn_mm: float) -> list[Beyond]:
+def _sound_circle(state: JobState, cylinder: int, level: SweptLevel) -> Circle:
+    """The circle of a sweep by its sound wall: a flaw that it crossed would draw centre and radius towards itself."""
+    assert level.fit is not None
+    sweep, sound = level.sweep, np.ones(len(level.sweep.clock_deg), dtype=bool)
+    clocks = np.asarray(sweep.clock_deg)
+    for d in state.gauging.defects_of(cylinder):
+        if d.top_mm - NEAR_FLAW_MM <= sweep.depth_mm <= d.bottom_mm + NEAR_FLAW_MM:
+            sound &= np.abs((clocks - d.clock_deg + 180.0) % 360.0 - 180.0) > d.width_deg / 2.0 + NEAR_FLAW_DEG
+    if sound.all():
+        return level.fit.least_squares
+    try:
+        return fit_sweep(clocks[sound], np.asarray(sweep.radius_mm)[sound]).least_squares
+    except FitError:
+        return level.fit.least_squares
+
+
+def _beyond(state: JobState, cylinder: int, levels: list[SweptLevel], axis: CutAxis, unworn_mm: float) -> list[Beyond]:
     """The unworn wall at the deck and at the end of the hole: as far off the cut's axis as the centres that were swept lead there."""
     z = np.array([v.sweep.depth_mm for v in levels])
-    x, y = (np.array([getattr(v.fit.least_squares, f"{w}_mm") for v in levels if v.fit is not None]) for w in "xy")
+    circles = [_sound_circle(state, cylinder, v) for v in levels]
+    x, y = np.array([c.x_mm for c in circles]), np.array([c.y_mm for c in circles])
     found = []
     for depth in (0.0, state.block.length_mm):
         share = depth / float(z[-1])
@@ -130,7 +147,7 @@ def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     wall, skin = _wall(levels, defects), rules_of(state).skin_mm
     if axis.startswith("least metal"):
         return least_metal(wall, skin, tilted=axis.endswith("leaning"))
-    return required_about(wall, _axis(state, levels, axis), skin)
+    return required_about(wall, _axis(state, cylinder, levels, axis), skin)
 
 
 class NeededAbout(NamedTuple):
@@ -217,15 +234,15 @@ def _wall(levels: list[SweptLevel], defects: Sequence[Defect] = ()) -> SweptWall
     )
 
 
-def _axis(state: JobState, levels: list[SweptLevel], axis: str) -> CutAxis:
+def _axis(state: JobState, cylinder: int, levels: list[SweptLevel], axis: str) -> CutAxis:
     inside = [v for v in levels if v.sweep.depth_mm >= state.travel.top_mm]
     if axis == "crank line":
         if state.gauging.spindle is None or state.gauging.spindle.based_on != "mains":
             raise FitError("The crank line is known only from a spindle set up on the mains: spindle mains, and sweep")
         return axis_through(0.0, 0.0)
     chosen = inside[0] if axis == "under the ridge" else levels[-1]
-    assert chosen.fit is not None
-    return axis_through(chosen.fit.least_squares.x_mm, chosen.fit.least_squares.y_mm)
+    circle = _sound_circle(state, cylinder, chosen)
+    return axis_through(circle.x_mm, circle.y_mm)
 
 
 def axis_shift(state: JobState, cylinder: int, depth_mm: float) -> tuple[float, float]:

@@ -55,6 +55,7 @@ class Option:
     minutes: float
     preferred: bool = False
     wall_left_mm: float | None = None
+    only_walls: bool = False  # nothing but a wall near its limit speaks against it
 
     @property
     def most_stock_mm(self) -> float | None:
@@ -85,7 +86,8 @@ class Option:
     @property
     def standing_rank(self) -> int:
         """Sure, or sure after a reading; then those that no reading settles, those not known, and those that are known not to do."""
-        return 0 if self.standing is SURE or (self.standing is MAY and self.needs) else RANK[self.standing]
+        open_yet = self.standing is MAY and (bool(self.needs) or self.only_walls)  # a larger cut helps no wall
+        return 0 if self.standing is SURE or open_yet else RANK[self.standing]
 
     @property
     def made_to_measure(self) -> bool:

@@ -129,7 +129,7 @@ def _bored(
     ]
     return Option(
         key, title, weighed.standing, oversize_mm, apart, weighed.reasons, tuple(dict.fromkeys(weighed.needs)), stock, rebuilds,
-        len(fates), sleeves, _minutes(state, sleeves), preferred, min(walls, default=None),
+        len(fates), sleeves, _minutes(state, sleeves), preferred, min(walls, default=None), all(f.sound for f in fates),
     )  # fmt: skip
 
 

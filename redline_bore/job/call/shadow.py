@@ -10,8 +10,9 @@ import numpy as np
 from redline_bore.core.errors import FitError
 from redline_bore.core.surface import swept_surface, wall_surface
 from redline_bore.core.swept_cleanup import shadow_depth
+from redline_bore.job.call.finish_sizes import finish_size_at
 from redline_bore.job.call.need import cut_axis, need_of, swept_used
-from redline_bore.job.gauge.analysis import rules_of, shape_of
+from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
@@ -53,36 +54,65 @@ def is_swept(state: JobState, cylinder: int) -> bool:
 
 
 def shadow_of(state: JobState, cylinder: int, size_mm: float) -> Shadow | None:
-    """What a cut to ``size_mm`` about the axis of the practice leaves; None while the wall is not known."""
-    return _shadow_to(state, cylinder, round(size_mm, 6))
+    """What a cut to ``size_mm`` in name about the axis of the practice leaves, where the hole then ends; None while the wall is not known."""
+    return _shadow_at(state, cylinder, round(size_mm - state.block.bore_mm, 6))
 
 
 @once_a_state
-def _shadow_to(state: JobState, cylinder: int, size_mm: float) -> Shadow | None:
-    length, skin = state.block.length_mm, rules_of(state).skin_mm
+def _shadow_at(state: JobState, cylinder: int, oversize_mm: float) -> Shadow | None:
+    """Of the shape that was read, pinned to the clean-up: where its high end is not reached a shadow may stay, where its low end is not
+    one stays for sure. So the map never says other than the ladder."""
+    cleanup, end = need_of(state, cylinder).cleanup, finish_size_at(state, cylinder, oversize_mm)
+    length = state.block.length_mm
     depths, clocks = np.linspace(0.0, length, ROWS), np.arange(0.0, 360.0, 360.0 / CLOCKS)
-    low, high = (_defects(state.gauging.defects_of(cylinder), depths, clocks, end) for end in ("low", "high"))
+    defects = tuple(d for d in state.gauging.defects_of(cylinder) if d.is_cut_out)
+    low, high = (_defects(defects, depths, clocks, which) for which in ("low", "high"))
+    swept = is_swept(state, cylinder)
     try:
-        if is_swept(state, cylinder):
-            levels = swept_used(state, cylinder)
-            fits = [v.fit for v in levels if v.fit is not None]
-            surface = swept_surface([v.sweep.depth_mm for v in levels], fits, cut_axis(state, cylinder))
-            radius = surface.radius(depths, clocks)
-            return Shadow(
-                length, shadow_depth(radius, size_mm, skin, low), shadow_depth(radius, size_mm, skin, high), True
-            )
-        shape = shape_of(state, cylinder)
-        if shape.wear is None:
-            return None
-        walls = wall_surface([v.depth_mm for v in shape.levels], [v.fit for v in shape.levels]).diameter(depths, clocks)
+        walls = _swept_walls(state, cylinder, depths, clocks) if swept else _read_walls(state, cylinder, depths, clocks)
     except FitError:
         return None
+    if cleanup is None or walls is None:
+        return None
+    across = (
+        low if swept else np.maximum(low, np.roll(low, CLOCKS // 2, axis=1)) / 2.0
+    )  # of a chord, one end or the other must reach it
+    sure = _pinned(walls.sure_mm + across, cleanup.low_mm / 2.0)
+    may = np.maximum(_pinned(walls.may_mm + high, cleanup.high_mm / 2.0), sure)
+    return Shadow(length, shadow_depth(sure, end.most_mm, 0.0), shadow_depth(may, end.least_mm, 0.0), swept)
+
+
+@dataclass(frozen=True)
+class Walls:
+    """The wall's distance from the cut's axis over the grid, mm: surely, and where all the wear lay on that side."""
+
+    sure_mm: NDArray[np.float64]
+    may_mm: NDArray[np.float64]
+
+
+def _swept_walls(state: JobState, cylinder: int, depths: NDArray[np.float64], clocks: NDArray[np.float64]) -> Walls:
+    levels = swept_used(state, cylinder)
+    fits = [v.fit for v in levels if v.fit is not None]
+    surface = swept_surface([v.sweep.depth_mm for v in levels], fits, cut_axis(state, cylinder))
+    radius = surface.radius(depths, clocks)
+    return Walls(radius, radius)
+
+
+def _read_walls(
+    state: JobState, cylinder: int, depths: NDArray[np.float64], clocks: NDArray[np.float64]
+) -> Walls | None:
+    shape = shape_of(state, cylinder)
+    if shape.wear is None:
+        return None
+    walls = wall_surface([v.depth_mm for v in shape.levels], [v.fit for v in shape.levels]).diameter(depths, clocks)
     reference = shape.wear.reference_mm
-    one_side = reference / 2.0 + np.maximum(walls - reference, 0.0)
-    across = np.maximum(low, np.roll(low, CLOCKS // 2, axis=1))  # of a chord, one end or the other must reach this
-    sure = np.maximum(walls / 2.0 + across / 2.0, reference / 2.0 + low)
-    may = np.maximum(one_side + high, sure)
-    return Shadow(length, shadow_depth(sure, size_mm, skin), shadow_depth(may, size_mm, skin), False)
+    return Walls(walls / 2.0, reference / 2.0 + np.maximum(walls - reference, 0.0))
+
+
+def _pinned(grid: NDArray[np.float64], most_mm: float) -> NDArray[np.float64]:
+    """The grid moved so that its largest is ``most_mm``."""
+    found: NDArray[np.float64] = grid + (most_mm - float(np.nanmax(grid)))
+    return found
 
 
 def _defects(

@@ -141,10 +141,14 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
     if not checks or ends is None:
         return None
     rules, seen = _rules(state, checks[-1]), _seen(state, checks)
+    if (
+        state.honing.run_since > checks[-1].seq and len(checks) > 1
+    ):  # the stroke was set anew: what a bite takes is less sure
+        rules = replace(rules, bite_scatter=math.hypot(rules.bite_scatter, state.figures.number("honing.set_anew")))
     prior = _prior(state, cylinder, step)
     scatter = scatter_seen(seen, prior.rate_mm, prior.log_sd, rules)
     if scatter is not None:
-        rules = TrackRules(rules.drift, scatter, max(scatter, rules.bite_scatter), rules.tail, rules.interval)
+        rules = replace(rules, scatter=scatter, bite_scatter=max(scatter, rules.bite_scatter))
     track = followed(seen, prior.rate_mm, prior.log_sd, rules)
     started = followed(seen[:3], prior.rate_mm, prior.log_sd, rules).rate_mm if len(seen) >= 3 else None
     aim = aim_of(state, ends, checks[-1], step)
@@ -180,13 +184,13 @@ def checks_in(state: JobState, cylinder: int, step: int) -> tuple[Check, ...]:
 
 
 def _seen(state: JobState, checks: tuple[Check, ...]) -> list[Seen]:
-    own, found = reading_doubt(state).own_mm, []
+    own, zero, found = reading_doubt(state).own_mm, state.figures.number("honing.zero_moves"), []
     for i, c in enumerate(checks):
         before = checks[i - 1] if i else c
         stones_differ = c.stones != before.stones and i > 1
         factor = load_share(state, c.load) / load_share(state, before.load) if i > 1 else 1.0
         changed = CHANGED_SD if stones_differ or abs(factor - 1.0) > 1e-6 else 0.0
-        found.append(Seen(c.strokes, c.mean_mm, own**2 / len(c.all_mm), changed, factor))
+        found.append(Seen(c.strokes, c.mean_mm, own**2 / len(c.all_mm) + zero**2, changed, factor))
     return found
 
 

@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from redline_bore.core.show import Show
+from redline_bore.job.call.finish_sizes import finish_size_at
 from redline_bore.job.call.need import need_of
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
-from redline_bore.job.gauge.analysis import rules_of
 from redline_bore.job.state.job_state import JobState
 
 if TYPE_CHECKING:
@@ -22,10 +22,13 @@ CARE = "A shadow at the ring's turn-around leaks and smokes; one low down may ne
 def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice:
     """What the cut leaves, and what would tell more."""
     found, need = shadow_of(state, cylinder, size_mm), need_of(state, cylinder)
-    sentence, mark = _sentence(cylinder, size_mm, found, show)
+    end = finish_size_at(state, cylinder, round(size_mm - state.block.bore_mm, 6))
+    sure = need.cleanup is not None and need.cleanup.is_bound
+    sentence, mark = _sentence(cylinder, size_mm, found, sure, show)
+    ends = show.size(end.least_mm) if end.measured else f"{show.size(end.least_mm)}–{show.size(end.most_mm)}"
     lines = [
-        FigureLine("cut to", show.unit(show.size(size_mm))),
-        FigureLine("a side", show.size((size_mm - state.block.bore_mm) / 2)),
+        FigureLine("cut to, in name", show.unit(show.size(size_mm))),
+        FigureLine("ends at, by its piston", ends),
     ]
     notes = []
     if found is not None:
@@ -46,9 +49,9 @@ def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice
         )
     working = (
         WorkLine(
-            f"shadow where the wall's distance from the axis + defect + skin {show.fine(rules_of(state).skin_mm)} is more than "
-            f"half of {show.size(size_mm)}; a cut of x on diameter is x/2 a side",
-            f"methods 5; bored about {need.axis_title}",
+            f"shadow where the wall's distance from the axis, a flaw's depth and what the clean-up allows for is more than "
+            f"half of {ends}; a cut of x on diameter is x/2 a side",
+            f"as the ladder counts it; bored about {need.axis_title}",
         ),
     )
     return Advice(f"Call · cylinder {cylinder}", sentence, tuple(lines), tuple(notes), working, "", CARE, mark)
@@ -60,7 +63,7 @@ def _of_wall(share: float) -> str:
     return "under 1% of the wall" if share < 0.01 else f"{share:.0%} of the wall"
 
 
-def _sentence(cylinder: int, size_mm: float, found: Shadow | None, show: Show) -> Said:
+def _sentence(cylinder: int, size_mm: float, found: Shadow | None, bound: bool, show: Show) -> Said:
     size = show.size(size_mm)
     if found is None:
         return Said(f"Cylinder {cylinder} is not known well enough to say where a shadow stays.", Mark.LOOK)
@@ -68,4 +71,8 @@ def _sentence(cylinder: int, size_mm: float, found: Shadow | None, show: Show) -
         return Said(f"At {size} a shadow stays in cylinder {cylinder}.", Mark.STOP)
     if found.may_share > 0.0:
         return Said(f"At {size} a shadow may stay in cylinder {cylinder}, if it wore on one side.", Mark.LOOK)
-    return Said(f"At {size} no shadow stays where cylinder {cylinder} was read.", Mark.SOUND)
+    if not bound:
+        return Said(
+            f"At {size} none is seen in cylinder {cylinder}, and more is to be read before that is sure.", Mark.LOOK
+        )
+    return Said(f"At {size} no shadow stays in cylinder {cylinder}.", Mark.SOUND)

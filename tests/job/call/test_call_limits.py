@@ -34,13 +34,15 @@ def test_which_way_a_hole_is_worn(axis, wanted):
     [
         (0.02, Decision.OUT, 0.02),
         (0.02, Decision.IN, None),
+        (0.00399, Decision.OUT, None),
+        (0.00401, Decision.OUT, 0.00401),
         (0.0, Decision.OUT, None),
         (-0.01, Decision.OUT, None),
         (0.02, None, 0.02),
     ],
 )
 def test_metal_left_for_a_piston(left, decision, wanted):
-    fit = Fit(1, 79.93, 0.0, 80.0, 80.0 - left, 0.07, 0.004, decision, 0.05)
+    fit = Fit(1, 79.93, 0.0, 80.0, 80.0 - left, 0.07, 0.072, 0.004, decision, 0.05)
     assert fit.to_come_mm == (None if wanted is None else pytest.approx(wanted))
 
 
@@ -89,12 +91,13 @@ def test_a_defect_lies_over_its_width_and_its_depths(clock, width, inside, outsi
 ])  # fmt: skip
 def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(was, now, says):
     column = SimpleNamespace(cleanup=SimpleNamespace(high_mm=80.6), ceiling_mm=81.0)
-    fate = SimpleNamespace(word=str(now), column=column, too_thin=False, cylinder=1, oversize_mm=0.5)
+    end = SimpleNamespace(least_mm=80.5)
+    fate = SimpleNamespace(word=str(now), column=column, too_thin=False, cylinder=1, oversize_mm=0.5, end=end)
     then = SimpleNamespace(verdict=was, high_mm=80.4)
     assert bool(stand_by._against(fate, then, METRIC)) is says
     assert stand_by._against(fate, None, METRIC) == ""
     if says:
-        assert "it needed 80.400 at most, now 80.600" in stand_by._against(fate, then, METRIC)
+        assert "it needed 80.400 at most, now 80.600, and ends at 80.500" in stand_by._against(fate, then, METRIC)
         assert "its readings changed" in stand_by._against(fate, SimpleNamespace(verdict=was, high_mm=None), METRIC)
         thin = SimpleNamespace(**vars(fate) | {"too_thin": True, "word": "wall too thin"})
         assert "its wall allows 81.000" in stand_by._against(thin, then, METRIC)

@@ -6,14 +6,16 @@ import pytest
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call.compare import side_of
+from redline_bore.job.call.finish_sizes import finish_size_at
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.shadow import is_swept, shadow_of
 from redline_bore.job.card import Mark
+from redline_bore.job.kinds.fold import fold
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import shadow
 from redline_bore.job.words.quote import order_lines, quote_of
 from redline_bore.store.quote_html import orders_csv, quote_html
-from tests.job.benches import after, spindle, swept
+from tests.job.benches import after, settled, spindle, swept
 from tests.job.call.test_stand_by import LIGHT
 
 MM = Show(Units.METRIC)
@@ -44,12 +46,12 @@ def test_a_sleeved_cylinder_takes_the_common_piston_and_a_sleeve(state_of):
     assert next(x for x in lines if x.what == "sleeves").count == 1
 
 
-def test_a_quote_gives_the_reasons_and_what_else_was_weighed(state_of):
-    quote = quote_of(state_of("2041"), 0.75, (), MM)
+def test_a_quote_gives_the_reasons_and_what_else_was_weighed(ledger_of, shipped):
+    quote = quote_of(fold(settled(ledger_of("2041"), shipped), shipped), 0.5, (), MM)
     page = quote_html(quote, MM)
-    assert quote.sentence.startswith("Bore all five 0.75 over") and quote.option.standing == "sure"
+    assert quote.sentence.startswith("Bore all five 0.50 over") and quote.option.standing == "sure"
     assert "what we propose" in page and "Every cylinder surely cleans up" in page and "What else was weighed" in page
-    assert "sweep cylinder 4" in page and "5 pistons" in page and "one size, one set of pistons" in page
+    assert "sweep cylinder 3" in page and "5 pistons" in page and "one size, one set of pistons" in page
     assert page.count("<tr>") == page.count("</tr>") and "None" not in page
 
 
@@ -87,13 +89,14 @@ def test_two_calls_stand_in_the_same_lines(state_of):
 def test_the_shadow_says_what_the_ladder_says(state_of, cylinder, over):
     state = state_of("2041")
     found = shadow_of(state, cylinder, 105.0 + over)
-    word = ladder_of(state).fates(over)[cylinder - 1].word
+    fate = ladder_of(state).fates(over)[cylinder - 1]
+    word, bound = fate.word, fate.column.cleanup.is_bound
     if word == "cleans up":
         assert found.may_share == 0.0
     elif word == "will not clean up":
         assert found.sure_share > 0.0
     else:
-        assert found.sure_share == 0.0 < found.may_share
+        assert found.sure_share == 0.0 and (found.may_share > 0.0 or not bound)
 
 
 def test_a_bigger_cut_never_leaves_more_shadow(state_of):
@@ -106,12 +109,13 @@ def test_a_bigger_cut_never_leaves_more_shadow(state_of):
 
 
 def test_a_swept_wall_has_one_shadow(ledger_of, shipped):
-    rows = [spindle(3), swept(3, 24.0, 105.02, 0.0, 0.2), swept(3, 110.0, 105.02, 0.0, 0.05), swept(3, 196.0, 105.02)]
+    rows = [spindle(3), swept(3, 21.0, 105.02, 0.0, 0.2), swept(3, 84.0, 105.02, 0.0, 0.05), swept(3, 182.5, 105.02)]
     state = after(ledger_of("2041"), shipped, *rows)
     found = shadow_of(state, 3, 105.25)
     assert is_swept(state, 3) and found.swept
     known = ~np.isnan(found.sure_mm)
-    assert np.allclose(found.sure_mm[known], found.may_mm[known])
+    apart = (found.may_mm - found.sure_mm)[known]
+    assert apart.max() == pytest.approx(apart.min())  # one wall, seen at both ends of the clean-up
     clock = np.nanargmax(np.nanmax(found.may_mm, axis=0)) * 2.0
     assert clock == pytest.approx(90.0, abs=6.0)  # on the side that wore
 
@@ -123,9 +127,18 @@ def test_nothing_is_told_of_a_wall_nobody_read(state_of):
 
 @pytest.mark.parametrize(
     ("over", "mark", "words"),
-    [(0.25, Mark.STOP, "a shadow stays"), (0.5, Mark.LOOK, "may stay"), (0.75, Mark.SOUND, "no shadow stays")],
+    [
+        (0.25, Mark.STOP, "a shadow stays"),
+        (0.5, Mark.LOOK, "may stay"),
+        (0.75, Mark.LOOK, "may stay"),
+        (1.0, Mark.SOUND, "no shadow stays"),
+    ],
 )
 def test_the_shadow_in_a_sentence(state_of, over, mark, words):
     advice = shadow.advise(state_of("2041"), 4, 105.0 + over, MM)
     assert advice.mark is mark and words in advice.sentence
-    assert next(f for f in advice.figures if f.label == "a side").value == MM.size(over / 2)
+    end = finish_size_at(state_of("2041"), 4, over)
+    told = next(f for f in advice.figures if f.label == "ends at, by its piston").value
+    assert told == f"{MM.size(end.least_mm)}–{MM.size(end.most_mm)}" and end.most_mm - end.least_mm == pytest.approx(
+        0.066
+    )

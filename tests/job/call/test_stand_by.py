@@ -4,21 +4,25 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.job.bore.finding import BoreCall
+from redline_bore.job.bore.finding import judge as bore_call
 from redline_bore.job.call.asks import first_rung
+from redline_bore.job.call.finish_sizes import name_of_piston, wrong_pistons
 from redline_bore.job.call.ladder import based_on, ladder_of
-from redline_bore.job.call.stand_by import contradictions
+from redline_bore.job.call.stand_by import call_stands, contradictions
 from redline_bore.job.card import Mark
-from redline_bore.job.kinds.call import DecisionTaken
+from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import RingGapRead
 from redline_bore.job.kinds.sign_off import CareTaken, PointAccepted, RingsGapped
 from redline_bore.job.redline import planned_mm, redline_of
 from redline_bore.job.state.calling import Apart, BasedOn
+from redline_bore.job.words import bore as bore_words
 from redline_bore.job.words import call as call
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words import sign_off
-from tests.job.benches import after, longer
+from tests.job.benches import after, longer, settled
 
 MM = Show(Units.METRIC)
 
@@ -38,19 +42,57 @@ LIGHT = DecisionTaken(
 
 
 def test_nothing_speaks_against_a_call_that_stands(ledger_of, shipped):
-    state = fold(taken(ledger_of("2041"), shipped, 0.75), shipped)
-    assert contradictions(state, MM) == () and first_rung(state) == 0.75
+    state = fold(taken(settled(ledger_of("2041"), shipped), shipped, 0.5), shipped)
+    assert (
+        contradictions(state, MM) == ()
+        and first_rung(state) == 0.5
+        and all(call_stands(state, c) for c in state.cylinders)
+    )
     assert [b.verdict for b in state.calling.decision.based_on] == ["cleans up"] * 5
 
 
 def test_a_deeper_score_found_later_speaks_against_it(ledger_of, shipped):
     score = DefectMarked(
-        cylinder=2, what="score", top_mm=30.0, bottom_mm=60.0, clock_deg=90.0, width_deg=10.0, deep_low_mm=0.4, deep_high_mm=0.4
+        cylinder=2, what="score", top_mm=30.0, bottom_mm=50.0, clock_deg=90.0, width_deg=10.0, deep_low_mm=0.4, deep_high_mm=0.4
     )  # fmt: skip
-    state = after(taken(ledger_of("2041"), shipped, 0.75), shipped, score)
+    state = after(taken(settled(ledger_of("2041"), shipped), shipped, 0.5), shipped, score)
     (told,) = contradictions(state, MM)
-    assert told.startswith("Cylinder 2 at +0.75: will not clean up, was cleans up; it needed 105.404 at most, now ")
-    assert told in call.advise(state, 2, 0.75, MM).changes
+    assert told.startswith("Cylinder 2 at +0.50: will not clean up, was cleans up; it needed 105.463 at most, now ")
+    assert told in call.advise(state, 2, 0.5, MM).changes and not call_stands(state, 2) and call_stands(state, 1)
+
+
+def piston(cylinder, size):
+    return PistonMeasured(cylinder=cylinder, size_mm=size, piston_c=20.0)
+
+
+@pytest.mark.parametrize(
+    "size, sold, stands",
+    [
+        (104.94, 0.0, False),
+        (105.19, 0.25, False),
+        (105.40, 0.5, True),
+        (105.45, 0.5, True),
+        (105.70, 0.75, False),
+        (105.36, 0.5, False),
+    ],
+)
+def test_pistons_are_held_against_the_call_before_the_bar_is_set(ledger_of, shipped, size, sold, stands):
+    book = taken(settled(ledger_of("2041"), shipped), shipped, 0.5)
+    state = after(book, shipped, piston(2, size))
+    assert call_stands(state, 2) is stands and name_of_piston(state, size, 0.5) == sold
+    assert bool(wrong_pistons(state)) is (sold != 0.5)
+    if not stands:
+        assert bore_call(state, 2).call is BoreCall.AGAINST_CALL
+    if sold == 0.0:
+        assert (
+            "as standard pistons do: these are not the pistons of this call"
+            in bore_words.advise(state, 2, MM, "").sentence
+        )
+    if size == 105.38:
+        assert (
+            "may leave a shadow, was cleans up" in bore_words.advise(state, 2, MM, "").sentence
+            and "ends at 105.455" in contradictions(state, MM)[0]
+        )
 
 
 def test_a_thin_wall_read_later_speaks_against_it(ledger_of, shipped):

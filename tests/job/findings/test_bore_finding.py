@@ -26,15 +26,16 @@ def plan(redline=80.5, target=80.43, setting=80.43, passes=(0.1,), done=None):
 
 
 @pytest.fixture
-def judged(monkeypatch):
+def judged(monkeypatch, shipped):
     """Judge a cylinder with this plan; unproved, sleeve: whether the first hole proves nothing, and a sleeve is awaited."""
 
-    def judged(p, bar=True, unproved="", sleeve=False, setting=None, holes=()):
+    def judged(p, bar=True, unproved="", sleeve=False, setting=None, holes=(), stands=True):
         monkeypatch.setattr(finding, "plan_of", lambda state, cylinder, day: p)
         monkeypatch.setattr(finding, "awaits_sleeve", lambda state, cylinder: sleeve)
         monkeypatch.setattr(finding, "unproved", lambda state, hole: unproved)
         monkeypatch.setattr(finding, "setting_now", lambda state, cylinder, day: setting)
-        return judge(SimpleNamespace(boring=SimpleNamespace(bar=bar or None, holes=holes)), 1)
+        monkeypatch.setattr(finding, "call_stands", lambda state, cylinder: stands)
+        return judge(SimpleNamespace(boring=SimpleNamespace(bar=bar or None, holes=holes), figures=shipped), 1)
 
     return judged
 
@@ -44,6 +45,7 @@ def judged(monkeypatch):
     [
         (-0.001, "", C.OVER), (0.0, "", C.OVER), (1e-6, "", C.LITTLE_LEFT), (0.06 - 1e-6, "", C.LITTLE_LEFT), (0.06 + TINY, "", C.DONE),
         (0.06, "", C.DONE), (0.07, "", C.DONE), (0.08, "", C.DONE), (0.08 + 1e-6, "", C.MUCH_LEFT), (0.07, "at a second angle", C.UNPROVED),
+        (0.17 - TINY, "", C.MUCH_LEFT), (0.17 + TINY, "", C.RECUT), (0.4, "at a second angle", C.RECUT),
         (-0.001, "at a second angle", C.OVER), (0.03, "at a second angle", C.LITTLE_LEFT), (0.09, "at a second angle", C.MUCH_LEFT),
     ],
 )  # fmt: skip
@@ -69,6 +71,19 @@ def test_a_hole_still_to_bore(judged, p, bar, sleeve, setting, wanted):
     assert judged(p, bar, sleeve=sleeve, setting=setting).call is wanted
 
 
+def test_the_bar_is_not_set_while_something_speaks_against_the_call(judged):
+    assert judged(plan(), stands=False).call is C.AGAINST_CALL
+    assert judged(plan(target=None), stands=False).call is C.AGAINST_CALL
+    assert (
+        judged(plan(done=hole(80.43)), stands=False).call is C.DONE
+        and judged(plan(), stands=False, sleeve=True).call is C.WAITS_FOR_SLEEVE
+    )
+
+
+def test_a_hole_that_came_small_is_cut_again_to_the_same_setting(judged):
+    assert judged(plan(redline=80.0, setting=79.93, done=hole(79.7))).setting_mm == 79.93
+
+
 def test_a_pass_is_told_with_its_own_setting_and_the_last_with_the_plans(judged):
     one, last = judged(plan(), setting=(80.2, 1, 3)), judged(plan(), setting=(80.2, 3, 3))
     assert (one.setting_mm, one.pass_of) == (80.2, (1, 3)) and last.setting_mm == 80.43
@@ -89,12 +104,13 @@ def test_what_a_first_hole_is_not_measured_for(sizes, across, wanted):
 
 
 MARKS = {
-    C.DONE_NO_REDLINE: Mark.LOOK, C.OVER: Mark.STOP, C.LITTLE_LEFT: Mark.LOOK, C.MUCH_LEFT: Mark.LOOK, C.UNPROVED: Mark.LOOK,
+    C.DONE_NO_REDLINE: Mark.LOOK, C.OVER: Mark.STOP, C.LITTLE_LEFT: Mark.LOOK, C.MUCH_LEFT: Mark.LOOK, C.RECUT: Mark.LOOK, C.AGAINST_CALL: Mark.STOP, C.UNPROVED: Mark.LOOK,
     C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
 }  # fmt: skip
 
 
 @pytest.mark.parametrize("call", C)
-def test_every_call_has_its_words_and_its_mark(call):
+def test_every_call_has_its_words_and_its_mark(call, monkeypatch):
+    monkeypatch.setattr(words, "against", lambda state, cylinder, show: "piston 1 is not of this call.")
     sentence, mark = words.say(None, BoreFinding(call, plan(), 0.07, (1, 2), 80.2), Show(Units.METRIC))
     assert mark is MARKS[call] and sentence.endswith(".")

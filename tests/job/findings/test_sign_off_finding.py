@@ -118,12 +118,10 @@ def points_of(monkeypatch, shipped):
         shape = SimpleNamespace(levels=changes.pop("levels", (1,)), plate_on=changes.pop("plate_on", True))
         finish = SimpleNamespace(current=changes.pop("traced", True), where=lambda d: (1,) if d is finish_is else ())
         finish_is = changes.pop("finish_is", None)
-        progress = SimpleNamespace(
-            over=changes.pop("over", False), left_mm=changes.pop("left_mm", 0.0), redline=SimpleNamespace(window=None)
-        )
+        progress = SimpleNamespace(over=changes.pop("over", False), redline=SimpleNamespace(window=None))
         row = SimpleNamespace(**{
             "cylinder": 1, "shape": shape, "progress": progress, "final_mm": 80.0, "final": object(), "short": False, "finish": finish,
-            "doubt_mm": 0.004, "decision": D.IN, "rings": object(),
+            "doubt_mm": 0.004, "decision": D.IN, "rings": object(), "hole": SimpleNamespace(out=changes.pop("out", ())), "apart_mm": None,
         } | changes)  # fmt: skip
         monkeypatch.setattr(sheets, "could_be_in", lambda window, doubt: doubt < 0.01)
         monkeypatch.setattr(sheets, "_gap_short", lambda state, r: r.rings == "short")
@@ -143,7 +141,9 @@ def points_of(monkeypatch, shipped):
     "changes, wanted",
     [
         ({}, []), ({"levels": ()}, [P.NOT_GAUGED]), ({"piston": "none"}, [P.PISTON_NOT_MEASURED]), ({"final_mm": None}, [P.NO_CHECK]),
-        ({"short": True}, [P.NOT_AT_SIZE]), ({"over": True, "left_mm": -0.00051}, [P.PAST]), ({"over": True, "left_mm": -0.0005}, []),
+        ({"short": True}, [P.NOT_AT_SIZE]), ({"over": True}, [P.PAST]),
+        ({"out": ("taper",)}, [P.SHAPE_OUT]), ({"out": ("taper",), "short": True}, [P.NOT_AT_SIZE]), ({"out": ("taper",), "bores": False}, []), ({"hole": None}, []),
+        ({"apart_mm": -0.01}, [P.FINAL_DIFFERS]),
         ({"decision": D.OUT}, [P.CLEARANCE_OUT]), ({"decision": D.OUT, "short": True}, [P.NOT_AT_SIZE]), ({"decision": D.TOO_CLOSE}, [P.CLEARANCE_CLOSE]),
         ({"final": None}, [P.NOT_GAUGED_PLATED]), ({"traced": False}, [P.NOT_TRACED]), ({"finish_is": D.OUT}, [P.FINISH_OUT]),
         ({"finish_is": D.TOO_CLOSE}, [P.FINISH_CLOSE]), ({"finish_is": D.OUT, "traced": False}, [P.NOT_TRACED]), ({"rings": "short"}, [P.GAP_SHORT]),

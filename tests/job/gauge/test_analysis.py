@@ -7,19 +7,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from redline_bore.core.block import WallKind
+from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.gauging import Place
-from redline_bore.core.lengths import Units
-from redline_bore.core.show import Show
-from redline_bore.job.call.need import wall_ceiling
+from redline_bore.job.call.asks import poorest
+from redline_bore.job.call.walls import wall_bound, wall_limits
 from redline_bore.job.gauge.analysis import (
     best_condition,
-    bound_needs,
     colour_scale,
     levels_of,
     places_read,
     rules_of,
     shape_of,
-    wall_limits,
 )
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
@@ -102,7 +101,11 @@ def defect(**where):
 def test_a_defect_counts_where_it_lies_or_at_the_nearest_place(where):
     plain = shape_of(state_with(*book(lambda d, c: 92.02)), 1)
     hurt = shape_of(state_with(*book(lambda d, c: 92.02), defect(**where)), 1)
-    assert hurt.cleanup.low_mm == pytest.approx(plain.cleanup.low_mm + 0.2) and hurt.deciding_defect.what == "pit"
+    assert (
+        hurt.cleanup.high_mm == pytest.approx(plain.cleanup.high_mm + 2 * (0.1 + 0.012))
+        and hurt.deciding_defect.what == "pit"
+    )
+    assert hurt.cleanup.low_mm == pytest.approx(92.02 + 2 * (0.1 - 0.012) - 0.004)
 
 
 def test_the_deeper_of_two_defects_decides():
@@ -130,15 +133,36 @@ def test_rules_follow_the_duty_and_the_practice():
     assert rules_of(state_with(duty="performance")).limits.taper_mm == 0.008
     all_one_side = PracticeChosen(topic="wear_side", name="all on one side")
     state = state_with(*book(lambda d, c: 92.0 + 0.05 * (d < 100)), all_one_side)
-    assert shape_of(state, 1).cleanup.usual_mm == pytest.approx(shape_of(state, 1).cleanup.high_mm)
+    assert shape_of(state, 1).cleanup.usual_mm == pytest.approx(92.0 + 2 * (0.05 + 0.013))
 
 
-def test_what_to_read_is_named_in_the_units_looked_at():
+def test_the_level_with_fewest_angles_is_named():
     two = [r for r in book(lambda d, c: 92.02) if r.clock_deg in (0.0, 90.0) or r.depth_mm > 100]
-    shape = shape_of(state_with(*two), 1)
-    assert bound_needs(shape, Show(Units.METRIC)) == "read 3 chords or more 12 mm down"
-    assert bound_needs(shape, Show(Units.INCH)).endswith("0.47 in down")
-    assert bound_needs(shape_of(state_with(*book(lambda d, c: 92.02)), 1), Show(Units.METRIC)) == ""
+    assert poorest(shape_of(state_with(*two), 1)) == 12.0
+    assert poorest(shape_of(state_with(*book(lambda d, c: 92.02)), 1)) is None
+
+
+def test_a_receiver_groove_is_meant_and_a_crack_is_no_metal_to_cut():
+    plain = shape_of(state_with(*book(lambda d, c: 92.02)), 1)
+    for what in ("receiver", "crack", "weld"):
+        marked = shape_of(
+            state_with(*book(lambda d, c: 92.02), defect(what=what, deep_low_mm=1.0, deep_high_mm=1.0)), 1
+        )
+        assert marked.cleanup == plain.cleanup and marked.deciding_defect is None
+
+
+def test_a_mark_that_catches_hard_has_no_upper_end_and_a_felt_one_lies_wide():
+    hard = shape_of(
+        state_with(*book(lambda d, c: 92.02), defect(feel="catches_hard", deep_low_mm=0.05, deep_high_mm=0.15)), 1
+    )
+    assert Lacks.MARK_DEPTH in hard.cleanup.lacks and not hard.cleanup.is_bound
+    felt = shape_of(
+        state_with(*book(lambda d, c: 92.02), defect(feel="catches", deep_low_mm=0.016, deep_high_mm=0.05)), 1
+    )
+    plain = shape_of(state_with(*book(lambda d, c: 92.02)), 1)
+    assert felt.cleanup.high_mm == pytest.approx(plain.cleanup.high_mm + 2 * 1.6 * 0.05)
+    assert felt.cleanup.low_mm == pytest.approx(max(plain.cleanup.low_mm, 92.02 + 2 * 0.016 / 1.6 - 0.004))
+    assert Lacks.MARK_CHORDS in felt.cleanup.lacks, "four angles are few beside a mark"
 
 
 def test_places_off_the_plan_are_not_taken_for_places_of_the_plan():
@@ -153,12 +177,69 @@ def test_places_off_the_plan_are_not_taken_for_places_of_the_plan():
     )
 
 
-def test_the_wall_ceiling_needs_a_wall_and_a_hole():
-    wall = WallRead(cylinder=1, clock_deg=90.0, depth_mm=40.0, wall_mm=4.8, zone="thrust")
-    assert wall_ceiling(state_with(wall), 1) is None  # the hole is not gauged
-    assert wall_ceiling(state_with(*book(lambda d, c: 92.0), wall), 1) == pytest.approx(92.0 + 2 * (4.8 - 3.8))
-    ductile = replace(OPENING.book_in.block, material="ductile_iron")
-    assert wall_limits(state_with(block=ductile))["thrust"] == pytest.approx(0.8 * 3.8)
+def walls(thrust=4.8, other=4.8, front=4.4, back=4.4, depths=(40.0, 110.0), through="", times=1):
+    return [
+        WallRead(
+            cylinder=1,
+            clock_deg=c,
+            depth_mm=d,
+            wall_mm=w,
+            zone="thrust" if c in (90.0, 270.0) else "elsewhere",
+            through=through,
+        )
+        for _ in range(times)
+        for d in depths
+        for c, w in ((90.0, thrust), (270.0, other), (0.0, front), (180.0, back))
+    ]
+
+
+def round_hole(*entries, **book_in):
+    return state_with(*book(lambda d, c: 92.0), *entries, **book_in)
+
+
+def test_a_wall_needs_a_hole_and_four_sides_at_two_depths():
+    assert wall_bound(state_with(*walls()), 1).sure_mm is None  # the hole is not gauged
+    one = wall_bound(round_hole(walls()[0]), 1)
+    assert one.sure_mm is None and one.most_mm == pytest.approx(92.0 + 2 * (4.8 + 0.10 - 3.8)) and len(one.to_read) == 7
+    full = wall_bound(round_hole(*walls()), 1)
+    assert full.complete and full.sure_mm == pytest.approx(92.0 + 2 * (4.6 - 0.1 * 1 - 3.8) + 0.0, abs=0.2)
+    assert full.surely_stands(full.sure_mm) and not full.surely_stands(full.sure_mm + 1e-6)
+    assert wall_bound(round_hole(*walls(depths=(40.0,))), 1).to_read[0].depth_mm == 112.0
+    assert not wall_bound(round_hole(*walls(depths=(40.0, 45.0))), 1).complete, "two depths close together are one"
+
+
+def test_an_even_wall_stands_by_its_limit_and_its_doubt():
+    even = wall_bound(round_hole(*walls(4.8, 4.8, 4.8, 4.8)), 1)
+    assert even.sure_mm == pytest.approx(92.0 + 2 * (4.8 - 0.10 - 3.8)) and even.most_mm == pytest.approx(
+        92.0 + 2 * (4.8 + 0.10 - 3.8)
+    )
+    thrice = wall_bound(round_hole(*walls(4.8, 4.8, 4.8, 4.8, times=3)), 1)
+    assert thrice.sure_mm == pytest.approx(92.0 + 2 * (4.8 - 0.085 - 3.8))
+    worn = state_with(*book(lambda d, c: 92.0 + 0.1 * (d < 100)), *walls(4.8, 4.8, 4.8, 4.8))
+    assert wall_bound(worn, 1).sure_mm == pytest.approx(92.08 + 2 * (4.8 - 0.10 - 0.05 - 3.8)), (
+        "half the wear until it is swept"
+    )
+
+
+@pytest.mark.parametrize(
+    "kind, material, through, limit",
+    [
+        (WallKind.CAST, "grey_iron", "", 3.8), (WallKind.CAST, "ductile_iron", "", 0.8 * 3.8), (WallKind.DRY_SLEEVE, "grey_iron", "liner", 1.6),
+        (WallKind.DRY_SLEEVE, "iron_in_aluminium", "liner", 2.0), (WallKind.LINER, "iron_in_aluminium", "liner", 2.0), (WallKind.WET_SLEEVE, "grey_iron", "liner", 1.6),
+        (WallKind.LINER, "iron_in_aluminium", "both", 3.5), (WallKind.DRY_SLEEVE, "grey_iron", "both", 3.1), (WallKind.PLATED, "aluminium_hyper", "", 3.8),
+    ],
+)  # fmt: skip
+def test_limits_follow_what_the_wall_is_and_what_was_read(kind, material, through, limit):
+    block = replace(OPENING.book_in.block, wall=kind, material=material)
+    assert wall_limits(state_with(block=block), through)["thrust"] == pytest.approx(limit)
+    found = wall_bound(round_hole(*walls(4.8, 4.8, 4.8, 4.8, through=through), block=block), 1)
+    assert found.sure_mm == pytest.approx(92.0 + 2 * (4.8 - 0.10 - limit), abs=1e-6)
+
+
+def test_a_liner_whose_reading_was_not_named_is_no_tick_and_no_scrap():
+    block = replace(OPENING.book_in.block, wall=WallKind.LINER, material="iron_in_aluminium")
+    found = wall_bound(round_hole(*walls(2.4, 2.4, 2.4, 2.4), block=block), 1)
+    assert found.through_missing and not found.surely_stands(91.0) and not found.too_thin(92.0 + 2 * (2.4 - 2.0))
 
 
 def test_one_colour_scale_for_all_cylinders():
