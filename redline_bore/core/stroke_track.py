@@ -13,7 +13,8 @@ from collections.abc import Callable, Sequence
 from redline_bore.core.frozen import frozen
 
 MOST_STROKES = 100_000
-LEAST_SHARE = 0.02  # of the rate before: a rate never falls to nought or below by one noisy check
+LEAST_SHARE = 0.2  # of what was expected: a few noisy checks make no stones dull
+TINY_SHARE = 1e-3  # a rate never falls to nought
 MOST_LOG_SD = 0.7  # nobody knows less of a rate than its starting point
 LEARNED_FROM = 8  # bites that have been seen, before the scatter is taken from them
 
@@ -91,7 +92,7 @@ def measured(track: Track, mean_mm: float, var_mean: float, least_rate_mm: float
     if total <= 0.0:
         return track
     gain, gain_rate, off = track.var_mean / total, track.cov / total, mean_mm - track.mean_mm
-    rate = max(track.rate_mm + gain_rate * off, LEAST_SHARE * track.rate_mm, least_rate_mm)
+    rate = max(track.rate_mm + gain_rate * off, TINY_SHARE * track.rate_mm, least_rate_mm)
     return Track(
         track.mean_mm + gain * off, rate, track.var_mean * (1.0 - gain), track.cov * (1.0 - gain),
         max(track.var_rate - gain_rate * track.cov, 0.0),

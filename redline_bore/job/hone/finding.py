@@ -12,6 +12,8 @@ from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
 from redline_bore.job.hone.track import light_rate, sizing_step
 from redline_bore.job.state.job_state import JobState
 
+NO_METAL_MM = 0.002  # less growth than this over two bites may be the gauge
+
 
 class WallBefore(Enum):
     """What is known of a wall before its plateau, from its traces."""
@@ -161,12 +163,12 @@ def _strokes(state: JobState, p: Progress, shape: ShapeAtHone | None) -> HoneFin
 
 
 def gives_no_metal(p: Progress) -> bool:
-    """The last two bites took less than a tenth of what the rate of the start would have taken, and no more than the gauge's own doubt."""
-    if len(p.checks) < 4 or p.tracked is None or p.tracked.started_mm is None:
+    """The last two bites took less than a tenth of what was expected of the stones, and no more than a gauge can tell."""
+    if len(p.checks) < 3 or p.tracked is None:
         return False
     first, last = p.checks[-3], p.checks[-1]
     strokes, grown = last.strokes - first.strokes, last.mean_mm - first.mean_mm
-    return strokes > 0 and grown < 0.1 * p.tracked.started_mm * strokes and grown < 0.002
+    return strokes > 0 and grown < 0.1 * p.tracked.expected_mm * strokes and grown < NO_METAL_MM
 
 
 def still_to_hone(state: JobState, cylinder: int) -> tuple[int, ...]:

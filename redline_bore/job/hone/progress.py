@@ -106,7 +106,8 @@ def _done(state: JobState, step: int, tracked: Tracked | None, checks: tuple[Che
         near = max(near, f.number("honing.next_share") * (shorts[step] - shorts[step + 1]))
         return tracked.to_aim_mm <= near
     if step > sizing_step(state):  # counted light strokes that take next to no size
-        return bool(checks) and (checks[-1].strokes >= f.row("honing.plateau_strokes")[0] or tracked.bite < 1)
+        light = checks[-1].strokes if checks else 0.0
+        return light >= f.row("honing.plateau_strokes")[0] or (light > 0.0 and tracked.bite < 1)
     return tracked.to_aim_mm <= near or tracked.bite < 1
 
 

@@ -25,6 +25,7 @@ from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 
+LEAST_OF_START = 0.7  # of its starting point, that a rate is expected at the least after a slow step
 CHANGED_SD = 0.30  # log sd of a rate after the stones or the load were changed in mid step: as told by a step before
 
 
@@ -112,7 +113,7 @@ def light_rate(state: JobState) -> float:
 class Tracked:
     """A cylinder in its step: the track, its aim, and what may come next. bite: whole double strokes that are safe.
 
-    started_mm: the rate when two bites had been seen; None before. prior_from: what told the rate before any check did; looks: how many
+    expected_mm: the rate that was expected before any check, and prior_from what told it; looks: how many
     checks it was followed through, the last of the step before among them.
     """
 
@@ -122,7 +123,7 @@ class Tracked:
     bite: int
     between: Between
     rules: TrackRules
-    started_mm: float | None
+    expected_mm: float
     prior_from: str
     new_stones: bool | None
     looks: int
@@ -150,12 +151,13 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
     if scatter is not None:
         rules = replace(rules, scatter=scatter, bite_scatter=max(scatter, rules.bite_scatter))
     track = followed(seen, prior.rate_mm, prior.log_sd, rules)
-    started = followed(seen[:3], prior.rate_mm, prior.log_sd, rules).rate_mm if len(seen) >= 3 else None
     aim = aim_of(state, ends, checks[-1], step)
     room = _room(state, ends, aim, track)
     between = strokes_between(track, room.to_aim_mm + 0.2 * _gap(aim, ends), room.to_aim_mm, ends.u_mm, rules)
     new = None if checks[-1].bedded is None else not checks[-1].bedded
-    return Tracked(track, aim, room, bite(track, room, rules), between, rules, started, prior.told_by, new, len(checks))
+    return Tracked(
+        track, aim, room, bite(track, room, rules), between, rules, prior.rate_mm, prior.told_by, new, len(checks)
+    )
 
 
 def _gap(aim: Aim, ends: Ends) -> float:
@@ -223,7 +225,7 @@ def _prior(state: JobState, cylinder: int, step: int) -> Prior:
         before = _rates_of(state, cylinder, step - 1)
         if before is not None:
             told = before.end_mm * start / _starting_rate(state, cylinder, step - 1)
-            likely = max(told, math.sqrt(told * start))  # other stones: slow before is no promise of slow now
+            likely = max(told, LEAST_OF_START * start)  # other stones: slow before is no promise of slow now
             return Prior(likely, f.number("honing.rate_step_before"), "the step before")
     return Prior(start, f.number("honing.rate_first"), "the starting point of the stones")
 
@@ -250,9 +252,9 @@ class StepRates:
 
 @once_a_state
 def _rates_of(state: JobState, cylinder: int, step: int) -> StepRates | None:
-    """How fast a cylinder's step went; None before three checks of it."""
+    """How fast a cylinder's step went; None before a bite of it was read."""
     checks = checks_in(state, cylinder, step)
-    if len(checks) < 3 or checks[-1].strokes <= checks[0].strokes:
+    if len(checks) < 2 or checks[-1].strokes <= checks[0].strokes:
         return None
     prior, spread = _starting_rate(state, cylinder, step), state.figures.number("honing.rate_first")
     seen, rules = _seen(state, checks), _rules(state, checks[-1])

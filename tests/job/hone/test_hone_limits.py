@@ -46,7 +46,7 @@ def test_a_rate_out_of_family(monkeypatch, shipped, own, others, wanted):
     rates = dict(enumerate((own, *others), start=1))
 
     def checks(cylinder, step):
-        return [SimpleNamespace(strokes=s, largest_mm=80.0 + rates[cylinder] * s * 1e-3) for s in (0.0, 10.0, 20.0)]
+        return [SimpleNamespace(strokes=s, mean_mm=80.0 + rates[cylinder] * s * 1e-3) for s in (0.0, 10.0, 20.0)]
 
     state = SimpleNamespace(
         cylinders=tuple(rates), honing=SimpleNamespace(checks_of=checks, step_of=lambda c: 0), figures=shipped
@@ -55,8 +55,8 @@ def test_a_rate_out_of_family(monkeypatch, shipped, own, others, wanted):
 
 
 def test_a_rate_of_two_checks_is_no_family(shipped):
-    two = [SimpleNamespace(strokes=s, largest_mm=80.0 + 0.001 * s) for s in (0.0, 10.0)]
-    three = [*two, SimpleNamespace(strokes=20.0, largest_mm=80.02)]
+    two = [SimpleNamespace(strokes=s, mean_mm=80.0 + 0.001 * s) for s in (0.0, 10.0)]
+    three = [*two, SimpleNamespace(strokes=20.0, mean_mm=80.02)]
     rows = {1: two, 2: three, 3: three}
     state = SimpleNamespace(
         cylinders=(1, 2, 3),
