@@ -7,7 +7,7 @@ RUN_LIBS := libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-
 TEST_LIBS := xvfb openbox xdotool
 DEMO := build/demo/logbook.sqlite
 
-.PHONY: demo test bench lint shots mutants schema lock clean
+.PHONY: demo test bench lint shots loop mutants schema lock clean
 
 demo: $(READY) $(DEMO)
 	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then $(BIN)/redline-bore --logbook $(DEMO); else \
@@ -26,6 +26,11 @@ lint: $(READY)
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-cache
+
+# Simulated blocks worked by an obedient machinist: BLOCKS=1000 SEED=1; one block told entry by entry: SEED=100436 STORY=1.
+BLOCKS ?= 1000
+loop: $(READY)
+	$(BIN)/python -m redline_bore.loop --blocks $(BLOCKS) --seed $(SEED) $(if $(STORY),--story)
 
 # Random faults in core and job, and whether a test notices; FAULTS=500 SEED=1 by default, about ten minutes a package.
 FAULTS ?= 500

@@ -36,7 +36,9 @@ def test_a_job_is_booked_gauged_from_a_file_and_called(run, tmp_path):
     (tmp_path / "r.csv").write_text("cylinder,depth_mm,clock_deg,diameter_mm\n" + "\n".join(rows))
     assert "24 readings" in run("import", str(tmp_path / "r.csv"), "--job", "2050")[1]
     code, out, _ = run("call", "--job", "2050", "--json")
-    assert code == 0 and json.loads(out)["sentence"].startswith("Bore both 0.25 over")
+    assert code == 0 and json.loads(out)["sentence"].startswith(
+        "0.25 over may leave a shadow in 1 and 2. First measure where the top ring stops"
+    )
     assert "will not clean up" in run("call", "--job", "2050", "--over", "0.05")[1]
 
 
@@ -63,7 +65,7 @@ def test_a_call_lists_every_way_there_is(run):
     said = run("call", "--job", "2047")[1]
     assert "Not gauged yet" in said and "Deglaze only: may do (taper by ring gaps 0.041" in said
     ways = json.loads(run("call", "--job", "2041", "--json")[1])["options"]
-    assert ways[0]["key"] == "rung:0.7500" and ways[0]["standing"] == "sure" and len(ways) == 15
+    assert ways[0]["key"] == "rung:0.5000" and ways[0]["standing"] == "may do" and len(ways) == 15
 
 
 def test_a_reader_who_has_seen_enough_is_no_fault(demo_path):
@@ -72,15 +74,15 @@ def test_a_reader_who_has_seen_enough_is_no_fault(demo_path):
 
     words = f"{sys.executable} -m redline_bore call --logbook {demo_path} --job 2041 | head -1"
     done = subprocess.run(["bash", "-c", words], capture_output=True, text=True)
-    assert done.stdout.startswith("Bore all five 0.75 over.") and done.stderr == ""
+    assert done.stdout.startswith("0.50 over may leave a shadow in 1, 4 and 5.") and done.stderr == ""
 
 
 def test_quotes_are_written_for_the_call_or_any_size(run, tmp_path):
     for name, mark in (("q.pdf", b"%PDF"), ("q.html", b"<!DOCTYPE html>"), ("q.csv", b"what,count")):
         assert run("quote", "--job", "2041", "--to", str(tmp_path / name))[0] == 0
         assert (tmp_path / name).read_bytes().startswith(mark)
-    assert "Bore all five 0.75 over" in (tmp_path / "q.html").read_text()
-    assert run("quote", "--job", "2041", "--over", "+0.50", "--to", str(tmp_path / "half.html"))[0] == 0
+    assert "0.50 over may leave a shadow in 1, 4 and 5" in (tmp_path / "q.html").read_text()
+    assert run("quote", "--job", "2041", "--over", "+0.75", "--to", str(tmp_path / "half.html"))[0] == 0
     assert "may leave a shadow in 4" in (tmp_path / "half.html").read_text()
     assert run("quote", "--job", "9999", "--to", str(tmp_path / "x.pdf"))[0] == 2
 

@@ -16,10 +16,11 @@ def calling(bench):
 
 
 def test_arrows_move_the_redline_and_everything_follows(calling):
-    assert calling.session.rung_mm == 0.75 and "Bore all five 0.75 over" in calling.call
-    calling.key(Qt.Key.Key_Down)
-    assert calling.session.rung_mm == 0.5 and "may leave a shadow in 4" in calling.call
+    assert calling.session.rung_mm == 0.5 and "may leave a shadow in 1, 4 and 5. First sweep cylinder 4" in calling.call
+    calling.key(Qt.Key.Key_Up)
+    assert calling.session.rung_mm == 0.75 and "may leave a shadow in 4. First sweep" in calling.call
     assert "may shadow" in calling.window.plan.said()
+    calling.key(Qt.Key.Key_Down)
     calling.key(Qt.Key.Key_Down)
     calling.key(Qt.Key.Key_Down)
     assert calling.session.rung_mm == 0.25 and calling.call.startswith("Stop")  # the lowest rung there is
@@ -29,7 +30,7 @@ def test_arrows_move_the_redline_and_everything_follows(calling):
 def test_dragging_the_redline_takes_it_to_the_nearest_rung(calling):
     view = calling.window.steps["call"].page.ladder
     scale = ladder_scale(view._area(), ladder_of(calling.session.state), 1.0)
-    start, end = (QPoint(round(scale.box.center().x()) + 40, round(scale.y(v))) for v in (0.75, 1.03))
+    start, end = (QPoint(round(scale.box.center().x()) + 40, round(scale.y(v))) for v in (0.5, 1.03))
     calling.bot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
     calling.bot.mouseMove(view, end)
     calling.bot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
@@ -48,20 +49,19 @@ def test_digits_and_sideways_arrows_pick_cylinders(calling):
 def test_enter_takes_the_call_with_its_figures(calling):
     calling.key(Qt.Key.Key_Return)
     decision, stamp = (r.entry for r in calling.session.records[-2:])
-    assert isinstance(decision, DecisionTaken) and decision.oversize_mm == 0.75
+    assert isinstance(decision, DecisionTaken) and decision.oversize_mm == 0.5
     assert any("cleans up" in f for f in decision.figures) and stamp.step == "call"
     calling.key(Qt.Key.Key_Up)
     assert any(
-        "call taken is +0.75" in n for n in call.advise(calling.session.state, 1, 1.0, calling.session.show).changes
+        "call taken is +0.50" in n for n in call.advise(calling.session.state, 1, 1.0, calling.session.show).changes
     )
 
 
 def test_a_call_that_cannot_be_taken_is_refused_with_the_reason(calling):
-    for _ in range(3):
-        calling.key(Qt.Key.Key_Up)
+    calling.key(Qt.Key.Key_Down)
     before = len(calling.session.records)
     calling.key(Qt.Key.Key_Return)
-    assert len(calling.session.records) == before and "too thin" in calling.said
+    assert len(calling.session.records) == before and "will not clean up" in calling.said
 
 
 def test_m_goes_to_the_field_and_a_piston_is_booked(calling):

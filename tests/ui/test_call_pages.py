@@ -88,11 +88,11 @@ def test_the_pages_stand_any_scale(calling, percent):
 
 def test_s_sleeves_the_selected_cylinder_and_the_plan_shows_it(calling):
     calling.key(K.Key_4)
-    calling.key(K.Key_Down)
+    calling.key(K.Key_Up)
     assert "may leave a shadow in 4" in calling.call
     calling.key(K.Key_S)
     assert (
-        calling.call == "Bore the rest 0.50 over; sleeve 4."
+        calling.call.startswith("Bore the rest 0.75 over; sleeve 4.")
         and "cylinder 4: sleeve sleeved" in calling.window.plan.said()
     )
     calling.key(K.Key_S)
@@ -101,12 +101,12 @@ def test_s_sleeves_the_selected_cylinder_and_the_plan_shows_it(calling):
 
 def test_shift_and_arrows_give_one_cylinder_its_own_size(calling):
     calling.key(K.Key_4)
-    calling.key(K.Key_Down)
+    calling.key(K.Key_Up)
     calling.key(K.Key_Up, SHIFT)
-    assert calling.session.apart == (Apart(cylinder=4, way="own", oversize_mm=0.75),)
+    assert calling.session.apart == (Apart(cylinder=4, way="own", oversize_mm=1.0),)
     assert (
-        calling.call == "Bore the rest 0.50 over; 4 to +0.75."
-        and "cylinder 4: +0.75 cleans up" in calling.window.plan.said()
+        calling.call.startswith("Bore the rest 0.75 over; 4 to +1.00.")
+        and "cylinder 4: +1.00 cleans up" in calling.window.plan.said()
     )
     calling.key(K.Key_Down, SHIFT)
     assert calling.session.apart == ()  # back at the common size it is one of them again
@@ -114,11 +114,11 @@ def test_shift_and_arrows_give_one_cylinder_its_own_size(calling):
 
 def test_the_cylinders_apart_are_part_of_the_call(calling):
     calling.key(K.Key_4)
-    calling.key(K.Key_Down)
+    calling.key(K.Key_Up)
     calling.key(K.Key_S)
     calling.key(K.Key_Return)
     decision = calling.session.job.calling.decision
-    assert decision.oversize_mm == 0.5 and decision.apart == (Apart(cylinder=4, way="sleeve"),)
+    assert decision.oversize_mm == 0.75 and decision.apart == (Apart(cylinder=4, way="sleeve"),)
     assert [b.verdict for b in decision.based_on] == ["cleans up"] * 3 + ["sleeved", "cleans up"]
 
 
@@ -169,12 +169,12 @@ def test_a_new_job_starts_with_the_shop_s_own_ways(bench):
 def test_enter_on_an_option_puts_the_redline_there(calling):
     rows = to(calling, "options")
     titles = rows.list.said()
-    assert titles.startswith("Bore all five 0.75 over: sure")
+    assert titles.startswith("Bore all five 0.50 over: may do")
     keys = [o.key for o in options_of(calling.session.job)]
     for _ in range(keys.index("own:4")):
         calling.key(K.Key_Down)
     calling.key(K.Key_Return)
-    assert calling.session.bench.page == "ladder" and calling.call == "Bore the rest 0.50 over; 4 to +0.75."
+    assert calling.session.bench.page == "ladder" and calling.call.startswith("Bore the rest 0.75 over; 4 to +1.00.")
 
 
 def test_an_option_that_fails_is_refused_with_its_reason(calling):
@@ -240,10 +240,10 @@ def test_a_click_on_a_row_picks_the_piston(calling):
 def test_the_shadow_goes_as_the_redline_goes_up(calling):
     calling.key(K.Key_4)
     shown = to(calling, "shadow")
-    calling.key(K.Key_Down)
     calling.settle()
     assert calling.session.rung_mm == 0.5 and "may stay in cylinder 4" in calling.call
     hatched = shown.map.grab().toImage()
+    calling.key(K.Key_Up)
     calling.key(K.Key_Up)
     calling.settle()
     assert "no shadow stays" in calling.call and shown.map.grab().toImage() != hatched
@@ -260,6 +260,7 @@ def test_a_sleeved_cylinder_has_no_shadow_to_fear(calling):
 
 
 def test_two_calls_side_by_side(calling):
+    calling.key(K.Key_Up)
     calling.key(K.Key_B)
     calling.key(K.Key_Down)
     beside = to(calling, "beside")
@@ -292,10 +293,10 @@ def test_a_reading_that_contradicts_the_call_is_told_at_once_with_why(calling):
     calling.key(K.Key_Return)
     calling.go("gauge")
     calling.session.select(2)
-    calling.type("score 0.4 at 30 to 60 clock 90")
+    calling.type("score 0.4 at 30 to 50 clock 90")
     calling.bot.wait(20)
     QApplication.processEvents()
-    assert ("The call no longer stands. Cylinder 2 at +0.75: will not clean up, was cleans up") in calling.said
+    assert ("The call no longer stands. Cylinder 2 at +0.50: will not clean up, was cleans up") in calling.said
     assert any("no longer stands" in c for c in calling.window.card._advice.changes)
     calling.key(K.Key_Z, CTRL)
     calling.bot.wait(20)

@@ -30,7 +30,10 @@ def test_checks_run_down_to_the_redline(honing):
         honing.type(f"{strokes} {105.70 + 0.0007 * strokes:.3f}")
     p = progress_of(honing.session.state, 2)
     assert p.left_mm == pytest.approx(0.022, abs=5e-4)
-    assert "Stop at" in honing.call and "0.022 mm left in cylinder 2" in honing.window.steps["hone"].page.stock.said()
+    assert (
+        "then stop and gauge" in honing.call
+        and "0.022 mm left in cylinder 2" in honing.window.steps["hone"].page.stock.said()
+    )
     assert "cylinder 2: 0.022 left" in honing.window.plan.said()
     assert honing.window.card.button.text().startswith("Book check 6")
 
@@ -43,9 +46,9 @@ def test_sizes_from_the_top_down_are_one_check(honing):
 
 def test_crossing_the_redline_is_told_at_once(honing):
     honing.type("0 105.74")
-    honing.type("12 105.756")
-    assert honing.call.startswith("Stop.") and "over the redline" in honing.call
-    assert "over: stop" in honing.window.plan.said()
+    honing.type("12 105.762")
+    assert honing.call.startswith("Stop.") and "past the redline" in honing.call
+    assert "past: stop" in honing.window.plan.said()
 
 
 def test_n_goes_to_the_next_step_and_strokes_begin_again(honing):
@@ -107,11 +110,11 @@ def test_at_size_the_next_cylinder_is_lit_and_after_the_last_one_the_step_is_sta
     for cylinder in (1, 2):
         bench.session.select(cylinder)
         bench.key(Qt.Key.Key_N)
-        sizes = [f"{(redline[cylinder] - left) / 25.4:.5f}" for left in (0.002, 0.0003)]
+        sizes = [f"{(redline[cylinder] - left) / 25.4:.5f}" for left in (0.009, 0.0085)]
         bench.type(f"0 {sizes[0]}")
         assert "Trace it first (PgDn)" in bench.call
         bench.type(f"10 {sizes[1]}")
-        assert bench.call == "At size. Leave it and let it cool."
+        assert bench.call == "10 light strokes are done: stop, let it cool, gauge; then trace it."
         words = bench.window.card.button.text()
         assert words.startswith("Go to cylinder 2" if cylinder == 1 else "Stamp and go to the finish")
         bench.key(Qt.Key.Key_Return)
@@ -125,14 +128,14 @@ def test_a_cylinder_past_its_redline_is_told_but_has_nothing_left_to_hone(bench_
     bench = bench_on("2044")
     bench.go("hone")
     bench.type("20 C")
-    for cylinder, over in ((2, 0.004), (1, -0.0002)):
+    for cylinder, over in ((2, 0.012), (1, -0.0058)):
         bench.session.select(cylinder)
         bench.key(Qt.Key.Key_N)
         redline = progress_of(bench.session.state, cylinder).redline.size_mm
-        bench.type(f"0 {(redline - 0.002) / 25.4:.5f}")
+        bench.type(f"0 {(redline - 0.006) / 25.4:.5f}")
         bench.type(f"9 {(redline + over) / 25.4:.5f}")
     assert "Stamp and go to the finish" in bench.window.card.button.text()
-    assert "over: stop" in bench.window.plan.said()
+    assert "past: stop" in bench.window.plan.said()
     bench.session.select(2)
     assert bench.call.startswith("Stop. Cylinder 2 is") and any(
         "Way out" in c for c in bench.window.card._advice.changes

@@ -202,7 +202,7 @@ def test_cylinders_in_any_order_interrupted_and_gone_on_with(railcar, bench_on, 
 
 def test_crossing_the_redline_gives_the_ways_out(railcar):
     railcar.type("60 3.5030")
-    assert railcar.call.startswith("Stop.") and "over: stop" in railcar.window.plan.said()
+    assert railcar.call.startswith("Stop.") and "past: stop" in railcar.window.plan.said()
     ways = [text for text in railcar.window.step.advice().changes if text.startswith("Way out")]
     assert len(ways) >= 3
     railcar.key(K.Key_L, Qt.KeyboardModifier.ControlModifier)

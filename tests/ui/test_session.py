@@ -59,7 +59,7 @@ def test_a_job_opens_where_its_work_stands(session):
 
 
 def test_the_redline_of_the_call_stands_where_it_was_decided(session):
-    assert session.rung_mm == 0.75
+    assert session.rung_mm == 0.5
     session.set_rung(1.0)
     assert session.rung_mm == 1.0
     session.open_job("2036")

@@ -137,9 +137,9 @@ def test_the_railcar_shows_every_page(railcar):
 def test_the_railcar_opens_at_the_hone_warm_and_right(railcar):
     assert railcar.session.bench.step == "hone"
     railcar.session.select(1)
-    assert railcar.call.startswith("Let it cool and gauge again: 0.000") and "34 °C" in railcar.call
+    assert railcar.call == "The coarse step is done. N goes to plateau."
     railcar.session.select(2)
-    assert "Stop at" in railcar.call
+    assert "then stop and gauge" in railcar.call
     labels = [f.label for f in railcar.window.step.advice().figures]
     assert any(label.startswith("block at 34") for label in labels)
 

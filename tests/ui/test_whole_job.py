@@ -61,11 +61,13 @@ def gauge(bench):
 def call_it(bench):
     assert bench.session.bench.step == "call" and bench.session.state.signing.stamp("gauge").initials == "RM"
     ladder = ladder_of(bench.session.state)
-    assert ladder.smallest_sure == bench.session.rung_mm
+    assert ladder.smallest_possible == bench.session.rung_mm and "First sweep cylinder 1" in bench.call
+    while bench.session.rung_mm < ladder.smallest_sure:
+        bench.key(Qt.Key.Key_Up)
     bench.key(Qt.Key.Key_W)
     assert "high end" in bench.window.panel.body.text()
     bench.key(Qt.Key.Key_Escape)
-    bench.type("sheet 0.050 0.070")
+    bench.type("sheet 0.045 0.075")
     bench.key(Qt.Key.Key_Return)
     decision = bench.session.state.calling.decision
     assert decision is not None, bench.said
@@ -88,14 +90,14 @@ def hone(bench):
     redline = progress_of(bench.session.state, 1).redline.size_mm
     assert redline == pytest.approx(92 + bench.session.state.calling.decision.oversize_mm + 0.005, abs=1e-6)
     warm = 1 + 11e-6 * 0.6
-    for strokes, left in ((0, 0.060), (20, 0.044), (40, 0.029), (60, 0.013), (72, 0.0025)):
+    for strokes, left in ((0, 0.060), (20, 0.044), (40, 0.029), (60, 0.013), (68, 0.0055)):
         bench.type(f"{strokes} {(redline - left) * warm:.4f}")
     assert "N goes to plateau" in bench.call
     bench.key(Qt.Key.Key_N)
-    for strokes, left in ((0, 0.0025), (12, 0.0004)):
+    for strokes, left in ((0, 0.0055), (12, 0.0050)):
         bench.type(f"{strokes} {(redline - left) * warm:.4f}")
-    assert bench.call == "At size. Leave it and let it cool."
-    assert bench.window.plan.said() == "cylinder 1: 0.000 at size"
+    assert bench.call == "12 light strokes are done: stop, let it cool, gauge; then trace it."
+    assert bench.window.plan.said() == "cylinder 1: 0.005 at size"
 
 
 def finish(bench):
@@ -116,10 +118,12 @@ def finish(bench):
 def sign_off(bench, tmp_path):
     bench.settle()
     redline = progress_of(bench.session.state, 1).redline.size_mm
-    bench.type(f"final {redline:.4f} {redline - 0.0004:.4f} across {redline - 0.0002:.4f} {redline:.4f}")
+    bench.type(
+        f"final {redline - 0.005:.4f} {redline - 0.0054:.4f} across {redline - 0.0052:.4f} {redline - 0.005:.4f}"
+    )
     assert "open point" in bench.call
     bench.take_points_on()
-    assert bench.call == "Every clearance is in its window. Sign off."
+    assert bench.call == "Every clearance is in its window at both ends. Sign off."
     bench.key(Qt.Key.Key_Return)
     assert bench.session.state.signing.stamp("sign_off").initials == "RM"
     bench.do(files.export_to, tmp_path, "3001")

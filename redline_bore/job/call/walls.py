@@ -86,7 +86,10 @@ def wall_bound(state: JobState, cylinder: int) -> WallBound:
     if mean is None or not read:
         return WallBound(None, None, to_read)
     rows = _rows(read)
-    sure = [size for row in rows if (size := _sure(state, cylinder, row, mean)) is not None]
+    full = [row for row in rows if len(_sides(row)) == len(SIDES_DEG)]
+    sure = [_sure(state, cylinder, row, mean) for row in full]
+    if len(full) > 1:
+        sure += [_beyond(state, cylinder, full[0], full[-1], depth, mean) for depth in (0.0, state.block.length_mm)]
     most = [_most(state, cylinder, w, _doubt(state, read, w), mean) for w in read]
     missing = has_liner(state) and any(not w.through for w in read)
     return WallBound(min(sure, default=None), min(most), to_read, missing)
@@ -164,19 +167,46 @@ def _wear_side(state: JobState, cylinder: int) -> float:
     return max(shape.wear.largest_reading_mm, 0.0) / 2.0
 
 
-def _sure(state: JobState, cylinder: int, row: Sequence[WallReading], mean_mm: float) -> float | None:
-    """Largest bore that surely leaves a depth its limits all round; None with fewer than four sides."""
-    if len(_sides(row)) < len(SIDES_DEG):
-        return None
+def _sure(state: JobState, cylinder: int, row: Sequence[WallReading], mean_mm: float) -> float:
+    """Largest bore that surely leaves a depth read on four sides its limits all round."""
     doubt = max(_doubt(state, row, w) for w in row) + _wear_side(state, cylinder)
-    wall = WallRow(row[0].depth_mm, tuple(w.clock_deg for w in row), tuple(w.wall_mm for w in row), mean_mm / 2.0)
-    shift, through = axis_shift(state, cylinder, row[0].depth_mm), _through(row)
     spots = [
         WallSpot(clock, row[0].depth_mm, outside - doubt - mean_mm / 2.0, mean_mm / 2.0, _zone(clock))
-        for clock, outside in zip(ROUND_DEG, outside_round(wall, [float(c) for c in ROUND_DEG]), strict=True)
+        for clock, outside in zip(ROUND_DEG, _outside(row, mean_mm), strict=True)
     ]
     spots += [WallSpot(w.clock_deg, w.depth_mm, w.wall_mm - doubt, mean_mm / 2.0, w.zone) for w in row]
-    return largest_diameter(spots, wall_limits(state, through), *shift)
+    found = largest_diameter(spots, wall_limits(state, _through(row)), *axis_shift(state, cylinder, row[0].depth_mm))
+    assert found is not None  # every zone has a limit
+    return found
+
+
+def _outside(row: Sequence[WallReading], mean_mm: float) -> list[float]:
+    wall = WallRow(row[0].depth_mm, tuple(w.clock_deg for w in row), tuple(w.wall_mm for w in row), mean_mm / 2.0)
+    return outside_round(wall, [float(c) for c in ROUND_DEG])
+
+
+def _beyond(
+    state: JobState,
+    cylinder: int,
+    upper: Sequence[WallReading],
+    lower: Sequence[WallReading],
+    depth_mm: float,
+    mean_mm: float,
+) -> float:
+    """The same at the deck or the end of the hole, where nobody read: as the wall goes on between the two depths, if that is thinner."""
+    z, w = (row[0].depth_mm for row in (upper, lower))
+    near = upper if depth_mm < z else lower
+    doubt = max(_doubt(state, near, r) for r in near) + _wear_side(state, cylinder)
+    share = (depth_mm - z) / (w - z)
+    spots = [
+        WallSpot(clock, depth_mm, min(a + share * (b - a), c) - doubt - mean_mm / 2.0, mean_mm / 2.0, _zone(clock))
+        for clock, a, b, c in zip(
+            ROUND_DEG, _outside(upper, mean_mm), _outside(lower, mean_mm), _outside(near, mean_mm), strict=True
+        )
+    ]
+    found = largest_diameter(spots, wall_limits(state, _through(near)), *axis_shift(state, cylinder, depth_mm))
+    assert found is not None
+    return found
 
 
 def _most(state: JobState, cylinder: int, read: WallReading, doubt_mm: float, mean_mm: float) -> float:

@@ -51,7 +51,7 @@ def test_a_quote_gives_the_reasons_and_what_else_was_weighed(ledger_of, shipped)
     page = quote_html(quote, MM)
     assert quote.sentence.startswith("Bore all five 0.50 over") and quote.option.standing == "sure"
     assert "what we propose" in page and "Every cylinder surely cleans up" in page and "What else was weighed" in page
-    assert "sweep cylinder 3" in page and "5 pistons" in page and "one size, one set of pistons" in page
+    assert "5 pistons" in page and "one size, one set of pistons" in page
     assert page.count("<tr>") == page.count("</tr>") and "None" not in page
 
 

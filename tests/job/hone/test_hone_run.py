@@ -149,7 +149,7 @@ def test_the_ledger_adds_up_and_knows_who_what_and_how_warm(set_up, shipped):
     assert row.total_mm == pytest.approx(row.cells[0].removed_mm + row.cells[1].removed_mm)
     lines = ledger_csv(ledger_of(state)).splitlines()
     assert lines[0].startswith("cylinder,step,removed_mm") and lines[2].startswith(
-        "1,coarse,0.0610,40,vitrified 150,20.0,20.0,RM,5"
+        "1,coarse,0.0620,40,vitrified 150,20.0,20.0,RM,5"
     )
 
 
