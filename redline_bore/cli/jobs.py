@@ -8,7 +8,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import DoubtfulInput, InputError
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.book_in.draft import FIELDS, book_in_from_draft, empty_draft
@@ -68,6 +68,9 @@ def _book_command(command: argparse.ArgumentParser) -> None:
     )
     command.add_argument("--person", default="", help="initials")
     command.add_argument(
+        "--sure", action="store_true", help="book it though something speaks against it; the doubt stays beside it"
+    )
+    command.add_argument(
         "line", nargs="+", help="as in the window, such as: 105.214, or stones vitrified 150 4 x 10 long 70"
     )
     command.set_defaults(run=_book)
@@ -114,7 +117,13 @@ def _book(given: argparse.Namespace) -> int:
         )
     units = Units(given.units) if given.units else job.state.units
     where = Where(given.cylinder, Place(given.level - 1, given.clock - 1), units)
-    changed = book_typed(desk, job, given.step, " ".join(given.line), where)
+    line = " ".join(given.line)
+    try:
+        changed = book_typed(desk, job, given.step, line, where)
+    except DoubtfulInput as doubtful:
+        if not given.sure:
+            raise InputError(f"{doubtful.doubt}. Nothing was booked; --sure books it") from doubtful
+        changed = book_typed(desk, job, given.step, line, where, doubtful.doubt)
     for record in changed.booked:
         print(f"Entry {record.seq}: {entry_words(record.entry, Show(units))}")
     return 0

@@ -38,3 +38,11 @@ class FaultyInput(InputError):
     def __init__(self, faults: list[Fault] | tuple[Fault, ...]) -> None:
         self.faults = tuple(faults)
         super().__init__("; ".join(str(fault) for fault in self.faults))
+
+
+class DoubtfulInput(InputError):
+    """Input that can be booked, and that something speaks against: it is asked once. ``doubt``: the question, as it stays in the ledger."""
+
+    def __init__(self, doubt: str) -> None:
+        super().__init__(f"{doubt[:1].upper()}{doubt[1:]}{'' if doubt.endswith('?') else '?'} Enter again books it")
+        self.doubt = doubt

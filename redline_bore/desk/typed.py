@@ -6,11 +6,12 @@ from dataclasses import replace
 from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import DoubtfulInput, InputError
 from redline_bore.core.gauging import Place, next_place
 from redline_bore.core.show import Show
 from redline_bore.desk.changed import Changed
 from redline_bore.job.gauge.analysis import places_read
+from redline_bore.job.gauge.doubtful import doubt_in
 from redline_bore.job.kinds.bore import BarSet
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.proposals import entries_from_typed
@@ -32,10 +33,11 @@ def next_place_of(state: JobState, cylinder: int) -> Place:
     return next_place(state.gauging.plan, taken) or Place(0, 0)
 
 
-def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where) -> Changed:
+def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where, asked: str = "") -> Changed:
     """Book what ``text`` means in ``step``. Raises InputError with the reason and what was meant; then nothing was booked.
 
-    A bar is set up on the shop's machine where the job states none of its own, with what that machine and insert have taught.
+    ``asked``: the doubt that was told before, where the same was entered again; it is booked then, and the doubt stays beside it.
+    Raises DoubtfulInput where something speaks against it. A bar is set up on the shop's machine where the job states none of its own, with what that machine and insert have taught.
     """
     words = text.split()
     if not words:
@@ -43,7 +45,10 @@ def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where) -> 
     if step == "bore" and words[0].lower() == "bar":
         return _book_bar(desk, job, text, where)
     entries = entries_from_typed(step, text, job.state, where, today())
-    return job.book(*entries, typed=text.strip())
+    doubt = doubt_in(job.state, entries, Show(where.units))
+    if doubt and doubt != asked:
+        raise DoubtfulInput(doubt)
+    return job.book(*entries, typed=f"{text.strip()} (asked: {doubt})" if doubt else text.strip())
 
 
 def _book_bar(desk: Desk, job: OpenJob, text: str, where: Where) -> Changed:

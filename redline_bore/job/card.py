@@ -57,3 +57,13 @@ class Advice:
     care: str = ""
     mark: Mark = Mark.PLAIN
     leads_on: bool = False
+
+
+def no_advice(cylinder: int, error: Exception) -> Advice:
+    """Where the advice could not be worked out: said so, and nothing else in its place."""
+    return Advice(
+        f"Call · cylinder {cylinder}",
+        "Stop: no advice could be worked out here. What is booked is kept.",
+        changes=(f"{type(error).__name__}: {error}", "Strike the last entry, or go by the ledger, and tell whoever looks after the program."),
+        mark=Mark.STOP,
+    )

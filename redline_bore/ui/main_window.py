@@ -12,7 +12,7 @@ from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from redline_bore.core.errors import BenchError, FaultyInput
-from redline_bore.job.card import Advice, Mark
+from redline_bore.job.card import Advice, Mark, no_advice
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.words.closed import told_closed
 from redline_bore.ui.background import Runner
@@ -224,9 +224,13 @@ class MainWindow(QMainWindow):
         )
         if view is None or not ready:
             return
-        advice = self._with_doubts(view.advice())
-        if self.session.state is not None and not self.session.bench.new_job:
-            advice = told_closed(self.session.state, view.name, advice)
+        try:
+            advice = self._with_doubts(view.advice())
+            if self.session.state is not None and not self.session.bench.new_job:
+                advice = told_closed(self.session.state, view.name, advice)
+        except Exception as error:  # whatever it is: what stood there before is of another state, and must not stay
+            self.card.show_advice(no_advice(self.session.bench.cylinder, error))
+            raise
         self.card.show_advice(advice)
         if self._panel is not None:
             self._panel.renew("working", working_html(advice, self.theme))

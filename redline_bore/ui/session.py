@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import DoubtfulInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
@@ -45,6 +45,10 @@ class Session(QObject):
         self.desk = Desk(open_logbook, figures, _initials())
         self.bench = Bench()
         self.open: OpenJob | None = None
+        self._asked: tuple[tuple[str, str, int] | None, str] = (
+            None,
+            "",
+        )  # what was entered, and the doubt that was told
 
     # -- what is open --------------------------------------------------------------------------------------------------
 
@@ -155,7 +159,13 @@ class Session(QObject):
 
     def book_typed(self, step: str, text: str, advance: Callable[[Entry], bool] = lambda _entry: False) -> Changed:
         """Book what is typed in a step. ``advance``: for which entries the gauge goes on to the next place not read."""
-        changed = book_typed(self.desk, self.opened, step, text, self.where)
+        asked = self._asked[1] if self._asked[0] == (step, text.strip(), self.bench.cylinder) else ""
+        try:
+            changed = book_typed(self.desk, self.opened, step, text, self.where, asked)
+        except DoubtfulInput as doubtful:
+            self._asked = ((step, text.strip(), self.bench.cylinder), doubtful.doubt)
+            raise
+        self._asked = (None, "")
         self.bench.read.clear()
         return self.took(changed, advance(changed.newest.entry))
 

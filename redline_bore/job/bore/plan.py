@@ -114,10 +114,21 @@ def correction_of(state: JobState) -> Correction:
     usual, first = 0.0, state.figures.number("boring.first_hole_over")
     bar = state.boring.bar
     start = Correction(usual, first)
-    if bar is not None:
+    if bar is not None and not state.boring.micrometer_since:
         start = Correction(bar.usual_mm, first if bar.first_mm is None else bar.first_mm, bar.holes, bar.firsts)
-    mine = [BoredHole(b.set_mm, b.mean_mm, f) for b, f in with_first(state) if b.tool == tool_of(state)]
+    mine = [BoredHole(b.set_mm, b.mean_mm, f) for b, f in that_teach(state) if b.tool == tool_of(state)]
     return learned(mine, start)
+
+
+def that_teach(state: JobState) -> list[tuple[Bored, bool]]:
+    """The holes that say something of the bar, and whether each was the first of its day: none from before the setting micrometer was put
+    right, and a hole that was measured again to the same setting once, as it was read last."""
+    found: dict[tuple[int, float, str], tuple[Bored, bool]] = {}
+    for hole, first in with_first(state):
+        if hole.seq > state.boring.micrometer_since:
+            key = (hole.cylinder, round(hole.set_mm, 6), hole.day)
+            found[key] = (hole, found[key][1] if key in found else first)
+    return list(found.values())
 
 
 def with_first(state: JobState) -> list[tuple[Bored, bool]]:
@@ -253,7 +264,11 @@ def proposed_cut(state: JobState, nose_radius_mm: float, rake: str, grade: str) 
     fast = (
         window.rpm_high_for_sleeve_parent if any(awaits_sleeve(state, c) for c in state.cylinders) else window.rpm_high
     )
-    return round(feed, 3), snapped_speed((window.rpm_low + fast) / 2.0, speeds_of(state))
+    inside = [
+        s for s in speeds_of(state) if window.rpm_low - 1e-6 <= s <= fast + 1e-6
+    ]  # a step of the machine in the window, where it has one
+    rpm = snapped_speed((window.rpm_low + fast) / 2.0, inside or speeds_of(state))
+    return max(math.floor(feed * 1000.0 + 1e-9) / 1000.0, math.ceil(window.feed_low_mm * 1000.0 - 1e-9) / 1000.0), rpm
 
 
 def chatters(state: JobState) -> str:

@@ -3,7 +3,15 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show
-from redline_bore.job.bore.plan import correction_of, plan_of, setting_for, still_to_bore, tool_of, with_first
+from redline_bore.job.bore.plan import (
+    correction_of,
+    plan_of,
+    setting_for,
+    still_to_bore,
+    that_teach,
+    tool_of,
+    with_first,
+)
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 
@@ -15,12 +23,12 @@ def diagnosis(state: JobState) -> str:
     limit, warming, wrong, alike = (
         state.figures.number(f"boring.{k}") for k in ("taper_told", "warming_told", "wrong_told", "alike")
     )
-    holes = [b for b in state.boring.holes if len(b.sizes_mm) > 1]
+    holes = [b for b, _ in that_teach(state) if len(b.sizes_mm) > 1]
     tapers = [b.sizes_mm[0] - b.sizes_mm[-1] for b in holes]
     if len(tapers) >= 2 and abs(sum(tapers) / len(tapers)) > limit and (min(tapers) > 0 or max(tapers) < 0):
         wide = "top" if tapers[0] > 0 else "bottom"
         return f"Every hole is wider at the {wide}: the bar cuts taper. Look to its square and its slide"
-    over = [b.mean_mm - b.set_mm for b, first in with_first(state) if not first]
+    over = [b.mean_mm - b.set_mm for b, first in that_teach(state) if not first]
     if len(over) >= 3 and all(b > a for a, b in zip(over, over[1:], strict=False)) and over[-1] - over[0] > warming:
         return "Each hole comes bigger than the one before: the tool is warming. Let it cool, or set it smaller"
     if len(over) >= 2 and min(abs(v) for v in over) > wrong and max(over) - min(over) < alike:
@@ -34,7 +42,7 @@ def bar_misses(state: JobState) -> float | None:
     First holes of a day are no measure of that.
     """
     usual = correction_of(state).usual_mm
-    over = [b.mean_mm - b.set_mm for b, first in with_first(state) if not first and b.tool == tool_of(state)]
+    over = [b.mean_mm - b.set_mm for b, first in that_teach(state) if not first and b.tool == tool_of(state)]
     return max(abs(v - usual) for v in over) if len(over) >= 2 else None
 
 

@@ -28,14 +28,15 @@ class Effect:
 
 @once_a_state
 def effects_of(state: JobState, cylinder: int) -> tuple[Effect, ...]:
-    """Each defect of a cylinder, with what cleaning up would need less without it."""
+    """Each defect of a cylinder, with what cleaning up needs more for it."""
     shape, defects = shape_of(state, cylinder), state.gauging.defects_of(cylinder)
-    return tuple(_effect(state, shape, d, tuple(o for o in defects if o is not d)) for d in defects)
+    return tuple(_effect(state, shape, d) for d in defects)
 
 
-def _effect(state: JobState, shape: CylinderShape, defect: Defect, others: tuple[Defect, ...]) -> Effect:
+def _effect(state: JobState, shape: CylinderShape, defect: Defect) -> Effect:
+    """What it would cost were it the only one: of two alike each costs its own."""
     photos = state.gauging.photos_of(defect.seq)
-    without = shape_with(state, shape.cylinder, shape.plate_on, others).cleanup
-    if shape.cleanup is None or without is None:
+    alone, none = (shape_with(state, shape.cylinder, shape.plate_on, d).cleanup for d in ((defect,), ()))
+    if alone is None or none is None:
         return Effect(defect, photos, None, None)
-    return Effect(defect, photos, shape.cleanup.low_mm - without.low_mm, shape.cleanup.high_mm - without.high_mm)
+    return Effect(defect, photos, alone.low_mm - none.low_mm, alone.high_mm - none.high_mm)

@@ -243,11 +243,17 @@ def task_of(state: JobState, cylinder: int) -> TaskFound:
     target = (progress.target_mm - min(wall.sizes_mm)) / 2.0
     turn = min(f.number("honing.turn_round"), 0.45 * 60.0 / h.strokes_per_min)
     task = Task(
-        hole, pack_of(state), tuple(excess.tolist()), target, room_below(state.block), h.rpm, h.strokes_per_min, force_of(state),
+        hole, pack_of(state), tuple(excess.tolist()), target, _room_kept(state), h.rpm, h.strokes_per_min, force_of(state),
         turn, f.number("honing.overstroke_share"), f.number("honing.overstroke_cap"), f.number("honing.longest_dwell"),
         f.number("honing.straight") / 2.0,
     )  # fmt: skip
     return TaskFound(task, wall, learned)
+
+
+def _room_kept(state: JobState) -> float | None:
+    """Room below for the stone, less what is kept from saddle, web and blind bottom."""
+    room = room_below(state.block)
+    return None if room is None else max(room - state.figures.number("honing.room_margin"), 0.0)
 
 
 def forecast(state: JobState, cylinder: int, tick: Callable[[float], None] | None = None) -> Forecast:

@@ -96,7 +96,8 @@ def usual_over(state: JobState) -> tuple[float, float]:
         for end in (OVER_TOP, OVER_BOTTOM)
     )
     room = room_below(state.block)
-    return top, bottom if room is None else min(bottom, room)
+    kept = state.figures.number("honing.room_margin")  # saddle, web and blind bottom are not planned to be touched
+    return top, bottom if room is None else min(bottom, max(room - kept, 0.0))
 
 
 def proposed_hone(
@@ -120,12 +121,15 @@ def proposed_hone(
     aim = angle_aim(state).aim_deg
     axial = f.row("honing.axial_speed")
 
-    def misses(pair: tuple[float, float]) -> tuple[float, float]:
-        """How far a pair lies outside the usual speeds, then how far its angle is off."""
+    wanted = angle_aim(state)
+
+    def misses(pair: tuple[float, float]) -> tuple[float, float, float]:
+        """How far a pair's angle lies outside what is wanted, then how far it is outside the usual speeds, then how far its angle is off."""
         hatch = crosshatch(state.block.bore_mm, stroke, *pair)
+        off = max(wanted.low_deg - hatch.included_deg, hatch.included_deg - wanted.high_deg, 0.0)
         out = max(slow - hatch.rotary_m_per_min, hatch.rotary_m_per_min - fast, 0.0) / fast
         out += max(axial[0] - hatch.axial_m_per_min, hatch.axial_m_per_min - axial[1], 0.0) / axial[1]
-        return round(out, 3), abs(hatch.included_deg - aim)
+        return round(off, 2), round(out, 3), abs(hatch.included_deg - aim)
 
     turns_offered = f.row("honing.hone_speeds") if rpm is None else (rpm,)
     strokes_offered = f.row("honing.hone_strokes") if strokes is None else (strokes,)
@@ -208,6 +212,13 @@ def _angle_looks(state: JobState, hatch: Crosshatch | None) -> list[str]:
     aim = angle_aim(state)
     if hatch is None or aim.low_deg - 0.05 <= hatch.included_deg <= aim.high_deg + 0.05:
         return []
+    run = state.honing.run
+    if run is not None and run.machine == "vertical":
+        own = proposed_hone(state, "vertical")
+        if (own.rpm, own.strokes_per_min) == (run.rpm, run.strokes_per_min):
+            return [
+                f"{hatch.included_deg:.0f}° is as near {aim.low_deg:.0f}–{aim.high_deg:.0f}° as the steps of gearbox and stroker come"
+            ]
     way = (
         "flat: it holds oil and drags it up"
         if hatch.included_deg < aim.low_deg

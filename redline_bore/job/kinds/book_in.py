@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from redline_bore.core.block import faults_of
+from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
@@ -12,6 +13,7 @@ from redline_bore.core.told import Unit, told
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import ANY_STEP, Into, Wrong, declare
+from redline_bore.job.kinds.phrase import ANYWHERE, At, Phrase
 from redline_bore.job.kinds.plans import STANDARD_PLANS, standard_plan
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS
@@ -60,6 +62,25 @@ class PracticeChosen(Entry):
     kind: Literal["practice_chosen"] = "practice_chosen"
 
 
+@frozen(kw_only=True)
+class RemarkLeft(Entry):
+    """A note for whoever takes the job up next, in any step."""
+
+    text: str = words("remark", CARD)
+    kind: Literal["remark_left"] = "remark_left"
+
+
+def _remarked(s: Booking, x: RemarkLeft, on: Folding) -> Booking:
+    return changed(s, remarks=(*s.remarks, x.text))
+
+
+def _remark(text: str, at: At) -> tuple[Entry, ...]:
+    said = text.strip()[len("remark") :].strip()
+    if not said:
+        raise InputError("A remark is its words: remark owner wants it by Friday")
+    return (RemarkLeft(text=said),)
+
+
 def _block_faults(entry: JobOpened | BookInRevised) -> list[Wrong]:
     return [Wrong(f"book_in.block.{f.path}", f.reason) for f in faults_of(entry.book_in.block)]
 
@@ -102,4 +123,9 @@ declare(
 declare(
     PracticeChosen, Topic.PRACTICE, ANY_STEP, lambda x, s: f"practice, {x.topic.replace('_', ' ')}: {x.name}",
     into=(Into("booking", _practice),), not_typed="chosen with its key on the ladder, or on the book-in card",
+)  # fmt: skip
+declare(
+    RemarkLeft, Topic.BOOK_IN, ANY_STEP, lambda x, s: f"remark: {x.text}", into=(Into("booking", _remarked),),
+    sheet=("Remarks", lambda state, s: "; ".join(state.booking.remarks)),
+    phrases=(Phrase(ANYWHERE, ("remark",), "remark WORDS", "a note for whoever takes the job up next", lambda at: "remark owner wants it by Friday", _remark),),
 )  # fmt: skip

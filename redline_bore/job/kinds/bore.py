@@ -7,6 +7,7 @@ from typing import Literal
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import changed, frozen
+from redline_bore.core.lengths import parse_length
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
 from redline_bore.job.kinds.entry import Entry
@@ -106,6 +107,22 @@ class RunChecked(Entry):
 
 
 @frozen(kw_only=True)
+class MicrometerSet(Entry):
+    """The setting micrometer was found off by so much on its standard, and put right: what it taught before no longer counts."""
+
+    was_off_mm: float = told(
+        "was off by",
+        Unit.LENGTH,
+        least=-1.0,
+        most=1.0,
+        why="more than a setting micrometer is off",
+        shown=CUT,
+        default=0.0,
+    )
+    kind: Literal["micrometer_set"] = "micrometer_set"
+
+
+@frozen(kw_only=True)
 class CutNoted(Entry):
     """What was heard or seen at the cut: hit and skip, a ridge, a web; where, mm down (None: not said)."""
 
@@ -136,6 +153,16 @@ def _bored(s: Boring, x: HoleBored, on: Folding) -> Boring:
 def _checked(s: Boring, x: RunChecked, on: Folding) -> Boring:
     r = on.record
     return changed(s, run_checks=s.run_checks.plus(RunCheck(r.seq, x.step, x.cylinder, x.check, r.person, r.at)))
+
+
+def _put_right(s: Boring, x: MicrometerSet, on: Folding) -> Boring:
+    return changed(s, micrometer_since=on.record.seq)
+
+
+def _micrometer(words: str, at: At) -> tuple[Entry, ...]:
+    rest = behind(words)
+    off = parse_length(rest, at.where.units).mm if rest else 0.0
+    return (MicrometerSet(was_off_mm=off),)
 
 
 def _noted(s: Boring, x: CutNoted, on: Folding) -> Boring:
@@ -239,7 +266,14 @@ def _note(words: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_NOTE, words, re.IGNORECASE)
     if found is None:
         raise InputError("A note is: note hit and skip at 120, note ridge, or note web at 190")
-    deep = depth(found["depth"], at.state, at.where) if found["depth"] else None
+    web = found["what"].lower() == "web"  # it may lie below the hole
+    deep = (
+        None
+        if not found["depth"]
+        else plain(found["depth"], at.where)
+        if web
+        else depth(found["depth"], at.state, at.where)
+    )
     return (CutNoted(cylinder=at.where.cylinder, what=found["what"].lower(), depth_mm=deep),)  # type: ignore[arg-type]  # the pattern lets nothing else through
 
 
@@ -340,6 +374,13 @@ declare(
 declare(
     RunChecked, Topic.BORE, "bore", lambda x, s: f"{x.cylinder or 'set-up'}: {x.step} check, {x.check}", into=(Into("boring", _checked),),
     not_typed="K stamps the next check of a run sheet",
+)  # fmt: skip
+declare(
+    MicrometerSet, Topic.BORE, "bore", lambda x, s: f"setting micrometer put right, it was off by {s.away(x.was_off_mm)}", into=(Into("boring", _put_right),),
+    phrases=(
+        Phrase(BORE, ("micrometer",), "micrometer [OFF-BY]", "the setting micrometer was put right on its standard; what it taught before counts no more",
+               lambda at: f"micrometer {at.show.away(-0.013)}", _micrometer),
+    ),
 )  # fmt: skip
 declare(
     CutNoted, Topic.BORE, "bore", _noted_words, into=(Into("boring", _noted),),

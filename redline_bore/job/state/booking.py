@@ -45,6 +45,7 @@ class Booking:
     book_in: BookIn
     practices: tuple[tuple[str, str], ...] = ()
     lessons: tuple[Lesson, ...] = ()
+    remarks: tuple[str, ...] = ()  # left for whoever takes the job up next
 
     def practice(self, topic: str) -> str:
         """The name of the practice followed in a topic."""

@@ -109,3 +109,4 @@ class Boring:
     holes: Rows[Bored] = Rows()
     run_checks: Rows[RunCheck] = Rows()
     cut_notes: tuple[CutNote, ...] = ()
+    micrometer_since: int = 0  # entry that put the setting micrometer right: what was learned before it does not count

@@ -172,7 +172,7 @@ def _heard(state: JobState, plan: BorePlan, show: Show) -> list[str]:
         where = "" if note.depth_mm is None else f" {show.down(note.depth_mm)}"
         found.append(
             {
-                "hit and skip": f"Hit and skip{where}: a shadow is left, or webs. Look before the next cut.",
+                "hit and skip": f"Hit and skip{where}: look. Bright and dull patches are a shadow: gauge it there, and ask the call whether this size still does; webs are noted with their depth and cut back.",
                 "ridge": f"Ridge noted{where}: the first cut takes it; feed by hand until it is through.",
                 "pin hole": f"Opening noted{where}: no stone may turn round at it.",
                 "web": f"Webs noted{where}: cut them as low as the stones will reach, or they break them.",

@@ -23,7 +23,7 @@ def advise(state: JobState, index: int, show: Show) -> Advice:
     if chosen.oversize_mm is not None:
         axis, share = (practice(t, state.booking.practice(t)).title for t in ("axis", "wear_side"))
         changes.append(f"Counted about {axis}; wear on the worse side {share}.")
-    button = "" if chosen.oversize_mm is None else "Put the redline there"
+    button = "" if chosen.oversize_mm is None else f"Put the redline at {show.step(chosen.oversize_mm)}"
     return Advice(
         f"Call · {chosen.title}", sentence, _figures(chosen, state.block.bore_mm, show), tuple(changes), _working(state, chosen, show),
         "" if taken or not can_pick(chosen) else button or "Take the call",

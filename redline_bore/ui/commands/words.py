@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+from redline_bore.core.errors import InputError
 from redline_bore.ui.commands.files import attach_photo
 from redline_bore.ui.frame.window_parts import WindowParts
 from redline_bore.ui.instruments import port_with_pattern
@@ -55,6 +56,8 @@ def _strike(window: WindowParts, text: str) -> str | None:
     words = text.split()
     if len(words) < 2 or not words[1].isdigit():
         return None
+    if len(words) > 2 and words[2].lower() in ("to", "-", "and"):
+        raise InputError(f"One entry at a time: strike {words[1]}, then the next, each with its reason")
     seq, reason, session = int(words[1]), " ".join(words[2:]), window.session
     session.took(session.opened.strike(seq, reason, f"strike {seq} {reason}".strip()))
     return f"Entry {seq} is struck out; it stays in the ledger."

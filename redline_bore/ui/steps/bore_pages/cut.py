@@ -39,7 +39,7 @@ class SettingView(Picture):
             return show.size(plan.redline_mm - plan.done.largest_mm), "left for the hone"
         found = setting_now(state, self.session.bench.cylinder, today())
         if found is None or state.boring.bar is None:
-            return "—", "no setting yet"
+            return "—", "no setting before the bar is set up" if state.boring.bar is None else "no setting yet"
         setting, number, count = found
         return show.size(setting), "set the tool to" if count == 1 else f"pass {number} of {count}, set the tool to"
 
