@@ -64,6 +64,9 @@ def no_advice(cylinder: int, error: Exception) -> Advice:
     return Advice(
         f"Call · cylinder {cylinder}",
         "Stop: no advice could be worked out here. What is booked is kept.",
-        changes=(f"{type(error).__name__}: {error}", "Strike the last entry, or go by the ledger, and tell whoever looks after the program."),
+        changes=(
+            f"{type(error).__name__}: {error}",
+            "Strike the last entry, or go by the ledger, and tell whoever looks after the program.",
+        ),
         mark=Mark.STOP,
     )

@@ -2,7 +2,7 @@
 
 import pytest
 
-from redline_bore.core.errors import FaultyInput, InputError
+from redline_bore.core.errors import DoubtfulInput, FaultyInput, InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.desk.desk import Desk
@@ -116,8 +116,15 @@ def test_an_accepted_point_is_kept_by_its_key(desks):
 def test_a_line_is_booked_as_in_the_window(desks):
     job = desks[0].open("2041")
     place = next_place_of(job.state, 1)
-    changed = book_typed(desks[0], job, "gauge", "105.2", Where(1, place, Units.METRIC))
-    assert isinstance(changed.newest.entry, ReadingBooked) and changed.newest.typed == "105.2"
+    before, at = len(job.records), Where(1, place, Units.METRIC)
+    with pytest.raises(DoubtfulInput, match="fully read") as told:
+        book_typed(desks[0], job, "gauge", "105.2", at)
+    with pytest.raises(DoubtfulInput):
+        book_typed(desks[0], job, "gauge", "105.2", at, asked="something else")
+    assert len(job.records) == before, "asked, and nothing booked"
+    changed = book_typed(desks[0], job, "gauge", "105.2", at, asked=told.value.doubt)
+    assert isinstance(changed.newest.entry, ReadingBooked)
+    assert changed.newest.typed == f"105.2 (asked: {told.value.doubt})", "the doubt stays in the ledger"
     with pytest.raises(InputError):
         book_typed(desks[0], job, "gauge", "no length", where())
 

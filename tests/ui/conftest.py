@@ -79,6 +79,12 @@ class Bench:
         if enter:
             self.key(Qt.Key.Key_Return)
 
+    def surely(self, text):
+        """Type and enter what is asked back, and enter it again."""
+        self.type(text)
+        assert "Enter again books it" in self.said
+        self.key(Qt.Key.Key_Return)
+
     def go(self, step):
         self.session.go(step)
         self.settle()

@@ -25,7 +25,7 @@ def boring(bench):
 def test_the_bar_is_asked_for_and_the_setting_stands_in_big_digits(boring):
     assert boring.call == "Say what is in the bar before it turns: its insert, feed and speed."
     view = boring.window.step.page
-    assert "no setting yet" in view.setting.said()
+    assert "no setting before the bar is set up" in view.setting.said()
     boring.type("bar TPG 321 feed 0.1 rpm 900 mains")
     assert boring.call == "Set 105.625 and bore cylinder 2. Prove this first hole before trusting the setting."
     assert view.setting.said() == "Cylinder 2: set the tool to 105.625" and view.feed.said() == "The feed in window"
@@ -180,7 +180,7 @@ def test_the_first_hole_is_not_trusted_on_one_figure(boring):
 
 def test_what_was_heard_at_the_cut_is_noted_and_says_what_it_means(boring):
     boring.type("note hit and skip at 120")
-    assert any("a shadow is left, or webs" in text for text in boring.window.step.advice().changes)
+    assert any("are a shadow: gauge it there" in text for text in boring.window.step.advice().changes)
     boring.type("note bang")
     assert "hit and skip at 120" in boring.said
 

@@ -183,7 +183,7 @@ def test_an_unexpected_fault_shows_one_plain_panel_and_goes_on(bench, monkeypatc
     capsys.readouterr()
     before = len(bench.session.records)
     bench.key(Qt.Key.Key_Escape)
-    bench.type("105.111")
+    bench.surely("105.111")
     assert len(bench.session.records) == before + 1
 
 
@@ -196,7 +196,7 @@ def test_a_full_disk_is_said_and_nothing_typed_is_lost(bench, monkeypatch):
     bench.go("gauge")
     _ = bench.session.logbook
     monkeypatch.setattr(bench.session.logbook, "append", full)
-    bench.type("105.111")
+    bench.surely("105.111")
     assert "disk is full" in bench.said and bench.field.text() == "105.111"
 
 

@@ -87,7 +87,7 @@ def test_space_puts_the_gauges_size_behind_the_strokes(honing):
     honing.bot.waitUntil(lambda: len(honing.field.text().split()) == 3, timeout=5000)
     honing.key(Qt.Key.Key_Return)
     assert [len(c.sizes_mm) for c in honing.session.state.honing.checks] == [2]
-    honing.type("10 105.3")  # by hand, with the gauge there
+    honing.type("10 105.02")  # by hand, with the gauge there
     assert len(honing.session.state.honing.checks) == 2
 
 

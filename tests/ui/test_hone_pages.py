@@ -163,6 +163,8 @@ def test_the_pacer_counts_books_and_tells_when_to_stop(railcar, monkeypatch):
     railcar.field.setFocus()
     railcar.bot.keyClicks(railcar.field, "3.4980")
     railcar.key(K.Key_Return)
+    assert "Enter again books it" in railcar.said  # one size, far under the last check's
+    railcar.key(K.Key_Return)
     assert railcar.session.job.honing.checks_of(2)[-1].strokes == 34.0 and shown.counted == 0
 
 

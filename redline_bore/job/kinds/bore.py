@@ -262,18 +262,24 @@ def _turned(words: str, at: At) -> tuple[Entry, ...]:
     return (EdgeTurned(insert=at.state.boring.bar.insert, why=why),)
 
 
+def _web_depth(text: str, at: At) -> float:
+    """How deep a web lies, mm from the deck: in the hole, or as far below its end as the hole is long."""
+    deep, most = plain(text, at.where), 2.0 * at.state.block.length_mm
+    if not 0.0 <= deep <= most:
+        raise InputError(f"{text} is not in a cylinder, nor just below one")
+    return deep
+
+
+def _note_depth(text: str, web: bool, at: At) -> float:
+    return _web_depth(text, at) if web else depth(text, at.state, at.where)
+
+
 def _note(words: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_NOTE, words, re.IGNORECASE)
     if found is None:
         raise InputError("A note is: note hit and skip at 120, note ridge, or note web at 190")
     web = found["what"].lower() == "web"  # it may lie below the hole
-    deep = (
-        None
-        if not found["depth"]
-        else plain(found["depth"], at.where)
-        if web
-        else depth(found["depth"], at.state, at.where)
-    )
+    deep = _note_depth(found["depth"], web, at) if found["depth"] else None
     return (CutNoted(cylinder=at.where.cylinder, what=found["what"].lower(), depth_mm=deep),)  # type: ignore[arg-type]  # the pattern lets nothing else through
 
 
@@ -282,7 +288,7 @@ def _note_at_hone(words: str, at: At) -> tuple[Entry, ...]:
     if found is None:
         raise InputError("A note is: note pin hole at 150, or note web at 190")
     web = found["what"].lower() == "web"
-    deep = plain(found["depth"], at.where) if web else depth(found["depth"], at.state, at.where)
+    deep = _note_depth(found["depth"], web, at)
     return (CutNoted(cylinder=at.where.cylinder, what="web" if web else "pin hole", depth_mm=deep),)
 
 

@@ -10,7 +10,7 @@ from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import TEMPERATURE
 from redline_bore.job.kinds.kind import KINDS
 from redline_bore.job.kinds.measures import temperature
-from redline_bore.job.kinds.phrase import At, Phrase
+from redline_bore.job.kinds.phrase import ANYWHERE, At, Phrase
 
 
 @cache
@@ -39,8 +39,9 @@ def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
 def _nothing(step: str, first: str, at: At) -> str:
     """What is said where a line begins with nothing that is typed in a step."""
     files = [lead for k in KINDS.values() if k.step == step for lead in k.by_file]
-    leads = [*files, *dict.fromkeys(lead for p in phrases_at(step) for lead in p.leads)]
-    if not leads:
+    own = sorted(phrases_at(step), key=lambda p: p.steps == ANYWHERE)  # what is typed anywhere is named last
+    leads = [*files, *dict.fromkeys(lead for p in own for lead in p.leads)]
+    if all(p.steps == ANYWHERE for p in own) and not files:
         return "Only a block temperature is typed here, like 22.9 C"
     import difflib  # only where nothing fits
 

@@ -289,7 +289,7 @@ def test_feed_and_speed_are_proposed_inside_the_window(called, shipped):
         ("insert TPG 321 coated 0", "1 to 500"),
         ("turn purple", "worn, chipped or broken"),
         ("note bang", "A note is"),
-        ("note web at 900", "is not in a cylinder"),
+        ("note web at 900", "is not in a cylinder, nor just below"),
         ("bar TPG 321 feed", "The bar is typed as"),
         ("bar feed 0.1", "The bar is typed as"),
         ("bar TPG 321 rpm fast", "is no number"),

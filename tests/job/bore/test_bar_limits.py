@@ -8,22 +8,23 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore import run as bar_run
 from redline_bore.job.bore import tool_lessons
+from redline_bore.job.state.boring import Bored
 from tests.job.benches import but
 
 METRIC = Show(Units.METRIC)
 
 
 def hole(sizes, set_mm=80.0, cylinder=1):
-    return SimpleNamespace(
-        sizes_mm=sizes, set_mm=set_mm, mean_mm=sum(sizes) / len(sizes), cylinder=cylinder, across_mm=()
-    )
+    return Bored(cylinder, cylinder, set_mm, tuple(sizes), "2026-11-23")
 
 
 @pytest.fixture
 def told(monkeypatch, shipped):
     def told(*holes):
-        monkeypatch.setattr(tool_lessons, "with_first", lambda state: [(h, False) for h in holes])
-        return tool_lessons.diagnosis(SimpleNamespace(figures=shipped, boring=SimpleNamespace(holes=holes)))
+        monkeypatch.setattr(tool_lessons, "that_teach", lambda state: [(h, False) for h in holes])
+        return tool_lessons.diagnosis(
+            SimpleNamespace(figures=shipped, boring=SimpleNamespace(holes=holes, micrometer=0))
+        )
 
     return told
 

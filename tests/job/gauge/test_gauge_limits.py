@@ -72,16 +72,18 @@ def test_a_study_reads_near_the_top_the_middle_and_the_bottom(levels, wanted):
 def test_what_a_defect_costs_is_the_size_with_it_less_the_size_without(monkeypatch, state_of):
     state = state_of("2041")
     cleanup = SimpleNamespace(low_mm=80.3, high_mm=80.5)
-    for there, without, wanted in (
+    for alone, without, wanted in (
         (cleanup, SimpleNamespace(low_mm=80.2, high_mm=80.3), (0.1, 0.2)),
         (None, cleanup, (None, None)),
         (cleanup, None, (None, None)),
     ):
         monkeypatch.setattr(
-            gauge_defects, "shape_with", lambda state, c, on, others, without=without: SimpleNamespace(cleanup=without)
+            gauge_defects,
+            "shape_with",
+            lambda s, c, on, marks, alone=alone, without=without: SimpleNamespace(cleanup=alone if marks else without),
         )
-        shape = SimpleNamespace(cylinder=1, plate_on=False, cleanup=there)
-        found = gauge_defects._effect(state, shape, SimpleNamespace(seq=1), ())
+        shape = SimpleNamespace(cylinder=1, plate_on=False)
+        found = gauge_defects._effect(state, shape, SimpleNamespace(seq=1))
         got = tuple(vars(found).values())[2:4] if hasattr(found, "__dict__") else (found.low_mm, found.high_mm)
         assert got == (pytest.approx(wanted) if wanted[0] is not None else wanted)
 

@@ -31,7 +31,9 @@ from tests.job.hone.the_hone import HONE, MM, REDLINE, STONES, checks, steady, t
 def test_a_set_up_is_proposed_inside_the_usual_speeds_and_angles(called, shipped):
     state = after(called, shipped, STONES)
     h = proposed_hone(state, "vertical")
-    assert h.over_top_mm == pytest.approx(36.0) and h.over_bottom_mm == 14.0  # the room below, not the usual 36
+    assert h.over_top_mm == pytest.approx(36.0) and h.over_bottom_mm == 14.0 - shipped.number(
+        "honing.room_margin"
+    )  # the room below less what is kept, not the usual 36
     k = kinematics_of(after(called, shipped, STONES, h))
     aim = angle_aim(state)
     assert aim.low_deg <= k.hatch.included_deg <= aim.high_deg and not k.stops
@@ -200,7 +202,7 @@ def test_what_a_plan_lacks_is_said(called, shipped, entries, why):
 
 def test_a_blind_bottom_is_kept_in_its_room(set_up, shipped):
     book_in = set_up[0].entry.book_in
-    block = replace(book_in.block, bottom=Bottom.BLIND, room_below_mm=1.0)
+    block = replace(book_in.block, bottom=Bottom.BLIND, room_below_mm=1.0 + shipped.number("honing.room_margin"))
     hole = HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.640, 105.640))
     state = after(
         set_up, shipped, BookInRevised(book_in=replace(book_in, block=block)), replace(HONE, over_bottom_mm=1.0), hole

@@ -9,11 +9,14 @@ from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
+from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked, RingGapRead, size_from_typed
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.measures import temperature
 from redline_bore.job.kinds.phrase import Where
+from redline_bore.store.shop import shipped_figures
 from tests.job.benches import one_typed
+from tests.job.ledger.test_fold import ledger
 
 HERE = Where(2, Place(1, 3), Units.METRIC)
 
@@ -110,9 +113,5 @@ _kept = []
 
 def _state():
     if not _kept:
-        from redline_bore.job.kinds.fold import fold
-        from redline_bore.store.shop import shipped_figures
-        from tests.job.ledger.test_fold import ledger
-
         _kept.append(fold(ledger(), shipped_figures()))
     return _kept[0]
