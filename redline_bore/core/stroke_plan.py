@@ -21,7 +21,11 @@ if TYPE_CHECKING:
     Array = NDArray[np.float64]
 
 PLANNING = Grid(cells=50, steps=20)
-ROUNDS, MOST_STROKES, END_SHARE = 5, 600, 0.08
+MOST_STROKES, END_SHARE = 600, 0.08
+ROUNDS, STARTS_KEPT, MOST_TRIED = 4, 2, 60
+FIRST_REACH, LEAST_REACH, SMALL_TURN, LEAST_SHARE = 0.35, 0.02, 0.06, 0.02
+EARLY_ROUNDS = 5
+ENDS_EARLY = "ends early"  # among the limits: more strokes would leave the hole less straight than it began
 SHORT_STROKES, SHORT_SHARE = 6, 0.35
 
 
@@ -74,37 +78,37 @@ class StrokePlan:
 
 
 def plan_strokes(task: Task, tick: Callable[[float], None] | None = None) -> StrokePlan:
-    """The plan.
+    """The plan: the straightest that is found from several starts, both ends turned together; never one that ends less straight than the hole began.
 
     Tick: called with the share done; it may raise to break off. Raises InputError when there is no stock, or the
-    stone does not fit. Source: methods 11, searched end by end with the simulator itself.
+    stone does not fit. Source: methods 11, searched with the simulator itself: at a point the wall that is left is taken as
+    linear in both overstrokes and both dwells, and the smallest spread of that sought inside a step that shrinks where it promised too much.
     """
     wall = np.asarray(task.excess_mm)
     if wall.shape != (PLANNING.cells,):
         raise InputError("The wall has to be known at every depth of the planning grid")
     if float(wall.max()) >= task.target_mm:
         raise InputError("The largest place is at its target already: nothing is to be taken")
-    knobs = _first(task)
-    best, best_honed = knobs, _run(task, knobs)
-    for turn in range(ROUNDS):
-        if tick is not None:
-            tick((turn + 1) / (ROUNDS + 2))
-        if _spread(best_honed) <= task.straight_mm:
-            break
-        knobs, moved = _turned(task, best, best_honed)
-        if not moved:
-            break
-        honed = _run(task, knobs)
-        if _spread(honed) < _spread(best_honed):
-            best, best_honed = knobs, honed
-        else:
-            best = replace(best, step=best.step * 0.5)
-    best, best_honed = _with_short(task, best, best_honed)
-    if tick is not None:
-        tick(1.0)
+    told = _Told(tick)
+    first = _first(task)
+    best = _Tried(first, _run(task, first))
+    told.on(0.05)
+    if best.spread_mm > task.straight_mm:
+        starts = sorted([best, *(_tried(task, k, told) for k in _starts(task, first))], key=lambda t: t.spread_mm)
+        for start in starts[:STARTS_KEPT]:
+            best = min(best, _improved(task, start, told), key=lambda t: t.spread_mm)
+            if best.spread_mm <= task.straight_mm:
+                break
+    if best.spread_mm > task.straight_mm:
+        best = _with_short(task, best, told)
+    before = float(wall.max() - wall.min())
+    best, early = _no_worse(task, best, max(before, task.straight_mm))
+    told.on(1.0)
+    knobs, honed = best.knobs, best.honed
+    limits = _limits(task, knobs, honed)
     return StrokePlan(
-        best.top, best.bottom, best.dwell_top, best.dwell_bottom, best.short, int(best_honed.double_strokes), best_honed,
-        float(wall.max() - wall.min()), _spread(best_honed), _limits(task, best, best_honed),
+        knobs.top, knobs.bottom, knobs.dwell_top, knobs.dwell_bottom, knobs.short, int(honed.double_strokes), honed,
+        before, best.spread_mm, (*limits, ENDS_EARLY) if early else limits,
     )  # fmt: skip
 
 
@@ -115,7 +119,31 @@ class _Knobs:
     dwell_top: float = 0.0
     dwell_bottom: float = 0.0
     short: tuple[float, float, int] | None = None
-    step: float = 1.0
+
+
+@dataclass(frozen=True)
+class _Tried:
+    knobs: _Knobs
+    honed: Honed
+
+    @property
+    def spread_mm(self) -> float:
+        return _spread(self.honed)
+
+
+class _Told:
+    """How far the search is, by how often it has tried."""
+
+    def __init__(self, tick: Callable[[float], None] | None) -> None:
+        self.tick, self.tried = tick, 0
+
+    def on(self, share: float) -> None:
+        if self.tick is not None:
+            self.tick(share)
+
+    def one_more(self) -> None:
+        self.tried += 1
+        self.on(min(0.05 + self.tried / MOST_TRIED, 0.95))
 
 
 def _most_bottom(task: Task) -> float:
@@ -160,41 +188,99 @@ def _ends(honed: Honed) -> tuple[float, float]:
     return float(wall[:count].mean()) - middle, float(wall[-count:].mean()) - middle
 
 
-def _turned(task: Task, knobs: _Knobs, honed: Honed) -> tuple[_Knobs, bool]:
-    """Turn the knobs by what the ends say: a share of the stone for each share of the mean removal they are off."""
-    top_off, bottom_off = _ends(honed)
-    gain = knobs.step * 0.9 * task.pack.stone_mm / max(honed.mean_removed_mm, 1e-6) / 4.0
-    cap = task.cap_share * task.pack.stone_mm
-    top, dwell_top = _one_end(knobs.top, knobs.dwell_top, top_off, gain, cap, task, honed, knobs.step)
-    bottom, dwell_bottom = _one_end(
-        knobs.bottom, knobs.dwell_bottom, bottom_off, gain, _most_bottom(task), task, honed, knobs.step
+def _tried(task: Task, knobs: _Knobs, told: _Told) -> _Tried:
+    told.one_more()
+    return _Tried(knobs, _run(task, knobs))
+
+
+def _box(task: Task) -> tuple[Array, Array]:
+    """The least and the most of both overstrokes (mm) and both dwells (s)."""
+    cap, bottom = task.cap_share * task.pack.stone_mm, max(_most_bottom(task), 0.0)
+    least = LEAST_SHARE * task.pack.stone_mm
+    return (
+        np.array([min(least, cap), min(least, bottom), 0.0, 0.0]),
+        np.array([cap, bottom, task.most_dwell_s, task.most_dwell_s]),
     )
-    new = replace(knobs, top=top, bottom=bottom, dwell_top=dwell_top, dwell_bottom=dwell_bottom)
-    changed = max(abs(new.top - knobs.top), abs(new.bottom - knobs.bottom)) > 0.05 or (
-        max(abs(new.dwell_top - knobs.dwell_top), abs(new.dwell_bottom - knobs.dwell_bottom)) > 0.01
-    )
-    return new, changed
 
 
-def _one_end(
-    over: float, dwell: float, off: float, gain: float, most: float, task: Task, honed: Honed, step: float
-) -> tuple[float, float]:
-    """New overstroke and dwell of an end that is ``off``: open takes dwell away first, tight uses up overstroke first."""
-    period = 60.0 / task.double_strokes_per_min
-    seconds = step * 1.2 * period * off / max(honed.mean_removed_mm, 1e-6)  # by how much too long it was worked
-    if off > 0.0 and dwell > 0.0:
-        return over, max(dwell - seconds, 0.0)
-    wanted = over - off * gain
-    if off < 0.0 and wanted > most:
-        return most, min(dwell - seconds, task.most_dwell_s) if over >= most - 0.05 else dwell
-    return min(max(wanted, 0.02 * task.pack.stone_mm), max(most, 0.0)), dwell
+def _starts(task: Task, first: _Knobs) -> list[_Knobs]:
+    """Where else the search begins: each end worked more than the other, both little, and a dwell where an end has no room."""
+    low, high = _box(task)
+    half = 0.4 * task.most_dwell_s
+    found = [
+        replace(first, top=float(low[0]), bottom=float(high[1])),
+        replace(first, top=float(high[0]), bottom=float(low[1])),
+        replace(first, top=float(0.5 * (low[0] + first.top)), bottom=float(0.5 * (low[1] + first.bottom))),
+    ]
+    if task.most_dwell_s > 0.0:
+        found += [
+            replace(first, top=float(0.5 * (low[0] + first.top)), dwell_bottom=half),
+            replace(first, bottom=float(0.5 * (low[1] + first.bottom)), dwell_top=half),
+        ]
+    return found
 
 
-def _with_short(task: Task, knobs: _Knobs, honed: Honed) -> tuple[_Knobs, Honed]:
+def _improved(task: Task, start: _Tried, told: _Told) -> _Tried:
+    """The straightest that small steps from a start come to."""
+    low, high = _box(task)
+    width = np.maximum(high - low, 1e-9)
+    best, reach = start, FIRST_REACH
+    for _ in range(ROUNDS):
+        if best.spread_mm <= task.straight_mm or reach < LEAST_REACH:
+            break
+        here = (_vector(best.knobs) - low) / width
+        slopes = [_slope(task, best, here, i, low, width, told) for i in range(4)]
+        there = _straightest(best.honed.excess_mm, np.array(slopes), here, reach)
+        for _ in range(2):
+            found = _tried(task, _turned(best.knobs, low + there * width), told)
+            if found.spread_mm < best.spread_mm - 1e-6:
+                best = found
+                break
+            reach, there = reach / 3.0, here + (there - here) / 3.0
+    return best
+
+
+def _slope(task: Task, at: _Tried, here: Array, knob: int, low: Array, width: Array, told: _Told) -> Array:
+    """What a knob turned from its least to its most would change of the wall that is left, by a small turn of it."""
+    turn = SMALL_TURN if here[knob] + SMALL_TURN <= 1.0 else -SMALL_TURN
+    if width[knob] <= 1e-6:
+        return np.zeros(PLANNING.cells)
+    moved = here.copy()
+    moved[knob] += turn
+    found = _tried(task, _turned(at.knobs, low + moved * width), told)
+    return (found.honed.excess_mm - at.honed.excess_mm) / turn
+
+
+def _straightest(wall: Array, slopes: Array, here: Array, reach: float) -> Array:
+    """The point within reach whose wall, were it linear, spreads least: a linear programme in knobs, lowest and highest radius."""
+    from scipy.optimize import linprog
+
+    knobs, cells = slopes.shape
+    rows = np.vstack((
+        np.hstack((slopes.T, np.zeros((cells, 1)), -np.ones((cells, 1)))),
+        np.hstack((-slopes.T, np.ones((cells, 1)), np.zeros((cells, 1)))),
+    ))  # fmt: skip
+    base = wall - wall.mean()
+    bounds = [(max(-reach, -x), min(reach, 1.0 - x)) for x in here] + [(None, None)] * 2
+    cost = np.concatenate((np.zeros(knobs), [-1.0, 1.0]))
+    scale = 1e3  # in um
+    rows[:, :knobs] *= scale
+    found = linprog(cost, rows, np.concatenate((-base, base)) * scale, bounds=bounds, method="highs")
+    return here + found.x[:knobs] if found.status == 0 else here
+
+
+def _vector(knobs: _Knobs) -> Array:
+    return np.array([knobs.top, knobs.bottom, knobs.dwell_top, knobs.dwell_bottom])
+
+
+def _turned(knobs: _Knobs, to: Array) -> _Knobs:
+    top, bottom, dwell_top, dwell_bottom = (float(v) for v in to)
+    return replace(knobs, top=top, bottom=bottom, dwell_top=max(dwell_top, 0.0), dwell_bottom=max(dwell_bottom, 0.0))
+
+
+def _with_short(task: Task, long: _Tried, told: _Told) -> _Tried:
     """Short strokes over a tight stretch that no end can mend, where they leave it straighter."""
-    wall, z = honed.excess_mm, honed.depth_mm
-    if _spread(honed) <= task.straight_mm:
-        return knobs, honed
+    wall, z = long.honed.excess_mm, long.honed.depth_mm
     tight = z[int(np.argmin(wall))]
     travel = SHORT_SHARE * task.pack.stone_mm
     upper = float(np.clip(tight - (task.pack.stone_mm + travel) / 2.0, -0.25 * task.pack.stone_mm, None))
@@ -202,15 +288,33 @@ def _with_short(task: Task, knobs: _Knobs, honed: Honed) -> tuple[_Knobs, Honed]
     lower = min(upper + travel, lowest)
     if lower - upper < 0.1 * task.pack.stone_mm:
         upper = lower - travel
-    missing, per_stroke = _spread(honed), max(honed.mean_removed_mm / max(honed.double_strokes, 1.0), 1e-7)
-    best, best_honed = knobs, honed
+    missing, per_stroke = long.spread_mm, max(long.honed.mean_removed_mm / max(long.honed.double_strokes, 1.0), 1e-7)
+    best = long
     for share in (0.5, 1.0, 2.0):
         count = max(int(share * missing / per_stroke), SHORT_STROKES)
-        tried = replace(knobs, short=(upper, lower, count))
-        result = _run(task, tried)
-        if _spread(result) < _spread(best_honed) - 2e-4:
-            best, best_honed = tried, result
-    return best, best_honed
+        tried = _tried(task, replace(long.knobs, short=(upper, lower, count)), told)
+        if tried.spread_mm < best.spread_mm - 2e-4:
+            best = tried
+    return best if best is long else min(best, _improved(task, best, told), key=lambda t: t.spread_mm)
+
+
+def _no_worse(task: Task, best: _Tried, most_mm: float) -> tuple[_Tried, bool]:
+    """The plan, or fewer of its strokes where all of them would leave the hole less straight than ``most_mm``; and whether it ends early."""
+    if best.spread_mm <= most_mm:
+        return best, False
+    largest = float(np.asarray(task.excess_mm).max())
+    low, high, found = 0.0, 1.0, best
+    for _ in range(EARLY_ROUNDS):
+        share = (low + high) / 2.0
+        part = replace(task, target_mm=largest + share * (task.target_mm - largest))
+        tried = _Tried(best.knobs, _run(part, best.knobs))
+        if tried.spread_mm <= most_mm:
+            low, found = share, tried
+        else:
+            high = share
+    if found is best:  # not even the first strokes: then none
+        found = _Tried(best.knobs, _run(replace(task, target_mm=largest), best.knobs))
+    return found, True
 
 
 def _limits(task: Task, knobs: _Knobs, honed: Honed) -> tuple[str, ...]:

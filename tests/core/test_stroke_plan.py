@@ -5,9 +5,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from bench.stroke_plans import wall
 from redline_bore.core.errors import InputError
 from redline_bore.core.removal import Hole, Pack
-from redline_bore.core.stroke_plan import PLANNING, Task, plan_strokes
+from redline_bore.core.stroke_plan import ENDS_EARLY, PLANNING, Task, plan_strokes
 
 Z = PLANNING.depths(150.0)
 HOLE = Hole(100.0, 150.0, 3.6e-5)
@@ -86,3 +87,23 @@ def test_it_can_be_broken_off():
 def test_what_cannot_be_planned_is_refused(wrong, why):
     with pytest.raises(InputError, match=why):
         plan_strokes(wrong())
+
+
+@pytest.mark.parametrize("seed", range(10000, 10010))
+def test_no_plan_ends_less_straight_than_the_hole_began(seed):
+    task_ = wall(seed)
+    plan = plan_strokes(task_)
+    assert plan.spread_mm <= max(plan.spread_before_mm, task_.straight_mm) + 1e-9
+    assert float(plan.honed.excess_mm.max()) <= task_.target_mm + 1e-12
+
+
+def test_less_overstroke_at_an_open_end_is_a_way_too():
+    plan = plan_strokes(task(0.012 * Z / 150.0 - 0.012, room_below_mm=20.0))  # open at the bottom
+    assert plan.over_bottom_mm < 21.0 - 1.0 < plan.over_top_mm + plan.over_bottom_mm and plan.spread_mm < 0.003
+
+
+def test_a_plan_that_cannot_but_do_harm_ends_early():
+    blind = task(room_below_mm=0.0, most_dwell_s=0.0, target_mm=0.05, cap_share=0.05, usual_share=0.05)
+    plan = plan_strokes(blind)
+    assert ENDS_EARLY in plan.limits and plan.spread_mm <= 0.002 + 1e-9
+    assert float(plan.honed.excess_mm.max()) < 0.05

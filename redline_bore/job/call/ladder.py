@@ -11,6 +11,7 @@ from redline_bore.job.call.finish_sizes import FinishSize, finish_size_at
 from redline_bore.job.call.need import Need, need_of
 from redline_bore.job.call.walls import WallBound, wall_bound
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
+from redline_bore.job.gauge.extremes import extremes_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart, BasedOn
 from redline_bore.job.state.job_state import JobState
@@ -269,7 +270,9 @@ def _outside(state: JobState, cylinder: int, kind: str, limit: dict[str, float])
     shape = shape_of(state, cylinder)
     if _marked_deep(state, cylinder, kind):
         return OutOfLimits.MARKED
-    if any(v.fit.out_of_round_raw_mm > limit["out_of_round"] for v in shape.levels):
+    ends = extremes_of(state, cylinder, shape.plate_on)
+    oval = ends.oval or ends.two_directions
+    if oval is not None and oval.middle_mm > limit["out_of_round"]:
         return OutOfLimits.OUT_OF_ROUND
     if shape.wear is not None and shape.wear.largest_reading_mm > limit["taper"]:
         return OutOfLimits.WORN

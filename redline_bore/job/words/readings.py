@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.doubt import LevelDoubt
+from redline_bore.core.extremes import Extreme
 from redline_bore.core.gauging import next_place
 from redline_bore.core.shape import LevelFit
 from redline_bore.core.show import Show
@@ -10,6 +11,7 @@ from redline_bore.job.call.asks import CHORDS_ASKED, poorest
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.gauge.analysis import CylinderShape, Rules, places_read, rules_of, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of, zero_note
+from redline_bore.job.gauge.extremes import Extremes, extremes_of
 from redline_bore.job.gauge.readings import gap_taper, waiting_cylinders
 from redline_bore.job.gauge.round import axis_of, is_crooked, three_point_levels
 from redline_bore.job.state.gauging import THREE_POINT
@@ -60,16 +62,21 @@ def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
         return _three_point_figures(state, shape.cylinder, show) or _gap_figures(state, shape.cylinder, show)
     lines, nominal, doubt = [], state.block.bore_mm, shape_doubt(state, shape)
     largest, worst = shape.largest, shape.worst_level
+    ends = extremes_of(state, shape.cylinder, shape.plate_on)
     if largest is not None:
         where = f"{show.down(largest.depth_mm)}, {largest.clock_deg:g}°"
-        lines.append(FigureLine("largest", f"{show.away(largest.size_mm - nominal)} at {where}"))
+        lines.append(FigureLine("largest read", f"{show.away(largest.size_mm - nominal)} at {where}"))
+    if ends.largest is not None:
+        middle, half = show.away(ends.largest.middle_mm - nominal), show.size(ends.largest.half_mm)
+        lines.append(FigureLine("largest, noise taken off", f"{middle} ± {half}"))
     if shape.wear is not None:
-        lines.append(FigureLine("wear", _sure(shape.wear.largest_reading_mm, doubt.wear_mm, show)))
+        value = show.size(shape.wear.largest_reading_mm) if ends.wear is None else _told(ends.wear, show)
+        lines.append(FigureLine("wear of a level", value))
         if shape.wear.ridge_mm is not None:
             lines.append(FigureLine("ridge at the top", _sure(shape.wear.ridge_mm, doubt.ridge_mm, show)))
     if worst is not None:
         at = doubt.levels[shape.levels.index(worst)]
-        lines += _oval_lines(worst.fit, at, rules, show)
+        lines += _oval_lines(worst.fit, at, rules, ends, show)
     if shape.axial is not None:
         look = abs(shape.axial.taper_mm) > rules.limits.taper_mm
         sd = None if doubt.axial is None else 2.0 * doubt.axial.taper_mm
@@ -90,17 +97,24 @@ def _sure(value_mm: float, u_mm: float | None, show: Show) -> str:
     return show.size(value_mm) if u_mm is None else f"{show.size(value_mm)} ± {show.size(u_mm)}"
 
 
-def _oval_lines(fit: LevelFit, doubt: LevelDoubt, rules: Rules, show: Show) -> list[FigureLine]:
-    raw = fit.out_of_round_raw_mm
-    if fit.long_axis_deg is None or doubt.long_axis_deg is None:
-        return [FigureLine("out of round, two axes", f"{show.size(raw)}, may hide more", Mark.LOOK)]
-    mark = Mark.LOOK if raw > rules.out_of_round_mm else Mark.SOUND
+def _told(found: Extreme, show: Show) -> str:
+    """A figure that cannot be under nought: told as an upper end where it is not to be told from none."""
+    if found.low_mm <= 0.0:
+        return f"under {show.size(found.high_mm)}"
+    return _sure(found.middle_mm, found.half_mm, show)
+
+
+def _oval_lines(fit: LevelFit, doubt: LevelDoubt, rules: Rules, ends: Extremes, show: Show) -> list[FigureLine]:
+    if ends.oval is None:
+        apart = show.size(fit.out_of_round_raw_mm) if ends.two_directions is None else _told(ends.two_directions, show)
+        return [FigureLine("two directions differ by", f"{apart}, may hide more", Mark.LOOK)]
+    mark = Mark.LOOK if ends.oval.high_mm > rules.out_of_round_mm else Mark.SOUND
+    oval = FigureLine("out of round", _told(ends.oval, show), mark)
+    if fit.long_axis_deg is None or doubt.long_axis_deg is None or ends.oval.low_mm <= 0.0:
+        return [oval]
     turn = 2.0 * doubt.long_axis_deg
     axis = f"{fit.long_axis_deg:.0f}° ± {max(turn, 1.0):.0f}°" if turn < 45.0 else "not told"
-    return [
-        FigureLine("out of round, raw", _sure(raw, 2.0 * doubt.out_of_round_raw_mm, show), mark),
-        FigureLine("long axis", axis),
-    ]
+    return [oval, FigureLine("long axis", axis)]
 
 
 def _three_point_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLine, ...]:

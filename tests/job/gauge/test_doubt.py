@@ -7,6 +7,7 @@ from redline_bore.core.show import Show
 from redline_bore.core.thermal import GaugeSetting, master_drift
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.doubt import clearance_doubt, drift_of, reading_doubt, shape_doubt, study_of, zero_note
+from redline_bore.job.gauge.extremes import extremes_of
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import GaugeSet, MasterChecked, ReadingBooked
@@ -94,7 +95,7 @@ def test_drift_widens_sizes_and_clearances_but_not_differences(with_entries):
 def test_every_figure_of_the_shape_says_how_sure_it_is(state_of):
     state = state_of("2041")
     figures = {f.label: f.value for f in advise(state, 4, Show(state.units)).figures}
-    assert all("±" in figures[k] for k in ("wear", "ridge at the top", "out of round, raw", "long axis", "taper"))
+    assert all("±" in figures[k] for k in ("wear of a level", "ridge at the top", "out of round", "long axis", "taper"))
 
 
 def test_a_three_point_gauge_is_kept_apart(with_entries):
@@ -113,3 +114,33 @@ def test_a_three_point_gauge_is_kept_apart(with_entries):
 def test_values_of_a_study_know_who_read(with_entries):
     state = with_entries(*study_entries(0.001), person="TB")
     assert state.comparing.studies[-1].values[0] == StudyValue("TB", "A", 104.999)
+
+
+def test_a_hole_that_is_not_to_be_told_from_round_is_under_something(with_entries, state_of):
+    state = state_of("2041")
+    level = next(iter(state.gauging.plan.depths_mm))
+    flat = [
+        ReadingBooked(cylinder=2, plate_on=False, depth_mm=level + 20.0 * i, clock_deg=30.0 * k, diameter_mm=105.0 + 0.0005 * (k % 2), gauge="two-point")
+        for i in range(3)
+        for k in range(6)
+    ]  # fmt: skip
+    struck = with_entries(*flat)
+    found = extremes_of(struck, 2, False)
+    assert found.oval is not None and found.oval.low_mm == 0.0
+    lines = {f.label: f.value for f in advise(struck, 2, Show(state.units)).figures}
+    assert lines["out of round"].startswith("under ") and "long axis" not in lines
+    assert "±" in lines["largest, noise taken off"]
+    assert found.largest.low_mm < 105.0 + 0.0005 < found.largest.high_mm
+
+
+def test_two_directions_are_never_called_out_of_round(with_entries, state_of):
+    two = [
+        ReadingBooked(cylinder=2, plate_on=False, depth_mm=20.0 + 30 * i, clock_deg=c, diameter_mm=d, gauge="two-point")
+        for i in range(3)
+        for c, d in ((0.0, 105.03), (90.0, 105.0))
+    ]
+    state = with_entries(*two)
+    found = extremes_of(state, 2, False)
+    assert found.oval is None and found.largest is None and found.two_directions.low_mm > 0.02
+    lines = {f.label: f.value for f in advise(state, 2, Show(state.units)).figures}
+    assert "±" in lines["two directions differ by"] and "out of round" not in lines
