@@ -86,6 +86,11 @@ def advanced(track: Track, strokes: float, rules: TrackRules, changed: float = 0
     return Track(track.mean_mm + r * strokes, r, var_mean, cov + strokes * var_rate, var_rate)
 
 
+def faster(track: Track, factor: float) -> Track:
+    """The same size, every double stroke taking ``factor`` times as much from here on."""
+    return Track(track.mean_mm, factor * track.rate_mm, track.var_mean, factor * track.cov, factor**2 * track.var_rate)
+
+
 def measured(track: Track, mean_mm: float, var_mean: float, least_rate_mm: float = 0.0) -> Track:
     """After a check of ``mean_mm`` with its variance, mm2; the rate is held at the least it may be."""
     total = track.var_mean + var_mean

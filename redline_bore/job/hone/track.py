@@ -13,6 +13,7 @@ from redline_bore.core.stroke_track import (
     Track,
     TrackRules,
     bite,
+    faster,
     followed,
     scatter_seen,
     strokes_between,
@@ -26,6 +27,7 @@ from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 
 LEAST_OF_START = 0.7  # of its starting point, that a rate is expected at the least after a slow step
+SET_OTHERWISE = 0.2  # log of how much more the stones turn in a double stroke: from here on its rate is another
 CHANGED_SD = 0.30  # log sd of a rate after the stones or the load were changed in mid step: as told by a step before
 
 
@@ -151,6 +153,9 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
     if scatter is not None:
         rules = replace(rules, scatter=scatter, bite_scatter=max(scatter, rules.bite_scatter))
     track = followed(seen, prior.rate_mm, prior.log_sd, rules)
+    run = state.honing.run
+    if len(checks) > 1 and run is not None:
+        track = faster(track, _turned_more(run.turns_a_stroke, checks[-1].turns))
     aim = aim_of(state, ends, checks[-1], step)
     room = _room(state, ends, aim, track)
     between = strokes_between(track, room.to_aim_mm + 0.2 * _gap(aim, ends), room.to_aim_mm, ends.u_mm, rules)
@@ -192,8 +197,17 @@ def _seen(state: JobState, checks: tuple[Check, ...]) -> list[Seen]:
         stones_differ = c.stones != before.stones and i > 1
         factor = load_share(state, c.load) / load_share(state, before.load) if i > 1 else 1.0
         changed = CHANGED_SD if stones_differ or abs(factor - 1.0) > 1e-6 else 0.0
+        more = _turned_more(c.turns, before.turns) if i > 1 else 1.0
+        factor, changed = factor * more, CHANGED_SD if more != 1.0 else changed
         found.append(Seen(c.strokes, c.mean_mm, own**2 / len(c.all_mm) + zero**2, changed, factor))
     return found
+
+
+def _turned_more(turns: float | None, before: float | None) -> float:
+    """By what a double stroke takes more since turns, pace or dwell were set anew: as much as the stones turn more in it, at the most;
+    small steps of dwell work at the ends alone, and the doubt of a stroke set anew holds them."""
+    share = turns / before if turns and before else 1.0
+    return share if abs(math.log(share)) > SET_OTHERWISE else 1.0
 
 
 def _rules(state: JobState, check: Check) -> TrackRules:

@@ -159,7 +159,7 @@ def _checked(s: Honing, x: CheckLogged, on: Folding) -> Honing:
     check = Check(
         r.seq, x.cylinder, s.step_of(x.cylinder), x.strokes, on.all_to_20(x.sizes_mm), r.block_c, r.at, r.person,
         "" if s.stones is None else s.stones.stones, on.clamped.plate_on, None if s.run is None else s.run.load,
-        on.all_to_20(x.across_mm), None if s.stones is None else s.stones.bedded,
+        on.all_to_20(x.across_mm), None if s.stones is None else s.stones.bedded, None if s.run is None else s.run.turns_a_stroke,
     )  # fmt: skip
     return changed(s, checks=s.checks.plus(check))
 

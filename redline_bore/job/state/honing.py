@@ -81,6 +81,16 @@ class HoneRun:
         "load", Unit.LOAD, above=0.0, most=1e6, why="no load of a hone", shown=SET_UP, default=None
     )
 
+    @property
+    def waits_share(self) -> float:
+        """How much longer a double stroke takes by its dwell, 1 without."""
+        return 1.0 + (self.dwell_top_s + self.dwell_bottom_s) * (self.strokes_per_min or 0.0) / 60.0
+
+    @property
+    def turns_a_stroke(self) -> float | None:
+        """Turns of the stones in a double stroke, dwell counted; None where the pace is not known."""
+        return None if not self.strokes_per_min else self.rpm / self.strokes_per_min * self.waits_share
+
 
 @frozen(kw_only=True)
 class Angle:
@@ -119,7 +129,7 @@ class HoningWay:
 @frozen
 class Check(TwoAngles):
     """A hone check: double strokes in its step, sizes top to bottom and at a second angle at 20 C, block temperature, torque plate
-    and the hone's load then. bedded: None where nobody said which stones were in."""
+    and the hone's load then. bedded: None where nobody said which stones were in. turns: of the stones in a double stroke, dwell counted."""
 
     seq: int
     cylinder: int
@@ -134,6 +144,7 @@ class Check(TwoAngles):
     load: float | None = None
     across_mm: tuple[float, ...] = ()
     bedded: bool | None = None
+    turns: float | None = None
 
 
 @frozen

@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from redline_bore.core.show import Show
+from redline_bore.core.stroke_plan import ENDS_EARLY
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.hone.finding import WallBefore, judge
 from redline_bore.job.hone.load import LoadPicture
 from redline_bore.job.hone.model import Forecast, against_plan, warmth_grows_mm
 from redline_bore.job.hone.progress import Progress, progress_of
@@ -126,7 +130,8 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
     figures = [
         FigureLine("out at top and bottom", f"{show.rough(p.over_top_mm)} and {show.rough(p.over_bottom_mm)}"),
         FigureLine("dwell at top and bottom", f"{p.dwell_top_s:.1f} and {p.dwell_bottom_s:.1f} s"),
-        FigureLine("double strokes", f"{p.double_strokes}, {p.minutes:.1f} min"),
+        FigureLine("double strokes in all", f"{p.double_strokes}, {p.minutes:.1f} min"),
+        *_until_checked(state, cylinder, found),
         FigureLine("straight within, now", show.size(2.0 * p.spread_before_mm)),
         FigureLine("straight within, after", show.size(straight), mark),
         FigureLine("the wall warms by", f"{found.warms_c:.1f} °C, {show.away(warmth_grows_mm(state, found.warms_c))}"),
@@ -147,8 +152,23 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
     )  # fmt: skip
 
 
+def _until_checked(state: JobState, cylinder: int, found: Forecast) -> tuple[FigureLine, ...]:
+    """The strokes that the stock page would say with this set-up, where they are fewer than all: a plan is never stroked in one go."""
+    run, plan = state.honing.run, found.plan
+    bite = judge(state, cylinder, WallBefore.TRACED).bite
+    if run is not None and run.strokes_per_min:
+        told = replace(run, dwell_top_s=plan.dwell_top_s, dwell_bottom_s=plan.dwell_bottom_s)
+        bite = int(bite * run.waits_share / told.waits_share)
+    return (FigureLine("of them until the next check", f"{bite}", Mark.LOOK),) if 0 < bite < plan.double_strokes else ()
+
+
 def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]:
-    notes = [f"Held back by the {limit}." for limit in found.plan.limits]
+    notes = [
+        "It ends early: more strokes would leave the hole less straight than it is."
+        if limit == ENDS_EARLY
+        else f"Held back by the {limit}."
+        for limit in found.plan.limits
+    ]
     learned = found.learned
     if learned.family:
         notes.append(
@@ -177,9 +197,9 @@ def _plan_working(found: Forecast, show: Show) -> tuple[WorkLine, ...]:
     honed, learned = found.plan.honed, found.learned
     return (
         WorkLine(f"from {found.wall.source}: {' '.join(show.size(s) for s in found.wall.sizes_mm)}", "at 20 °C, top to bottom"),
-        WorkLine(f"k = {learned.k_mm3_per_n_mm:.3g} mm³ a N mm, from {show.rate(learned.rate_mm)} a stroke", "Preston, methods 11; force from the load's share"),
-        WorkLine(f"volume = k × force × way = {honed.volume_mm3:.0f} mm³", "methods 11"),
-        WorkLine(f"heat = friction × {honed.work_n_mm / 1e6:.1f} kJ into the wall: {found.warms_c:.1f} °C", "honing.friction, honing.heat_into_wall"),
+        WorkLine(f"k = {learned.k_mm3_per_n_mm:.3g} mm³ a N mm, from {show.rate(learned.rate_mm)} a stroke", "Preston's rule; force from the load's share"),
+        WorkLine(f"volume = k × force × way = {honed.volume_mm3:.0f} mm³", "the same rule over the way of the stones"),
+        WorkLine(f"heat = friction × {honed.work_n_mm / 1e6:.1f} kJ into the wall: {found.warms_c:.1f} °C", "shop figures: friction of stones, share of heat that goes into the wall"),
     )  # fmt: skip
 
 

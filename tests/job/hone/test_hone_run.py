@@ -1,5 +1,6 @@
 """At the hone: the run, the load, the ledger, and what is done past the redline."""
 
+import math
 from dataclasses import replace
 
 import pytest
@@ -7,6 +8,7 @@ import pytest
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.card import Mark
+from redline_bore.job.hone.finding import WallBefore, judge
 from redline_bore.job.hone.load import picture_of
 from redline_bore.job.hone.model import forecast, learned_of
 from redline_bore.job.hone.progress import progress_of
@@ -23,7 +25,7 @@ from redline_bore.job.kinds.hone import (
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words import hone_pages as hone_page_advice
 from tests.job.benches import after, longer
-from tests.job.hone.the_hone import MM, REDLINE, checks, steady
+from tests.job.hone.the_hone import HONE, MM, REDLINE, STONES, checks, steady
 
 # -- the run -----------------------------------------------------------------------------------------------------------
 
@@ -160,3 +162,13 @@ def test_earlier_jobs_in_the_same_metal_are_compared(set_up, shipped, state_of):
     assert "No earlier job" in " ".join(
         hone_page_advice.ledger(state_of("2044"), ledger_of(state_of("2044")), MM).changes
     )
+
+
+def test_dwell_makes_a_stroke_take_more_and_the_bite_smaller(called, shipped):
+    entries = (STONES, HONE, *checks((0, 105.600), (5, 105.606), (10, 105.612), cylinder=2))
+    before = judge(after(called, shipped, *entries), 2, WallBefore.TRACED)
+    waits = replace(HONE, dwell_top_s=1.0, dwell_bottom_s=60.0 / HONE.strokes_per_min - 1.0)  # twice as long a stroke
+    now = judge(after(called, shipped, *entries, waits), 2, WallBefore.TRACED)
+    assert waits.waits_share == pytest.approx(2.0) and waits.turns_a_stroke == pytest.approx(2.0 * HONE.turns_a_stroke)
+    assert 0 < now.bite <= math.ceil(before.bite / 2.0)
+    assert now.most < 0.6 * before.most  # half, and a little less sure since it was set anew
