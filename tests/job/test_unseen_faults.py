@@ -158,21 +158,26 @@ def test_where_the_load_is_tightest(loads, depth):
 
 @pytest.mark.parametrize("turn, told", [(22.4, "30° ± 45°"), (22.5, "not told"), (0.2, "30° ± 1°"), (5.0, "30° ± 10°")])
 def test_a_long_axis_is_told_while_its_doubt_leaves_it_a_direction(shipped, turn, told):
+    from redline_bore.core.extremes import Extreme
+    from redline_bore.job.gauge.extremes import Extremes
     from redline_bore.job.words.readings import _oval_lines
 
     fit = SimpleNamespace(out_of_round_raw_mm=0.02, long_axis_deg=30.0)
-    doubt = SimpleNamespace(long_axis_deg=turn, out_of_round_raw_mm=0.001)
-    rules = SimpleNamespace(out_of_round_mm=0.02)
-    raw, axis = _oval_lines(fit, doubt, rules, METRIC)
-    assert axis.value == told and str(raw.mark) == "sound"
-    assert (
-        str(_oval_lines(SimpleNamespace(out_of_round_raw_mm=0.021, long_axis_deg=30.0), doubt, rules, METRIC)[0].mark)
-        == "look here"
-    )
-    (hidden,) = _oval_lines(SimpleNamespace(out_of_round_raw_mm=0.02, long_axis_deg=None), doubt, rules, METRIC)
-    assert "may hide more" in hidden.value
-    (unsure,) = _oval_lines(fit, SimpleNamespace(long_axis_deg=None, out_of_round_raw_mm=0.001), rules, METRIC)
-    assert "may hide more" in unsure.value
+    doubt, rules = SimpleNamespace(long_axis_deg=turn), SimpleNamespace(out_of_round_mm=0.02)
+
+    def ends(low, high):
+        return Extremes(Extreme(low, high), None, None, None, None)
+
+    oval, axis = _oval_lines(fit, doubt, rules, ends(0.016, 0.02), METRIC)
+    assert axis.value == told and str(oval.mark) == "sound" and oval.value == "0.018 ± 0.002"
+    over, _ = _oval_lines(fit, doubt, rules, ends(0.016, 0.0201), METRIC)
+    assert str(over.mark) == "look here", "sure only where its high end is within"
+    (under,) = _oval_lines(fit, doubt, rules, ends(0.0, 0.004), METRIC)
+    assert under.value == "under 0.004", "what is not out of round has no long axis"
+    (hidden,) = _oval_lines(fit, doubt, rules, Extremes(None, Extreme(0.0, 0.006), None, None, None), METRIC)
+    assert hidden.value == "under 0.006, may hide more" and str(hidden.mark) == "look here"
+    (unsure,) = _oval_lines(fit, SimpleNamespace(long_axis_deg=None), rules, ends(0.016, 0.02), METRIC)
+    assert unsure.label == "out of round"
 
 
 @pytest.mark.parametrize(

@@ -116,7 +116,16 @@ def test_values_of_a_study_know_who_read(with_entries):
     assert state.comparing.studies[-1].values[0] == StudyValue("TB", "A", 104.999)
 
 
-def test_a_hole_that_is_not_to_be_told_from_round_is_under_something(with_entries, state_of):
+def _only(ledger_of, shipped, entries):
+    """Job 2041 as it was booked in, with these readings and no others."""
+    ledger = list(ledger_of("2041"))
+    ledger = ledger[: next(i for i, r in enumerate(ledger) if isinstance(r.entry, ReadingBooked))]
+    for entry in entries:
+        ledger.append(Record(ledger[-1].seq + 1, ledger[-1].at, "RM", entry, block_c=20.0))
+    return fold(ledger, shipped)
+
+
+def test_a_hole_that_is_not_to_be_told_from_round_is_under_something(ledger_of, shipped, state_of):
     state = state_of("2041")
     level = next(iter(state.gauging.plan.depths_mm))
     flat = [
@@ -124,7 +133,7 @@ def test_a_hole_that_is_not_to_be_told_from_round_is_under_something(with_entrie
         for i in range(3)
         for k in range(6)
     ]  # fmt: skip
-    struck = with_entries(*flat)
+    struck = _only(ledger_of, shipped, flat)
     found = extremes_of(struck, 2, False)
     assert found.oval is not None and found.oval.low_mm == 0.0
     lines = {f.label: f.value for f in advise(struck, 2, Show(state.units)).figures}
@@ -133,13 +142,13 @@ def test_a_hole_that_is_not_to_be_told_from_round_is_under_something(with_entrie
     assert found.largest.low_mm < 105.0 + 0.0005 < found.largest.high_mm
 
 
-def test_two_directions_are_never_called_out_of_round(with_entries, state_of):
+def test_two_directions_are_never_called_out_of_round(ledger_of, shipped, state_of):
     two = [
         ReadingBooked(cylinder=2, plate_on=False, depth_mm=20.0 + 30 * i, clock_deg=c, diameter_mm=d, gauge="two-point")
         for i in range(3)
         for c, d in ((0.0, 105.03), (90.0, 105.0))
     ]
-    state = with_entries(*two)
+    state = _only(ledger_of, shipped, two)
     found = extremes_of(state, 2, False)
     assert found.oval is None and found.largest is None and found.two_directions.low_mm > 0.02
     lines = {f.label: f.value for f in advise(state, 2, Show(state.units)).figures}
