@@ -23,6 +23,11 @@ class Show:
         """A size or distance to the last digit of the units: 0.001 mm or 0.0001 in, without the unit."""
         return format_length(mm, self.units)
 
+    def between(self, low_mm: float, high_mm: float) -> str:
+        """Two ends of a size, or one where both show alike."""
+        low, high = self.size(low_mm), self.size(high_mm)
+        return low if low == high else f"{low}–{high}"
+
     def away(self, mm: float) -> str:
         """A signed distance."""
         return format_length(mm, self.units, signed=True)

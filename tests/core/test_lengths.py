@@ -107,3 +107,11 @@ def test_any_typing_is_either_a_length_or_a_sentence(text):
         parse_length(text, Units.INCH, 101.6, "bore")
     except LengthError as error:
         assert len(str(error)) > 10  # noqa: PT017  (either way is right; the sentence is what is asked of one)
+
+
+def test_a_range_whose_ends_show_alike_is_one_size():
+    from redline_bore.core.show import Show
+
+    inch, mm = Show(Units.INCH), Show(Units.METRIC)
+    assert inch.between(82.55, 82.5501) == inch.size(82.55) and mm.between(82.55, 82.5504) == "82.550"
+    assert mm.between(82.55, 82.553) == "82.550–82.553"

@@ -69,7 +69,7 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
             lines.append(
                 FigureLine(
                     "clearance now",
-                    f"{show.size(fit.clearance_mm)}–{show.size(fit.most_mm)} ± {show.size(fit.doubt_mm)}",
+                    f"{show.between(fit.clearance_mm, fit.most_mm)} ± {show.size(fit.doubt_mm)}",
                     mark,
                 )
             )

@@ -75,7 +75,7 @@ def clearance_words(row: SheetRow, show: Show) -> str:
     """Clearance at the smallest and at the largest place, with U."""
     if row.clearance_mm is None or row.most_mm is None or row.doubt_mm is None:
         return "not known"
-    return f"{show.size(row.clearance_mm)}–{show.size(row.most_mm)} ± {show.size(row.doubt_mm)}"
+    return f"{show.between(row.clearance_mm, row.most_mm)} ± {show.size(row.doubt_mm)}"
 
 
 def _finish_line(sheet: Sheet) -> FigureLine:
@@ -100,7 +100,7 @@ def _working(sheet: Sheet, show: Show) -> tuple[WorkLine, ...]:
             continue
         lines.append(
             WorkLine(
-                f"{row.cylinder}: {show.size(row.smallest_mm)}–{show.size(row.largest_mm)} − piston {show.size(piston.size_mm)} = "
+                f"{row.cylinder}: {show.between(row.smallest_mm, row.largest_mm)} − piston {show.size(piston.size_mm)} = "
                 f"{clearance_words(row, show)}: {row.decision}",
                 "smallest and largest place, guard band, ISO 14253-1",
             )
