@@ -27,6 +27,17 @@ class Figure:
     own: bool = False  # the shop's own, not the shipped one
 
 
+def figure_name(key: str) -> str:
+    """A figure as the shop reads it in its list: "crosshatch: long haul"."""
+    topic, name = key.split(".", 1)
+    return f"{topic}: {name.replace('_', ' ')}".replace("_", " ")
+
+
+def cited(*keys: str) -> str:
+    """Shop figures as the source of something."""
+    return f"shop figure{'s' if len(keys) > 1 else ''} “{'”, “'.join(figure_name(k) for k in keys)}”"
+
+
 @frozen
 class Figures:
     """An immutable set of figures by key."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from fractions import Fraction
 
 from redline_bore.core.frozen import frozen
@@ -65,6 +66,40 @@ class Show:
     def unit(self, text: str) -> str:
         """A figure with its unit."""
         return f"{text} {self.units.mark}"
+
+    def speed(self, *m_per_min: float) -> str:
+        """A surface speed, or its two ends: m/min or ft/min."""
+        return self._as(m_per_min, (1.0, 0, "m/min"), (1.0 / 0.3048, 0, "ft/min"))
+
+    def stress(self, *mpa: float, digits: int = 0) -> str:
+        """A pressure or pull, or its two ends: MPa or psi, to ten psi."""
+        return self._as(mpa, (1.0, digits, "MPa"), (145.0377, -1, "psi"))
+
+    def force(self, *newton: float, digits: int = 0) -> str:
+        """A force, or its two ends: kN or lbf, to ten lbf."""
+        return self._as(newton, (0.001, digits, "kN"), (0.2248089, -1, "lbf"))
+
+    def torque(self, *nm: float) -> str:
+        """A torque: N m or lbf ft."""
+        return self._as(nm, (1.0, 0, "N m"), (0.7375621, 0, "lbf ft"))
+
+    def volume(self, *cm3: float) -> str:
+        """A volume, or two: cm3 or in3."""
+        return self._as(cm3, (1.0, 0, "cm³"), (1.0 / 16.387064, 1, "in³"))
+
+    def heat(self, joule: float) -> str:
+        """Work or heat: kJ or BTU."""
+        return self._as((joule,), (0.001, 1, "kJ"), (1.0 / 1055.056, 2, "BTU"))
+
+    def height(self, *um: float, digits: int = 1) -> str:
+        """A height of texture, or its two ends: um or uin."""
+        return self._as(um, (1.0, digits, "µm"), (1.0 / 0.0254, max(digits - 1, 0), "µin"))
+
+    def _as(self, values: Sequence[float], metric: tuple[float, int, str], inch: tuple[float, int, str]) -> str:
+        """Values times a factor, to so many digits, with a unit."""
+        factor, digits, unit = inch if self.units is Units.INCH else metric
+        told = [f"{round(v * factor, digits):.{max(digits, 0)}f}".replace("-", "−") for v in values]
+        return f"{'–'.join(told)} {unit}"
 
 
 def celsius(value: float) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from enum import Enum, auto
 
 from redline_bore.core.cleanup import Verdict
@@ -100,7 +101,11 @@ def _of_wall(state: JobState, fate: Fate) -> list[Ask]:
 
 def asks_at(state: JobState, ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> tuple[Ask, ...]:
     """What to read next for a call at a size: the first thing of every cylinder, the one that decides first."""
-    fates = ladder.fates(oversize_mm, apart)
+    return asks_among(state, ladder, ladder.fates(oversize_mm, apart))
+
+
+def asks_among(state: JobState, ladder: Ladder, fates: Sequence[Fate]) -> tuple[Ask, ...]:
+    """The first thing to read of every cylinder, the one that decides first: the call, its options and the sheet all ask in this order."""
     worst = ladder.worst
     ranked = sorted(fates, key=lambda f: (worst is None or f.column is not worst, f.cylinder))
     return tuple(found[0] for f in ranked if (found := asks_of(state, f)))

@@ -14,10 +14,11 @@ from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.ask_words import ask_words
-from redline_bore.job.call.asks import asks_of
+from redline_bore.job.call.asks import Ask, AskFor, asks_among
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.light_options import light_options
 from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, Standing, Weighed, minutes_for
+from redline_bore.job.call.walls import places_to_read, thinnest_places
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -113,7 +114,7 @@ def _bored(
 ) -> Option:  # fmt: skip
     """An option that bores: standing and reasons from what it does with each cylinder."""
     fates = ladder.fates(oversize_mm, apart)
-    weighed = _standing(state, fates, thick)
+    weighed = _standing(state, ladder, fates, thick)
     size, sleeves = ladder.nominal_mm, sum(f.sleeved for f in fates)
     stock = tuple(
         None if f.column.shape.mean_mm is None else size + f.oversize_mm - f.column.shape.mean_mm for f in fates
@@ -138,13 +139,13 @@ def call_as_option(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]
     return _bored(state, ladder_of(state), "call", "", oversize_mm, apart)
 
 
-def _standing(state: JobState, fates: Sequence[Fate], thick: bool) -> Weighed:
+def _standing(state: JobState, ladder: Ladder, fates: Sequence[Fate], thick: bool) -> Weighed:
     fails = [f for f in fates if f.fails]
     if fails:
         told = [f"cylinder {f.cylinder} {'would be too thin' if f.too_thin else 'will not clean up'}" for f in fails]
         return Weighed(NO, (*_seat_failures(state, fates, thick), *told))
     standing, reasons = _of_bored(fates)
-    needs = [ask_words(asks[0], Show(state.units)) for f in fates if (asks := asks_of(state, f))]
+    needs = [ask_words(ask, Show(state.units)) for ask in asks_among(state, ladder, fates)]
     for f in fates:
         if f.sleeved:
             seat = _seat(state, f, thick)
@@ -193,10 +194,19 @@ def _seat(state: JobState, fate: Fate, thick: bool) -> Weighed:
     if not read:
         wanted = f"read the wall of cylinder {fate.cylinder}"
         return Weighed(MAY, (f"the parent wall of {fate.cylinder} is unknown",), (wanted,))
-    left = min(read) - wall
-    if left < least:
-        return Weighed(NO, (f"behind a sleeve in {fate.cylinder} only {left:.1f} mm of parent would stand",))
-    return Weighed(SURE, (f"{left:.1f} mm of parent stand behind the sleeve in {fate.cylinder}",))
+    show, left, doubt = Show(state.units), min(read) - wall, f.number("wall.doubt")
+    told = show.unit(show.rough(max(left, 0.0)))
+    if left + doubt < least:
+        return Weighed(NO, (f"behind a sleeve in {fate.cylinder} only {told} of parent would stand",))
+    if places := places_to_read(state, fate.cylinder):
+        asked = ask_words(Ask(AskFor.WALL, fate.cylinder, places=places), show)
+        return Weighed(MAY, (f"the parent wall of {fate.cylinder} is not read all round",), (asked,))
+    if left - doubt < least:
+        again = thinnest_places(state, fate.cylinder)
+        asked = ask_words(Ask(AskFor.WALL_AGAIN, fate.cylinder, places=again), show)
+        why = f"{told} of parent behind the sleeve in {fate.cylinder} is too close to its limit"
+        return Weighed(MAY, (why,), (asked,) if again else ())
+    return Weighed(SURE, (f"{told} of parent stand behind the sleeve in {fate.cylinder}",))
 
 
 def _minutes(state: JobState, sleeves: int) -> float:

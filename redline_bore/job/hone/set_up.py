@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from redline_bore.core.block import room_below
 from redline_bore.core.errors import InputError
+from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.core.stroke import (
     Crosshatch,
@@ -77,7 +78,7 @@ def angle_aim(state: JobState) -> AngleAim:
     by_hand = state.honing.run is not None and state.honing.run.machine in HAND
     name = "hand" if by_hand else duty(state.book_in.duty).hatch
     low, high = state.figures.row(f"crosshatch.{name}")
-    return AngleAim(low, high, (low + high) / 2.0, f"crosshatch.{name}")
+    return AngleAim(low, high, (low + high) / 2.0, cited(f"crosshatch.{name}"))
 
 
 def stone_mm(state: JobState) -> float:
@@ -230,7 +231,7 @@ def _angle_looks(state: JobState, hatch: Crosshatch | None) -> list[str]:
 def _speed_looks(state: JobState, h: HoneRun, hatch: Crosshatch | None) -> list[str]:
     if hatch is None or h.machine != "vertical":
         return []
-    kind = "diamond" if _diamond(state.honing.stones) else "vitrified"
+    kind, show = "diamond" if _diamond(state.honing.stones) else "vitrified", Show(state.units)
     found = []
     for value, name, word in (
         (hatch.rotary_m_per_min, f"surface_speed_{kind}", "at the wall"),
@@ -238,7 +239,7 @@ def _speed_looks(state: JobState, h: HoneRun, hatch: Crosshatch | None) -> list[
     ):
         low, high = state.figures.row(f"honing.{name}")
         if not low - 0.5 <= value <= high + 0.5:
-            found.append(f"{value:.0f} m/min {word}; {low:.0f}–{high:.0f} is usual")
+            found.append(f"{show.speed(value)} {word}; {show.speed(low, high)} is usual")
     return found
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.hone.set_up import rz_of
 from redline_bore.job.profiles.practice import Practice, practice
@@ -74,7 +75,7 @@ def stages_of(state: JobState, cylinder: int) -> tuple[HoneStage, ...]:
     start, found = starts_from(state, cylinder), []
     rz: tuple[float, float] | None = None
     for name, short, stones in zip(practice_of(state).steps, shorts_of(state), stones_of(state), strict=True):
-        word, why = _judged(start, short, stones, rz)
+        word, why = _judged(start, short, stones, rz, Show(state.units))
         if word == "stop" and stones in PEAKS_ONLY and practice_of(state).name == STEPS_DOWN:
             word, why = "look here", f"{why}; stepping down keeps few"
         found.append(HoneStage(name, start, short, stones, rz, word, why))
@@ -101,7 +102,7 @@ class StageWord(NamedTuple):
     why: str
 
 
-def _judged(start: float | None, short: float, stones: str, rz: tuple[float, float] | None) -> StageWord:
+def _judged(start: float | None, short: float, stones: str, rz: tuple[float, float] | None, show: Show) -> StageWord:
     if start is None:
         return StageWord("look here", "where it starts from is not known")
     side = 500.0 * (start - short)
@@ -111,10 +112,18 @@ def _judged(start: float | None, short: float, stones: str, rz: tuple[float, flo
         return StageWord("sound", "takes out the bar's marks, and trues the hole")
     if stones in PEAKS_ONLY:
         if side >= rz[0]:
-            return StageWord("stop", f"{side:.1f} µm a side erases valleys of {rz[0]:g} µm: they would hold no oil")
+            return StageWord(
+                "stop",
+                f"{show.height(side)} a side erases valleys of {show.height(rz[0], digits=0)}: they would hold no oil",
+            )
         if side > 0.5 * rz[0]:
-            return StageWord("look here", f"{side:.1f} µm a side leaves little of valleys of {rz[0]:g} µm")
-        return StageWord("sound", f"cuts peaks, leaves the valleys of {rz[0]:g}–{rz[1]:g} µm")
+            return StageWord(
+                "look here", f"{show.height(side)} a side leaves little of valleys of {show.height(rz[0], digits=0)}"
+            )
+        return StageWord("sound", f"cuts peaks, leaves the valleys of {show.height(*rz, digits=0)}")
     if side < rz[1]:
-        return StageWord("look here", f"{side:.1f} µm a side is too short to take out marks of up to {rz[1]:g} µm")
-    return StageWord("sound", f"takes out the marks of {rz[0]:g}–{rz[1]:g} µm before it")
+        return StageWord(
+            "look here",
+            f"{show.height(side)} a side is too short to take out marks of up to {show.height(rz[1], digits=0)}",
+        )
+    return StageWord("sound", f"takes out the marks of {show.height(*rz, digits=0)} before it")

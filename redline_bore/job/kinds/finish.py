@@ -87,15 +87,18 @@ def _window(text: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_WINDOW, text, re.IGNORECASE)
     if found is None:
         raise InputError(
-            "A window is typed as: window Rvk 1.2 2.0 (the ring maker's, in µm), or window Rvk 1.2 2.0 by moly ring"
+            "A window is typed as: window Rvk 1.2 2.0 (the ring maker's, in um, in an inch job in uin; or say which: um, uin), or window Rvk 1.2 2.0 by moly ring"
         )
     name = next((p for p in PARAMETERS if p.lower() == found["name"].lower()), None)
     if name is None:
         raise InputError(f"“{found['name']}” has no window; {', '.join(PARAMETERS)} have")
-    scale = 0.0254 if (found["unit"] or "").lower().endswith("in") else 1.0
+    unit = (
+        found["unit"] or ("uin" if at.where.units is Units.INCH else "um")
+    ).lower()  # bare, it is in the units of the job
+    scale = 0.0254 if unit.endswith("in") else 1.0
     low, high = (scale * _figure(found[end]) for end in ("low", "high"))
     if not 0.0 <= low < high <= 50.0:
-        raise InputError(f"A window from {found['low']} to {found['high']} µm does not make sense: low end first")
+        raise InputError(f"A window from {found['low']} to {found['high']} {unit} does not make sense: low end first")
     source = (found["by"] or "ring maker's sheet").strip()
     return (FinishWindowStated(parameter=name, low_um=low, high_um=high, source=source),)  # type: ignore[arg-type]  # one of PARAMETERS
 
@@ -104,7 +107,7 @@ def _figure(text: str) -> float:
     try:
         return float(text.replace(",", "."))
     except ValueError:
-        raise InputError(f"“{text}” is no figure in µm") from None
+        raise InputError(f"“{text}” is no figure of a finish") from None
 
 
 def _trace_faults(x: TraceBooked) -> list[Wrong]:
@@ -137,7 +140,7 @@ declare(
     not_typed="a profilometer sends it, or a file named behind the word trace", by_file=("trace",),
 )  # fmt: skip
 declare(
-    FinishWindowStated, Topic.FINISH, "finish", lambda x, s: f"{x.parameter} {x.low_um:g}–{x.high_um:g} µm by {x.source}",
+    FinishWindowStated, Topic.FINISH, "finish", lambda x, s: f"{x.parameter} {s.height(x.low_um, x.high_um, digits=2)} by {x.source}",
     into=(Into("finishing", _window_folded),), wrong=_low_first,
     phrases=(
         Phrase(FINISH, ("window",), "window FIGURE LEAST MOST [uin] [by WHOM]", "a finish window of the ring maker's, which goes before the one by duty", _window_example, _window),

@@ -108,7 +108,7 @@ def _touch_up(state: JobState, fit: SleeveFit) -> SleeveWay:
         weighed.worse(NO, f"it grips by {show.size(x)}, {show.size(least - x)} too little")
     elif x > most:
         weighed.worse(MAY, f"it grips by {show.size(x)}, {show.size(x - most)} more than usual")
-    _hoop(fit.grip, weighed)
+    _hoop(fit.grip, weighed, show)
     if not fit.round_clock.stays_seated:
         weighed.worse(NO, "where the parent is widest nothing presses the sleeve, even bent after it")
     elif fit.round_clock.share_without > 0.0:
@@ -126,13 +126,15 @@ def _touch_up(state: JobState, fit: SleeveFit) -> SleeveWay:
     )  # fmt: skip
 
 
-def _hoop(grip: Grip, weighed: _Weighing) -> None:
-    told = f"the pull round the parent, {grip.hoop_mpa[0]:.0f} to {grip.hoop_mpa[1]:.0f} MPa,"
+def _hoop(grip: Grip, weighed: _Weighing, show: Show) -> None:
+    told = f"the pull round the parent, {show.stress(*grip.hoop_mpa)},"
     if grip.hoop_word == "over":
-        weighed.worse(NO, f"{told} is over its {grip.hoop_limit_mpa:.0f} MPa")
+        weighed.worse(NO, f"{told} is over its {show.stress(grip.hoop_limit_mpa)}")
     elif grip.hoop_word == "not sure":
         weighed.worse(
-            MAY, f"{told} may pass its {grip.hoop_limit_mpa:.0f} MPa", "find the parent's outside: outside 110 to 120"
+            MAY,
+            f"{told} may pass its {show.stress(grip.hoop_limit_mpa)}",
+            "find the parent's outside: outside 110 to 120",
         )
 
 
@@ -200,7 +202,7 @@ def _bored(state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: float, 
         return SleeveWay(way, NO, (thin,), (), parent_mm, outside, parent_mm - fit.parent_mm, None, False)
     inner = fit.sleeve.bore_mm if way is not SleeveDoing.REPAIR else fit.sleeve.outside_mm - usual
     grip = grip_of(state, parent_mm, inner, usual)
-    _hoop(grip, weighed)
+    _hoop(grip, weighed, Show(state.units))
     _parent_wall(state, fit, parent_mm, weighed)
     if fit.oval_hidden:
         weighed.worse(UNKNOWN, "the parent's oval is not known", "read the parent at four angles or more")

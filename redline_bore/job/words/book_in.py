@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from redline_bore.core.block import MATERIALS, room_below
+from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.core.volumes import swept_cm3
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
@@ -44,7 +45,7 @@ def advise(state: JobState, show: Show) -> Advice:
     figures = (
         FigureLine("cylinders", f"{block.cylinders}, {block.layout}"),
         FigureLine("bore × stroke", show.unit(f"{show.rough(block.bore_mm)} × {show.rough(block.stroke_mm)}")),
-        FigureLine("swept, all", f"{swept_cm3(block.bore_mm, block.stroke_mm) * block.cylinders:.0f} cm³"),
+        FigureLine("swept, all", show.volume(swept_cm3(block.bore_mm, block.stroke_mm) * block.cylinders)),
         FigureLine(
             "ring travel",
             show.unit(f"{show.depth(travel.top_mm)}–{show.depth(travel.bottom_mm)}"),
@@ -60,7 +61,7 @@ def advise(state: JobState, show: Show) -> Advice:
         WorkLine(
             f"ring travel = top ring {show.depth(travel.top_mm)} down to {show.depth(travel.top_mm)} + stroke "
             f"{show.depth(block.stroke_mm)} + ring pack = {show.unit(show.depth(travel.bottom_mm))}",
-            "as stated" if travel.stated else "starting points gauging.ring_top and gauging.ring_pack",
+            "as stated" if travel.stated else cited("gauging.ring_top", "gauging.ring_pack"),
         ),
         WorkLine(
             f"{MATERIALS[block.material]} grows {state.coefficient_1e6:g} millionths a degree",

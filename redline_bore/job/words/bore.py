@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.block import room_below
 from redline_bore.core.cutting import FeedCall
+from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.job.bore.finding import BoreCall, BoreFinding, judge, unproved
 from redline_bore.job.bore.plan import (
@@ -216,7 +217,7 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
         lines.append(
             WorkLine(
                 f"bore to = redline {show.fine(plan.redline_mm)} − the middle of {show.fine(low)}–{show.fine(high)} = {show.fine(plan.target_mm)}",
-                f"{way.title}: {way.reason}; boring.toml",
+                f"{way.title}: {way.reason}; shop figure: left for the hone",
             )
         )
     if plan.setting_mm is not None and plan.target_mm is not None:
@@ -226,7 +227,7 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
         lines.append(
             WorkLine(
                 f"passes a side: {told} = half of {show.fine(plan.stock_mm or 0.0)}",
-                "the last the lightest; boring.deepest_pass",
+                f"the last the lightest; {cited('boring.deepest_pass')}",
             )
         )
     cut, found = cut_now(state, state.block.bore_mm), window_now(state)
@@ -234,15 +235,15 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
         f, r = show.fine(state.boring.bar.feed_mm), show.fine(state.boring.bar.nose_radius_mm)
         lines.append(
             WorkLine(
-                f"Rt = {f}² / (8 × {r}) = {cut.rt_um:.1f} µm; marks and torn layer reach 3 Rt a side",
-                "ideal, methods 8",
+                f"Rt = {f}² / (8 × {r}) = {show.height(cut.rt_um)}; marks and torn layer reach 3 Rt a side",
+                "ideal: feed and nose alone",
             )
         )
         lines.append(
             WorkLine(
-                f"v = π × {show.size(state.block.bore_mm)} × {state.boring.bar.rpm:g} = {cut.speed_m_per_min:.0f} m/min; "
+                f"v = π × {show.size(state.block.bore_mm)} × {state.boring.bar.rpm:g} = {show.speed(cut.speed_m_per_min)}; "
                 f"window {found[1].rpm_low:.0f}–{found[1].rpm_high:.0f} turns a minute in this bore",
-                f"{state.boring.bar.grade} carbide, boring.toml",
+                f"{state.boring.bar.grade} carbide; shop figure: cutting speed",
             )
         )
     return tuple(lines)
@@ -253,7 +254,7 @@ def _setting_lines(state: JobState, target_mm: float, setting_mm: float, show: S
     first = f" − first hole {show.fine(c.first_mm)}" if first_today(state, day) else ""
     taught = f"; jobs {', '.join(bar.taught_by)} among them" if bar is not None and bar.taught_by else ""
     earlier = sum(1 for _ in with_first(state))
-    source = f"methods 8; learned from {c.holes} holes and {c.firsts} first holes, {earlier} of this job{taught}"
+    source = f"learned from {c.holes} holes and {c.firsts} first holes, {earlier} of this job{taught}"
     return [
         WorkLine(
             f"setting = {show.fine(target_mm)} − correction {show.fine(c.usual_mm)}{first}, "

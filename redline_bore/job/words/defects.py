@@ -87,7 +87,7 @@ def _working(state: JobState, cylinder: int, effects: tuple[Effect, ...], show: 
         lines.append(
             WorkLine(
                 f"all of them: cleans up between {show.fine(shape.cleanup.low_mm)} and {show.fine(shape.cleanup.high_mm)}",
-                "methods 5",
+                "the bound of the readings, with the flaw and without",
             )
         )
     for e in effects:

@@ -239,7 +239,10 @@ def windows_page(state: JobState, show: Show) -> Advice:
         for n, w in windows.items()
     )
     button, leads_on = _button(state)
-    notes = [f"Windows: {windows['Rk'].source}.", "The ring maker's own: M, then window Rvk 1.2 2.0 (µm)."]
+    notes = [
+        f"Windows: {windows['Rk'].source}.",
+        f"The ring maker's own: M, then window Rvk {texture_figure(1.2, show)} {texture_figure(2.0, show)} ({texture_unit(show)}).",
+    ]
     return Advice(
         "Call · block", sentence, figures, tuple(notes), _windows_working(state, show), button, CARE, mark, leads_on
     )

@@ -154,25 +154,24 @@ def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str
 def _plateau_working(f: PlateauForecast, show: Show) -> tuple[WorkLine, ...]:
     lines = [
         WorkLine(
-            "the trace is cut along its reference line, given the fine tool's texture, and filtered again", "methods 13"
+            "the trace is cut along its reference line, given the fine tool's texture, and filtered again",
+            "Rpk and Rvk of what is left, ISO 21920-2",
         ),
         WorkLine(
-            f"{f.rate.um * 1000:.1f} nm a stroke a side, {f.rate.low_um * 1000:.1f}–{f.rate.high_um * 1000:.1f} at k = 2",
+            f"{show.height(f.rate.um, digits=4)} a stroke a side, {show.height(f.rate.low_um, f.rate.high_um, digits=4)} at k = 2",
             f.rate.source,
         ),
     ]
     lines += [
         WorkLine(
-            f"job {p.job}, cylinder {p.cylinder}: {p.removed_um:.3f} µm in {p.strokes:g} strokes",
+            f"job {p.job}, cylinder {p.cylinder}: {show.height(p.removed_um, digits=3)} in {p.strokes:g} strokes",
             "placed on its own path",
         )
         for p in f.rate.pairs[:8]
     ]
     if f.stretch_um is not None:
         lines.append(
-            WorkLine(
-                f"in every window from {f.stretch_um[0]:.3f} to {f.stretch_um[1]:.3f} µm a side", "path and windows"
-            )
+            WorkLine(f"in every window from {show.height(*f.stretch_um, digits=3)} a side", "path and windows")
         )
     for n, w in f.windows.items():
         lines.append(WorkLine(f"{n} {texture_figure(w.low, show)}–{texture_figure(w.high, show)}", w.source))
@@ -227,7 +226,7 @@ def hatch_page(state: JobState, cylinder: int) -> Advice:
             FigureLine("promised by the set-up", told, Mark.PLAIN if promised is not None else Mark.LOOK),
             FigureLine("confidence", f"{seen.confidence:.0%}", Mark.PLAIN if seen.confidence > f.number("finish.sure_picture") else Mark.LOOK),
         ),
-        tuple(notes), (source, WorkLine("the picture's waves by direction; two families add in it", "methods 15")), "", CARE, mark,
+        tuple(notes), (source, WorkLine("the picture's waves by direction; two families add in it", "two-dimensional Fourier transform")), "", CARE, mark,
     )  # fmt: skip
 
 

@@ -315,12 +315,12 @@ def _plain_line(state: JobState, p: Progress, show: Show) -> list[WorkLine]:
 def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
     r, lines = p.redline, []
     if r.size_mm is None or r.piston is None:
-        return (WorkLine(f"redline = piston + clearance: {r.missing}", "methods 7"),)
+        return (WorkLine(f"redline = piston + clearance: {r.missing}", "the piston measured, the window that leads"),)
     lines.append(
         WorkLine(
             f"redline = piston {p.cylinder} at 20 °C {show.size(r.piston.size_mm)} + clearance {show.size(r.window.aim_mm)} "
             f"({show.size(r.window.low_mm)}–{show.size(r.window.high_mm)}) = {show.size(r.size_mm)}",
-            f"methods 7; {r.window.source}",
+            f"window by {r.window.source}",
         )
     )
     if p.ends is not None:

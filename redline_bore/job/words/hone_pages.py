@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.core.stroke_plan import ENDS_EARLY
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
@@ -51,11 +52,11 @@ def _set_figures(state: JobState, k: Kinematics, show: Show) -> tuple[FigureLine
         lines.append(
             FigureLine("stones", f"{stones_said(stones.stones)}, {stones.count} × {show.rough(stones.width_mm)}")
         )
-        lines.append(FigureLine("leaves Rz", f"{low:g}–{high:g} µm"))
+        lines.append(FigureLine("leaves Rz", show.height(low, high, digits=0)))
     if k.hatch is not None:
         lines.append(FigureLine("crosshatch, included", f"{k.hatch.included_deg:.1f}°"))
         lines.append(FigureLine("turns and strokes", f"{k.hatch.rpm:g} and {k.hatch.double_strokes_per_min:g} a min"))
-        lines.append(FigureLine("at the wall", f"{k.hatch.rotary_m_per_min:.0f} m/min"))
+        lines.append(FigureLine("at the wall", show.speed(k.hatch.rotary_m_per_min)))
     if k.pace is not None:
         word = (
             f"{k.pace.double_strokes_per_min:.0f} a min"
@@ -79,22 +80,22 @@ def _set_working(state: JobState, k: Kinematics, show: Show) -> tuple[WorkLine, 
         lines.append(
             WorkLine(
                 f"stroke = hole {length} + {show.rough(k.stroke.over_top_mm)} + {show.rough(k.stroke.over_bottom_mm)} − stone",
-                "methods 10",
+                "the stone runs out at both ends by what is set",
             )
         )
     if k.hatch is not None:
         h = k.hatch
         lines.append(
             WorkLine(
-                f"angle = 2 atan({h.axial_m_per_min:.1f} / {h.rotary_m_per_min:.1f} m/min) = {h.included_deg:.1f}° included",
-                "methods 10",
+                f"angle = 2 atan({show.speed(h.axial_m_per_min)} / {show.speed(h.rotary_m_per_min)}) = {h.included_deg:.1f}° included",
+                "axial over rotary speed, both strokes",
             )
         )
     if k.motion is not None:
         lines.append(
             WorkLine(
-                f"between the turn-rounds it runs at {k.motion.cruise_mm_s * 0.06:.1f} m/min: steeper there, flat at the ends",
-                "trapezoid, methods 10",
+                f"between the turn-rounds it runs at {show.speed(k.motion.cruise_mm_s * 0.06)}: steeper there, flat at the ends",
+                "steady between, even braking at the turn-rounds",
             )
         )
     return tuple(lines)
@@ -197,9 +198,9 @@ def _plan_working(found: Forecast, show: Show) -> tuple[WorkLine, ...]:
     honed, learned = found.plan.honed, found.learned
     return (
         WorkLine(f"from {found.wall.source}: {' '.join(show.size(s) for s in found.wall.sizes_mm)}", "at 20 °C, top to bottom"),
-        WorkLine(f"k = {learned.k_mm3_per_n_mm:.3g} mm³ a N mm, from {show.rate(learned.rate_mm)} a stroke", "Preston's rule; force from the load's share"),
-        WorkLine(f"volume = k × force × way = {honed.volume_mm3:.0f} mm³", "the same rule over the way of the stones"),
-        WorkLine(f"heat = friction × {honed.work_n_mm / 1e6:.1f} kJ into the wall: {found.warms_c:.1f} °C", "shop figures: friction of stones, share of heat that goes into the wall"),
+        WorkLine(f"wear of the wall by Preston's k, from {show.rate(learned.rate_mm)} a stroke", "Preston's rule; force from the load's share"),
+        WorkLine(f"volume = k × force × way = {show.volume(honed.volume_mm3 / 1000.0)}", "the same rule over the way of the stones"),
+        WorkLine(f"heat = friction × {show.heat(honed.work_n_mm / 1000.0)} into the wall: {found.warms_c:.1f} °C", cited("honing.friction", "honing.heat_into_wall")),
     )  # fmt: skip
 
 
@@ -212,7 +213,7 @@ def steps(state: JobState, cylinder: int, show: Show) -> Advice:
     else:
         sentence, mark = f"{bad.name[:1].upper()}{bad.name[1:]}: {bad.why}.", MARKS[bad.word]
     figures = tuple(
-        FigureLine(s.name, "—" if s.a_side_um is None else f"{s.a_side_um:.1f} µm a side", MARKS[s.word])
+        FigureLine(s.name, "—" if s.a_side_um is None else f"{show.height(s.a_side_um)} a side", MARKS[s.word])
         for s in stages
     )
     notes = (
@@ -222,7 +223,7 @@ def steps(state: JobState, cylinder: int, show: Show) -> Advice:
     working = tuple(
         WorkLine(
             f"{s.name}: ({show.size(s.before_mm)} − {show.size(s.short_mm)}) / 2 a side with {stones_said(s.stones)}",
-            "methods 13; stones.toml",
+            "shop figure: metal a side that a stone's marks need",
         )
         for s in stages
         if s.before_mm is not None

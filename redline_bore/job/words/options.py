@@ -73,7 +73,8 @@ def _wall_line(option: Option, show: Show) -> FigureLine:
     left = option.wall_left_mm
     if left is None:
         return FigureLine("wall over its limit", "not read: unknown", Mark.LOOK)
-    return FigureLine("wall over its limit", show.unit(show.rough(left)), Mark.SOUND if left >= 0.0 else Mark.STOP)
+    short = Mark.STOP if option.standing is NO else Mark.LOOK  # short by less than its doubt may be enough
+    return FigureLine("wall over its limit", show.unit(show.rough(left)), Mark.SOUND if left >= 0.0 else short)
 
 
 def _working(state: JobState, option: Option, show: Show) -> tuple[WorkLine, ...]:
@@ -86,5 +87,5 @@ def _working(state: JobState, option: Option, show: Show) -> tuple[WorkLine, ...
             )
     wish = practice("odd_cylinder", state.booking.practice("odd_cylinder"))
     lines.append(WorkLine(f"one odd cylinder: {wish.title}, since that is {wish.reason}", "practice"))
-    lines.append(WorkLine(f"bench time {option.minutes:.0f} min", "bench_time.toml, the shop's own rates"))
+    lines.append(WorkLine(f"bench time {option.minutes:.0f} min", "shop figures: minutes of each work"))
     return tuple(lines)

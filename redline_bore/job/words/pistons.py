@@ -79,15 +79,15 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
         lines.append(FigureLine("ring gaps, top, 2nd", f"{show.size(rings.top_mm)}, {show.size(rings.second_mm)}"))
         if (off := to_file(state, fit.cylinder, fit.finish_mm)) is not None:
             lines.append(FigureLine("to file off the top ring", show.size(max(off, 0.0))))
-        lines += _volume_lines(state, fit.finish_mm)
+        lines += _volume_lines(state, fit.finish_mm, show)
     return tuple(lines)
 
 
-def _volume_lines(state: JobState, finish_mm: float) -> list[FigureLine]:
+def _volume_lines(state: JobState, finish_mm: float, show: Show) -> list[FigureLine]:
     """Swept volume before and after; compression too where the chamber was stated."""
     b = state.block
     before, after = (swept_cm3(size, b.stroke_mm) * b.cylinders for size in (b.bore_mm, finish_mm))
-    lines = [FigureLine("swept, all", f"{before:.0f} → {after:.0f} cm³")]
+    lines = [FigureLine("swept, all", f"{show.volume(before).split()[0]} → {show.volume(after)}")]
     if state.calling.chamber is not None:
         above = chamber_of(state.calling.chamber)
         ratios = [compression_ratio(size, b.stroke_mm, above) for size in (b.bore_mm, finish_mm)]
@@ -145,7 +145,7 @@ def _working(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
         lines.append(
             WorkLine(
                 f"finish = piston {show.size(fit.piston_mm)} + aim {show.size(window.aim_mm)} = {show.size(fit.finish_mm)}",
-                "methods 7; never a nominal number",
+                "measured, never a size in name",
             )
         )
     if (common := common_size(state)) is not None:

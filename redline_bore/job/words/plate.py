@@ -31,7 +31,7 @@ def advise(state: JobState, cylinder: int, show: Show, pulled: int | None = None
     button = "Tighten the plate"
     if pulled is not None and pulled < len(steps):
         step = steps[pulled]
-        torque = "" if step.torque_nm is None else f" to {step.torque_nm:.0f} N m"
+        torque = "" if step.torque_nm is None else f" to {show.torque(step.torque_nm)}"
         place = places_in_order(state)[step.fastener]
         sentence, mark = f"Fastener {place} in the order{torque}, stage {step.stage}.", Mark.PLAIN
         button = "Done, next" if pulled + 1 < len(steps) else "Done: the plate is on"
@@ -84,7 +84,13 @@ def _figures(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
     plate, head = (state.clamped.held_down(part).force_kn for part in ("plate", "head"))
     if plate is not None and head is not None and match.force_ratio is not None:
         mark = Mark.SOUND if match.lines[0].same else Mark.LOOK
-        lines.append(FigureLine("clamp, plate / head", f"{plate:.1f} / {head:.1f} kN", mark))
+        lines.append(
+            FigureLine(
+                "clamp, plate / head",
+                f"{show.force(1000.0 * plate, digits=1)} / {show.force(1000.0 * head, digits=1)}",
+                mark,
+            )
+        )
     else:
         lines.append(FigureLine("clamp, plate / head", "not known", Mark.LOOK))
     return tuple(lines)
@@ -100,7 +106,7 @@ def clamp_text(name: str, value: object, show: Show) -> str:
         return " ".join(f"{100 * share:.0f}" for share in value) + " %"
     if isinstance(value, float):
         return (
-            f"{value:.1f} kN"
+            show.force(1000.0 * value, digits=1)
             if name == "clamp force"
             else show.unit(show.depth(value) if show.units.mark == "mm" else show.size(value))
         )
@@ -137,8 +143,8 @@ def _working(state: JobState, found: PlateMap, show: Show) -> tuple[WorkLine, ..
         if c.force_kn is not None:
             lines.append(
                 WorkLine(
-                    f"{part}: F = T / (K d) = {c.torque_nm:g} N m / ({c.nut_factor:g} × {c.fastener_mm:g} mm) = {c.force_kn:.2f} kN",
-                    f"methods 16; K for {c.lubricant or 'what is on the threads'}, fasteners.toml, starting point",
+                    f"{part}: F = T / (K d) = {show.torque(c.torque_nm or 0.0)} / ({c.nut_factor:g} × {show.unit(show.size(c.fastener_mm or 0.0))}) = {show.force(1000.0 * c.force_kn, digits=1)}",
+                    f"shop figure: nut factor K of {c.lubricant or 'what is on the threads'}, a starting point",
                 )
             )
     for level in found.levels:

@@ -184,12 +184,16 @@ def _axial_lines(state: JobState, shape: CylinderShape, show: Show) -> list[Work
         return []
     line = _sure(shape.axial.line_taper_mm, 2.0 * doubt.line_taper_mm, show)
     lines = [
-        WorkLine(f"taper by the straight line through all levels, over ring travel = {line}", "methods 4; GUM, k = 2")
+        WorkLine(
+            f"taper by the straight line through all levels, over ring travel = {line}", "least squares; GUM, k = 2"
+        )
     ]
     if shape.axial.bulge_mm is not None and doubt.bulge_mm is not None:
         word = "barrel" if shape.axial.bulge_mm > 0 else "hourglass"
         bulge = _sure(abs(shape.axial.bulge_mm), 2.0 * doubt.bulge_mm, show)
-        lines.append(WorkLine(f"bulge, middle less ends of the parabola = {bulge}, {word}", "methods 4; GUM, k = 2"))
+        lines.append(
+            WorkLine(f"bulge, middle less ends of the parabola = {bulge}, {word}", "least squares; GUM, k = 2")
+        )
     return lines
 
 
@@ -201,7 +205,7 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
             WorkLine(
                 f"wear = largest in ring travel {show.fine(w.reference_mm + w.largest_reading_mm)} − unworn "
                 f"{show.fine(w.reference_mm)} ({w.reference_from} ring travel) = {show.fine(w.largest_reading_mm)}",
-                "methods 4",
+                "unworn: the smallest mean outside ring travel",
             )
         )
     if shape.axial is not None:
@@ -211,7 +215,7 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
             WorkLine(
                 f"taper = mean {show.down(top.depth_mm)} {show.fine(top.fit.mean_mm)} − mean {show.down(bottom.depth_mm)} "
                 f"{show.fine(bottom.fit.mean_mm)} = {show.fine(shape.axial.taper_mm)}; limit {show.size(rules.limits.taper_mm)}",
-                "methods 4; limits.toml, starting point",
+                "shop figure: taper of a used bore, by duty",
             )
         )
         lines += _axial_lines(state, shape, show)
@@ -222,12 +226,12 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
             WorkLine(
                 f"{show.down(level.depth_mm)}: mean {show.size(fit.mean_mm)}, raw out of round "
                 f"{show.size(fit.out_of_round_raw_mm)}{axis}; {fit.distinct_chords} chords, {fit.harmonics_used} harmonics",
-                "methods 3, least squares on cos 2kt, sin 2kt",
+                "least squares on cos 2kt, sin 2kt",
             )
         )
     taper = gap_taper(state, shape.cylinder)
     if taper is not None:
-        lines.append(WorkLine(f"taper = change of gap / π = {show.away(taper)}", "methods 7"))
+        lines.append(WorkLine(f"taper = change of gap / π = {show.away(taper)}", "a ring in its bore, all round"))
     doubt, found = reading_doubt(state), study_of(state)
     source = "this job's gauge study" if found is not None else state.figures.figure("gauging.bore_gauge_u").source
     lines.append(

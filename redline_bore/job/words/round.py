@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from redline_bore.core.axis import CylinderFit
+from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.analysis import Level
@@ -135,7 +136,7 @@ def _working(state: JobState, cut: Slice, fit: CylinderFit | None, show: Show) -
             WorkLine(
                 f"cylindricity on radius: least squares {show.size(fit.cylindricity_ls_mm)}, minimum zone "
                 f"{show.size(fit.cylindricity_mz_mm)}; crooked from {show.size(state.figures.number('gauging.crooked_drift'))}",
-                "ISO 12180; gauging.crooked_drift, starting point",
+                f"ISO 12180; {cited('gauging.crooked_drift')}",
             )
         )
     return tuple(lines)
@@ -147,5 +148,5 @@ def _harmonics_line(level: Level, show: Show) -> WorkLine:
     told = ", ".join(f"{2 * k} lobes {show.fine(size)}" for k, size in enumerate(sizes, start=1)) or "no harmonic"
     return WorkLine(
         f"two points, {f.distinct_chords} chords: mean {show.fine(f.mean_mm)}; on diameter {told}",
-        "least squares on cos 2kt, sin 2kt, methods 3",
+        "least squares on cos 2kt, sin 2kt",
     )

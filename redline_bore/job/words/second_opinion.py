@@ -64,7 +64,7 @@ def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ..
             WorkLine(
                 f"gap = ({show.fine(a.bore_mm)} − {show.fine(a.piston_mm)} − aim {show.fine(a.aim_mm)}) − "
                 f"({show.fine(b.bore_mm)} − {show.fine(b.piston_mm)} − aim {show.fine(b.aim_mm)}) = {show.away(o.gap_mm)}",
-                "clearance less aim, ours less theirs; methods 17",
+                "clearance less aim, ours less theirs",
             )
         )
     else:

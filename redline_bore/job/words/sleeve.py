@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from redline_bore.core.block import bank_of
+from redline_bore.core.figures import cited
 from redline_bore.core.show import Show, celsius
 from redline_bore.job.bore.plan import all_bored, setting_for, window_now
 from redline_bore.job.bore.tool_lessons import bar_misses
@@ -214,10 +215,10 @@ def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> li
     return [
         FigureLine("grips by, mean", show.size(grip.interference_mm), Mark.SOUND if inside else Mark.LOOK),
         FigureLine("round the clock", f"{show.size(fit.least_mm)}–{show.size(fit.most_mm)}"),
-        FigureLine("pull round the parent", f"{grip.hoop_mpa[0]:.0f}–{grip.hoop_mpa[1]:.0f} of {grip.hoop_limit_mpa:.0f} MPa", hoop),
+        FigureLine("pull round the parent", f"{show.stress(*grip.hoop_mpa)}, limit {show.stress(grip.hoop_limit_mpa)}", hoop),
         FigureLine("its bore will close by", f"{show.size(grip.closes_mm[0])}–{show.size(grip.closes_mm[1])}"),
-        FigureLine("holds cold", f"{grip.push_n[0] / 1000:.0f}–{grip.push_n[1] / 1000:.0f} kN"),
-        FigureLine(f"holds hot, wall at {celsius(grip.hot_c)}", f"{grip.hot_push_n[0] / 1000:.1f}–{grip.hot_push_n[1] / 1000:.1f} kN", holds),
+        FigureLine("holds cold", show.force(*grip.push_n)),
+        FigureLine(f"holds hot, wall at {celsius(grip.hot_c)}", show.force(*grip.hot_push_n, digits=1), holds),
     ]  # fmt: skip
 
 
@@ -271,7 +272,7 @@ def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
     if fit.sleeve is not None and not fit.sleeve.warm_known:
         notes.append("The sleeve's temperature was not taken; it is counted as 20 °C.")
     if fit.grip is not None:
-        notes += _hot_notes(state, fit, fit.grip)
+        notes += _hot_notes(state, fit, fit.grip, show)
     if way is not None and way.step and state.sleeving.way_of(cylinder) is not None and not held_by(state, fit):
         notes.append(
             f"Leave a step of {show.rough(state.figures.number('sleeves.step_holds'))} at the bottom: nothing else holds it hot."
@@ -280,15 +281,15 @@ def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
     return (*notes, *_next_time(state, cylinder, show), *_uneven(state, show))
 
 
-def _hot_notes(state: JobState, fit: SleeveFit, grip: Grip) -> list[str]:
+def _hot_notes(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> list[str]:
     notes = []
     if state.sleeving.outside is None:
         notes.append("The parent's outside is a guess: outside 110 to 118 narrows every range here.")
-    hold = state.figures.number("sleeves.hold_least") / 1000.0
-    if grip.hot_push_n[0] / 1000.0 < hold:
+    hold = state.figures.number("sleeves.hold_least")
+    if grip.hot_push_n[0] < hold:
         by = held_by(state, fit)
         holds = f"{by} has to hold it" if by else "nothing holds it"
-        notes.append(f"Hot, the grip falls under {hold:.0f} kN: {holds}.")
+        notes.append(f"Hot, the grip falls under {show.force(hold)}: {holds}.")
     if grip.lost_c is not None and in_aluminium(state):
         notes.append(f"Aluminium grows away from it: with both at {celsius(grip.lost_c)} nothing grips.")
     return notes
@@ -341,20 +342,20 @@ def _working(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]
         lines.append(
             WorkLine(
                 f"peel-out bore = old outside {show.size(old)} − 2 × shell = {show.size(peel)}",
-                "methods 9; sleeves.shell",
+                cited("sleeves.shell"),
             )
         )
     if fit.grip is None or fit.sleeve is None or fit.parent_mm is None:
-        return (*lines, WorkLine(f"no fit yet: {fit.missing}", "methods 9"))
+        return (*lines, WorkLine(f"no fit yet: {fit.missing}", "thick cylinders by Lamé"))
     g, out = fit.grip, outside_range(state, fit.parent_mm)
-    source = "as stated" if state.sleeving.outside is not None else "sleeves.outside_more, a guess"
+    source = "as stated" if state.sleeving.outside is not None else f"{cited('sleeves.outside_more')}, a guess"
     lines += [
         WorkLine(f"interference = sleeve {show.size(fit.sleeve.outside_mm)} − parent {show.size(fit.parent_mm)} = {show.away(g.interference_mm)}", "both at 20 °C"),
-        WorkLine(f"parent's outside {show.rough(out[0])} to {show.rough(out[1])}: pressure {g.pressure_mpa[0]:.1f} to {g.pressure_mpa[1]:.1f} MPa", f"thick cylinders by Lamé, methods 9; {source}"),
-        WorkLine(f"pull round the parent = p (do² + d²)/(do² − d²) = {g.hoop_mpa[0]:.0f} to {g.hoop_mpa[1]:.0f} MPa, limit {g.hoop_limit_mpa:.0f}", "sleeves.toml"),
-        WorkLine(f"its bore closes by 2 p d² di / (E (d² − di²)) = {show.fine(g.closes_mm[0])} to {show.fine(g.closes_mm[1])}", "methods 9"),
-        WorkLine(f"wall at {celsius(g.hot_c)}, block behind it at {celsius(g.block_c)}: interference {show.away(g.hot_interference_mm)}", "free growth of both, duty.toml"),
-        WorkLine(f"push = p × {state.figures.number('sleeves.friction'):g} × π d L = {g.push_n[0] / 1000:.0f} to {g.push_n[1] / 1000:.0f} kN cold", "sleeves.friction"),
+        WorkLine(f"parent's outside {show.rough(out[0])} to {show.rough(out[1])}: pressure {show.stress(*g.pressure_mpa, digits=1)}", f"thick cylinders by Lamé; {source}"),
+        WorkLine(f"pull round the parent = p (do² + d²)/(do² − d²) = {show.stress(*g.hoop_mpa)}, limit {show.stress(g.hoop_limit_mpa)}", "shop figure: pull that the parent stands"),
+        WorkLine(f"its bore closes by 2 p d² di / (E (d² − di²)) = {show.fine(g.closes_mm[0])} to {show.fine(g.closes_mm[1])}", "thick cylinders by Lamé"),
+        WorkLine(f"wall at {celsius(g.hot_c)}, block behind it at {celsius(g.block_c)}: interference {show.away(g.hot_interference_mm)}", "free growth of both; shop figure: wall temperature by duty"),
+        WorkLine(f"push = p × {state.figures.number('sleeves.friction'):g} × π d L = {show.force(*g.push_n)} cold", cited("sleeves.friction")),
     ]  # fmt: skip
     heat = heat_plan(state, cylinder)
     if heat is not None:

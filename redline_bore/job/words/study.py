@@ -91,7 +91,7 @@ def _working(state: JobState, taken: Study | None, result: StudyResult | None, s
             WorkLine(
                 f"repeatability: spread of {len(taken.values)} readings about the mean of each person at each spot, "
                 f"{result.freedom} degrees of freedom = {show.fine(result.repeat_sd_mm)}",
-                "pooled standard deviation, methods 18",
+                "pooled standard deviation; GUM",
             )
         )
         if result.operator_sd_mm is not None:

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redline_bore.core.errors import BenchError, InputError
-from redline_bore.core.figures import Figure, checked_value
+from redline_bore.core.figures import Figure, checked_value, figure_name
 from redline_bore.ui.session import Session
 
 
@@ -84,10 +84,9 @@ class ShopFigures(QWidget):
         for figure in self.session.figures:
             plain = f"{figure.key} {figure.note}".replace("_", " ").replace(".", " ").lower()
             if all(word in plain for word in words):
-                topic, name = figure.key.split(".", 1)
                 mine = "   · the shop's own" if figure.own else ""
                 shown = value_text(figure).replace(" ", "–" if figure.note == "range" else "  ")
-                item = QListWidgetItem(f"{topic}: {name.replace('_', ' ')}   {shown} {figure.unit}{mine}")
+                item = QListWidgetItem(f"{figure_name(figure.key)}   {shown} {figure.unit}{mine}")
                 item.setData(Qt.ItemDataRole.UserRole, figure.key)
                 self.list.addItem(item)
                 if figure.key == here:

@@ -47,7 +47,7 @@ def draw_stroke_plan(
     for d, v in since:
         pencil.circle(x_of(v), y_of(d), px(5), "ink", "sheet", 1.4)
     _key(pencil, box, bool(since))
-    _load(pencil, load, found, length_mm)
+    _load(pencil, load, found, length_mm, show)
 
 
 def _scales(
@@ -88,7 +88,7 @@ def _key(pencil: Pencil, box: QRectF, measured: bool) -> None:
         pencil.text(QRectF(x + px(16), y - px(9), px(140), px(18)), "measured since", 12, "ink", align=LEFT | MIDDLE)
 
 
-def _load(pencil: Pencil, box: QRectF, found: Forecast, length: float) -> None:
+def _load(pencil: Pencil, box: QRectF, found: Forecast, length: float, show: Show) -> None:
     """Mean pressure by depth, as bars from the left."""
     px, honed = pencil.px, found.plan.honed
     pencil.text(QRectF(box.left(), box.top() - px(22), box.width(), px(18)), "load by depth", 12, "graphite")
@@ -102,7 +102,7 @@ def _load(pencil: Pencil, box: QRectF, found: Forecast, length: float) -> None:
         )
     pencil.text(
         QRectF(box.left(), box.bottom() + px(22), box.width(), px(16)),
-        f"at most {most:.2f} MPa",
+        f"at most {show.stress(most, digits=2)}",
         12,
         "graphite",
         align=CENTRE | MIDDLE,

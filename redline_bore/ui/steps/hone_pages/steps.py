@@ -9,6 +9,7 @@ from redline_bore.job.card import Advice
 from redline_bore.job.hone.steps import HoneStage, practice_of, stages_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.stones import stones_said
+from redline_bore.job.texture_words import texture_unit
 from redline_bore.job.words import hone_pages as hone_page_advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -38,7 +39,7 @@ class StagesView(Picture):
             px(4),
             px(6),
             practice_of(state).title[:1].upper() + practice_of(state).title[1:],
-            "metal a side, in µm; what stands in it: the marks before",
+            f"metal a side, in {texture_unit(self.session.show)}; what stands in it: the marks before",
         )
         stages = stages_of(state, self.session.bench.cylinder)
         now = state.honing.step_of(self.session.bench.cylinder)
@@ -73,7 +74,7 @@ def _stage(pencil: Pencil, r: QRectF, stage: HoneStage, number: int, most: float
         if stage.rz_before_um is not None:
             low, high = (bar.left() + bar.width() * v / most for v in stage.rz_before_um)
             pencil.rect(QRectF(low, bar.top() - px(4), high - low, bar.height() + px(8)), "look_ground", "look")
-        words = f"{stage.a_side_um:.1f} µm" if stage.a_side_um >= 0.0 else "past its end"
+        words = show.height(stage.a_side_um) if stage.a_side_um >= 0.0 else "past its end"
         room = pencil.width_of(words, 13, True)
         edge = max(
             taken.right(),

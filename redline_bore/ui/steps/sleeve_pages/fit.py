@@ -167,7 +167,7 @@ class WaysView(Picture):
         room = r.width() - px(44)
         size = pencil.sized(title, room, 15, True)
         pencil.text(QRectF(x + px(20), r.top() + px(8), room, px(20)), title, size, "ink", True)
-        hoop = "" if way.grip is None else f" · pull {way.grip.hoop_mpa[0]:.0f}–{way.grip.hoop_mpa[1]:.0f} MPa"
+        hoop = "" if way.grip is None else f" · pull {show.stress(*way.grip.hoop_mpa)}"
         told = f"{way.standing} · {show.size(way.metal_mm)} of metal{hoop}"
         pencil.text(
             QRectF(x, r.top() + px(31), r.width() - px(20), px(20)),
