@@ -18,6 +18,7 @@ from redline_bore.job.sign_off.learned import family_lessons
 from redline_bore.job.sign_off.sheet import Sheet, pictures_a_row
 from redline_bore.job.state.job_state import STEP_TITLES
 from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words.call import taken_words
 from redline_bore.job.words.sign_off import clearance_words, point_words
 from redline_bore.store.templating import template
 
@@ -38,7 +39,7 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: 
         figure=texture_figure, windows=finish_windows(state), names=names, spot=spot_name,
         plated=[r.cylinder for r in sheet.rows if r.final is not None], cylinders=cylinders, unplated=_unplated(sheet),
         across=pictures_a_row(len(sheet.rows)), instruments=instruments_used(state, show),
-        declared=sheet_lines(state, show), clearance=clearance_words,
+        declared=sheet_lines(state, show), clearance=clearance_words, call=taken_words(state, show),
         lessons=[lesson_words(x, show) for x in family_lessons([state], state.book_in.engine)],
     )  # fmt: skip
 

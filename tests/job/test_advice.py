@@ -102,7 +102,7 @@ def test_the_rust_in_four_decides(state_of):
     ladder = ladder_of(state)
     assert (ladder.smallest_possible, ladder.smallest_sure) == (0.5, 1.0)
     advice = call.advise(state, 4, 0.75, MM)
-    assert advice.sentence == "0.75 over may leave a shadow in 4. First sweep cylinder 4 21.0, 84.0 and 182.5 mm down."
+    assert advice.sentence == "0.75 over may leave a shadow in 4. First sweep cylinder 4 at 21, 84 and 182.5 mm down."
     assert "rest clean up at +0.75" in " ".join(call.advise(state, 4, 1.0, MM).changes)
     assert ladder.columns[3].note == "rust ring"
 

@@ -10,13 +10,13 @@ from redline_bore.job.call.walls import WallPlace
 
 
 def ask_words(ask: Ask, show: Show) -> str:
-    """What to read, as an order that goes on in a sentence: "sweep cylinder 4 21, 84 and 182 mm down"."""
+    """What to read, as an order that goes on in a sentence: "sweep cylinder 4 at 21, 84 and 182 mm down"."""
     c, at = ask.cylinder, f"cylinder {ask.cylinder}"
     return {
         AskFor.GAUGE: f"gauge {at}",
         AskFor.MARK: f"measure how deep the {'flaw' if ask.mark is None else ask.mark.what} in {c} is",
         AskFor.RING_STOP: "measure where the top ring stops, to a millimetre: stop 16 books it",
-        AskFor.SWEEP: f"sweep {at} {depths_words(ask.depths_mm, show)}",
+        AskFor.SWEEP: f"sweep {at} at {depths_words(ask.depths_mm, show)}",
         AskFor.CHORDS: f"read {at} at {CHORDS_ASKED} angles or more {depths_words(ask.depths_mm, show)}",
         AskFor.WALL: f"read the wall of {at} {places_words(ask.places, show)}",
         AskFor.WALL_THROUGH: f"say what the wall readings of {at} went through: the liner, or both",
@@ -27,10 +27,10 @@ def ask_words(ask: Ask, show: Show) -> str:
 
 def depths_words(depths_mm: Sequence[float], show: Show) -> str:
     """Depths in a row: 21, 84 and 182 mm down."""
-    if len(depths_mm) == 1:
-        return show.down(depths_mm[0])
-    said = [show.depth(d) for d in depths_mm]
-    return f"{', '.join(said[:-1])} and {said[-1]} {show.units.mark} down" if said else ""
+    if len(depths_mm) < 2:
+        return show.down(depths_mm[0]) if depths_mm else ""
+    said = [show.down(d).split()[0] for d in depths_mm]
+    return f"{', '.join(said[:-1])} and {said[-1]} {show.units.mark} down"
 
 
 def places_words(places: Sequence[WallPlace], show: Show) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from redline_bore.core.block import room_below
+from redline_bore.core.block import Bottom, room_below
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
@@ -166,7 +166,12 @@ def kinematics_of(state: JobState) -> Kinematics:
     elif h.machine != "vertical":
         most = state.figures.number("honing.hand_most")
         pace = hand_pace(state.block.bore_mm, stroke.stroke_mm, h.rpm, angle_aim(state).aim_deg, most)
-    looks = (*_angle_looks(state, hatch), *_speed_looks(state, h, hatch), *_stone_looks(state))
+    looks = (
+        *_room_looks(state, stroke),
+        *_angle_looks(state, hatch),
+        *_speed_looks(state, h, hatch),
+        *_stone_looks(state),
+    )
     return Kinematics(stroke, hatch, motion, pace, (*stops, *_openings(state, stroke)), looks)
 
 
@@ -207,6 +212,18 @@ def _openings(state: JobState, stroke: StrokeLength) -> tuple[str, ...]:
         if note.what == "pin hole" and any(abs(turn - at) < near for turn in turns):
             found.append(f"a stone's end turns round at the opening {show.down(at)} and would drop into it")
     return tuple(dict.fromkeys(found))
+
+
+def _room_looks(state: JobState, stroke: StrokeLength) -> list[str]:
+    """A stone that comes nearer to what is below than is kept from it."""
+    room, kept, show = room_below(state.block), state.figures.number("honing.room_margin"), Show(state.units)
+    if room is None or not room - kept + 1e-9 < stroke.over_bottom_mm <= room + 1e-9:
+        return []
+    left = show.unit(show.rough(room - stroke.over_bottom_mm))
+    what = "the blind bottom" if state.block.bottom is Bottom.BLIND else "what is below"
+    return [
+        f"the stone comes within {left} of {what}; {show.rough(kept)} is kept from it: set it out {show.rough(max(room - kept, 0.0))} there"
+    ]
 
 
 def _angle_looks(state: JobState, hatch: Crosshatch | None) -> list[str]:

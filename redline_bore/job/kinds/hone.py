@@ -6,6 +6,7 @@ import re
 from dataclasses import replace
 from typing import Literal
 
+from redline_bore.core.block import room_below
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.show import Show
@@ -341,13 +342,17 @@ def _as_many_across(x: CheckLogged) -> list[Wrong]:
     return [] if even else [Wrong("across_mm", "as many sizes across as down")]
 
 
-def _stones_example(at: At) -> str:
+def stones_example(at: At) -> str:
+    """Stones that might be in, in the units figures are typed in."""
     return f"stones vitrified 150 4 x {at.show.rough(10.0)} long {at.show.rough(0.6 * at.state.block.length_mm)} new"
 
 
-def _hone_example(at: At) -> str:
-    out = at.show.rough(0.1 * at.state.block.length_mm)
-    return f"hone vertical rpm 170 strokes 50 over {out} {out} dwell 0 0.5 load 20"
+def hone_example(at: At) -> str:
+    """A hone that might run here: what is below the hole is left alone."""
+    room, kept = room_below(at.state.block), at.state.figures.number("honing.room_margin")
+    out = 0.1 * at.state.block.length_mm
+    below = out if room is None else min(out, max(room - kept, 0.0))
+    return f"hone vertical rpm 170 strokes 50 over {at.show.rough(out)} {at.show.rough(below)} dwell 0 0.5 load 20"
 
 
 def _check_example(at: At) -> str:
@@ -359,14 +364,14 @@ def _check_example(at: At) -> str:
 declare(
     StonesSet, Topic.CHECKS, "hone", _stones_words, into=(Into("honing", _stones_folded),),
     phrases=(
-        Phrase(HONE, ("stones",), "stones WHAT GRIT COUNT x WIDTH long LENGTH [worn LENGTH] [new]", "the stones in the pack; new while they are not bedded in", _stones_example, _stones),
+        Phrase(HONE, ("stones",), "stones WHAT GRIT COUNT x WIDTH long LENGTH [worn LENGTH] [new]", "the stones in the pack; new while they are not bedded in", stones_example, _stones),
     ),
 )  # fmt: skip
 declare(
     HoneSet, Topic.CHECKS, "hone", _hone_words, into=(Into("honing", _hone_folded),),
     phrases=(
         Phrase(HONE, ("hone",), "hone vertical [rpm TURNS] [strokes A-MINUTE] [over TOP BOTTOM] [dwell TOP BOTTOM] [load PER CENT], or manual, drill, ball",
-               "how the hone goes; what is not said is proposed", _hone_example, _hone),
+               "how the hone goes; what is not said is proposed", hone_example, _hone),
     ),
 )  # fmt: skip
 declare(

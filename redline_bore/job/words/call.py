@@ -42,8 +42,16 @@ def advise(state: JobState, cylinder: int, oversize_mm: float, show: Show, apart
     sentence, mark = say(found, show)
     return Advice(
         "Call · block", sentence, _figures(state, ladder, fate, show), _changes(state, ladder, oversize_mm, show, apart),
-        _working(state, fate.column, fate.oversize_mm, show), "Take the call" if found.can_be_taken else "", CARE, mark,
+        _working(state, fate.column, fate.oversize_mm, show), _button(found), CARE, mark,
     )  # fmt: skip
+
+
+def _button(f: CallFinding) -> str:
+    """What Enter does. What is not sure is never offered as if it were the next thing to do."""
+    if not f.can_be_taken:
+        return ""
+    unsure = f.verdict is CallVerdict.MAY_SHADOW or f.unread or f.may_be_thin
+    return "Take it all the same" if unsure else "Take the call"
 
 
 def say(f: CallFinding, show: Show) -> Said:
@@ -105,6 +113,23 @@ def _say_bored(f: CallFinding, show: Show) -> str:
     return f"{what}.{decides}{may}.{wall}"
 
 
+def taken_words(state: JobState, show: Show) -> str:
+    """The call as it was taken, for the customer: what was to be done, not what was still to be read when it was."""
+    taken = state.calling.decision
+    if taken is None:
+        return ""
+    if not taken.bores:
+        return taken.sentence
+    common = state.block.cylinders - len(taken.apart)
+    many = every(common) if not taken.apart else "the rest"
+    told = [f"bore {many} {show.step(taken.oversize_mm).lstrip('+')} over"] if common else []
+    told += [
+        f"sleeve {a.cylinder}" if a.way == "sleeve" else f"{a.cylinder} to {show.step(a.oversize_mm or 0.0)}"
+        for a in taken.apart
+    ]
+    return f"{'; '.join(told).capitalize()}."
+
+
 def _apart_words(fate: Fate, show: Show) -> str:
     if fate.sleeved:
         return f"sleeve {fate.cylinder}"
@@ -131,7 +156,7 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
     window = leading_window(state)
     lines.append(FigureLine(f"clearance, {window.source}", f"{show.size(window.low_mm)}–{show.size(window.high_mm)}"))
     low, high = state.figures.row(practice("hone_allowance", state.booking.practice("hone_allowance")).figures)
-    lines.append(FigureLine("ends at, by its piston", _end_words(fate, show)))
+    lines.append(FigureLine("ends at", _end_words(fate, show)))
     lines.append(
         FigureLine("bored to, rest honed", f"{show.size(fate.end.least_mm - high)}–{show.size(fate.end.most_mm - low)}")
     )
@@ -151,9 +176,7 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
 def _end_words(fate: Fate, show: Show) -> str:
     """Where the hole will end: by its measured piston, else by what pistons are commonly sold under their name."""
     end = fate.end
-    return (
-        show.size(end.least_mm) if end.measured else f"{show.size(end.least_mm)}–{show.size(end.most_mm)}, not measured"
-    )
+    return show.size(end.least_mm) if end.measured else f"{show.between(end.least_mm, end.most_mm)}, not measured"
 
 
 def _wall_line(fate: Fate, show: Show) -> FigureLine:

@@ -139,11 +139,11 @@ def _set_words(s: ShapeAtHone, to: HoneSet, show: Show) -> str:
 def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]:
     lines = []
     if p.ends is not None:
-        lines.append(FigureLine("redline at 20 °C, the mean", show.unit(show.size(p.ends.redline_mm))))
+        lines.append(FigureLine("redline, the mean", show.unit(show.size(p.ends.redline_mm))))
         lines.append(FigureLine("ceiling, every place", show.size(p.ends.ceiling_mm)))
     if p.last is not None and p.ends is not None:
-        lines.append(_end_line("smallest place", p.last.smallest_mm, p, show))
-        lines.append(_end_line("largest place", p.last.largest_mm, p, show))
+        lines.append(_end_line("smallest", p.last.smallest_mm, p, show))
+        lines.append(_end_line("largest", p.last.largest_mm, p, show))
     if p.tracked is not None and p.to_step_end_mm is not None:
         lines.append(FigureLine(f"to the end of {p.step_name}", show.unit(show.size(p.to_step_end_mm))))
         t = p.tracked.track
@@ -183,7 +183,7 @@ def _end_line(label: str, size_mm: float, p: Progress, show: Show) -> FigureLine
 def _shape_lines(state: JobState, last: TwoAngles, show: Show) -> list[FigureLine]:
     hole, limits = shape_of_hole(state, last), hole_limits(state)
     rows = (
-        ("taper, top to bottom", hole.taper_mm, limits.taper_mm, Out.TAPER),
+        ("taper", hole.taper_mm, limits.taper_mm, Out.TAPER),
         ("out of straight", hole.bulge_mm, limits.bulge_mm, Out.BULGE),
         ("two angles differ by", hole.out_of_round_mm, limits.out_of_round_mm, Out.OVAL),
     )

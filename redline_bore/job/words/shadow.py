@@ -28,7 +28,7 @@ def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice
     ends = show.size(end.least_mm) if end.measured else f"{show.size(end.least_mm)}–{show.size(end.most_mm)}"
     lines = [
         FigureLine("cut to, in name", show.unit(show.size(size_mm))),
-        FigureLine("ends at, by its piston", ends),
+        FigureLine("ends at", ends),
     ]
     notes = []
     if found is not None:

@@ -39,11 +39,11 @@ class Lie:
         return self.left + depth_mm * self.per_mm
 
 
-def stone_of(block: BlockSpec, stone_share: float, over_share: float) -> Stone:
-    """A stone from starting points: its share of the hole, the overstroke's share of the stone."""
+def stone_of(block: BlockSpec, stone_share: float, over_share: float, kept_mm: float) -> Stone:
+    """A stone from starting points: its share of the hole, the overstroke's share of the stone, what is kept from anything below."""
     length, room = stone_share * block.length_mm, room_below(block)
     wanted = over_share * length
-    return Stone(length, wanted, wanted if room is None else min(wanted, room))
+    return Stone(length, wanted, wanted if room is None else min(wanted, max(room - kept_mm, 0.0)))
 
 
 def lie_of(area: QRectF, block: BlockSpec, stone: Stone, scale: float) -> Lie:

@@ -56,16 +56,18 @@ def draw_size_ladder(
     pencil.rect(lane.adjusted(px(3), px(2), -px(3), px(46)), "sheet", "ink", 1.6)
     _draw_rungs(pencil, scale, ladder, oversize_mm, show)
     for i, column in enumerate(ladder.columns):
-        _draw_ceiling(pencil, scale, column_box(scale, i, count), column, ladder, show)
+        _draw_ceiling(pencil, scale, column_box(scale, i, count), column, ladder)
     fates = ladder.fates(oversize_mm, apart)
     for i, column in enumerate(ladder.columns):
-        _draw_column(pencil, scale, column_box(scale, i, count), column, ladder, show)
+        _draw_column(pencil, scale, column_box(scale, i, count), column, ladder)
     if beside is not None:
         for i, fate in enumerate(ladder.fates(beside.oversize_mm, beside.apart)):
             box = column_box(scale, i, count)
             y = scale.y(fate.oversize_mm)
             pencil.line(box.left() + px(6), y, box.right() - px(6), y, "redline", 1.2, "dash")
     _draw_redline(pencil, scale, oversize_mm, show)
+    for i, column in enumerate(ladder.columns):
+        _draw_figures(pencil, scale, column_box(scale, i, count), column, ladder, oversize_mm, show)
     for i, fate in enumerate(fates):
         _draw_apart(pencil, scale, column_box(scale, i, count), fate, show)
         _draw_foot(pencil, scale, column_box(scale, i, count), fate.column)
@@ -108,7 +110,7 @@ def _draw_rungs(pencil: Pencil, scale: LadderScale, ladder: Ladder, oversize_mm:
             pencil.label(scale.box.left() - px(8), y, text, 14, "ink", align=RIGHT)
 
 
-def _draw_ceiling(pencil: Pencil, scale: LadderScale, lane: QRectF, column: Column, ladder: Ladder, show: Show) -> None:
+def _draw_ceiling(pencil: Pencil, scale: LadderScale, lane: QRectF, column: Column, ladder: Ladder) -> None:
     px = pencil.px
     box = lane.adjusted(lane.width() * 0.12, 0, -lane.width() * 0.12, 0)
     if column.ceiling_mm is None:
@@ -118,16 +120,9 @@ def _draw_ceiling(pencil: Pencil, scale: LadderScale, lane: QRectF, column: Colu
     y = max(scale.y(over), scale.box.top())
     if y > scale.box.top() + px(2):
         pencil.hatch(QRectF(box.left(), scale.box.top(), box.width(), y - scale.box.top()))
-        pencil.label(
-            lane.center().x(), y + px(9), f"wall to {show.step(over)}", 12, "graphite", align=CENTRE, ground="sheet"
-        )
-    else:
-        pencil.label(
-            lane.center().x(), scale.box.top() + px(10), f"wall to {show.step(over)}", 12, "graphite", align=CENTRE
-        )
 
 
-def _draw_column(pencil: Pencil, scale: LadderScale, lane: QRectF, column: Column, ladder: Ladder, show: Show) -> None:
+def _draw_column(pencil: Pencil, scale: LadderScale, lane: QRectF, column: Column, ladder: Ladder) -> None:
     px, nominal = pencil.px, ladder.nominal_mm
     wide = min(px(34), lane.width() * 0.3)
     left = lane.center().x() - wide / 2
@@ -145,8 +140,38 @@ def _draw_column(pencil: Pencil, scale: LadderScale, lane: QRectF, column: Colum
     pencil.line(left - px(7), usual, left + wide + px(7), usual, "tight", 2.6)
     if not c.is_bound:  # open upward: there is no bound
         pencil.polyline([(left, high), (left + wide / 2, high - px(14)), (left + wide, high)], "tight", 1.6, "dash")
-    text = show.size(c.high_mm) if c.is_bound else "no bound"
-    pencil.label(lane.center().x(), high - px(11), text, 12, "tight", align=CENTRE, ground="sheet")
+
+
+def _draw_figures(
+    pencil: Pencil, scale: LadderScale, lane: QRectF, column: Column, ladder: Ladder, oversize_mm: float, show: Show
+) -> None:
+    """What a cylinder needs at most and how far its wall allows, over bars, hatching and redline, and off the redline."""
+    px, line, x = pencil.px, scale.y(oversize_mm), lane.center().x()
+    taken = [line]
+
+    def free(y: float, way: float) -> float:
+        while any(abs(y - other) < px(13) for other in taken):
+            y += way * px(2)
+        taken.append(y)
+        return y
+
+    if column.cleanup is not None:
+        c = column.cleanup
+        y = free(scale.y(c.high_mm - ladder.nominal_mm) - px(11), -1.0)
+        pencil.label(
+            x,
+            y,
+            show.size(c.high_mm) if c.is_bound else "no bound",
+            12,
+            "tight",
+            align=CENTRE,
+            ground="sheet",
+            crowd=False,
+        )
+    if column.ceiling_mm is not None:
+        over = column.ceiling_mm - ladder.nominal_mm
+        y = free(max(scale.y(over) + px(9), scale.box.top() + px(10)), 1.0)
+        pencil.label(x, y, f"wall to {show.step(over)}", 12, "graphite", align=CENTRE, ground="sheet", crowd=False)
 
 
 def _draw_redline(pencil: Pencil, scale: LadderScale, oversize_mm: float, show: Show) -> None:

@@ -37,8 +37,9 @@ def stock_scale(area: QRectF, lines: list[Progress], scale: float) -> StockScale
     ]
     lefts = [p.redline.size_mm - c.mean_mm for p in lines if p.redline.size_mm for c in p.checks]
     top = max([*lefts, 0.01])
+    ceiling = min([p.ends.redline_mm - p.ends.ceiling_mm for p in lines if p.ends is not None] + [0.0])
     box = area.adjusted(62 * scale, 6 * scale, -24 * scale, -40 * scale)
-    return StockScale(box, 1.06 * max([done, *ahead]), min([*lefts, 0.0]) - 0.12 * top, 1.12 * top)
+    return StockScale(box, 1.06 * max([done, *ahead]), min([*lefts, ceiling, 0.0]) - 0.12 * top, 1.12 * top)
 
 
 def draw_stock_chart(pencil: Pencil, area: QRectF, lines: list[Progress], selected: int, show: Show) -> None:

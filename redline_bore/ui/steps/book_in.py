@@ -75,7 +75,7 @@ class SectionView(Picture):
         f = self.session.figures
         travel = ring_travel(self.block, f.number("gauging.ring_top"), f.number("gauging.ring_pack"))
         share, over = f.number("honing.stone_share"), f.number("honing.overstroke_share")
-        stone = stone_of(self.block, share, over)
+        stone = stone_of(self.block, share, over, f.number("honing.room_margin"))
         draw_hole_across(pencil, area.adjusted(0, px(34), 0, 0), self.block, travel, stone, (), Show(self.units))
 
 

@@ -138,7 +138,7 @@ def test_the_shadow_in_a_sentence(state_of, over, mark, words):
     advice = shadow.advise(state_of("2041"), 4, 105.0 + over, MM)
     assert advice.mark is mark and words in advice.sentence
     end = finish_size_at(state_of("2041"), 4, over)
-    told = next(f for f in advice.figures if f.label == "ends at, by its piston").value
+    told = next(f for f in advice.figures if f.label == "ends at").value
     assert told == f"{MM.size(end.least_mm)}–{MM.size(end.most_mm)}" and end.most_mm - end.least_mm == pytest.approx(
         0.066
     )

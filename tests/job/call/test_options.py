@@ -106,7 +106,7 @@ def test_the_call_on_2041_turns_on_four(state_of):
     assert (
         best.call is Best.MAY_DO
         and best.best.oversize_mm == 0.5
-        and "sweep cylinder 4 21.0, 84.0 and 182.5 mm down" in best.best.needs
+        and "sweep cylinder 4 at 21, 84 and 182.5 mm down" in best.best.needs
     )
     advice = options_advice.advise(state, 0, MM)
     assert advice.sentence.startswith("Bore all five 0.50 over: it may do. First sweep cylinder")
@@ -261,7 +261,9 @@ def test_an_unread_wall_is_asked_for_before_the_bar_turns(ledger_of, shipped):
     from redline_bore.job.words import call as call
 
     advice = call.advise(fold(unread(ledger_of("2036")), shipped), 1, 0.508, Show(Units.INCH))
-    assert advice.mark is Mark.LOOK and advice.sentence.endswith("First sweep cylinder 1 0.63, 2.52 and 5.44 in down.")
+    assert advice.mark is Mark.LOOK and advice.sentence.endswith(
+        "First sweep cylinder 1 at 0.63, 2.52 and 5.44 in down."
+    )
     assert not any(c.startswith("Without cylinder 1") for c in advice.changes)  # it holds nobody back there
 
 

@@ -208,7 +208,7 @@ def test_a_bore_with_a_wall_unread_is_no_tick(judged):
 def test_a_shadow_says_what_settles_it_or_that_nothing_does(judged):
     ask = Ask(AskFor.SWEEP, 4, (21.0, 84.0))
     told = words.say(judged(FakeLadder((SHADOW,)), asks=(ask,)), METRIC)
-    assert told == ("0.50 over may leave a shadow in 4. First sweep cylinder 4 21.0 and 84.0 mm down.", Mark.LOOK)
+    assert told == ("0.50 over may leave a shadow in 4. First sweep cylinder 4 at 21 and 84 mm down.", Mark.LOOK)
     ladder = FakeLadder((SHADOW,))
     assert "No reading settles it: cut, and look" in words.say(judged(ladder), METRIC).sentence
     ladder.smallest_sure = 0.75

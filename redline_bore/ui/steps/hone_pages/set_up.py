@@ -11,7 +11,10 @@ from PyQt6.QtWidgets import QVBoxLayout
 from redline_bore.core.stroke import local_angle_by_depth
 from redline_bore.job.card import Advice
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of, stone_mm
+from redline_bore.job.kinds.hone import hone_example, stones_example
+from redline_bore.job.kinds.phrase import At
 from redline_bore.job.kinds.topics import LEDGER
+from redline_bore.job.proposals import StepProposals
 from redline_bore.job.words import hone_pages as hone_page_advice
 from redline_bore.ui import verbs
 from redline_bore.ui.paint.angle_chart import draw_angle_by_depth
@@ -125,9 +128,9 @@ class SetUpPage(StepPage):
         return hone_page_advice.set_up(self.session.job, self.session.show)
 
     def line_text(self) -> LineText | None:
-        h = self.session.job.honing.run
+        h, at = self.session.job.honing.run, At(self.session.job, self.session.where, StepProposals())
         where = "The hone is not set up" if h is None else f"{h.machine.capitalize()} hone, {h.rpm:g} turns"
         return LineText(
-            where, "M, then stones vitrified 150 4 x 10 long 70; hone vertical rpm 170 strokes 50 over 20 20 load 20; angle 30",
+            where, f"M, then {stones_example(at)}; {hone_example(at)}; angle 30",
             "J moves the stone", "—",
         )  # fmt: skip

@@ -70,8 +70,10 @@ class SectionView(Picture):
         k = kinematics_of(state)
         if k.stroke is not None:
             return Stone(stone_mm(state), k.stroke.over_top_mm, k.stroke.over_bottom_mm, True)
-        share, over = (state.figures.number(f"honing.{k}") for k in ("stone_share", "overstroke_share"))
-        return stone_of(state.block, share, over)
+        share, over, kept = (
+            state.figures.number(f"honing.{k}") for k in ("stone_share", "overstroke_share", "room_margin")
+        )
+        return stone_of(state.block, share, over, kept)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         state, px = self.session.job, pencil.px
