@@ -35,7 +35,7 @@ class ReadBy(Enum):
 class HoleNow:
     """The smallest and the largest place of a hole and its mean, mm at 20 C under the plate; shape None: not told by these readings.
 
-    plate_doubt_mm: U (k = 2) of what the plate may do, where nobody read it.
+    plate_doubt_mm: U (k = 2) of what the plate may do, where nobody read it. both_ends: read at three depths and two angles.
     """
 
     by: ReadBy
@@ -44,6 +44,7 @@ class HoleNow:
     mean_mm: float
     shape: HoleShape | None
     plate_doubt_mm: float = 0.0
+    both_ends: bool = True
 
 
 @once_a_state
@@ -62,7 +63,9 @@ def hole_now(state: JobState, cylinder: int) -> HoleNow | None:
 
 
 def _as_read(state: JobState, hole: TwoAngles, by: ReadBy) -> HoleNow:
-    return HoleNow(by, hole.smallest_mm, hole.largest_mm, hole.mean_mm, shape_of_hole(state, hole))
+    return HoleNow(
+        by, hole.smallest_mm, hole.largest_mm, hole.mean_mm, shape_of_hole(state, hole), both_ends=hole.both_ends
+    )
 
 
 def _without_plate(state: JobState, cylinder: int, bare: Final) -> HoleNow:
@@ -72,10 +75,14 @@ def _without_plate(state: JobState, cylinder: int, bare: Final) -> HoleNow:
         return _as_read(
             state, bare, ReadBy.FINAL
         )  # honed and gauged alike; that it was never under the plate is a point of its own
-    if moved.levels:
-        return _moved(state, bare, moved)
+    return _moved(state, bare, moved) if moved.levels else _doubted(state, bare)
+
+
+def _doubted(state: JobState, bare: Final) -> HoleNow:
+    """Gauged with the plate off, and nobody read what the plate does."""
     doubt = state.figures.number("gauging.plate_moves")
-    return HoleNow(ReadBy.FINAL_DOUBTED, bare.smallest_mm, bare.largest_mm, bare.mean_mm, None, doubt)
+    by = ReadBy.FINAL_DOUBTED
+    return HoleNow(by, bare.smallest_mm, bare.largest_mm, bare.mean_mm, None, doubt, bare.both_ends)
 
 
 def _moved(state: JobState, bare: Final, moved: PlateMap) -> HoleNow:
@@ -87,7 +94,9 @@ def _moved(state: JobState, bare: Final, moved: PlateMap) -> HoleNow:
         means.append(sum(sizes) / len(sizes) + level.mean_mm)
         least.append(min(sizes) + min(level.moved_mm))
         most.append(max(sizes) + max(level.moved_mm))
-    return HoleNow(ReadBy.FINAL_WITHOUT_PLATE, min(least), max(most), sum(means) / len(means), None)
+    return HoleNow(
+        ReadBy.FINAL_WITHOUT_PLATE, min(least), max(most), sum(means) / len(means), None, both_ends=bare.both_ends
+    )
 
 
 @frozen
@@ -153,13 +162,21 @@ def window_room(state: JobState) -> WindowRoom:
 
 @once_a_state
 def final_apart(state: JobState, cylinder: int) -> float | None:
-    """By how much the final gauging differs from the last check at the hone, of the mean, mm, where that is more than both doubts;
-    else None."""
-    checks = state.honing.checks_of(cylinder)
-    final = state.final_of(cylinder, True) or state.final_of(cylinder, False)
-    if not checks or final is None:
-        return None
-    hole = _as_read(state, final, ReadBy.FINAL) if final.plate_on else _without_plate(state, cylinder, final)
-    apart = hole.mean_mm - checks[-1].mean_mm
-    each = reading_doubt(state).expanded_u_mm
-    return apart if abs(apart) > math.sqrt(2.0 * each**2 + hole.plate_doubt_mm**2) else None
+    """By how much the final gauging differs from the last check at the hone, or the one with the plate off from the one under it, of the
+    mean, mm, where that is more than both doubts; else None."""
+    checks, each = state.honing.checks_of(cylinder), reading_doubt(state).expanded_u_mm
+    plated, bare = state.final_of(cylinder, True), state.final_of(cylinder, False)
+    pairs: list[tuple[HoleNow, float]] = []
+    if plated is not None and checks:
+        pairs.append((_as_read(state, plated, ReadBy.FINAL), checks[-1].mean_mm))
+    if bare is not None and plated is not None:  # what the customer reads, against what was read under the plate
+        moved = plate_map(state, cylinder)
+        pairs.append((_moved(state, bare, moved) if moved.levels else _doubted(state, bare), plated.mean_mm))
+    elif bare is not None and checks:
+        pairs.append((_without_plate(state, cylinder, bare), checks[-1].mean_mm))
+    apart = [
+        hole.mean_mm - against
+        for hole, against in pairs
+        if abs(hole.mean_mm - against) > math.sqrt(2.0 * each**2 + hole.plate_doubt_mm**2)
+    ]
+    return max(apart, key=abs, default=None)

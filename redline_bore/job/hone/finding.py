@@ -35,6 +35,7 @@ class HoneCall(Enum):
     COOL = auto()
     AT_SIZE = auto()
     AT_REDLINE = auto()  # the mean is over the redline, within the gauge's doubt
+    READ_ENDS = auto()  # at size where it was read, and that is not top, middle and bottom at two angles
     TIGHT = auto()  # at size, and a place is out of its limits
     STEP_DONE = auto()
     TRUE_UP = auto()  # set the stroke so that a tight or open end comes straight, then go on
@@ -117,6 +118,8 @@ def _at_the_end(state: JobState, p: Progress, shape: ShapeAtHone | None) -> Hone
         return HoneCall.TIGHT
     if not p.is_last:
         return HoneCall.STEP_DONE
+    if p.last is None or not p.last.both_ends:
+        return HoneCall.READ_ENDS
     return HoneCall.AT_REDLINE if p.left_mm is not None and p.left_mm < 0.0 else HoneCall.AT_SIZE
 
 

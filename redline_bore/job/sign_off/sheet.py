@@ -40,6 +40,7 @@ class OpenPoint(StrEnum):
     CLEARANCE_CLOSE = "clearance close"
     SHAPE_OUT = "shape out"
     FINAL_DIFFERS = "final differs"
+    ENDS_NOT_READ = "both ends not read"
     NOT_GAUGED_PLATED = "not gauged under the plate"
     NOT_TRACED = "not traced"
     FINISH_OUT = "finish out"
@@ -83,6 +84,7 @@ class SheetRow:
     smallest_mm: float | None
     largest_mm: float | None
     hole: HoleShape | None
+    both_ends: bool
     apart_mm: float | None
     unplated_mm: float | None
     unplated_by: str
@@ -159,7 +161,8 @@ def said_before_0_7(point: PointFound) -> str:
         p.NOT_GAUGED: "not gauged", p.PISTON_NOT_MEASURED: "piston not measured", p.NO_CHECK: "no hone check",
         p.NOT_AT_SIZE: "not at size", p.PAST: "over the redline", p.CLEARANCE_OUT: "clearance out of its window",
         p.CLEARANCE_CLOSE: "clearance too close to its window's edge", p.SHAPE_OUT: "taper, straightness or out of round over its limit",
-        p.FINAL_DIFFERS: "the final gauging differs from the last check by more than both doubts: set the gauge on its master, look at temperature and plate, gauge again",
+        p.FINAL_DIFFERS: "the final gauging differs from the last check, or with the plate off from that under it, by more than both doubts: set the gauge on its master, look at temperature and plate, gauge again",
+        p.ENDS_NOT_READ: "not gauged at three depths and two angles: nothing is known of its smallest and its largest place",
         p.NOT_GAUGED_PLATED: "not gauged under the plate when finished", p.NOT_TRACED: "the finished wall is not traced",
         p.FINISH_OUT: "finish out of its window", p.FINISH_CLOSE: "finish too close to its window's edge",
         p.GAP_SHORT: "ring gap under the least for its duty: file it", p.GAPS_NOT_BOOKED: "ring gaps not booked",
@@ -180,7 +183,7 @@ def _row(state: JobState, cylinder: int) -> SheetRow:
     return SheetRow(
         cylinder=cylinder, shape=shape_of(state, cylinder), progress=progress, final=gauged, final_mm=final,
         smallest_mm=None if hole is None else hole.smallest_mm, largest_mm=None if hole is None else hole.largest_mm,
-        hole=None if hole is None else hole.shape, apart_mm=final_apart(state, cylinder), unplated_mm=unplated, unplated_by=by,
+        hole=None if hole is None else hole.shape, both_ends=hole is not None and hole.both_ends, apart_mm=final_apart(state, cylinder), unplated_mm=unplated, unplated_by=by,
         clearance_mm=None if call is None else call.least_mm, most_mm=None if call is None else call.most_mm,
         doubt_mm=None if call is None else call.u_mm, decision=None if call is None else call.decision,
         removed_mm=stock_removed(state, cylinder), steps=step_stock(state, cylinder, progress), finish=finish_of(state, cylinder),
@@ -223,6 +226,10 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
         (p.CLEARANCE_CLOSE, [r for r in rows if _clearance_is(r, Decision.TOO_CLOSE)]),
         (p.SHAPE_OUT, [r for r in rows if not light and r.hole is not None and r.hole.out and not r.short]),
         (p.FINAL_DIFFERS, [r for r in rows if r.apart_mm is not None]),
+        (
+            p.ENDS_NOT_READ,
+            [r for r in rows if not light and r.final_mm is not None and not r.both_ends and not r.short],
+        ),
         (p.NOT_GAUGED_PLATED, [r for r in rows if not light and _done(r) and r.final is None]),
         (p.NOT_TRACED, [r for r in rows if not light and _done(r) and not r.finish.current]),
         (p.FINISH_OUT, [r for r in rows if r.finish.current and r.finish.where(Decision.OUT)]),

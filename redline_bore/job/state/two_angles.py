@@ -42,6 +42,11 @@ class TwoAngles:
         return 2 if self.across_mm else 1
 
     @property
+    def both_ends(self) -> bool:
+        """Read at three depths and more, at two angles: only so is anything known of its smallest and its largest place."""
+        return len(self.sizes_mm) >= 3 and bool(self.across_mm)
+
+    @property
     def out_of_round_mm(self) -> float | None:
         """The most that two angles differ at one depth; None where nobody read across."""
         apart = [abs(a - b) for a, b in zip(self.sizes_mm, self.across_mm, strict=False)]

@@ -44,7 +44,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     found = hone_call(state, cylinder)
     p, (sentence, mark) = found.progress, say(found, show)
     button, leads_on = ("" if p.redline.size_mm is None else f"Book check {len(p.checks) + 1}"), False
-    if p.at_size:
+    if p.at_size and found.call is not HoneCall.READ_ENDS:
         ahead = still_to_hone(state, cylinder)
         stamped = state.signing.stamp("hone") is not None
         onward = "Go to the finish" if stamped else "Stamp and go to the finish"
@@ -75,6 +75,7 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.COOL: (f"Let it cool and gauge again: {show.unit(show.size(f.left_mm))} left, and it is at {f.warm_c:g} °C.", Mark.LOOK),
         c.AT_SIZE: ("At size. Leave it and let it cool.", Mark.SOUND),
         c.AT_REDLINE: ("At the redline, within the gauge's doubt. Leave it and let it cool.", Mark.SOUND),
+        c.READ_ENDS: ("At size where it was read. Gauge it at three depths, at two angles, before it leaves.", Mark.LOOK),
         c.TIGHT: (f"Stop: no stroke is safe any more, and {tight}.", Mark.STOP),
         c.STEP_DONE: (f"The {p.step_name} step is done. N goes to {f.next_step}.", Mark.SOUND),
         c.TRUE_UP: (f"{tight}", Mark.LOOK),

@@ -121,7 +121,7 @@ def points_of(monkeypatch, shipped):
         progress = SimpleNamespace(over=changes.pop("over", False), redline=SimpleNamespace(window=None))
         row = SimpleNamespace(**{
             "cylinder": 1, "shape": shape, "progress": progress, "final_mm": 80.0, "final": object(), "short": False, "finish": finish,
-            "doubt_mm": 0.004, "decision": D.IN, "rings": object(), "hole": SimpleNamespace(out=changes.pop("out", ())), "apart_mm": None,
+            "doubt_mm": 0.004, "decision": D.IN, "rings": object(), "hole": SimpleNamespace(out=changes.pop("out", ())), "apart_mm": None, "both_ends": True,
         } | changes)  # fmt: skip
         monkeypatch.setattr(sheets, "could_be_in", lambda window, doubt: doubt < 0.01)
         monkeypatch.setattr(sheets, "_gap_short", lambda state, r: r.rings == "short")
@@ -143,7 +143,8 @@ def points_of(monkeypatch, shipped):
         ({}, []), ({"levels": ()}, [P.NOT_GAUGED]), ({"piston": "none"}, [P.PISTON_NOT_MEASURED]), ({"final_mm": None}, [P.NO_CHECK]),
         ({"short": True}, [P.NOT_AT_SIZE]), ({"over": True}, [P.PAST]),
         ({"out": ("taper",)}, [P.SHAPE_OUT]), ({"out": ("taper",), "short": True}, [P.NOT_AT_SIZE]), ({"out": ("taper",), "bores": False}, []), ({"hole": None}, []),
-        ({"apart_mm": -0.01}, [P.FINAL_DIFFERS]),
+        ({"apart_mm": -0.01}, [P.FINAL_DIFFERS]), ({"both_ends": False}, [P.ENDS_NOT_READ]), ({"both_ends": False, "short": True}, [P.NOT_AT_SIZE]),
+        ({"both_ends": False, "bores": False}, []), ({"both_ends": False, "final_mm": None}, [P.NO_CHECK]),
         ({"decision": D.OUT}, [P.CLEARANCE_OUT]), ({"decision": D.OUT, "short": True}, [P.NOT_AT_SIZE]), ({"decision": D.TOO_CLOSE}, [P.CLEARANCE_CLOSE]),
         ({"final": None}, [P.NOT_GAUGED_PLATED]), ({"traced": False}, [P.NOT_TRACED]), ({"finish_is": D.OUT}, [P.FINISH_OUT]),
         ({"finish_is": D.TOO_CLOSE}, [P.FINISH_CLOSE]), ({"finish_is": D.OUT, "traced": False}, [P.NOT_TRACED]), ({"rings": "short"}, [P.GAP_SHORT]),
