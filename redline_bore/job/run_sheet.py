@@ -60,7 +60,7 @@ def next_stamp(items: Sequence[RunItem]) -> RunItem | None:
 
 def left_out(items: Sequence[RunItem]) -> tuple[RunItem, ...]:
     """Checks that were passed over: not stamped, though something after them is done."""
-    last = max((i for i, item in enumerate(items) if item.done), default=-1)
+    last = max((i for i, item in enumerate(items) if item.done), default=0)  # nothing done yet: nothing was passed over
     return tuple(item for item in items[:last] if not item.done and item.key)
 
 

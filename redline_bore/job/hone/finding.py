@@ -31,6 +31,7 @@ class HoneCall(Enum):
     LIGHT_GO = auto()
     NO_REDLINE = auto()
     CHECK_FIRST = auto()
+    PLATE_DIFFERS = auto()  # checked with the plate off, where it was on before, or the other way about
     PAST = auto()
     COOL = auto()
     AT_SIZE = auto()
@@ -99,6 +100,8 @@ def judge(state: JobState, cylinder: int, wall: WallBefore) -> HoneFinding:
     shape = shape_at_hone(state, cylinder)
     if p.over:
         return HoneFinding(HoneCall.PAST, p, over_mm=p.past_mm, shape=shape)
+    if plate_differs(p):
+        return HoneFinding(HoneCall.PLATE_DIFFERS, p, shape=shape)
     warm = too_warm(state, p)
     if warm is not None:
         return HoneFinding(HoneCall.COOL, p, warm_c=warm, shape=shape)
@@ -121,6 +124,11 @@ def _at_the_end(state: JobState, p: Progress, shape: ShapeAtHone | None) -> Hone
     if p.last is None or not p.last.both_ends:
         return HoneCall.READ_ENDS
     return HoneCall.AT_REDLINE if p.left_mm is not None and p.left_mm < 0.0 else HoneCall.AT_SIZE
+
+
+def plate_differs(p: Progress) -> bool:
+    """The last check was not taken as the ones before it, plate on or off: what the plate does to the hole stands between them."""
+    return len(p.checks) > 1 and p.checks[-1].plate_on != p.checks[-2].plate_on
 
 
 def bores_nothing(state: JobState) -> bool:

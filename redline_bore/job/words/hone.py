@@ -71,6 +71,7 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.LIGHT_GO: (f"{f.least} to {f.most} strokes by hand, then stop: wash, and measure the ring's gap.", Mark.PLAIN),
         c.NO_REDLINE: (f"No redline yet: {p.redline.missing}.", Mark.LOOK),
         c.CHECK_FIRST: (f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN),
+        c.PLATE_DIFFERS: (_plate_words(p), Mark.LOOK),
         c.PAST: (f"Stop. Cylinder {f.cylinder} is {show.unit(show.size(f.over_mm))} past {_past_what(p)}.", Mark.STOP),
         c.COOL: (f"Let it cool and gauge again: {show.unit(show.size(f.left_mm))} left, and it is at {f.warm_c:g} °C.", Mark.LOOK),
         c.AT_SIZE: ("At size. Leave it and let it cool.", Mark.SOUND),
@@ -89,6 +90,13 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.STROKES: (f"{f.least} {most} more strokes. {_count(f.bite)}, then stop and gauge.", Mark.PLAIN),
     }[f.call]  # fmt: skip
     return Said((f"Creep. {text}" if f.creeping else text), mark)
+
+
+def _plate_words(p: Progress) -> str:
+    """A check that stands apart from those before it by the plate."""
+    if p.checks and p.checks[-1].plate_on:
+        return "This check was under the plate, the one before was not: gauge once more, then go on under it."
+    return "This check was without the plate, the one before was under it: put it back, and gauge again."
 
 
 def _count(strokes: int) -> str:

@@ -6,11 +6,13 @@ from redline_bore.core.assign import Assignment
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in
 from redline_bore.core.show import Show, cylinders
 from redline_bore.core.volumes import compression_ratio, swept_cm3
+from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.call.pistons import Fit, assignment_of, common_size, fits_of, rings_of, to_file
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.kinds.call import chamber_of
 from redline_bore.job.redline import leading_window, windows
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.call import wrong_piston_words
 
 CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
 
@@ -27,6 +29,9 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 
 
 def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, show: Show) -> Said:
+    wrong = wrong_pistons(state)
+    if wrong:
+        return Said(f"Stop. {wrong_piston_words(wrong[0], show)}", Mark.STOP)
     missing = [f.cylinder for f in fits if f.piston_mm is None]
     if missing:
         return Said(f"Measure the pistons of {cylinders(missing)}. Have them in hand before the bar turns.", Mark.LOOK)
