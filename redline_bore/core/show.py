@@ -53,6 +53,13 @@ class Show:
         figure = format_length(mm, self.units, Fraction(1)) if whole else self.depth(mm)
         return f"{figure} {self.units.mark} down"
 
+    def downs(self, depths_mm: Sequence[float]) -> str:
+        """Places in the hole in a row: 21, 84 and 182.5 mm down."""
+        if len(depths_mm) < 2:
+            return self.down(depths_mm[0]) if depths_mm else ""
+        said = [self.down(d).split()[0] for d in depths_mm]
+        return f"{', '.join(said[:-1])} and {said[-1]} {self.units.mark} down"
+
     def fine(self, mm: float) -> str:
         """A digit more than size: for rates and gauge spread."""
         return format_length(mm, self.units, Fraction(1, 10000) if self.units is Units.METRIC else Fraction(1, 100000))

@@ -16,21 +16,13 @@ def ask_words(ask: Ask, show: Show) -> str:
         AskFor.GAUGE: f"gauge {at}",
         AskFor.MARK: f"measure how deep the {'flaw' if ask.mark is None else ask.mark.what} in {c} is",
         AskFor.RING_STOP: "measure where the top ring stops, to a millimetre: stop 16 books it",
-        AskFor.SWEEP: f"sweep {at} at {depths_words(ask.depths_mm, show)}",
-        AskFor.CHORDS: f"read {at} at {CHORDS_ASKED} angles or more {depths_words(ask.depths_mm, show)}",
+        AskFor.SWEEP: f"sweep {at} at {show.downs(ask.depths_mm)}",
+        AskFor.CHORDS: f"read {at} at {CHORDS_ASKED} angles or more {show.downs(ask.depths_mm)}",
         AskFor.WALL: f"read the wall of {at} {places_words(ask.places, show)}",
         AskFor.WALL_THROUGH: f"say what the wall readings of {at} went through: the liner, or both",
         AskFor.WALL_AGAIN: f"read the wall of {at} again {places_words(ask.places, show)}",
         AskFor.PISTON: f"measure piston {c}",
     }[ask.what]
-
-
-def depths_words(depths_mm: Sequence[float], show: Show) -> str:
-    """Depths in a row: 21, 84 and 182 mm down."""
-    if len(depths_mm) < 2:
-        return show.down(depths_mm[0]) if depths_mm else ""
-    said = [show.down(d).split()[0] for d in depths_mm]
-    return f"{', '.join(said[:-1])} and {said[-1]} {show.units.mark} down"
 
 
 def places_words(places: Sequence[WallPlace], show: Show) -> str:

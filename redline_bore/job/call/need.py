@@ -220,9 +220,7 @@ def _levels(state: JobState, cylinder: int) -> list[SweptLevel]:
     """The sweeps that a need may rest on: wear is worst under the ring's stop, and the unworn bottom is what it is counted from."""
     found = _found(state, cylinder)
     if missing := sweeps_missing(state, cylinder):
-        show = Show(state.units)
-        where = ", ".join(show.depth(d) for d in missing)
-        raise FitError(f"Two points cannot say on which side it wore: sweep it {where} {show.units.mark} down")
+        raise FitError(f"Two points cannot say on which side it wore: sweep it {Show(state.units).downs(missing)}")
     return found
 
 

@@ -109,16 +109,15 @@ def zero_note(state: JobState) -> str:
     if state.gauging.zero is None:
         return "The gauge's zero was not booked: “zero 105.000 20.4 C” says which master it was set on."
     limit, spans = state.figures.number("gauging.drift_limit"), state.gauging.zero_spans
+    read = bool(state.gauging.readings or state.gauging.three_points)
+    drift = drift_of(state) if read else None
+    if drift is not None and drift > limit:
+        return "The zero drifted by more than the limit between looks at the master: read again what matters."
     if spans and abs(spans[-1].start_off_mm) > limit:
         off = Show(state.units).away(spans[-1].start_off_mm)
         return f"The zero stands {off} off on its master: set the gauge on it again before the next reading."
-    if not (state.gauging.readings or state.gauging.three_points):
-        return ""
-    drift = drift_of(state)
-    if drift is None:
+    if read and drift is None:
         return "The zero has not been checked since: put the gauge on its master and type “master +0.001”."
-    if drift > limit:
-        return "The zero drifted by more than the limit between looks at the master: read again what matters."
     return ""
 
 

@@ -24,8 +24,12 @@ TINY = 1e-7
 ENDS = Ends(80.0, 79.985, 80.015, 0.005)
 
 
-def check(strokes=0.0, size=79.95, warm=None):
-    return Check(seq=1, cylinder=1, step=0, strokes=strokes, sizes_mm=(size,), block_c=warm, at="", person="RM")
+def check(strokes=0.0, size=79.95, warm=None, plate=False, places=3, angles=2):
+    sizes = (size,) * places
+    across = sizes if angles == 2 else ()
+    return Check(
+        seq=1, cylinder=1, step=0, strokes=strokes, sizes_mm=sizes, across_mm=across, block_c=warm, at="", person="RM", plate_on=plate
+    )  # fmt: skip
 
 
 def tracked(to_aim=0.05, bite=10, least=20, most=40, looks=3, rate=0.001, expected=0.001):
@@ -127,6 +131,36 @@ def test_cooling_is_asked_once_near_size_of_a_block_that_has_warmed(shipped, war
     assert finding.too_warm(state, progress(checks=checks, track=tracked(to_aim))) == wanted
 
 
+@pytest.mark.parametrize(
+    "places, angles, wanted",
+    [(3, 2, C.AT_SIZE), (3, 1, C.READ_ENDS), (2, 2, C.READ_ENDS), (1, 1, C.READ_ENDS), (4, 2, C.AT_SIZE)],
+)
+def test_at_size_is_said_only_of_a_hole_read_at_both_ends_and_both_angles(judged, places, angles, wanted):
+    one = check(size=79.995, places=places, angles=angles)
+    assert judged(progress(checks=(one,), step=2, done=True)).call is wanted
+    early = check(size=79.99, places=places, angles=angles)
+    assert judged(progress(checks=(early,), done=True)).call is C.STEP_DONE, "an earlier step only goes on"
+
+
+@pytest.mark.parametrize(
+    "plates, differs",
+    [
+        ((True, True), False),
+        ((True, False), True),
+        ((False, True), True),
+        ((False, False), False),
+        ((True, False, False), False),
+        ((False,), False),
+    ],
+)
+def test_a_check_with_the_plate_otherwise_than_before_allows_no_stroke(judged, plates, differs):
+    checks = tuple(check(10.0 * n, 79.93 + 0.01 * n, plate=on) for n, on in enumerate(plates))
+    found = judged(progress(checks=checks))
+    assert (found.call is C.PLATE_DIFFERS) is differs and (found.bite == 0) is differs
+    over = tuple(check(float(n), 80.02, plate=on) for n, on in enumerate(plates))
+    assert judged(progress(80.02, checks=over)).call is C.PAST, "past is told first"
+
+
 def test_past_the_redline_is_told_before_anything_warm_or_done(judged):
     found = judged(progress(80.02, step=2, done=True), warm=40.0, peaks=True, wall=W.VALLEYS_MISSING)
     assert found.call is C.PAST and found.over_mm == pytest.approx(0.02)
@@ -218,7 +252,7 @@ def test_a_deglaze_counts_strokes_and_takes_no_size(judged, checks, wanted, leas
 
 MARKS = {
     C.LIGHT_GROWN: Mark.STOP, C.LIGHT_DONE: Mark.LOOK, C.LIGHT_GO: Mark.PLAIN, C.NO_REDLINE: Mark.LOOK, C.CHECK_FIRST: Mark.PLAIN,
-    C.PAST: Mark.STOP, C.COOL: Mark.LOOK, C.AT_SIZE: Mark.SOUND, C.AT_REDLINE: Mark.SOUND, C.TIGHT: Mark.STOP, C.STEP_DONE: Mark.SOUND,
+    C.PAST: Mark.STOP, C.PLATE_DIFFERS: Mark.LOOK, C.READ_ENDS: Mark.LOOK, C.COOL: Mark.LOOK, C.AT_SIZE: Mark.SOUND, C.AT_REDLINE: Mark.SOUND, C.TIGHT: Mark.STOP, C.STEP_DONE: Mark.SOUND,
     C.TRUE_UP: Mark.LOOK, C.VALLEYS_MISSING: Mark.STOP, C.PLATEAU_DONE: Mark.SOUND, C.PLATEAU_SHORT: Mark.LOOK, C.PLATEAU_TRACE_FIRST: Mark.PLAIN,
     C.PLATEAU_GO: Mark.PLAIN, C.FIRST_BITE: Mark.PLAIN, C.NO_METAL: Mark.LOOK, C.STROKES: Mark.PLAIN,
 }  # fmt: skip

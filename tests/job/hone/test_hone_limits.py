@@ -107,7 +107,7 @@ PEAK = next(iter(sorted(PEAKS_ONLY)))
     ],
 )
 def test_a_plateau_step_leaves_the_valleys_of_the_step_before(side_um, word):
-    assert _judged(side_um / 500.0, 0.0, PEAK, (3.0, 5.0))[0] == word
+    assert _judged(side_um / 500.0, 0.0, PEAK, (3.0, 5.0), METRIC)[0] == word
 
 
 def test_a_load_is_spread_over_the_stone_only_where_it_travelled():
