@@ -14,7 +14,8 @@ from redline_bore.job.hone.finding import HoneCall
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.redline import leading_window
 from redline_bore.job.state.job_state import JobState
-from redline_bore.loop.machinist import Machinist, Work
+from redline_bore.loop.gauger import Work
+from redline_bore.loop.machinist import Machinist
 from redline_bore.truth.block import TrueBlock, true_block
 from redline_bore.truth.hole import CLOCKS, TrueHole
 

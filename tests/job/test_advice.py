@@ -91,7 +91,7 @@ def test_a_warm_block_is_told_in_figures(ledger_of, shipped):
 def test_working_shows_the_arithmetic_with_its_source(state_of):
     advice = readings_words.advise(state_of("2041"), 4, MM)
     wear = next(line for line in advice.working if line.text.startswith("wear ="))
-    assert "−" in wear.text and wear.source == "methods 4"
+    assert "−" in wear.text and wear.source == "unworn: the smallest mean outside ring travel"
 
 
 # -- call ----------------------------------------------------------------------------------------------------------

@@ -152,7 +152,7 @@ def test_a_trace_typed_says_where_and_when(launch):
 
 
 def test_the_ring_makers_window_is_typed_and_wins(launch):
-    launch.type("window Rvk 3.0 4.0 by moly ring")
+    launch.type("window Rvk 3.0 4.0 um by moly ring")
     assert "Rvk is under its window" in launch.call or "Rvk may be under" in launch.call
     assert any("finish out of its window" in p for p in told(sheet_of(launch.session.state)))
     launch.type("window Rxx 1 2")

@@ -109,7 +109,7 @@ def test_the_plate_is_tightened_pull_by_pull_and_goes_on(bench_on):
     page(bench, "plate")
     assert not bench.session.state.clamped.plate_on
     bench.key(Qt.Key.Key_Return)
-    assert bench.session.bench.gauge.pulled == 0 and "1 in the order to 42 N m, stage 1" in bench.call
+    assert bench.session.bench.gauge.pulled == 0 and "1 in the order to 31 lbf ft, stage 1" in bench.call
     for _ in range(2):
         bench.key(Qt.Key.Key_Return)
     bench.key(Qt.Key.Key_Left)

@@ -115,3 +115,19 @@ def _state():
     if not _kept:
         _kept.append(fold(ledger(), shipped_figures()))
     return _kept[0]
+
+
+@pytest.mark.parametrize(
+    "text, number, low_um, high_um",
+    [
+        ("window Ra 6 25", "2044", 6 * 0.0254, 25 * 0.0254),
+        ("window Ra 6 25 uin", "2044", 6 * 0.0254, 25 * 0.0254),
+        ("window Ra 0.2 0.6 um", "2044", 0.2, 0.6),
+        ("window Rvk 1.2 2.0", "2041", 1.2, 2.0),
+        ("window Rvk 47 79 uin", "2041", 47 * 0.0254, 79 * 0.0254),
+    ],
+)
+def test_a_finish_window_is_in_the_units_of_the_job_where_nothing_is_said(state_of, text, number, low_um, high_um):
+    state = state_of(number)
+    window = one_typed("finish", text, state, Where(1, Place(0, 0), state.units))
+    assert (window.low_um, window.high_um) == (pytest.approx(low_um), pytest.approx(high_um))
