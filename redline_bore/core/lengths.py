@@ -69,6 +69,7 @@ _TERM = re.compile(
     re.VERBOSE,
 )
 _AMBIGUOUS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d])")
+_MIXED = re.compile(r"(?<![\d.,/])(\d+)-(\d+/\d+)")  # 4-1/8 is four and an eighth, as it is written on cards
 _OVERSIZE = re.compile(r"\s*\+\s*(\d+)\s*")
 
 
@@ -117,23 +118,25 @@ def parse_length(
     oversize = _OVERSIZE.fullmatch(cleaned)
     if oversize and nominal_mm is not None:
         step = MM_PER_INCH / 1000 if units is Units.INCH else Fraction(1, 100)
-        return _bounded(Length(exact_mm(nominal_mm) + int(oversize[1]) * step, text, True), least_mm)
+        return _bounded(Length(exact_mm(nominal_mm) + int(oversize[1]) * step, text, True), least_mm, units)
     value, bare = _sum_of_terms(cleaned, text, units)
     if kind in _RANGES and nominal_mm is not None:
         _check_bore(value, bare, text, units, exact_mm(nominal_mm), _RANGES[kind])
-    return _bounded(Length(value, text, cleaned.lstrip()[0] in "+-"), least_mm)
+    return _bounded(Length(value, text, cleaned.lstrip()[0] in "+-"), least_mm, units)
 
 
 def _clean(text: str) -> str:
     swaps = {"−": "-", "–": "-", "″": '"', "”": '"', "“": '"', "µ": "u", "μ": "u", "''": '"', "\u00a0": " "}
     for old, new in swaps.items():
         text = text.replace(old, new)
-    return text.strip().lower()
+    return _MIXED.sub(r"\1 \2", text.strip().lower())
 
 
-def _bounded(length: Length, least_mm: float | None) -> Length:
+def _bounded(length: Length, least_mm: float | None, units: Units) -> Length:
     if least_mm is not None and length.exact <= exact_mm(least_mm):
-        raise LengthError(f"“{length.typed.strip()}” is {length.mm:g} mm; it must be more than {least_mm:g} mm")
+        raise LengthError(
+            f"“{length.typed.strip()}” is {format_length(length.mm, units)} {units.mark}; it must be more than {format_length(least_mm, units)}"
+        )
     return length
 
 

@@ -78,7 +78,7 @@ def test_oversize_without_a_nominal_is_a_length():
 
 
 def test_least_is_kept():
-    with pytest.raises(LengthError, match="more than 0 mm"):
+    with pytest.raises(LengthError, match="more than 0.000"):
         parse_length("-2", Units.METRIC, least_mm=0.0)
 
 
@@ -107,6 +107,16 @@ def test_any_typing_is_either_a_length_or_a_sentence(text):
         parse_length(text, Units.INCH, 101.6, "bore")
     except LengthError as error:
         assert len(str(error)) > 10  # noqa: PT017  (either way is right; the sentence is what is asked of one)
+
+
+@pytest.mark.parametrize(
+    "text, inches", [("4-1/8", 4.125), ("3-7/8", 3.875), ("4–1/8", 4.125), ("4 1/8", 4.125), ("4-1/8 + .001", 4.126), ("10-3/16", 10.1875), ("4.060-1/8", 3.935)]
+)  # fmt: skip
+def test_a_mixed_number_with_a_dash_is_no_difference(text, inches):
+    for units in Units:
+        shown = text if units is Units.INCH or "." not in text else None
+        if shown is not None:
+            assert parse_length(shown, units).mm == pytest.approx(inches * 25.4)
 
 
 def test_a_range_whose_ends_show_alike_is_one_size():

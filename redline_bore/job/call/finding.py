@@ -8,6 +8,7 @@ from enum import Enum, auto
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.asks import Ask, asks_at
+from redline_bore.job.call.clearance_there import There, clearance_there
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of, within_limits
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -18,7 +19,10 @@ class CallVerdict(Enum):
 
     NOT_GAUGED = auto()  # no cylinder at all
     NOT_KNOWN = auto()  # a cylinder whose need is not known
-    LEAVE = auto()  # every cylinder is inside the limits for leaving it
+    LEAVE = (
+        auto()
+    )  # every cylinder is inside the limits for leaving it, and the pistons there are stand in their window
+    LEAVE_ONCE_MEASURED = auto()  # inside the limits, and nobody measured the pistons, or they are too close to call
     NO_RUNGS = auto()  # nobody said which pistons exist
     TOO_THIN = auto()
     WILL_NOT = auto()  # some will not clean up
@@ -83,7 +87,11 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
         nothing = len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns)
         return found(CallVerdict.NOT_GAUGED if nothing else CallVerdict.NOT_KNOWN, *unknown)
     if not apart and within_limits(state):
-        return found(CallVerdict.LEAVE)
+        there = clearance_there(state)
+        if there.stands is There.IN:
+            return found(CallVerdict.LEAVE)
+        if there.stands in (There.NOT_MEASURED, There.CLOSE):
+            return found(CallVerdict.LEAVE_ONCE_MEASURED, *there.cylinders)
     if not ladder.rungs_mm:
         return found(CallVerdict.NO_RUNGS)
     if thin := [f.cylinder for f in fates if not f.sleeved and f.too_thin]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from redline_bore.core.show import Show, cylinders
+from redline_bore.job.call.clearance_there import There, clearance_there
 from redline_bore.job.call.ladder import Ladder, OutOfLimits, against_limits, limits_words
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, Weighed, minutes_for
 from redline_bore.job.gauge.readings import gap_taper
@@ -51,12 +52,11 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
         needs.append(_first_need(ladder) or UNKNOWN_NEEDS.get(against.why or OutOfLimits.NOT_GAUGED, "gauge it fully"))
     else:
         reasons.append(why)
-    if key == "rering" and standing == SURE:
-        clearance = _rering_clearance(state, ladder)
+    if standing == SURE and (key != "deglaze" or clearance_there(state).stands is There.TIGHT):
+        clearance = _clearance(state)
         standing = clearance.standing
         reasons += clearance.reasons
-        if standing != SURE:
-            needs.append("measure every piston at its gauge point")
+        needs += clearance.needs
     if key != "leave" and standing in (SURE, MAY):
         reasons.append(stop_rule(state))
     count = state.block.cylinders
@@ -97,19 +97,18 @@ def stop_rule(state: JobState) -> str:
     )
 
 
-def _rering_clearance(state: JobState, ladder: Ladder) -> Weighed:
-    window = leading_window(state)
-    measured = {p.cylinder: p.size_mm for p in state.calling.pistons}
-    if len(measured) < len(ladder.columns):
-        return Weighed(MAY, ("the pistons there are have not all been measured",))
-    over = [
-        c.cylinder
-        for c in ladder.columns
-        if c.shape.largest is not None and c.shape.largest.size_mm - measured[c.cylinder] > window.high_mm
-    ]
-    if over:
-        return Weighed(NO, (f"the clearance of {cylinders(over)} would be over {window.source}",))
-    return Weighed(SURE, (f"the pistons there are stand inside {window.source}",))
+def _clearance(state: JobState) -> Weighed:
+    """Whether the pistons there are may go on in the holes there are."""
+    there, window = clearance_there(state), leading_window(state).source
+    about = cylinders(list(there.cylinders))
+    need = ("measure every piston at its gauge point",)
+    return {
+        There.TIGHT: Weighed(NO, (f"the clearance of {about} is under {window}: a piston would seize",)),
+        There.WIDE: Weighed(NO, (f"the clearance of {about} would be over {window}",)),
+        There.NOT_MEASURED: Weighed(MAY, ("the pistons there are have not all been measured",), need),
+        There.CLOSE: Weighed(MAY, (f"the clearance of {about} is too close to call by {window}",), need),
+        There.IN: Weighed(SURE, (f"the pistons there are stand inside {window}",)),
+    }[there.stands]
 
 
 def _first_need(ladder: Ladder) -> str:

@@ -46,6 +46,11 @@ class LedgerRow:
     cells: tuple[LedgerCell, ...]
 
     @property
+    def honed(self) -> bool:
+        """Strokes were counted on it."""
+        return any(c.strokes for c in self.cells)
+
+    @property
     def total_mm(self) -> float:
         return sum(c.removed_mm for c in self.cells)
 

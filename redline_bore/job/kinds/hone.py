@@ -223,6 +223,9 @@ def _hone(words: str, at: At) -> tuple[Entry, ...]:
         raise InputError(f"{rpm:g} turns a minute is no speed of a hone")
     if strokes is not None and not 1.0 <= strokes <= FASTEST_STROKES:
         raise InputError(f"{strokes:g} double strokes a minute is no rate of a hone")
+    now = at.state.honing.run
+    if found and rpm is None and strokes is None and isinstance(now, HoneSet) and now.machine == machine:
+        return (_as_said(now, found, at),)  # what is not named stays as it is
     usual = at.proposals.hone(at.state, machine, rpm, strokes)
     assert isinstance(usual, HoneSet)
     return (_as_said(usual, found, at),)

@@ -74,6 +74,10 @@ def say(f: CallFinding, show: Show) -> Said:
         *{
             v.NOT_GAUGED: ("Not gauged yet. No size can be called.", Mark.LOOK),
             v.LEAVE: ("Nothing asks for boring: leave it and re-ring.", Mark.SOUND),
+            v.LEAVE_ONCE_MEASURED: (
+                f"Nothing of the hole asks for boring. First measure piston {of[0] if of else 1}: the clearance there is decides.",
+                Mark.LOOK,
+            ),
             v.NO_RUNGS: ("No piston sizes are listed. Ask which exist.", Mark.LOOK),
         }[f.verdict]
     )

@@ -317,7 +317,16 @@ def ledger(state: JobState, found: Ledger, show: Show) -> Advice:
     odd = found.odd
     if not found.rows:
         return Advice("Call · block", "Nothing was taken yet.", (), (), (), "", care(state))
-    sentence, mark = "The cylinders give up metal alike.", Mark.SOUND
+    cut = [r for r in found.rows if r.honed]
+    sentence, mark = (
+        f"{len(cut)} cylinders were honed; none is seen to cut unlike the others.",
+        Mark.SOUND if len(cut) > 2 else Mark.PLAIN,
+    )
+    if len(cut) < 2:
+        sentence, mark = (
+            "One cylinder was honed: there is none to hold it against." if cut else "Nothing was honed yet.",
+            Mark.PLAIN,
+        )
     if odd is not None:
         sentence, mark = f"Cylinder {odd[0]} {odd[1]}: look why before it goes on.", Mark.LOOK
     figures = tuple(

@@ -4,6 +4,8 @@ import pytest
 
 from redline_bore.core.block import BlockSpec, Layout
 from redline_bore.core.lengths import Units
+from redline_bore.job.call.clearance_there import There, clearance_there
+from redline_bore.job.call.finding import CallVerdict, judge
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.light_options import light_options
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
@@ -62,6 +64,27 @@ def test_pistons_that_are_not_measured_are_asked_for(round_hole):
 def test_a_clearance_that_is_too_wide_speaks_against_it(round_hole):
     found = option(round_hole(92.030, *piston(91.900)), "rering")
     assert found.standing == NO and any("would be over piston sheet" in r for r in found.reasons)
+
+
+@pytest.mark.parametrize("key", ["leave", "deglaze", "rering"])
+def test_a_piston_that_would_seize_speaks_against_every_light_way(round_hole, key):
+    state = round_hole(92.030, *piston(92.032))
+    found = option(state, key)
+    assert found.standing == NO and any("a piston would seize" in r for r in found.reasons)
+    assert clearance_there(state).stands is There.TIGHT and judge(state, 0.5).verdict is not CallVerdict.LEAVE
+
+
+@pytest.mark.parametrize(
+    "size, stands",
+    [(91.9885, There.TIGHT), (91.982, There.CLOSE), (91.978, There.CLOSE), (91.960, There.IN), (91.942, There.CLOSE), (91.938, There.CLOSE), (91.930, There.WIDE)],
+)  # fmt: skip
+def test_the_clearance_there_is_at_every_edge(round_hole, size, stands):
+    assert clearance_there(round_hole(92.030, *piston(size))).stands is stands
+
+
+def test_the_clearance_of_a_piston_nobody_measured_is_not_known(round_hole):
+    there = clearance_there(round_hole())
+    assert there.stands is There.NOT_MEASURED and there.cylinders == (1,) and there.least_mm is None
 
 
 def test_a_hole_that_is_out_of_round_is_not_left(round_hole):

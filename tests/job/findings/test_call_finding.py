@@ -12,6 +12,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.call import finding
 from redline_bore.job.call.asks import Ask, AskFor
 from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
+from redline_bore.job.call.clearance_there import ClearanceThere, There
 from redline_bore.job.call.finding import CallVerdict, Smaller, judge
 from redline_bore.job.call.finish_sizes import FinishSize
 from redline_bore.job.call.ladder import Column, Fate, FateWay
@@ -67,9 +68,10 @@ class FakeLadder:
 
 @pytest.fixture
 def judged(monkeypatch):
-    def judged(ladder, over=0.5, apart=(), within=False, asks=()):
+    def judged(ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN):
         monkeypatch.setattr(finding, "ladder_of", lambda state: ladder)
         monkeypatch.setattr(finding, "within_limits", lambda state: within)
+        monkeypatch.setattr(finding, "clearance_there", lambda state: ClearanceThere(there, (1,)))
         monkeypatch.setattr(finding, "asks_at", lambda state, ladder, over, apart: asks)
         return judge(None, over, apart)
 
@@ -105,6 +107,18 @@ CASES = [
 def test_the_verdict_at_a_size_and_which_goes_first(judged, columns, apart, within, verdict, about):
     found = judged(FakeLadder(columns), apart=apart, within=within)
     assert (found.verdict, found.cylinders) == (verdict, about)
+
+
+@pytest.mark.parametrize(
+    "there, verdict",
+    [(There.IN, V.LEAVE), (There.NOT_MEASURED, V.LEAVE_ONCE_MEASURED), (There.CLOSE, V.LEAVE_ONCE_MEASURED), (There.TIGHT, V.BORE), (There.WIDE, V.BORE)],
+)  # fmt: skip
+def test_a_hole_inside_its_limits_is_left_only_with_the_clearance_there_is(judged, there, verdict):
+    found = judged(FakeLadder((FITS,)), within=True, there=there)
+    assert found.verdict is verdict
+    if verdict is V.LEAVE_ONCE_MEASURED:
+        sentence, mark = words.say(found, METRIC)
+        assert mark is Mark.LOOK and "measure piston 1" in sentence and not found.sure
 
 
 def test_without_rungs_no_size_is_called_and_nothing_is_taken(judged):

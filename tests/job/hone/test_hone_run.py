@@ -25,7 +25,7 @@ from redline_bore.job.kinds.hone import (
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words import hone_pages as hone_page_advice
 from tests.job.benches import after, longer
-from tests.job.hone.the_hone import HONE, MM, REDLINE, STONES, checks, steady
+from tests.job.hone.the_hone import HONE, MM, REDLINE, STONES, checks, steady, typed
 
 # -- the run -----------------------------------------------------------------------------------------------------------
 
@@ -172,3 +172,28 @@ def test_dwell_makes_a_stroke_take_more_and_the_bite_smaller(called, shipped):
     assert waits.waits_share == pytest.approx(2.0) and waits.turns_a_stroke == pytest.approx(2.0 * HONE.turns_a_stroke)
     assert 0 < now.bite <= math.ceil(before.bite / 2.0)
     assert now.most < 0.6 * before.most  # half, and a little less sure since it was set anew
+
+
+def test_what_the_ledger_says_of_its_cylinders(called, shipped):
+    def told(*entries):
+        state = after(called, shipped, STONES, HONE, *entries)
+        return hone_page_advice.ledger(state, ledger_of(state), MM)
+
+    one = steady(0.0015, cylinder=1)
+    assert (
+        told(*one).sentence == "One cylinder was honed: there is none to hold it against."
+        and told(*one).mark is Mark.PLAIN
+    )
+    two = told(*one, *steady(0.0015, cylinder=2))
+    assert two.sentence.startswith("2 cylinders were honed; none is seen") and two.mark is Mark.PLAIN
+    many = [c for i in (1, 2, 3, 4) for c in steady(0.0015, cylinder=i)]
+    assert told(*many).mark is Mark.SOUND
+    odd = told(*many, *steady(0.0032, cylinder=5))
+    assert odd.mark is Mark.LOOK and "Cylinder 5 cuts unlike the others" in odd.sentence
+
+
+def test_a_load_that_is_named_alone_changes_the_load_alone(called, shipped):
+    state = after(called, shipped, STONES, HONE)
+    assert typed(state, "hone vertical load 4") == replace(HONE, load=4.0)
+    assert typed(state, "hone vertical dwell 0 0.3") == replace(HONE, dwell_bottom_s=0.3)
+    assert typed(state, "hone vertical rpm 120 load 4").rpm == 120.0
