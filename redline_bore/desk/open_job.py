@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.desk.changed import Changed, topics_of
-from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.entry import SIMULATED, Entry, Record
 from redline_bore.job.kinds.fold import fold, fold_on, last_struck, last_undoable
 from redline_bore.job.kinds.kind import kind_of, wrongs
 from redline_bore.job.kinds.sign_off import JobReopened, StepStamped
@@ -41,6 +42,7 @@ class OpenJob:
         self._logbook, self._figures = logbook, figures
         self.job_id, self.records, self.person = job_id, records, person
         self.state: JobState = fold(records, figures)
+        self.by_stand_in = False  # what is booked now was sent by a simulated instrument, and its entries say so
 
     # -- booking -------------------------------------------------------------------------------------------------------
 
@@ -77,6 +79,8 @@ class OpenJob:
         return self._append(drafts)
 
     def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:
+        if self.by_stand_in:
+            drafts = [_by_stand_in(d) for d in drafts]
         entries = [d.entry for d in drafts]
         _check_figures(entries, self.state)
 
@@ -180,3 +184,10 @@ def _check_figures(entries: Sequence[Entry], state: JobState) -> None:
     ]
     if faults:
         raise FaultyInput(faults)
+
+
+def _by_stand_in(draft: Draft) -> Draft:
+    """An entry that a simulated instrument sent, as the ledger keeps it: nobody takes it for a measurement."""
+    if draft.instrument.startswith(SIMULATED):
+        return draft
+    return replace(draft, instrument=f"{SIMULATED}{draft.instrument or 'instrument'}")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
@@ -29,12 +30,18 @@ class Instruments(QObject):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
+        self.by_stand_in = False  # the message that is being heard
         self.gauge = InstrumentLink(session)
         self.thermometer, self.hone = InstrumentLink(session, THERMOMETER), InstrumentLink(session, HONE)
         self.profilometer = InstrumentLink(session, PROFILOMETER)
         for link in self._links:
             link.said.connect(self.said)
-            link.read.connect(self.heard)
+            link.read.connect(partial(self._hear, link))
+
+    def _hear(self, link: InstrumentLink, message: object, pressed: bool) -> None:
+        """Pass a message on, and keep whether a stand-in sent it."""
+        self.by_stand_in = link.simulated
+        self.heard.emit(message, pressed)
 
     @property
     def _links(self) -> tuple[InstrumentLink, ...]:

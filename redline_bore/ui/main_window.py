@@ -59,6 +59,7 @@ class MainWindow(QMainWindow):
         self._against: tuple[str, ...] = ()
         self._build()
         self._panel: Panel | None = None
+        self._from_stand_in: list[str] = []  # words in the field that a simulated instrument sent
         self._connect()
         self._make_actions()
         self.setMinimumSize(1000, 640)
@@ -295,7 +296,8 @@ class MainWindow(QMainWindow):
             return
         text = self.line.field.text()
         try:
-            remark = word_typed(self, text) or view.entered(text)
+            with self.session.sent_by(any(word in self._from_stand_in for word in text.split())):
+                remark = word_typed(self, text) or view.entered(text)
         except BenchError as error:
             self.line.tell(f"{error}.".replace("..", "."), True)
             return
@@ -309,12 +311,14 @@ class MainWindow(QMainWindow):
         """An instrument has sent something: what was asked for goes into the field, ready for Enter; the rest is booked at once."""
         field = self.line.field
         try:
-            heard = hear(message, pressed, field.text(), self.session, self.step, self._to_hear)
+            with self.session.sent_by(self.instruments.by_stand_in):
+                heard = hear(message, pressed, field.text(), self.session, self.step, self._to_hear)
         except BenchError as error:
             self.line.tell(f"{error}.", True)
             return
         if heard.field is not None:
             field.setText(heard.field)
+            self._from_stand_in = heard.field.split() if self.instruments.by_stand_in else []
             self.line.clear_remark()
         if heard.remark:
             self.line.tell(heard.remark, False)

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import getpass
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -120,6 +121,18 @@ class Session(QObject):
         word = self.show.fine(size_mm)
         self.bench.read[word] = size_mm
         return word
+
+    @contextmanager
+    def sent_by(self, stand_in: bool) -> Iterator[None]:
+        """What is booked meanwhile was sent by a simulated instrument, or was not."""
+        if self.open is None:
+            yield
+            return
+        job, self.open.by_stand_in = self.open, stand_in
+        try:
+            yield
+        finally:
+            job.by_stand_in = False
 
     def close(self) -> None:
         """Let go of the logbook."""

@@ -8,6 +8,8 @@ from redline_bore.core.gauging import Place
 from redline_bore.demo.walls import wall_2041
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.strikes import EntryStruck
+from redline_bore.job.sign_off.sheet import OpenPoint, sheet_of
+from redline_bore.store.sheet_html import sheet_html
 from redline_bore.ui.paint.reading_ring import spot_at
 
 ALT, CTRL = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ControlModifier
@@ -188,7 +190,11 @@ def test_space_reads_and_enter_books(with_gauge):
     assert shown.startswith("+0.0")
     with_gauge.key(Qt.Key.Key_Return)
     record = with_gauge.session.records[-1]
-    assert record.instrument == "bore gauge" and record.typed.startswith("reading +0.0") and record.block_c == 20.4
+    assert (
+        record.instrument == "simulated bore gauge"
+        and record.typed.startswith("reading +0.0")
+        and record.block_c == 20.4
+    )
     assert 78.0 < record.entry.diameter_mm < 78.1 and with_gauge.field.text() == ""
 
 
@@ -198,6 +204,7 @@ def test_an_edited_gauge_figure_is_booked_as_typed(with_gauge):
     with_gauge.field.setText("78.020")
     with_gauge.key(Qt.Key.Key_Return)
     assert with_gauge.session.records[-1].typed == "78.020"
+    assert with_gauge.session.records[-1].instrument == "" and with_gauge.session.job.simulated == 0, "by hand is real"
 
 
 def test_unplugged_in_the_middle_of_a_reading_harms_nothing(with_gauge):
@@ -216,3 +223,18 @@ def test_unplugged_in_the_middle_of_a_reading_harms_nothing(with_gauge):
 def test_a_port_that_is_not_there_is_said(gauging):
     gauging.type("port /dev/nothing")
     assert "No instrument answers at /dev/nothing" in gauging.said and gauging.field.text() == "port /dev/nothing"
+
+
+def test_what_a_stand_in_sent_is_practice_on_the_screen_and_on_the_sheet(with_gauge):
+    assert with_gauge.session.job.simulated == 0
+    with_gauge.key(Qt.Key.Key_Space)
+    with_gauge.bot.waitUntil(lambda: with_gauge.field.text() != "", timeout=5000)
+    with_gauge.key(Qt.Key.Key_Return)
+    state = with_gauge.session.job
+    assert state.simulated == 1
+    assert any(p.what is OpenPoint.SIMULATED for p in sheet_of(state).open_points)
+    for audience in ("customer", "shop"):
+        html = sheet_html(sheet_of(state), with_gauge.session.show, {}, audience)
+        assert "Practice: 1 entry by simulated instruments. Not real work." in html
+    with_gauge.key(Qt.Key.Key_Backspace)
+    assert with_gauge.session.job.simulated == 0, "what is struck does not count"

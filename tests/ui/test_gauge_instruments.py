@@ -102,7 +102,7 @@ def test_a_three_point_gauge_reads_its_own_places(gauging):
 
 def test_the_thermometer_books_the_blocks_temperature(gauging):
     gauging.key(Qt.Key.Key_T, CTRL)
-    gauging.bot.waitUntil(lambda: gauging.session.records[-1].instrument == "thermometer", timeout=8000)
+    gauging.bot.waitUntil(lambda: gauging.session.records[-1].instrument == "simulated thermometer", timeout=8000)
     assert gauging.session.state.clamped.block_c == pytest.approx(20.4, abs=0.6) and "it is booked" in gauging.said
 
 

@@ -13,6 +13,7 @@ from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.store.logbook import Logbook
 from redline_bore.ui.commands import files
+from redline_bore.ui.instrument_link import InstrumentLink
 from tests.ui.test_book_in import fill
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -22,7 +23,8 @@ CARD = {
 }  # fmt: skip
 
 
-def test_a_block_from_end_to_end(bench_on, tmp_path, capsys):
+def test_a_block_from_end_to_end(bench_on, tmp_path, capsys, monkeypatch):
+    monkeypatch.setattr(InstrumentLink, "simulated", False)  # as if they were plugged in: practice is not signed
     bench = bench_on(None, tmp_path / "new.sqlite")
     book_in(bench)
     gauge(bench)

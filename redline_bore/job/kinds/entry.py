@@ -11,6 +11,9 @@ class Entry:
     kind: str
 
 
+SIMULATED = "simulated "  # how the name of an instrument begins that is none: a stand-in sent it
+
+
 @frozen(often=True)
 class Record:
     """An entry as it stands in the ledger: its place (from 1), when (ISO 8601 with zone), who, with what, how warm,
@@ -20,7 +23,7 @@ class Record:
     at: str
     person: str
     entry: Entry
-    instrument: str = ""
+    instrument: str = ""  # begins with SIMULATED where a stand-in sent it
     block_c: float | None = None
     typed: str = ""
     version: int = 1

@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units
 from redline_bore.core.thermal import size_at_20
-from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.entry import SIMULATED, Record
 from redline_bore.job.state.booking import BookIn, Booking
 from redline_bore.job.state.boring import Boring
 from redline_bore.job.state.calling import Calling
@@ -43,6 +43,7 @@ class Folding:
 
     def __init__(self, state: JobState, materials: BookIn) -> None:
         self.number, self.units, self.figures = state.number, state.units, state.figures
+        self.simulated = state.simulated
         for name in SLICES:
             setattr(self, name, getattr(state, name))
         self.materials = materials
@@ -58,6 +59,7 @@ class Folding:
     def take(self, record: Record) -> None:
         """Go on to the next record."""
         self._record = record
+        self.simulated += record.instrument.startswith(SIMULATED)
 
     def to_20(self, size_mm: float) -> float:
         """A size of the bore as read with this record, mm at 20 C (a block whose warmth is not known counts as 20 C)."""
@@ -71,7 +73,9 @@ class Folding:
     def state(self, struck: frozenset[int], last_seq: int) -> JobState:
         """The state as far as it was folded."""
         slices = {name: getattr(self, name) for name in SLICES}
-        return JobState(self.number, self.units, self.figures, **slices, struck=struck, last_seq=last_seq)
+        return JobState(
+            self.number, self.units, self.figures, **slices, struck=struck, last_seq=last_seq, simulated=self.simulated
+        )
 
 
 def parent_material(material: str) -> str:

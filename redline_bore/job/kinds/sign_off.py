@@ -141,6 +141,10 @@ def _care(text: str, at: At) -> tuple[Entry, ...]:
     return (CareTaken(what=what),)
 
 
+PRACTICE = "simulated"  # the key of the point that simulated instruments leave open
+NOT_REAL = "Practice with simulated instruments is not signed as real work: nobody takes that upon himself"
+
+
 def _accept(text: str, at: At) -> tuple[Entry, ...]:
     words, points = behind(text).split(), at.proposals.open_points(at.state)
     if not points:
@@ -151,11 +155,16 @@ def _accept(text: str, at: At) -> tuple[Entry, ...]:
     if not reason:
         raise InputError("An open point is accepted with its reason: accept 1 the owner has no plate")
     if words[0].lower() == "all":
-        return tuple(PointAccepted(point=p.words, reason=reason, about=p.key) for p in points)
+        open_to_all = [p for p in points if p.key != PRACTICE]
+        if not open_to_all:
+            raise InputError(NOT_REAL)
+        return tuple(PointAccepted(point=p.words, reason=reason, about=p.key) for p in open_to_all)
     number = int(words[0])
     if not 1 <= number <= len(points):
         raise InputError(f"There is no open point {number}; there are {len(points)}")
     point = points[number - 1]
+    if point.key == PRACTICE:
+        raise InputError(NOT_REAL)
     return (PointAccepted(point=point.words, reason=reason, about=point.key),)
 
 

@@ -49,6 +49,7 @@ class OpenPoint(StrEnum):
     GAPS_NOT_BOOKED = "ring gaps not booked"
     PLATE_OFF_ONLY = "plate off only"
     WINDOW_TOO_NARROW = "window too narrow"
+    SIMULATED = "simulated"  # nobody can take that upon himself
     NOT_WASHED = "not washed"
     NOT_OILED = "not oiled"
 
@@ -144,6 +145,8 @@ def sheet_of(state: JobState) -> Sheet:
 
 def accepts(taken: Accepted, point: PointFound) -> bool:
     """Whether a point was taken upon somebody: by its key, or, in ledgers of before 0.7, by what was said then."""
+    if point.what is OpenPoint.SIMULATED:
+        return False
     return taken.about == point.key if taken.about else taken.point == said_before_0_7(point)
 
 
@@ -153,6 +156,7 @@ def said_before_0_7(point: PointFound) -> str:
     of_block = {
         p.NO_CALL: "The call has not been taken.", p.PLATE_OFF_ONLY: "Gauged with the plate off only.",
         p.WINDOW_TOO_NARROW: "The clearance window is narrower than twice the gauge's doubt: no reading can be called in.",
+        p.SIMULATED: "Simulated instruments sent readings of this job: it is practice, and no real work is signed on it.",
         p.NOT_WASHED: "Not washed until a white cloth stays white.", p.NOT_OILED: "Not dried and oiled.",
     }  # fmt: skip
     if point.what in of_block:
@@ -240,6 +244,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
     of_block = (
         (p.PLATE_OFF_ONLY, bool(rows) and not any(r.shape.plate_on for r in rows)),
         (p.WINDOW_TOO_NARROW, bool(doubts) and not could_be_in(window, max(doubts, default=0.0))),
+        (p.SIMULATED, state.simulated > 0),
         (p.NOT_WASHED, "washed" not in taken),
         (p.NOT_OILED, "oiled" not in taken),
     )

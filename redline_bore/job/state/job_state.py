@@ -48,6 +48,7 @@ class JobState:
     signing: Signing = Signing()
     struck: frozenset[int] = field(default_factory=frozenset)
     last_seq: int = 0
+    simulated: int = 0  # entries that count and came from a simulated instrument
     memo: dict[Hashable, Any] = field(default_factory=dict, compare=False, repr=False)
 
     @property

@@ -1,12 +1,17 @@
 """What stands between a job and its signature, and the open points: every one alone, every one said, old ledgers read."""
 
 import itertools
+from dataclasses import replace
 from types import SimpleNamespace
 
 import pytest
 
+from redline_bore.core.errors import InputError
 from redline_bore.core.fit import Decision
+from redline_bore.core.gauging import Place
 from redline_bore.job.card import Mark
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.sign_off import sheet as sheets
 from redline_bore.job.sign_off.sheet import (
     OpenPoint,
@@ -20,6 +25,7 @@ from redline_bore.job.sign_off.sheet import (
 )
 from redline_bore.job.state.signing import Accepted
 from redline_bore.job.words import sign_off as words
+from tests.job.benches import one_typed
 
 C, D, P = SignCall, Decision, OpenPoint
 
@@ -96,13 +102,13 @@ def test_every_open_point_is_said_and_found_again_by_its_key_or_by_what_was_said
     assert said.endswith(".") and ("Cylinders 1 and 3" in said) is (point not in OF_BLOCK)
     now = Accepted(point=said, reason="x", person="RM", at="", about=found.key)
     before = Accepted(point=said, reason="x", person="RM", at="", about="")
-    assert accepts(now, found) and accepts(before, found)
+    assert accepts(now, found) is accepts(before, found) is (point is not P.SIMULATED)
     if point not in OF_BLOCK:  # of other cylinders it is another point
         assert not accepts(now, PointFound(point, (2,)))
         assert not accepts(before, PointFound(point, (2,)))
 
 
-OF_BLOCK = {P.NO_CALL, P.PLATE_OFF_ONLY, P.WINDOW_TOO_NARROW, P.NOT_WASHED, P.NOT_OILED}
+OF_BLOCK = {P.NO_CALL, P.PLATE_OFF_ONLY, P.WINDOW_TOO_NARROW, P.NOT_WASHED, P.SIMULATED, P.NOT_OILED}
 
 
 def test_no_two_points_are_said_alike_or_have_one_key():
@@ -126,6 +132,7 @@ def points_of(monkeypatch, shipped):
         monkeypatch.setattr(sheets, "could_be_in", lambda window, doubt: doubt < 0.01)
         monkeypatch.setattr(sheets, "_gap_short", lambda state, r: r.rings == "short")
         state = SimpleNamespace(
+            simulated=changes.get("simulated", 0),
             calling=SimpleNamespace(
                 decision=SimpleNamespace(bores=bores) if decided else None,
                 piston=lambda c: None if changes.get("piston") == "none" else object(),
@@ -143,7 +150,7 @@ def points_of(monkeypatch, shipped):
         ({}, []), ({"levels": ()}, [P.NOT_GAUGED]), ({"piston": "none"}, [P.PISTON_NOT_MEASURED]), ({"final_mm": None}, [P.NO_CHECK]),
         ({"short": True}, [P.NOT_AT_SIZE]), ({"over": True}, [P.PAST]),
         ({"out": ("taper",)}, [P.SHAPE_OUT]), ({"out": ("taper",), "short": True}, [P.NOT_AT_SIZE]), ({"out": ("taper",), "bores": False}, []), ({"hole": None}, []),
-        ({"apart_mm": -0.01}, [P.FINAL_DIFFERS]), ({"both_ends": False}, [P.ENDS_NOT_READ]), ({"both_ends": False, "short": True}, [P.NOT_AT_SIZE]),
+        ({"simulated": 1}, [P.SIMULATED]), ({"apart_mm": -0.01}, [P.FINAL_DIFFERS]), ({"both_ends": False}, [P.ENDS_NOT_READ]), ({"both_ends": False, "short": True}, [P.NOT_AT_SIZE]),
         ({"both_ends": False, "bores": False}, []), ({"both_ends": False, "final_mm": None}, [P.NO_CHECK]),
         ({"decision": D.OUT}, [P.CLEARANCE_OUT]), ({"decision": D.OUT, "short": True}, [P.NOT_AT_SIZE]), ({"decision": D.TOO_CLOSE}, [P.CLEARANCE_CLOSE]),
         ({"final": None}, [P.NOT_GAUGED_PLATED]), ({"traced": False}, [P.NOT_TRACED]), ({"finish_is": D.OUT}, [P.FINISH_OUT]),
@@ -156,3 +163,20 @@ def points_of(monkeypatch, shipped):
 )  # fmt: skip
 def test_each_point_is_open_for_its_own_reason_and_no_other(points_of, changes, wanted):
     assert points_of(**changes) == wanted
+
+
+@pytest.mark.parametrize("text", ["accept 1 it is only practice", "accept all it is only practice"])
+def test_nobody_takes_simulated_readings_upon_himself(state_of, ledger_of, shipped, text):
+    ledger = list(ledger_of("2036"))
+    ledger = [
+        replace(r, instrument="simulated two-point gauge") if r.entry.kind == "reading_booked" else r for r in ledger
+    ]
+    ledger = [r for r in ledger if not (r.entry.kind == "step_stamped" and r.entry.step == "sign_off")]
+    ledger = [replace(r, seq=i) for i, r in enumerate(ledger, start=1)]
+    state = fold(ledger, shipped)
+    assert state.simulated > 0 and state_of("2036").simulated == 0
+    assert [p.what for p in sheets.sheet_of(state).open_points] == [P.SIMULATED] and not sheets.can_sign(
+        sheets.sheet_of(state)
+    )
+    with pytest.raises(InputError, match="nobody takes that upon himself"):
+        one_typed("sign_off", text, state, Where(1, Place(0, 0), state.units))
