@@ -16,7 +16,7 @@ demo: $(READY) $(DEMO)
 
 test: $(READY)
 	@tools/system_packages.sh $(TEST_LIBS)
-	$(BIN)/python -m pytest
+	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 bench: $(READY)
 	$(BIN)/python -m bench

@@ -56,10 +56,7 @@ class Machinist(AtHone):
         for _ in range(MOST_TURNS):
             found = call_at(self.state, over)
             self.tell(f"Call at +{over:g}: {call_words.say(found, SHOW).sentence}")
-            if found.verdict in (
-                CallVerdict.LEAVE,
-                CallVerdict.LEAVE_ONCE_MEASURED,
-            ):  # its pistons are not of this story
+            if found.verdict.name.startswith("LEAVE"):  # its pistons are not of this story
                 self.work.left = True
                 return False
             if found.asks and found.verdict in (CallVerdict.MAY_SHADOW, CallVerdict.BORE, CallVerdict.NOT_KNOWN):

@@ -15,7 +15,7 @@ from redline_bore.job.gauge import readings as gauge
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone import progress as hone
 from redline_bore.job.kinds.book_in import PracticeChosen
-from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.call import ClearanceStated, DecisionTaken, PistonMeasured
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
@@ -159,7 +159,15 @@ def test_a_sound_bore_is_left_alone(ledger_of, shipped):
         ReadingBooked(cylinder=1, depth_mm=d, clock_deg=c, diameter_mm=78.005 + 0.01 * (d < 90), plate_on=False)
         for d in (15.0, 40.0, 70.0, 106.0) for c in (0.0, 45.0, 90.0, 135.0)
     ]  # fmt: skip
-    state = after(ledger_of("2047"), shipped, *readings)
+    unknown = after(ledger_of("2047"), shipped, *readings)
+    assert call.advise(unknown, 1, 0.25, MM).sentence.endswith(
+        "First measure piston 1: the clearance there is decides."
+    )
+    fits = PistonMeasured(cylinder=1, size_mm=77.97, piston_c=20.0)
+    close = after(ledger_of("2047"), shipped, *readings, fits)
+    assert "too close to an end of its window" in call.advise(close, 1, 0.25, MM).sentence
+    wide = ClearanceStated(source="piston sheet", low_mm=0.02, high_mm=0.06)
+    state = after(ledger_of("2047"), shipped, *readings, fits, wide)
     assert call.advise(state, 1, 0.25, MM).sentence == "Nothing asks for boring: leave it and re-ring."
 
 

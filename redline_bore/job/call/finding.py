@@ -19,10 +19,9 @@ class CallVerdict(Enum):
 
     NOT_GAUGED = auto()  # no cylinder at all
     NOT_KNOWN = auto()  # a cylinder whose need is not known
-    LEAVE = (
-        auto()
-    )  # every cylinder is inside the limits for leaving it, and the pistons there are stand in their window
-    LEAVE_ONCE_MEASURED = auto()  # inside the limits, and nobody measured the pistons, or they are too close to call
+    LEAVE = auto()  # every cylinder inside the limits for leaving it, and its piston in its window
+    LEAVE_ONCE_MEASURED = auto()  # inside the limits, and a piston not measured
+    LEAVE_TOO_CLOSE = auto()  # inside the limits, and a clearance too close to an end of its window to be sure
     NO_RUNGS = auto()  # nobody said which pistons exist
     TOO_THIN = auto()
     WILL_NOT = auto()  # some will not clean up
@@ -90,8 +89,10 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
         there = clearance_there(state)
         if there.stands is There.IN:
             return found(CallVerdict.LEAVE)
-        if there.stands in (There.NOT_MEASURED, There.CLOSE):
+        if there.stands is There.NOT_MEASURED:
             return found(CallVerdict.LEAVE_ONCE_MEASURED, *there.cylinders)
+        if there.stands is There.CLOSE:
+            return found(CallVerdict.LEAVE_TOO_CLOSE, *there.cylinders)
     if not ladder.rungs_mm:
         return found(CallVerdict.NO_RUNGS)
     if thin := [f.cylinder for f in fates if not f.sleeved and f.too_thin]:

@@ -78,6 +78,11 @@ def say(f: CallFinding, show: Show) -> Said:
                 f"Nothing of the hole asks for boring. First measure piston {of[0] if of else 1}: the clearance there is decides.",
                 Mark.LOOK,
             ),
+            v.LEAVE_TOO_CLOSE: (
+                f"Nothing of the hole asks for boring, and the clearance there is in {listed(of or [1])} is too close to an end of its "
+                f"window to be sure. Measure piston {of[0] if of else 1} and its hole again.",
+                Mark.LOOK,
+            ),
             v.NO_RUNGS: ("No piston sizes are listed. Ask which exist.", Mark.LOOK),
         }[f.verdict]
     )

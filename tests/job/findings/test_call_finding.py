@@ -111,7 +111,7 @@ def test_the_verdict_at_a_size_and_which_goes_first(judged, columns, apart, with
 
 @pytest.mark.parametrize(
     "there, verdict",
-    [(There.IN, V.LEAVE), (There.NOT_MEASURED, V.LEAVE_ONCE_MEASURED), (There.CLOSE, V.LEAVE_ONCE_MEASURED), (There.TIGHT, V.BORE), (There.WIDE, V.BORE)],
+    [(There.IN, V.LEAVE), (There.NOT_MEASURED, V.LEAVE_ONCE_MEASURED), (There.CLOSE, V.LEAVE_TOO_CLOSE), (There.TIGHT, V.BORE), (There.WIDE, V.BORE)],
 )  # fmt: skip
 def test_a_hole_inside_its_limits_is_left_only_with_the_clearance_there_is(judged, there, verdict):
     found = judged(FakeLadder((FITS,)), within=True, there=there)
@@ -119,6 +119,9 @@ def test_a_hole_inside_its_limits_is_left_only_with_the_clearance_there_is(judge
     if verdict is V.LEAVE_ONCE_MEASURED:
         sentence, mark = words.say(found, METRIC)
         assert mark is Mark.LOOK and "measure piston 1" in sentence and not found.sure
+    if verdict is V.LEAVE_TOO_CLOSE:
+        sentence, mark = words.say(found, METRIC)
+        assert mark is Mark.LOOK and "too close" in sentence and "again" in sentence and not found.sure
 
 
 def test_without_rungs_no_size_is_called_and_nothing_is_taken(judged):
