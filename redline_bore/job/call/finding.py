@@ -72,6 +72,13 @@ class CallFinding:
         return bool(self.ladder.rungs_mm) and self.ladder.possible(self.oversize_mm, self.apart)
 
 
+_LEFT = {
+    There.IN: CallVerdict.LEAVE,
+    There.NOT_MEASURED: CallVerdict.LEAVE_ONCE_MEASURED,
+    There.CLOSE: CallVerdict.LEAVE_TOO_CLOSE,
+}
+
+
 def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> CallFinding:
     """The call with the redline at ``oversize_mm`` over nominal, mm, and some cylinders apart from it."""
     ladder = ladder_of(state)
@@ -87,12 +94,8 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
         return found(CallVerdict.NOT_GAUGED if nothing else CallVerdict.NOT_KNOWN, *unknown)
     if not apart and within_limits(state):
         there = clearance_there(state)
-        if there.stands is There.IN:
-            return found(CallVerdict.LEAVE)
-        if there.stands is There.NOT_MEASURED:
-            return found(CallVerdict.LEAVE_ONCE_MEASURED, *there.cylinders)
-        if there.stands is There.CLOSE:
-            return found(CallVerdict.LEAVE_TOO_CLOSE, *there.cylinders)
+        if (left := _LEFT.get(there.stands)) is not None:
+            return found(left, *(() if left is CallVerdict.LEAVE else there.cylinders))
     if not ladder.rungs_mm:
         return found(CallVerdict.NO_RUNGS)
     if thin := [f.cylinder for f in fates if not f.sleeved and f.too_thin]:
