@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from redline_bore.core.errors import InputError
 
 ROOM_C = 20.0
+NO_BLOCK_C = 300.0  # no block in service, and none in a shop, gets so hot: a grip lost beyond it is lost never
 SHELL_MM = 0.19  # a side, left of the old sleeve when it is bored out to be peeled
 
 
@@ -75,9 +76,10 @@ class PressFit:
         return interference_mm + self.interface_mm * (sleeve - parent) * 1e-6
 
     def grip_lost_c(self, interference_mm: float) -> float | None:
-        """Temperature of both at which nothing holds the sleeve but its flange or step; None: never by heating."""
+        """Temperature of both at which nothing holds the sleeve but its flange or step; None: at none that a block reaches."""
         apart = (self.parent.growth_1e6 - self.sleeve.growth_1e6) * 1e-6
-        return ROOM_C + interference_mm / (self.interface_mm * apart) if apart > 0.0 else None
+        lost = ROOM_C + interference_mm / (self.interface_mm * apart) if apart > 0.0 else math.inf
+        return lost if lost <= NO_BLOCK_C else None
 
     def bore_grows_mm(self, interference_mm: float, sleeve_c: float, parent_c: float) -> float:
         """Fitted sleeve bore hot, less the same at 20 C: free growth, and the grip that lets go."""

@@ -135,7 +135,9 @@ def scatter_seen(checks: Sequence[Seen], rate_mm: float, log_sd: float, rules: T
             expected = check.var_mean + ahead.var_mean - (rules.scatter * took) ** 2
             found.append(((check.mean_mm - ahead.mean_mm) ** 2 - expected) / took**2)
         track = measured(ahead, check.mean_mm, check.var_mean)
-    return math.sqrt(max(sum(found) / len(found), 0.0)) if len(found) >= LEARNED_FROM else None
+    if len(found) < LEARNED_FROM:
+        return None
+    return min(math.sqrt(max(sum(found) / len(found), 0.0)), MOST_LOG_SD)  # stones that stopped cutting are no scatter
 
 
 @frozen
@@ -218,5 +220,6 @@ def strokes_between(track: Track, to_aim_mm: float, least_to_aim_mm: float, u_mm
     a, b, c = 1.0 - (1.0 - slow) ** 2, -2.0 * to_aim_mm, to_aim_mm**2 - doubt**2
     root = b * b - 4.0 * a * c
     if root >= 0.0:
-        most = max(math.ceil((-b + math.sqrt(root)) / (2.0 * a) / track.rate_mm), least)
+        strokes = (-b + math.sqrt(root)) / (2.0 * a) / track.rate_mm
+        most = max(math.ceil(strokes), least) if strokes <= MOST_STROKES else None
     return Between(least, likely, most)

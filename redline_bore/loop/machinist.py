@@ -5,6 +5,7 @@ Every time the advice leaves open what to do, ``guessed`` says where: each is a 
 
 from __future__ import annotations
 
+import traceback
 from collections.abc import Callable
 
 from redline_bore.core.errors import BenchError
@@ -46,8 +47,10 @@ class Machinist(AtHone):
                 if not self.work.given_up:
                     self._hone_all()
                     self._finals()
-        except BenchError as error:
+        except Exception as error:  # a program that fails is told with its seed, and the campaign goes on
             self.work.endless = f"{type(error).__name__}: {error}"
+            if not isinstance(error, BenchError):
+                self.tell(traceback.format_exc())
         return self.work
 
     def _call(self) -> bool:

@@ -83,7 +83,7 @@ def reckon(machinist: Machinist) -> Reckoned:
     rule = _rule_of_thumb(fresh)
     if work.given_up:
         found.savable = _savable(state, fresh)
-    if work.called_mm is not None and rule is not None:
+    if work.called_mm is not None and rule is not None and not work.endless:
         rungs = sorted({*fresh.oversizes_mm, work.called_mm})
         most = max((progress_of(state, c).redline.size_mm or 0.0) for c in state.cylinders)
         by_rule = fresh.spec.bore_mm + rule + leading_window(state).aim_mm

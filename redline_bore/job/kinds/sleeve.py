@@ -37,7 +37,7 @@ from redline_bore.job.state.sleeving import (
 )
 
 SLEEVE, SLICE = ("sleeve",), "sleeving"
-SleeveWay = Literal["touch up", "oversize outside", "repair sleeve"]
+SleeveWay = Literal["touch up", "bore to the sleeve", "oversize outside", "repair sleeve"]
 MOST_OUT_MM, THICKEST_FLANGE_MM, DEEPEST_COUNTERBORE_MM = 3.0, 40.0, 50.0
 _SLEEVE = (
     r"sleeve\s+(?P<outside>\S+)\s*x\s*(?P<bore>\S+)(?:\s+flange\s+(?P<flange>\S+))?(?:\s+long\s+(?P<long>\S+))?"
@@ -166,7 +166,10 @@ class SleeveWayTaken(Entry):
 
     cylinder: int = fields.cylinder("sleeve/ways")
     way: SleeveWay = told(
-        "what is done", Unit.CHOICE, choices=("touch up", "oversize outside", "repair sleeve"), shown="sleeve/ways"
+        "what is done",
+        Unit.CHOICE,
+        choices=("touch up", "bore to the sleeve", "oversize outside", "repair sleeve"),
+        shown="sleeve/ways",
     )
     step_left: bool = fields.flag("a step left at the bottom", "sleeve/ways", default=False)
     kind: Literal["sleeve_way_taken"] = "sleeve_way_taken"

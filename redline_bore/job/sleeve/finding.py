@@ -10,6 +10,7 @@ from redline_bore.job.call.option import NO
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved
+from redline_bore.job.sleeve.deck import seat_of
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.run import SleeveStage, Stage, closing_of, stage_of
 from redline_bore.job.sleeve.ways import ways_of
@@ -29,6 +30,9 @@ class SleeveCall(Enum):
     NO_WAY_GOES = auto()
     WAY_DOES_NOT_GO = auto()
     BORE_PARENT = auto()
+    CUT_SEAT = auto()  # its counterbore is not measured, or has metal left
+    SEAT_TOO_DEEP = auto()
+    IN_ON_NO_SEAT = auto()  # its bore is read, and nobody knows that the flange came down
     GO_IN = auto()
     TOO_HOT = auto()  # colder sleeve, else the block gets hotter than it may
     READ = auto()
@@ -64,9 +68,20 @@ def judge(state: JobState, cylinder: int) -> SleeveFinding:
     if stage.key is s.GO_IN:
         heat = heat_plan(state, cylinder)
         return SleeveFinding(c.TOO_HOT if heat is not None and heat.chosen.too_hot else c.GO_IN, cylinder, stage)
+    if stage.key is s.SEAT:
+        return _seat(state, cylinder, stage)
     if stage.key is s.IN:
         return _in(state, cylinder, stage)
     return SleeveFinding(plain[stage.key], cylinder, stage)
+
+
+def _seat(state: JobState, cylinder: int, stage: Stage) -> SleeveFinding:
+    seat, c = seat_of(state, cylinder), SleeveCall
+    if seat is not None and seat.there_mm is not None and seat.cut.needs_shim:
+        return SleeveFinding(c.SEAT_TOO_DEEP, cylinder, stage, -seat.cut.to_cut_mm)
+    pressed = state.sleeving.after_of(cylinder) is not None
+    to_cut = None if seat is None or seat.there_mm is None else seat.cut.to_cut_mm
+    return SleeveFinding(c.IN_ON_NO_SEAT if pressed else c.CUT_SEAT, cylinder, stage, to_cut)
 
 
 def _in(state: JobState, cylinder: int, stage: Stage) -> SleeveFinding:

@@ -56,7 +56,9 @@ class SleeveFit:
     """A cylinder's sleeve and parent. ``missing``: what has to be measured first; then there is no grip.
 
     worst: the ring that is most out of round, its fit, the grip round the clock there. ``oval_hidden``: too few angles
-    were read to see an oval. interference_mm: least, mean, most over the wall as the figures alone leave it.
+    were read to see an oval. least_mm, most_mm: interference over the wall as the figures alone leave it.
+    wanted_mm: the parent that the sleeve in hand wants, its outside less the usual interference. unbored: the parent is far smaller
+    than that; then the grip is that of a parent bored to it, and none is drawn round the clock.
     """
 
     cylinder: int
@@ -71,6 +73,8 @@ class SleeveFit:
     least_mm: float = 0.0
     most_mm: float = 0.0
     grip: Grip | None = None
+    wanted_mm: float | None = None
+    unbored: bool = False
 
     @property
     def oval_mm(self) -> float:
@@ -122,12 +126,26 @@ def hot_c(state: JobState) -> float:
     return state.figures.row(f"duty.{duty(state.book_in.duty).heat}")[0]
 
 
-def grip_of(state: JobState, interface_mm: float, sleeve_bore_mm: float, interference_mm: float) -> Grip:
-    """What an interference does in this block. Raises InputError when the sizes do not grow outwards."""
+def outside_when_bored(state: JobState, parent_mm: float, to_mm: float) -> Range:
+    """The outside of a parent of ``parent_mm`` that is bored to ``to_mm``: the bar takes nothing off it. As a guess it never says less
+    than the least wall of a parent; stated, it stands."""
+    low, high = outside_range(state, parent_mm)
+    if state.sleeving.outside is not None:
+        return low, high
+    least = to_mm + 2.0 * state.figures.number("sleeves.parent_least")
+    return max(low, least), max(high, least)
+
+
+def grip_of(
+    state: JobState, interface_mm: float, sleeve_bore_mm: float, interference_mm: float, outside: Range | None = None
+) -> Grip:
+    """What an interference does in this block. outside: effective outside of the parent, mm, where the bar has yet to reach the interface.
+
+    Raises InputError when the sizes do not grow outwards.
+    """
     sleeve, parent, hot = metal(state, "grey_iron"), parent_metal(state), hot_c(state)
     fits = [
-        PressFit(interface_mm, sleeve_bore_mm, outside, sleeve, parent)
-        for outside in outside_range(state, interface_mm)
+        PressFit(interface_mm, sleeve_bore_mm, o, sleeve, parent) for o in outside or outside_range(state, interface_mm)
     ]
     cold = [fit.pressure_mpa(interference_mm) for fit in fits]
     behind = hot - state.figures.number("sleeves.parent_cooler")
@@ -153,21 +171,31 @@ def _range(values: list[float]) -> Range:
     return min(values), max(values)
 
 
+def parent_wanted(state: JobState, outside_mm: float) -> float:
+    """The parent that a sleeve of ``outside_mm`` wants, mm: its outside less the usual interference."""
+    per_mm = wanted_interference(state, 1.0)[1]
+    return outside_mm / (1.0 + per_mm)
+
+
 @once_a_state
 def fit_of(state: JobState, cylinder: int) -> SleeveFit:
     """The fit of a cylinder as measured."""
     rings, sleeve = state.sleeving.parent_of(cylinder), state.sleeving.sleeve_of(cylinder)
+    wanted = None if sleeve is None else parent_wanted(state, sleeve.outside_mm)
     if not rings:
-        return SleeveFit(cylinder, rings, sleeve, "gauge the parent bore")
+        return SleeveFit(cylinder, rings, sleeve, "gauge the parent bore", wanted_mm=wanted)
     levels = [fit_level(r.clocks_deg, r.sizes_mm) for r in rings]
     at = max(range(len(levels)), key=lambda i: levels[i].out_of_round_raw_mm)
     mean, hidden = sum(v.mean_mm for v in levels) / len(levels), any(v.oval_may_hide for v in levels)
     known = SleeveFit(
-        cylinder, rings, sleeve, "measure the sleeve that goes in", mean, levels[at], rings[at].depth_mm, None, hidden
-    )
-    if sleeve is None:
+        cylinder, rings, sleeve, "measure the sleeve that goes in", mean, levels[at], rings[at].depth_mm, None, hidden,
+        wanted_mm=wanted,
+    )  # fmt: skip
+    if sleeve is None or wanted is None:
         return known
     outside = sleeve.outside_mm
+    if outside - mean > state.figures.number("sleeves.unbored_from") * wanted_interference(state, mean)[2]:
+        return _bored_for_it(state, known, sleeve, wanted)
     if not sleeve.bore_mm < mean < outside_range(state, mean)[0]:
         return replace(known, missing="sleeve, parent and its outside do not go into each other: measure them again")
     fit = PressFit(
@@ -177,8 +205,20 @@ def fit_of(state: JobState, cylinder: int) -> SleeveFit:
     return SleeveFit(
         cylinder, rings, sleeve, "", mean, levels[at], rings[at].depth_mm, grips[at], hidden,
         min(float(g.interference_mm.min()) for g in grips), max(float(g.interference_mm.max()) for g in grips),
-        grip_of(state, mean, sleeve.bore_mm, outside - mean),
+        grip_of(state, mean, sleeve.bore_mm, outside - mean), wanted,
     )  # fmt: skip
+
+
+def _bored_for_it(state: JobState, known: SleeveFit, sleeve: NewSleeve, wanted_mm: float) -> SleeveFit:
+    """A parent that is far smaller than the sleeve in hand wants: what they come to once it is bored to it."""
+    outside = outside_when_bored(state, known.parent_mm or wanted_mm, wanted_mm)
+    if not sleeve.bore_mm < wanted_mm < outside[0]:
+        return replace(
+            known, missing="the parent does not reach round this sleeve: measure both again, or take a smaller one"
+        )
+    x = sleeve.outside_mm - wanted_mm
+    grip = grip_of(state, wanted_mm, sleeve.bore_mm, x, outside)
+    return replace(known, missing="", least_mm=x, most_mm=x, grip=grip, unbored=True)
 
 
 def predicted_bore(fit: SleeveFit) -> Range | None:

@@ -56,7 +56,8 @@ def heat_plan(state: JobState, cylinder: int) -> HeatPlan | None:
 def _plan_now(state: JobState, fit: SleeveFit) -> HeatPlan:
     f, way = state.figures, chosen_way(state, fit.cylinder)
     assert fit.parent_mm is not None and fit.sleeve is not None
-    interface, interference = fit.parent_mm, max(fit.most_mm, 0.0)
+    interface = fit.wanted_mm if fit.unbored and fit.wanted_mm is not None else fit.parent_mm
+    interference = max(fit.most_mm, 0.0)
     if (
         way is not None
         and way.way is not SleeveDoing.TOUCH_UP

@@ -31,6 +31,7 @@ class SleeveStage(StrEnum):
     WAY = "way"  # a way picked
     DOES_NOT_GO = "no"  # the way picked does not go
     BORE_PARENT = "bore parent"
+    SEAT = "seat"  # the flange's counterbore, cut and measured
     GO_IN = "go in"
     READ = "read"  # its bore read once it is cold
     IN = "in"
@@ -83,12 +84,27 @@ def parent_done(fit: SleeveFit, way: SleeveWay) -> bool:
     return abs(fit.parent_mm - way.parent_mm) <= (way.outside_mm - way.parent_mm) / 4.0
 
 
+def bored_past(fit: SleeveFit, way: SleeveWay) -> bool:
+    """Whether the parent came larger than its way wants, by more than a quarter of the interference."""
+    return not parent_done(fit, way) and (fit.parent_mm or 0.0) > (way.parent_mm or 0.0)
+
+
+def seat_ready(seat: SeatPlan | None) -> bool:
+    """Whether a flanged sleeve comes down on a counterbore that was measured and lets it stand in its window; one without a flange has none."""
+    if seat is None:
+        return True
+    low, high = seat.protrusion_mm
+    return seat.stands_mm is not None and low - 1e-6 <= seat.stands_mm <= high + 1e-6
+
+
 def stage_of(state: JobState, cylinder: int) -> Stage:
     """Where a cylinder stands."""
-    fit, closing = fit_of(state, cylinder), closing_of(state, cylinder)
+    fit = fit_of(state, cylinder)
     if state.sleeving.after_of(cylinder) is not None:
-        off = closing is not None and closing.off
-        return Stage(SleeveStage.IN, not off)
+        if not seat_ready(seat_of(state, cylinder)):
+            return Stage(SleeveStage.SEAT, False)
+        closing = closing_of(state, cylinder)
+        return Stage(SleeveStage.IN, closing is None or not closing.off)
     if not fit.rings:
         if has_old(state) and state.sleeving.old_mm(cylinder) is None:
             return Stage(SleeveStage.OLD)
@@ -99,13 +115,23 @@ def stage_of(state: JobState, cylinder: int) -> Stage:
     if way is None:
         best = ways_of(state, cylinder)[0]
         return Stage(SleeveStage.WAY, best.way is SleeveDoing.TOUCH_UP and best.standing is SURE)
+    if bored_past(fit, way):
+        return Stage(SleeveStage.WAY, False)  # weigh the ways again
     if way.standing == NO:
         return Stage(SleeveStage.DOES_NOT_GO, False)
+    return _to_go_in(state, fit, way)
+
+
+def _to_go_in(state: JobState, fit: SleeveFit, way: SleeveWay) -> Stage:
+    """Where a cylinder stands whose way is taken and goes, until its bore is read."""
     if not parent_done(fit, way):
         return Stage(SleeveStage.BORE_PARENT, False)
-    if _stamped(state, cylinder, "held"):
-        return Stage(SleeveStage.READ, False)
-    return Stage(SleeveStage.GO_IN)
+    taken = state.sleeving.way_of(fit.cylinder)
+    if way.to_order and fit.sleeve is not None and taken is not None and fit.sleeve.seq < taken.seq:
+        return Stage(SleeveStage.SLEEVE, False)  # the one that was ordered
+    if not seat_ready(seat := seat_of(state, fit.cylinder)):
+        return Stage(SleeveStage.SEAT, seat is None or not seat.cut.needs_shim)
+    return Stage(SleeveStage.READ, False) if _stamped(state, fit.cylinder, "held") else Stage(SleeveStage.GO_IN)
 
 
 def all_in(state: JobState) -> bool:
@@ -139,7 +165,8 @@ def run_of(state: JobState, cylinder: int, show: Show) -> tuple[RunItem, ...]:
     items.append(RunItem("", "Way taken", "on the page Fit and ways", "" if way is None else way.way, how="Enter"))
     if way is not None and way.parent_mm is not None:
         done = f"{show.size(fit.parent_mm or 0.0)}" if parent_done(fit, way) else ""
-        why = "lower half of the speeds; measure again"
+        steps = f"in {len(way.cuts)} steps; " if len(way.cuts) > 1 else ""
+        why = f"{steps}lower half of the speeds; measure again"
         items.append(RunItem("", f"Parent bored to {show.size(way.parent_mm)}", why, done))
     items += _deck_items(deck, seat, check, show)
     items += _going_in(state, cylinder, fit, check, show)
@@ -169,11 +196,7 @@ def _deck_items(
                 "proving", f"Counterbore to {show.size(seat.proving_mm)} only, and measured", "prove it shallow first"
             )
         )
-        at_depth = (
-            seat.stands_mm is not None
-            and seat.protrusion_mm[0] - 1e-6 <= seat.stands_mm <= seat.protrusion_mm[1] + 1e-6
-        )
-        done = f"stands {show.size(seat.stands_mm)}" if at_depth and seat.stands_mm is not None else ""
+        done = f"stands {show.size(seat.stands_mm)}" if seat_ready(seat) and seat.stands_mm is not None else ""
         items.append(RunItem("", f"Counterbore at {show.size(seat.cut.depth_mm)}", "square and flat", done))
     return items
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from redline_bore.core.block import WallKind
 from redline_bore.core.show import Show
-from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Standing, Weighed
+from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Standing, Weighed, minutes_for
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.redline import redline_of
 from redline_bore.job.sleeve.fit import (
@@ -16,7 +17,8 @@ from redline_bore.job.sleeve.fit import (
     SleeveFit,
     fit_of,
     grip_of,
-    outside_range,
+    in_aluminium,
+    outside_when_bored,
     predicted_bore,
     step_wanted,
     wanted_interference,
@@ -28,14 +30,35 @@ class SleeveDoing(StrEnum):
     """What is done about a sleeve and its parent. The words stand in ledgers: they are kept."""
 
     TOUCH_UP = "touch up"
+    BORE_TO_IT = "bore to the sleeve"
     OVERSIZE = "oversize outside"
     REPAIR = "repair sleeve"
 
 
 @dataclass(frozen=True)
+class ParentCut:
+    """One step of boring a parent out: the size after it, mm, and whether another cutter holder is set for it."""
+
+    size_mm: float
+    new_holder: bool
+
+
+@dataclass(frozen=True)
+class NextTime:
+    """A finished sleeve's wall, the least it may have, and what may still come off it on diameter, mm; listed sizes in that."""
+
+    wall_mm: float
+    least_mm: float
+    more_mm: float
+    rebuilds: int
+
+
+@dataclass(frozen=True)
 class SleeveWay:
     """One way. parent_mm: what the parent is bored to (None: it stays). outside_mm: the sleeve it needs. metal_mm: what
-    the parent gives on diameter. grip None: not known yet."""
+    the parent gives on diameter. grip None: not known yet. cuts: how the parent is bored out. to_order: sleeves that are not in hand.
+    minutes, cost: by the shop's own rates, cost None while the shop told none. rebuilds: listed sizes that the finished sleeve has left.
+    """
 
     way: SleeveDoing
     standing: Standing
@@ -46,19 +69,26 @@ class SleeveWay:
     metal_mm: float
     grip: Grip | None
     step: bool
+    cuts: tuple[ParentCut, ...] = ()
+    to_order: int = 0
+    minutes: float = 0.0
+    cost: float | None = None
+    rebuilds: int | None = None
 
     @property
     def title(self) -> str:
         """What it is called on the page."""
         return {
             SleeveDoing.TOUCH_UP: "Go on, true it up in the hone",
+            SleeveDoing.BORE_TO_IT: "Bore the parent to the sleeve in hand",
             SleeveDoing.OVERSIZE: "Bore the parent, oversize sleeve",
             SleeveDoing.REPAIR: "Repair sleeve under the sleeve",
         }[self.way]
 
     @property
-    def rank(self) -> tuple[int, float]:
-        return RANK[self.standing], self.metal_mm
+    def rank(self) -> tuple[int, int, float]:
+        """The surest first; of equals the one with the sleeve in hand, then the one that takes least metal."""
+        return RANK[self.standing], self.to_order, self.metal_mm
 
 
 class _Weighing:
@@ -86,8 +116,54 @@ def ways_of(state: JobState, cylinder: int) -> tuple[SleeveWay, ...]:
     fit = fit_of(state, cylinder)
     if fit.grip is None or fit.sleeve is None or fit.worst is None:
         return ()
-    found = (_touch_up(state, fit), _oversize(state, fit), _repair(state, fit))
-    return tuple(sorted(found, key=lambda w: w.rank))
+    found = [_touch_up(state, fit), _oversize(state, fit), _repair(state, fit)]
+    taken = state.sleeving.way_of(cylinder)
+    larger = fit.sleeve.outside_mm - (fit.parent_mm or 0.0) > wanted_interference(state, fit.parent_mm or 0.0)[2]
+    if larger or (taken is not None and taken.way == SleeveDoing.BORE_TO_IT):
+        found.insert(1, _to_the_sleeve(state, fit))
+    return tuple(sorted((_priced(state, fit, w) for w in found), key=lambda w: w.rank))
+
+
+def _priced(state: JobState, fit: SleeveFit, way: SleeveWay) -> SleeveWay:
+    """The way with its steps, its time and what it leaves, by the shop's own rates."""
+    to_order = 1 if way.way in (SleeveDoing.OVERSIZE, SleeveDoing.REPAIR) else 0
+    cuts = () if way.parent_mm is None or fit.parent_mm is None else parent_cuts(state, fit.parent_mm, way.parent_mm)
+    minutes = minutes_for(state, "sleeve") + sum(
+        minutes_for(state, "parent_step") + minutes_for(state, "new_holder") * c.new_holder for c in cuts
+    )
+    minutes += minutes_for(state, "order_wait") * to_order
+    if way.way is SleeveDoing.TOUCH_UP:
+        minutes += minutes_for(state, "touch_up")
+    if way.way is SleeveDoing.REPAIR:
+        minutes += minutes_for(state, "sleeve")  # two seats, two sleeves
+    hour, each = (state.figures.number(f"bench_time.{name}") for name in ("hour_costs", "sleeve_costs"))
+    cost = minutes / 60.0 * hour + to_order * each if hour > 0.0 else None
+    outside = way.outside_mm if way.way is not SleeveDoing.REPAIR else fit.sleeve.outside_mm if fit.sleeve else None
+    rebuilds = None if outside is None else left_next_time(state, fit.cylinder, outside).rebuilds
+    return replace(way, cuts=cuts, to_order=to_order, minutes=minutes, cost=cost, rebuilds=rebuilds)
+
+
+def parent_cuts(state: JobState, from_mm: float, to_mm: float) -> tuple[ParentCut, ...]:
+    """The steps in which a parent is bored out: none deeper than the shop lets one be, and one to where each cutter holder ends."""
+    deepest = 2.0 * state.figures.number("sleeves.deepest_step")
+    ends = [e for e in state.figures.row("sleeves.holder_ends") if from_mm < e < to_mm]
+    found, at = [], from_mm
+    for i, end in enumerate([*ends, to_mm]):
+        many = max(math.ceil((end - at) / deepest - 1e-9), 1)
+        found += [ParentCut(at + (end - at) * (n + 1) / many, i > 0 and n == 0) for n in range(many)]
+        at = end
+    return tuple(found)
+
+
+def left_next_time(state: JobState, cylinder: int, outside_mm: float) -> NextTime:
+    """What wall a finished sleeve has over its least, on diameter, and how many listed sizes that is."""
+    redline = redline_of(state, cylinder)
+    finish = redline.size_mm or state.block.bore_mm
+    least = state.figures.number("wall.sleeve_in_aluminium" if in_aluminium(state) else "wall.dry_sleeve_in_iron")
+    wall = (outside_mm - finish) / 2.0
+    now, more = finish - state.block.bore_mm, 2.0 * (wall - least)
+    left = sum(now + 1e-9 < r <= now + more for r in state.book_in.oversizes_mm)
+    return NextTime(wall, least, more, left)
 
 
 def chosen_way(state: JobState, cylinder: int) -> SleeveWay | None:
@@ -99,15 +175,13 @@ def chosen_way(state: JobState, cylinder: int) -> SleeveWay | None:
 
 
 def _touch_up(state: JobState, fit: SleeveFit) -> SleeveWay:
-    assert fit.grip is not None and fit.sleeve is not None and fit.parent_mm is not None and fit.round_clock is not None
+    assert fit.grip is not None and fit.sleeve is not None and fit.parent_mm is not None
     show, weighed = Show(state.units), _Weighing()
-    least, _, most = wanted_interference(state, fit.parent_mm)
-    x = fit.grip.interference_mm
-
-    if x < least:
-        weighed.worse(NO, f"it grips by {show.size(x)}, {show.size(least - x)} too little")
-    elif x > most:
-        weighed.worse(MAY, f"it grips by {show.size(x)}, {show.size(x - most)} more than usual")
+    if fit.unbored or fit.round_clock is None:
+        more = show.size((fit.wanted_mm or 0.0) - fit.parent_mm)
+        reason = f"the parent is {more} too small for this sleeve"
+        return SleeveWay(SleeveDoing.TOUCH_UP, NO, (reason,), (), None, fit.sleeve.outside_mm, 0.0, None, False)
+    _gripping(state, fit.parent_mm, fit.grip.interference_mm, weighed)
     _hoop(fit.grip, weighed, show)
     if not fit.round_clock.stays_seated:
         weighed.worse(NO, "where the parent is widest nothing presses the sleeve, even bent after it")
@@ -185,37 +259,92 @@ def outer_radii(state: JobState, fit: SleeveFit) -> list[float]:
     return found
 
 
-def _clean_mm(state: JobState, fit: SleeveFit) -> float:
-    """What the parent has to be bored to so that it is round and clean everywhere it was read."""
+def _clean_mm(state: JobState, fit: SleeveFit, way: SleeveDoing, wanted_mm: float | None = None) -> float:
+    """What the parent has to be bored to so that it is round and clean everywhere it was read. Once the way is taken: by what was read
+    before; and what it was bored to, where the bar went further than ``wanted_mm``."""
+    skin, taken = 2.0 * state.figures.number("cleanup.skin"), state.sleeving.way_of(fit.cylinder)
     largest = max(size for ring in fit.rings for size in ring.sizes_mm)
-    return largest + 2.0 * state.figures.number("cleanup.skin")
+    if taken is None or taken.way != way:
+        return largest + skin
+    before = [r for r in state.sleeving.parents if r.cylinder == fit.cylinder and r.seq < taken.seq]
+    clean = max((size for ring in before for size in ring.sizes_mm), default=largest) + skin
+    aim = wanted_mm or clean
+    bored_past = (fit.parent_mm or 0.0) > aim + wanted_interference(state, aim)[1] / 4.0
+    return largest if bored_past else clean
 
 
-def _bored(state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: float, extra: str) -> SleeveWay:
+def _real_grip(state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: float) -> bool:
+    """Whether the parent is bored for a way and the sleeve for it was measured: then the grip is the one there is."""
+    taken = state.sleeving.way_of(fit.cylinder)
+    if taken is None or taken.way != way or way is SleeveDoing.REPAIR or fit.sleeve is None or fit.parent_mm is None:
+        return False
+    bored = abs(fit.parent_mm - parent_mm) <= wanted_interference(state, parent_mm)[1] / 4.0
+    return bored and (way is SleeveDoing.BORE_TO_IT or fit.sleeve.seq > taken.seq)
+
+
+def _gripping(state: JobState, parent_mm: float, x_mm: float, weighed: _Weighing) -> None:
+    """Whether an interference is one that is wanted."""
+    (least, _, most), show = wanted_interference(state, parent_mm), Show(state.units)
+    if x_mm < least:
+        weighed.worse(NO, f"it grips by {show.away(x_mm)}, {show.size(least - x_mm)} too little")
+    elif x_mm > most:
+        weighed.worse(MAY, f"it grips by {show.size(x_mm)}, {show.size(x_mm - most)} more than usual")
+
+
+def _bored(
+    state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: float, extra: str, outside_mm: float | None = None
+) -> SleeveWay:
+    """A way that bores the parent: to ``parent_mm``, for a sleeve of ``outside_mm`` or one of the usual interference."""
     assert fit.parent_mm is not None and fit.sleeve is not None
-    weighed = _Weighing([extra])
+    weighed, show = _Weighing([extra]), Show(state.units)
 
     _, usual, _ = wanted_interference(state, parent_mm)
-    outside = parent_mm + usual
-    if outside_range(state, parent_mm)[0] <= parent_mm + 2.0 * state.figures.number("sleeves.parent_least"):
+    outside = outside_mm or parent_mm + usual
+    round_it = outside_when_bored(state, fit.parent_mm, parent_mm)
+    metal = parent_mm - fit.parent_mm
+    if round_it[0] < parent_mm + 2.0 * state.figures.number("sleeves.parent_least") - 1e-9:
         thin = "the parent's outside leaves no wall behind so large a bore"
-        return SleeveWay(way, NO, (thin,), (), parent_mm, outside, parent_mm - fit.parent_mm, None, False)
+        return SleeveWay(way, NO, (thin,), (), parent_mm, outside, metal, None, False)
     inner = fit.sleeve.bore_mm if way is not SleeveDoing.REPAIR else fit.sleeve.outside_mm - usual
-    grip = grip_of(state, parent_mm, inner, usual)
-    _hoop(grip, weighed, Show(state.units))
+    wall, least = (outside - inner) / 2.0, state.figures.number("sleeves.wall_least")
+    if wall < least:
+        weak = f"its sleeve would be {show.rough(max(wall, 0.0))} thick; {show.rough(least)} is the least that is pressed in"
+        return SleeveWay(way, NO, (weak,), (), parent_mm, outside, metal, None, False)
+    grip = grip_of(state, parent_mm, inner, outside - parent_mm, round_it)
+    if fit.grip is not None and _real_grip(state, fit, way, parent_mm):
+        grip = fit.grip
+        _gripping(state, fit.parent_mm, grip.interference_mm, weighed)
+    _hoop(grip, weighed, show)
     _parent_wall(state, fit, parent_mm, weighed)
     if fit.oval_hidden:
         weighed.worse(UNKNOWN, "the parent's oval is not known", "read the parent at four angles or more")
     told = weighed.told
     return SleeveWay(
-        way, told.standing, told.reasons, told.needs, parent_mm, outside, parent_mm - fit.parent_mm, grip,
-        step_wanted(state, fit),
-    )  # fmt: skip
+        way, told.standing, told.reasons, told.needs, parent_mm, outside, metal, grip, step_wanted(state, fit)
+    )
+
+
+def _to_the_sleeve(state: JobState, fit: SleeveFit) -> SleeveWay:
+    """The parent bored to what the sleeve in hand wants."""
+    assert fit.sleeve is not None and fit.wanted_mm is not None and fit.parent_mm is not None
+    clean, show = _clean_mm(state, fit, SleeveDoing.BORE_TO_IT, fit.wanted_mm), Show(state.units)
+    if fit.wanted_mm < clean - 1e-9:
+        short = f"a parent of {show.size(fit.wanted_mm)} would not be round: it cleans up at {show.size(clean)}"
+        return SleeveWay(
+            SleeveDoing.BORE_TO_IT, NO, (short,), (), fit.wanted_mm, fit.sleeve.outside_mm, fit.wanted_mm - fit.parent_mm, None, False,
+        )  # fmt: skip
+    return _bored(
+        state, fit, SleeveDoing.BORE_TO_IT, fit.wanted_mm, "the sleeve is here, measured", fit.sleeve.outside_mm
+    )
 
 
 def _oversize(state: JobState, fit: SleeveFit) -> SleeveWay:
     return _bored(
-        state, fit, SleeveDoing.OVERSIZE, _clean_mm(state, fit), "parent round again; the sleeve has to be had"
+        state,
+        fit,
+        SleeveDoing.OVERSIZE,
+        _clean_mm(state, fit, SleeveDoing.OVERSIZE),
+        "parent round again; the sleeve has to be had",
     )
 
 
@@ -223,5 +352,9 @@ def _repair(state: JobState, fit: SleeveFit) -> SleeveWay:
     assert fit.sleeve is not None
     size = fit.sleeve.outside_mm + 2.0 * state.figures.number("sleeves.repair_wall")
     return _bored(
-        state, fit, SleeveDoing.REPAIR, max(size, _clean_mm(state, fit)), "keeps the sleeve at hand; two seats to cut"
+        state,
+        fit,
+        SleeveDoing.REPAIR,
+        max(size, _clean_mm(state, fit, SleeveDoing.REPAIR)),
+        "keeps the sleeve at hand; two seats to cut",
     )

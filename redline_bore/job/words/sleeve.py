@@ -28,7 +28,7 @@ from redline_bore.job.sleeve.fit import (
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.run import SleeveStage, Stage, all_in, closing_of, has_old, peel_mm, run_of, stage_of
-from redline_bore.job.sleeve.ways import SleeveDoing, chosen_way, ways_of
+from redline_bore.job.sleeve.ways import SleeveDoing, chosen_way, left_next_time, ways_of
 from redline_bore.job.state.job_state import JobState
 
 CARE_COLD = "Hot blocks and frozen sleeves burn: gloves, face shield. Dry ice and nitrogen suffocate: doors open."
@@ -57,7 +57,7 @@ def stage_word(stage: Stage) -> str:
     s = SleeveStage
     return {
         s.OLD: "old one in", s.PARENT: "gauge parent", s.SLEEVE: "measure sleeve", s.WAY: "pick a way", s.DOES_NOT_GO: "does not go",
-        s.BORE_PARENT: "bore parent", s.GO_IN: "goes in", s.READ: "read its bore", s.IN: "sits" if stage.sure else "look at it",
+        s.BORE_PARENT: "bore parent", s.SEAT: "cut its seat", s.GO_IN: "goes in", s.READ: "read its bore", s.IN: "sits" if stage.sure else "look at it",
     }[stage.key]  # fmt: skip
 
 
@@ -68,6 +68,8 @@ def stage_mark(stage: Stage) -> Mark:
         return Mark.SOUND if stage.sure else Mark.LOOK
     if stage.key is s.DOES_NOT_GO:
         return Mark.STOP
+    if stage.key is s.SEAT:
+        return Mark.LOOK
     return Mark.PLAIN if stage.sure else Mark.LOOK
 
 
@@ -80,7 +82,7 @@ def say(state: JobState, f: SleeveFinding, show: Show) -> Said:
     text = {
         SleeveCall.KEEPS_WALL: f"Cylinder {c} keeps its own wall.",
         SleeveCall.MEASURE_OLD: "Measure the outside of the old sleeve, then bore it to a shell and peel it.",
-        SleeveCall.MEASURE_SLEEVE: f"{_upper(fit_of(state, c).missing)}.",
+        SleeveCall.MEASURE_SLEEVE: _measure_words(state, c, show),
         SleeveCall.READ: f"Let it cool, then read the bore of sleeve {c}: top, middle, bottom.",
         SleeveCall.NO_REDLINE: f"Sleeve {c} sits. Its finish waits: {redline_of(state, c).missing}.",
         SleeveCall.BORED: f"Sleeve {c} sits and is bored; the hone is next.",
@@ -92,6 +94,13 @@ def say(state: JobState, f: SleeveFinding, show: Show) -> Said:
     return Said(text, Mark.PLAIN if stage is None else stage_mark(stage))
 
 
+def _measure_words(state: JobState, cylinder: int, show: Show) -> str:
+    fit, way = fit_of(state, cylinder), chosen_way(state, cylinder)
+    if fit.missing or way is None or way.outside_mm is None:
+        return f"{_upper(fit.missing)}."
+    return f"Measure the sleeve that was had for {cylinder}: one of {show.size(way.outside_mm)} outside is wanted."
+
+
 def _upper(text: str) -> str:
     return text[:1].upper() + text[1:]
 
@@ -99,7 +108,9 @@ def _upper(text: str) -> str:
 def _gauge_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     peel = peel_mm(state, f.cylinder)
     out = f"Bore the old sleeve to {show.size(peel)} and peel it. " if peel is not None else ""
-    return Said(f"{out}Gauge the parent of {f.cylinder}: three depths, four angles.", Mark.PLAIN)
+    wanted = fit_of(state, f.cylinder).wanted_mm
+    in_hand = "" if wanted is None else f" The sleeve in hand wants a parent of {show.size(wanted)}."
+    return Said(f"{out}Gauge the parent of {f.cylinder}: three depths, four angles.{in_hand}", Mark.PLAIN)
 
 
 def _way_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
@@ -108,7 +119,9 @@ def _way_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
 
 
 def _none_goes_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
-    own = next(w for w in ways_of(state, f.cylinder) if w.way is SleeveDoing.TOUCH_UP)
+    ways = ways_of(state, f.cylinder)
+    wanted = SleeveDoing.BORE_TO_IT if fit_of(state, f.cylinder).unbored else SleeveDoing.TOUCH_UP
+    own = next(w for w in ways if w.way is wanted)
     return Said(f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP)
 
 
@@ -119,8 +132,33 @@ def _does_not_go_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
 
 def _bore_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     way = chosen_way(state, f.cylinder)
-    size = show.size(way.parent_mm) if way is not None and way.parent_mm is not None else ""
-    return Said(f"Bore the parent of {f.cylinder} to {size}, gauge it, and measure the sleeve for it.", Mark.PLAIN)
+    if way is None or way.parent_mm is None:
+        return Said(f"Bore the parent of {f.cylinder}.", Mark.PLAIN)
+    steps = f" in {len(way.cuts)} steps" if len(way.cuts) > 1 else ""
+    then = "gauge it" if way.way is SleeveDoing.BORE_TO_IT else "gauge it, and measure the sleeve for it"
+    return Said(f"Bore the parent of {f.cylinder} to {show.size(way.parent_mm)}{steps}, {then}.", Mark.PLAIN)
+
+
+def _seat_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
+    c, seat = f.cylinder, seat_of(state, f.cylinder)
+    assert seat is not None
+    low, high = seat.protrusion_mm
+    if f.call is SleeveCall.SEAT_TOO_DEEP:
+        return Said(
+            f"Stop. The counterbore of {c} is {show.size(f.to_mm or 0.0)} too deep: the flange would not stand proud. A shim under it, "
+            "and the flange measured with it.",
+            Mark.STOP,
+        )
+    to_come = (
+        "nobody measured its counterbore" if f.to_mm is None else f"{show.size(f.to_mm)} of counterbore is still to cut"
+    )
+    if f.call is SleeveCall.IN_ON_NO_SEAT:
+        return Said(f"Sleeve {c} does not sit for sure: {to_come}. Measure how far its flange stands.", Mark.STOP)
+    return Said(
+        f"First the seat of {c}: {to_come}. {show.size(seat.proving_mm)} to prove it, then {show.size(seat.cut.depth_mm)}, for a flange "
+        f"{show.between(low, high)} proud.",
+        Mark.LOOK,
+    )
 
 
 def _heat_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
@@ -151,6 +189,7 @@ def _oddly_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
 _SAID: dict[SleeveCall, Callable[[JobState, SleeveFinding, Show], Said]] = {
     SleeveCall.GAUGE_PARENT: _gauge_said, SleeveCall.TAKE_WAY: _way_said, SleeveCall.NO_WAY_GOES: _none_goes_said,
     SleeveCall.WAY_DOES_NOT_GO: _does_not_go_said, SleeveCall.BORE_PARENT: _bore_said, SleeveCall.GO_IN: _heat_said,
+    SleeveCall.CUT_SEAT: _seat_said, SleeveCall.SEAT_TOO_DEEP: _seat_said, SleeveCall.IN_ON_NO_SEAT: _seat_said,
     SleeveCall.TOO_HOT: _heat_said, SleeveCall.CLOSED_ODDLY: _oddly_said,
 }  # fmt: skip
 
@@ -188,9 +227,17 @@ def _parent_figures(state: JobState, cylinder: int, show: Show, day: str) -> lis
     if way is None or way.parent_mm is None or way.outside_mm is None:
         return []
     bears, miss = (way.outside_mm - way.parent_mm) / 4.0, bar_misses(state)
+    ordered = way.way is not SleeveDoing.BORE_TO_IT
     lines = [
         FigureLine("bore the parent to", show.size(way.parent_mm)),
-        FigureLine("order a sleeve of", f"{show.size(way.outside_mm)} outside"),
+        FigureLine(
+            "order a sleeve of" if ordered else "for the sleeve in hand", f"{show.size(way.outside_mm)} outside"
+        ),
+    ]
+    if len(way.cuts) > 1:
+        steps = ", ".join(f"{show.size(c.size_mm)}{' (next holder)' if c.new_holder else ''}" for c in way.cuts)
+        lines.append(FigureLine("in steps to", steps))
+    lines += [
         FigureLine("may be off by", show.size(bears)),
     ]
     if state.boring.bar is not None:
@@ -212,6 +259,13 @@ def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> li
     hoop = {"under": Mark.SOUND, "over": Mark.STOP, "not sure": Mark.LOOK}[grip.hoop_word]
     hold = state.figures.number("sleeves.hold_least")
     holds = Mark.SOUND if grip.hot_push_n[0] >= hold else Mark.LOOK if held_by(state, fit) else Mark.STOP
+    if fit.unbored and fit.wanted_mm is not None:
+        return [
+            FigureLine("the sleeve wants a parent of", show.size(fit.wanted_mm)),
+            FigureLine("still to bore", show.size(fit.wanted_mm - (fit.parent_mm or 0.0))),
+            FigureLine("then grips by", show.size(grip.interference_mm), Mark.SOUND if inside else Mark.LOOK),
+            FigureLine("pull round the parent", f"{show.stress(*grip.hoop_mpa)}, limit {show.stress(grip.hoop_limit_mpa)}", hoop),
+        ]  # fmt: skip
     return [
         FigureLine("grips by, mean", show.size(grip.interference_mm), Mark.SOUND if inside else Mark.LOOK),
         FigureLine("round the clock", f"{show.size(fit.least_mm)}–{show.size(fit.most_mm)}"),
@@ -312,14 +366,10 @@ def _next_time(state: JobState, cylinder: int, show: Show) -> list[str]:
     fit, redline = fit_of(state, cylinder), redline_of(state, cylinder)
     if fit.sleeve is None or redline.size_mm is None:
         return []
-    least = state.figures.number("wall.sleeve_in_aluminium" if in_aluminium(state) else "wall.dry_sleeve_in_iron")
-    wall = (fit.sleeve.outside_mm - redline.size_mm) / 2.0
-    if wall < least:
-        return [f"Finished, its wall is {show.size(wall)}: under the {show.size(least)} it needs."]
-    more = 2.0 * (wall - least)
-    now = redline.size_mm - state.block.bore_mm
-    left = sum(now + 1e-9 < r <= now + more for r in state.book_in.oversizes_mm)
-    return [f"Left for the next time: {show.size(more)} on diameter, {left} of the listed oversizes."]
+    left = left_next_time(state, cylinder, fit.sleeve.outside_mm)
+    if left.wall_mm < left.least_mm:
+        return [f"Finished, its wall is {show.size(left.wall_mm)}: under the {show.size(left.least_mm)} it needs."]
+    return [f"Left for the next time: {show.size(left.more_mm)} on diameter, {left.rebuilds} of the listed oversizes."]
 
 
 def _uneven(state: JobState, show: Show) -> list[str]:
@@ -333,6 +383,11 @@ def _uneven(state: JobState, show: Show) -> list[str]:
         return [told]
     pairs = ", ".join(f"{sleeve} in {parent}" for parent, sleeve in match.best if sleeve != parent)
     return [told, f"They would grip more evenly as: {pairs}."]
+
+
+def _interface(fit: SleeveFit) -> float:
+    """The parent that the grip counts from, mm: as it is, or bored to what the sleeve wants."""
+    return (fit.wanted_mm if fit.unbored else fit.parent_mm) or 0.0
 
 
 def _working(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]:
@@ -350,7 +405,7 @@ def _working(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]
     g, out = fit.grip, outside_range(state, fit.parent_mm)
     source = "as stated" if state.sleeving.outside is not None else f"{cited('sleeves.outside_more')}, a guess"
     lines += [
-        WorkLine(f"interference = sleeve {show.size(fit.sleeve.outside_mm)} − parent {show.size(fit.parent_mm)} = {show.away(g.interference_mm)}", "both at 20 °C"),
+        WorkLine(f"interference = sleeve {show.size(fit.sleeve.outside_mm)} − parent {show.size(_interface(fit))} = {show.away(g.interference_mm)}", "both at 20 °C" + (", once it is bored" if fit.unbored else "")),
         WorkLine(f"parent's outside {show.rough(out[0])} to {show.rough(out[1])}: pressure {show.stress(*g.pressure_mpa, digits=1)}", f"thick cylinders by Lamé; {source}"),
         WorkLine(f"pull round the parent = p (do² + d²)/(do² − d²) = {show.stress(*g.hoop_mpa)}, limit {show.stress(g.hoop_limit_mpa)}", "shop figure: pull that the parent stands"),
         WorkLine(f"its bore closes by 2 p d² di / (E (d² − di²)) = {show.fine(g.closes_mm[0])} to {show.fine(g.closes_mm[1])}", "thick cylinders by Lamé"),

@@ -20,6 +20,10 @@ def draw_grip_dial(
 ) -> None:
     """Draw the interference of ``fit`` where its parent is most out of round, with the ring that is wanted."""
     px = pencil.px
+    if fit.unbored and fit.wanted_mm is not None and fit.parent_mm is not None:
+        told = f"Not bored for this sleeve yet: it wants {show.size(fit.wanted_mm)}, {show.size(fit.wanted_mm - fit.parent_mm)} more."
+        pencil.text(area, told, 15, "graphite", align=CENTRE | MIDDLE, wrap=True)
+        return
     if fit.round_clock is None:
         pencil.text(area, f"{fit.missing[:1].upper()}{fit.missing[1:]}.", 15, "graphite", align=CENTRE | MIDDLE)
         return

@@ -23,6 +23,7 @@ WANTED = {
     SleeveStage.PARENT: "parent, then sizes round the clock, at a depth",
     SleeveStage.SLEEVE: "sleeve, outside x bore, flange, long, its temperature",
     SleeveStage.BORE_PARENT: "parent again, once it is bored; sleeve, the one for it",
+    SleeveStage.SEAT: "counterbore, then its depth from the deck",
     SleeveStage.READ: "after, then its bore from the top down",
 }
 

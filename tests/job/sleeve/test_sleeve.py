@@ -1,6 +1,7 @@
 """Sleeving a cylinder: what fits, what holds, what to do next, and whether it came out as figured."""
 
 from dataclasses import replace
+from itertools import pairwise
 
 import pytest
 
@@ -8,6 +9,7 @@ from redline_bore.core.block import Bottom, WallKind
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
+from redline_bore.core.press_fit import Material, PressFit
 from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import awaits_sleeve, plan_of, still_to_bore
 from redline_bore.job.card import Mark
@@ -36,8 +38,8 @@ from redline_bore.job.sleeve.deck import deck_of, seat_of
 from redline_bore.job.sleeve.fit import fit_of, held_by, step_wanted, wanted_interference
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.match import match_of
-from redline_bore.job.sleeve.run import closing_of, peel_mm, run_of, stage_of
-from redline_bore.job.sleeve.ways import chosen_way, ways_of
+from redline_bore.job.sleeve.run import closing_of, peel_mm, run_of, seat_ready, stage_of
+from redline_bore.job.sleeve.ways import chosen_way, left_next_time, parent_cuts, ways_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import sleeve as sleeve_advice
 from tests.job.benches import after, longer, one_typed
@@ -108,7 +110,7 @@ def test_an_old_sleeve_is_bored_to_a_shell_first(called, shipped, ledger_of):
 
 
 def test_sizes_that_do_not_go_into_each_other_are_told(called, shipped):
-    state = after(called, shipped, *ROUND, sleeve(outside=112.0, bore=111.0))
+    state = after(called, shipped, *ROUND, sleeve(outside=110.1, bore=110.05))
     assert fit_of(state, 4).grip is None and "do not go into each other" in advise(state).sentence
     assert advise(state).mark is Mark.LOOK and ways_of(state, 4) == () and heat_plan(state, 4) is None
 
@@ -249,6 +251,111 @@ def test_a_way_that_bores_the_parent_asks_for_the_bar_and_a_new_reading(fitted, 
     assert stage_of(state, 4).key == "bore parent" and "Bore the parent of 4 to 110.026" in advise(state).sentence
     assert figure(advise(state), "this bar misses by").mark is Mark.LOOK
     assert figure(advise(state), "may be off by").value == f"{0.055 * 1.10026 / 4:.3f}"
+
+
+@pytest.mark.parametrize(
+    "rings, outside, bore, wanted",
+    [((97.0, 97.0, 97.0, 97.0), 102.05, 96.9, 101.994), ((95.280, 95.301, 95.278, 95.288), 100.089, 94.742, 100.034)],
+)  # a block cast in one, bored out for a sleeve that lies on the bench
+def test_the_sleeve_in_hand_says_what_its_parent_is_bored_to(ledger_of, shipped, rings, outside, bore, wanted):
+    apart = tuple(Apart(cylinder=c, way="sleeve") for c in (1, 2, 3, 4, 5))
+    book = longer(
+        ledger_of("2041"), DecisionTaken(oversize_mm=0.0, sentence="x", apart=apart), parent(*rings), sleeve(outside=outside, bore=bore)
+    )  # fmt: skip
+    state = fold(book, shipped)
+    best = ways_of(state, 4)[0]
+    assert best.way == "bore to the sleeve" and best.parent_mm == pytest.approx(wanted, abs=0.002)
+    assert best.outside_mm == outside and not best.to_order and best.standing != "no"
+    assert len(best.cuts) == 2 and best.cuts[-1].size_mm == best.parent_mm and best.minutes == 35.0 + 2 * 8.0
+    heat = heat_plan(state, 4)
+    assert heat.interference_mm == pytest.approx(0.056, abs=0.002) and heat.chosen.block_c < 160.0
+    taken = after(book, shipped, SleeveWayTaken(cylinder=4, way="bore to the sleeve"))
+    assert stage_of(taken, 4).key == "bore parent"
+    sentence = advise(taken).sentence
+    assert f"to {best.parent_mm:.3f} in 2 steps, gauge it." in sentence and "measure the sleeve" not in sentence
+    assert figure(advise(taken), "for the sleeve in hand").value == f"{outside:.3f} outside"
+    done = after(book, shipped, SleeveWayTaken(cylinder=4, way="bore to the sleeve"), parent(*[best.parent_mm] * 4))
+    assert stage_of(done, 4).key == "go in" and fit_of(done, 4).grip.interference_mm == pytest.approx(0.056, abs=0.002)
+
+
+def test_a_sleeve_too_small_for_a_round_parent_is_not_bored_for(called, shipped):
+    worn = parent(110.0, 110.2, 110.0, 110.0)
+    state = after(called, shipped, worn, sleeve(outside=110.13))
+    by = {w.way: w for w in ways_of(state, 4)}
+    assert by["bore to the sleeve"].standing == "no" and "would not be round" in by["bore to the sleeve"].reasons[0]
+
+
+@pytest.mark.parametrize("way, over, had, stage", [
+    ("oversize outside", -0.1, None, "bore parent"), ("oversize outside", 0.0, None, "sleeve"), ("oversize outside", 0.0, 0.060, "go in"),
+    ("oversize outside", 0.0, 0.030, "no"), ("oversize outside", 0.013, 0.060, "go in"), ("oversize outside", 0.06, None, "sleeve"),
+    ("bore to the sleeve", -0.02, None, "bore parent"), ("bore to the sleeve", 0.0, None, "go in"), ("bore to the sleeve", 0.03, None, "way"),
+])  # fmt: skip
+def test_a_parent_that_was_bored_is_held_against_what_was_wanted_when_the_way_was_taken(
+    fitted, shipped, way, over, had, stage
+):
+    wall = WallRead(cylinder=4, clock_deg=90.0, depth_mm=60.0, wall_mm=6.0, zone="thrust")
+    first = sleeve(outside=110.01) if way == "oversize outside" else sleeve(outside=110.5)
+    book = longer(fitted, wall, first)
+    wanted = next(w for w in ways_of(fold(book, shipped), 4) if w.way == way).parent_mm
+    bored = [parent(*[wanted + over] * 4, depth=d) for d in (20.0, 100.0, 180.0)]
+    more = [] if had is None else [sleeve(outside=wanted + over + had)]
+    state = after(book, shipped, SleeveWayTaken(cylinder=4, way=way), *bored, *more)
+    assert stage_of(state, 4).key == stage
+    assert "None" not in advise(state).sentence
+
+
+def test_a_parent_is_bored_out_in_steps_that_holders_and_bar_can_span(fitted, shipped):
+    cuts = parent_cuts(fold(fitted, shipped), 97.0, 111.9)
+    sizes = [97.0, *(c.size_mm for c in cuts)]
+    assert max(b - a for a, b in pairwise(sizes)) <= 3.0 + 1e-9 and 110.0 in sizes and sizes[-1] == 111.9
+    assert [c.size_mm for c in cuts if c.new_holder] == [111.9]
+    assert len(parent_cuts(fold(fitted, shipped), 100.0, 103.0)) == 1
+
+
+def test_ways_cost_what_the_shop_says(fitted, shipped):
+    state = fold(fitted, shipped)
+    assert all(w.cost is None for w in ways_of(state, 4))
+    rates = state.figures.with_own({"bench_time.hour_costs": 60.0, "bench_time.sleeve_costs": 80.0})
+    by = {w.way: w for w in ways_of(replace(state, figures=rates, memo={}), 4)}
+    assert by["touch up"].cost == pytest.approx(45.0) and by["oversize outside"].cost == pytest.approx(
+        80.0 + 35.0 + 8.0 + 15.0
+    )
+    assert by["touch up"].rebuilds == left_next_time(state, 4, 110.058).rebuilds
+
+
+@pytest.mark.parametrize(
+    "lost_at, known",
+    [(299.0, True), (301.0, False), (4978.0, False)],
+)
+def test_no_grip_is_said_to_be_lost_where_no_block_gets(lost_at, known):
+    apart = (21.5 - 11.0) * 1e-6
+    fit = PressFit(100.0, 95.0, 115.0, Material(110000.0, 0.26, 11.0), Material(72000.0, 0.33, 21.5))
+    found = fit.grip_lost_c((lost_at - 20.0) * 100.0 * apart)
+    assert (found == pytest.approx(lost_at)) if known else found is None
+
+
+@pytest.mark.parametrize(
+    "depth, ready, pressed, said",
+    [
+        (None, False, False, "First the seat of 4: nobody measured its counterbore"),
+        (4.900, False, False, "First the seat of 4: 0.045 of counterbore is still to cut"),
+        (4.945, True, False, "until it grips"),
+        (5.400, False, False, "Stop. The counterbore of 4 is 0.455 too deep"),
+        (None, False, True, "Sleeve 4 does not sit for sure"),
+        (4.900, False, True, "Sleeve 4 does not sit for sure: 0.045 of counterbore is still to cut"),
+        (4.945, True, True, "Sleeve 4 sits."),
+    ],
+)
+def test_a_flanged_sleeve_sits_only_on_a_finished_seat(fitted, shipped, depth, ready, pressed, said):
+    more = [sleeve(flange_mm=5.0), SleeveWayTaken(cylinder=4, way="touch up")]
+    if depth is not None:
+        more.append(CounterboreRead(cylinder=4, depth_mm=depth))
+    if pressed:
+        more.append(AfterPressRead(cylinder=4, sizes_mm=(104.560, 104.559, 104.561)))
+    state = after(fitted, shipped, *more)
+    assert seat_ready(seat_of(state, 4)) is ready
+    assert said in advise(state).sentence and (advise(state).mark is not Mark.SOUND or ready)
+    assert ("sits" in sleeve_advice.stage_word(stage_of(state, 4))) == (ready and pressed)
 
 
 # -- heat, deck ------------------------------------------------------------------------------------------------------

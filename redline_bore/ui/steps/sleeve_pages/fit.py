@@ -168,7 +168,9 @@ class WaysView(Picture):
         size = pencil.sized(title, room, 15, True)
         pencil.text(QRectF(x + px(20), r.top() + px(8), room, px(20)), title, size, "ink", True)
         hoop = "" if way.grip is None else f" · pull {show.stress(*way.grip.hoop_mpa)}"
-        told = f"{way.standing} · {show.size(way.metal_mm)} of metal{hoop}"
+        left = "" if way.rebuilds is None else f" · {way.rebuilds} rebuild{'s' if way.rebuilds != 1 else ''} left"
+        cost = "" if way.cost is None else f" · costs {way.cost:.0f}"
+        told = f"{way.standing} · {show.size(way.metal_mm)} of metal{hoop} · {way.minutes / 60.0:.1f} h{cost}{left}"
         pencil.text(
             QRectF(x, r.top() + px(31), r.width() - px(20), px(20)),
             pencil.fitted(told, r.width() - px(24), 13),
