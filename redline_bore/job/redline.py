@@ -17,13 +17,24 @@ WINDOW_SOURCES = ("piston sheet", "manual", "habit", "share of bore")
 
 @frozen
 class Redline:
-    """The finish size of a cylinder, or None with the reason. ``planned_mm`` is for drawing only, never for a cut."""
+    """The finish size of a cylinder, or None with the reason. ``planned_mm`` is for drawing only, never for a cut.
+
+    provisional: no piston is measured yet, and the size is the least that pistons sold under that name ask for: the hone may go so far.
+    """
 
     size_mm: float | None
     planned_mm: float | None
     piston: Piston | None
     window: ClearanceWindow
     missing: str = ""
+    provisional: bool = False
+
+    @property
+    def piston_mm(self) -> float | None:
+        """The piston it is honed to, mm; the least that may come, while it is provisional."""
+        if self.piston is not None:
+            return self.piston.size_mm
+        return self.size_mm - self.window.aim_mm if self.provisional and self.size_mm is not None else None
 
 
 def windows(state: JobState) -> tuple[ClearanceWindow, ...]:
@@ -62,6 +73,9 @@ def redline_of(state: JobState, cylinder: int) -> Redline:
     if piston is not None and state.calling.decision is not None:
         size = finish_size(piston.size_mm, window.aim_mm)
         return Redline(size, size, piston, window)
+    if planned is not None and state.calling.decision is not None and not state.calling.decision.by_bar:
+        least = planned - state.figures.row("cleanup.pistons_under")[1] + window.aim_mm
+        return Redline(least, planned, None, window, f"measure piston {cylinder} at its gauge point", provisional=True)
     missing = (
         "take the call first" if state.calling.decision is None else f"measure piston {cylinder} at its gauge point"
     )

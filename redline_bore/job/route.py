@@ -21,7 +21,7 @@ def _bores(state: JobState | None) -> bool:
     if state is None or state.boring.holes or state.signing.stamp("bore") is not None:
         return True
     if state.calling.decision is not None:
-        return state.calling.decision.bores
+        return state.calling.decision.by_bar
     return purpose(state.book_in.purpose).bores
 
 

@@ -15,7 +15,7 @@ def ask_words(ask: Ask, show: Show) -> str:
     return {
         AskFor.GAUGE: f"gauge {at}",
         AskFor.MARK: f"measure how deep the {'flaw' if ask.mark is None else ask.mark.what} in {c} is",
-        AskFor.RING_STOP: "measure where the top ring stops, to a millimetre: stop 16 books it",
+        AskFor.RING_STOP: f"measure where the top ring stops, to {show.unit(show.depth(1.0))}: stop {show.depth(16.0)} books it",
         AskFor.SWEEP: f"sweep {at} at {show.downs(ask.depths_mm)}",
         AskFor.CHORDS: f"read {at} at {CHORDS_ASKED} angles or more {show.downs(ask.depths_mm)}",
         AskFor.WALL: f"read the wall of {at} {places_words(ask.places, show)}",

@@ -8,6 +8,7 @@ from enum import Enum, auto
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.cleanup_bound import LEAST_CHORDS, Lacks
 from redline_bore.core.frozen import frozen
+from redline_bore.job.call.hone_out import hone_sizes, hones_out
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.need import sweeps_missing
 from redline_bore.job.call.walls import WallPlace, places_to_read, thinnest_places
@@ -117,7 +118,7 @@ def first_rung(state: JobState) -> float:
     taken, ladder = state.calling.decision, ladder_of(state)
     if taken is not None and taken.bores:
         return taken.oversize_mm
-    for rung in ladder.rungs_mm:
+    for rung in hone_sizes(ladder) if hones_out(state) else ladder.rungs_mm:
         if ladder.possible(rung) and (ladder.sure(rung) or asks_at(state, ladder, rung)):
             return rung
     for found in (ladder.smallest_sure, ladder.smallest_possible):

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.asks import Ask, asks_at
 from redline_bore.job.call.clearance_there import There, clearance_there
+from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of, within_limits
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -58,6 +60,7 @@ class CallFinding:
     may_be_thin: tuple[int, ...] = ()
     asks: tuple[Ask, ...] = ()
     with_pistons_mm: float | None = None
+    by_hone: bool = False  # no bar: the hone alone takes it there
 
     @property
     def sure(self) -> bool:
@@ -69,7 +72,13 @@ class CallFinding:
     @property
     def can_be_taken(self) -> bool:
         """Every cylinder is known and none is known to fail at that size."""
-        return bool(self.ladder.rungs_mm) and self.ladder.possible(self.oversize_mm, self.apart)
+        listed = bool(self.ladder.rungs_mm) or self.all_sleeved or self.by_hone
+        return listed and self.ladder.possible(self.oversize_mm, self.apart)
+
+    @property
+    def all_sleeved(self) -> bool:
+        """Every cylinder gets a sleeve: no oversize piston is asked for."""
+        return bool(self.fates) and all(f.sleeved for f in self.fates)
 
 
 _LEFT = {
@@ -85,9 +94,10 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
     fates = ladder.fates(oversize_mm, apart)
 
     asks = asks_at(state, ladder, oversize_mm, tuple(apart))
+    by_hone = not apart and hones_out(state)
 
     def found(verdict: CallVerdict, *cylinders: int) -> CallFinding:
-        return CallFinding(verdict, ladder, oversize_mm, tuple(apart), fates, cylinders, asks=asks)
+        return CallFinding(verdict, ladder, oversize_mm, tuple(apart), fates, cylinders, asks=asks, by_hone=by_hone)
 
     if unknown := [f.cylinder for f in fates if not f.sleeved and f.verdict is None]:
         nothing = len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns)
@@ -96,7 +106,7 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
         there = clearance_there(state)
         if (left := _LEFT.get(there.stands)) is not None:
             return found(left, *(() if left is CallVerdict.LEAVE else there.cylinders))
-    if not ladder.rungs_mm:
+    if not (ladder.rungs_mm or by_hone or all(f.sleeved for f in fates)):
         return found(CallVerdict.NO_RUNGS)
     if thin := [f.cylinder for f in fates if not f.sleeved and f.too_thin]:
         return found(CallVerdict.TOO_THIN, *thin)
@@ -104,7 +114,7 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
         return found(CallVerdict.WILL_NOT, *fails)
     if shadow := [f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW]:
         return found(CallVerdict.MAY_SHADOW, *shadow)
-    return _bored(ladder, oversize_mm, tuple(apart), fates, asks)
+    return replace(_bored(ladder, oversize_mm, tuple(apart), fates, asks), by_hone=by_hone)
 
 
 def _bored(

@@ -15,6 +15,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.ask_words import ask_words
 from redline_bore.job.call.asks import Ask, AskFor, asks_among
+from redline_bore.job.call.hone_out import hone_sizes, hones_out, stocks_mm
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.light_options import light_options
 from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, Standing, Weighed, minutes_for
@@ -35,7 +36,10 @@ def _all(state: JobState) -> list[Option]:
     found = light_options(state, ladder)
     if (custom := _custom(state, ladder)) is not None:
         found.append(custom)
-    found += [_rung(state, ladder, rung) for rung in ladder.rungs_mm]
+    if hones_out(state):
+        found += [_honed_out(state, ladder, over) for over in hone_sizes(ladder)]
+    else:
+        found += [_rung(state, ladder, rung) for rung in ladder.rungs_mm]
     found += _apart_ones(state, ladder)
     found.append(_all_sleeved(state, ladder))
     found.append(_scrap(state, found))
@@ -59,6 +63,34 @@ def _custom(state: JobState, ladder: Ladder) -> Option | None:
     if not honed:
         reasons += (f"up to {show.size(stock)} to take is more than a hone alone should",)
     return replace(option, title=title, reasons=reasons)
+
+
+def _honed_out(state: JobState, ladder: Ladder, over: float) -> Option:
+    """No bar: honed to the pistons there are, or to a listed size whose pistons are still to come."""
+    option = _bored(state, ladder, f"hone:{over:.4f}", "", over, ())
+    fates, show = ladder.fates(over), Show(state.units)
+    many, have = every(len(fates)), all(f.end.measured for f in fates)
+    title = f"Hone {many} to the pistons there are" if have else f"Hone {many} {show.step(over).lstrip('+')} over"
+    if not over and not have:
+        title = f"Hone {many} to nominal"
+    stock, most = option.most_stock_mm or 0.0, state.figures.number("boring.hone_most")
+    reasons = option.reasons
+    if stock > most:
+        reasons += (
+            f"up to {show.size(stock)} to take: more than a hone alone usually should, and it leads nothing straight",
+        )
+    if not have:
+        reasons += ("no piston of that size is measured: honed to the least one allows, the rest once they are here",)
+    minutes = option.minutes - len({b.bank for b in bore_positions(state.block)}) * minutes_for(state, "set_up_bar")
+    minutes -= len(fates) * (minutes_for(state, "bore") + minutes_for(state, "cutting"))
+    return replace(
+        option,
+        title=title,
+        reasons=reasons,
+        pistons=0 if have else option.pistons,
+        minutes=minutes,
+        preferred=have or option.preferred,
+    )
 
 
 def _rung(state: JobState, ladder: Ladder, rung: float) -> Option:
@@ -115,10 +147,8 @@ def _bored(
     """An option that bores: standing and reasons from what it does with each cylinder."""
     fates = ladder.fates(oversize_mm, apart)
     weighed = _standing(state, ladder, fates, thick)
-    size, sleeves = ladder.nominal_mm, sum(f.sleeved for f in fates)
-    stock = tuple(
-        None if f.column.shape.mean_mm is None else size + f.oversize_mm - f.column.shape.mean_mm for f in fates
-    )
+    sleeves = sum(f.sleeved for f in fates)
+    stock = stocks_mm(fates)
     left = [
         sum(r > f.oversize_mm + 1e-9 and not f.column.too_thin(ladder.ends(f.cylinder, r)) for r in ladder.rungs_mm)
         for f in fates

@@ -31,6 +31,7 @@ class HoneCall(Enum):
     LIGHT_GO = auto()
     NO_REDLINE = auto()
     CHECK_FIRST = auto()
+    WAITS_FOR_PISTON = auto()  # honed as far as any piston of that size allows; its own piston says the rest
     PLATE_DIFFERS = auto()  # checked with the plate off, where it was on before, or the other way about
     PAST = auto()
     COOL = auto()
@@ -97,7 +98,14 @@ def judge(state: JobState, cylinder: int, wall: WallBefore) -> HoneFinding:
         return HoneFinding(HoneCall.NO_REDLINE, p)
     if p.last is None or p.tracked is None or p.ends is None:
         return HoneFinding(HoneCall.CHECK_FIRST, p)
-    shape = shape_at_hone(state, cylinder)
+    return _checked(state, p, wall)
+
+
+def _checked(state: JobState, p: Progress, wall: WallBefore) -> HoneFinding:
+    """What to do now with a cylinder that was read at the hone."""
+    shape = shape_at_hone(state, p.cylinder)
+    if p.redline.provisional and (p.over or (p.done and p.step >= sizing_step(state))):
+        return HoneFinding(HoneCall.WAITS_FOR_PISTON, p, shape=shape)
     if p.over:
         return HoneFinding(HoneCall.PAST, p, over_mm=p.past_mm, shape=shape)
     if plate_differs(p):

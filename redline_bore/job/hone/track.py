@@ -53,10 +53,10 @@ class Ends:
 def ends_of(state: JobState, cylinder: int) -> Ends | None:
     """The ends of a cylinder's window as sizes; None while its redline is not known."""
     r = redline_of(state, cylinder)
-    if r.size_mm is None or r.piston is None:
+    if r.size_mm is None or r.piston_mm is None:
         return None
-    u = clearance_doubt(state, r.size_mm, r.piston.size_mm)
-    return Ends(r.size_mm, r.piston.size_mm + r.window.low_mm, r.piston.size_mm + r.window.high_mm, u)
+    u = clearance_doubt(state, r.size_mm, r.piston_mm)
+    return Ends(r.size_mm, r.piston_mm + r.window.low_mm, r.piston_mm + r.window.high_mm, u)
 
 
 def sizing_step(state: JobState) -> int:

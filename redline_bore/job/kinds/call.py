@@ -69,14 +69,18 @@ class ChamberStated(ChamberSpace, Entry):
 class DecisionTaken(Entry):
     """The call: the rung over nominal that cylinders go to, those that leave it, and the figures it rests on.
 
-    way: bored to ``oversize_mm``, or nothing is bored and it is left, deglazed or re-ringed (oversize 0).
+    way: bored to ``oversize_mm``, or honed there without a bar; or nothing is cut and it is left, deglazed or re-ringed (oversize 0).
     """
 
     oversize_mm: float = told(
         "oversize", Unit.LENGTH, least=0.0, most=0.2, of=Of.BORE, why="no oversize of this bore", shown=LADDER
     )
     way: Way = told(
-        "what is done", Unit.CHOICE, choices=("bore", "leave", "deglaze", "rering"), shown=LADDER, default="bore"
+        "what is done",
+        Unit.CHOICE,
+        choices=("bore", "hone", "leave", "deglaze", "rering"),
+        shown=LADDER,
+        default="bore",
     )
     sentence: str = fields.words("the call", LADDER)
     figures: tuple[str, ...] = fields.words("rests on", LADDER, default=())

@@ -13,12 +13,13 @@ Light = Literal["", "deglaze", "rering"]
 @frozen
 class Purpose:
     """bores: the bar is on the route until a call says otherwise. sleeves: so is the press. light: the call that it asks for
-    where nothing is cut."""
+    where nothing is cut. hones_out: what is cut is cut by the hone alone."""
 
     name: str
     bores: bool = True
     sleeves: bool = False
     light: Light = ""
+    hones_out: bool = False
 
 
 KNOWN = {name: Purpose(name, **row) for name, row in table("purpose").items()}

@@ -10,7 +10,7 @@ from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.state.rows import Rows
 
 PISTONS = "call/pistons"
-Way = Literal["bore", "leave", "deglaze", "rering"]
+Way = Literal["bore", "hone", "leave", "deglaze", "rering"]
 
 
 @frozen
@@ -97,6 +97,11 @@ class Decision:
     @property
     def bores(self) -> bool:
         """Whether the call is to cut to a size; else the hole stays as it is but for its finish."""
+        return self.by_bar or self.way == "hone"
+
+    @property
+    def by_bar(self) -> bool:
+        """Whether the bar takes it there; else the hone alone."""
         return self.way == "bore"
 
 

@@ -11,6 +11,7 @@ from redline_bore.job.call.ask_words import ask_words
 from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
 from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
+from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import SLEEVED, Column, Fate, Ladder
 from redline_bore.job.call.need import needed_about
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
@@ -101,7 +102,14 @@ def _say_shadow(f: CallFinding, show: Show) -> str:
 def _say_bored(f: CallFinding, show: Show) -> str:
     step = show.step(f.oversize_mm).lstrip("+")
     many = every(len(f.cylinders)) if not f.apart else "the rest"
-    what = f"Bore {many} {step} over" if f.cylinders else "No cylinder is at the common size"
+    verb = "Hone" if f.by_hone else "Bore"
+    what = (
+        f"{verb} {many} {step} over"
+        if f.cylinders and f.oversize_mm
+        else f"{verb} {many} to their pistons"
+        if f.cylinders
+        else "No cylinder is at the common size"
+    )
     wall = ""
     if f.unread:
         which = cylinders(list(f.unread)) if len(f.unread) < len(f.fates) else every(len(f.unread))
@@ -112,6 +120,8 @@ def _say_bored(f: CallFinding, show: Show) -> str:
         wall = f" The wall of {cylinders(list(f.may_be_thin))} is too close to its limit to be sure."
         if f.asks:
             wall = f" But first {ask_words(f.asks[0], show)}: its wall is too close to its limit to be sure."
+    if f.all_sleeved:
+        return f"Sleeve {every(len(f.fates))}, back to nominal.{wall}"
     told = [_apart_words(fate, show) for fate in f.fates if not fate.common]
     if told:
         return f"{what}; {', '.join(told)}.{wall}"
@@ -131,7 +141,8 @@ def taken_words(state: JobState, show: Show) -> str:
         return taken.sentence
     common = state.block.cylinders - len(taken.apart)
     many = every(common) if not taken.apart else "the rest"
-    told = [f"bore {many} {show.step(taken.oversize_mm).lstrip('+')} over"] if common else []
+    verb, to = "bore" if taken.by_bar else "hone", f"{show.step(taken.oversize_mm).lstrip('+')} over"
+    told = [f"{verb} {many} {to if taken.oversize_mm else 'to their pistons'}"] if common else []
     told += [
         f"sleeve {a.cylinder}" if a.way == "sleeve" else f"{a.cylinder} to {show.step(a.oversize_mm or 0.0)}"
         for a in taken.apart
@@ -166,9 +177,9 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
     lines.append(FigureLine(f"clearance, {window.source}", f"{show.size(window.low_mm)}–{show.size(window.high_mm)}"))
     low, high = state.figures.row(practice("hone_allowance", state.booking.practice("hone_allowance")).figures)
     lines.append(FigureLine("ends at", _end_words(fate, show)))
-    lines.append(
-        FigureLine("bored to, rest honed", f"{show.size(fate.end.least_mm - high)}–{show.size(fate.end.most_mm - low)}")
-    )
+    if not hones_out(state):
+        bored_to = f"{show.size(fate.end.least_mm - high)}–{show.size(fate.end.most_mm - low)}"
+        lines.append(FigureLine("bored to, rest honed", bored_to))
     redline = redline_of(state, column.cylinder)
     if column.shape.mean_mm is not None:
         lines.append(FigureLine("stock on diameter", show.unit(show.rough(fate.end.most_mm - column.shape.mean_mm))))
@@ -217,7 +228,7 @@ def _changes(
         lacks = () if worst.cleanup is None else worst.cleanup.lacks
         notes += [f"{LACKS[lack]}." for lack in lacks]
     found = judge(state, oversize_mm, apart)
-    notes += [f"To be sure: {ask_words(ask, show)}." for ask in found.asks]
+    notes += dict.fromkeys(f"To be sure: {ask_words(ask, show)}." for ask in found.asks)
     if found.with_pistons_mm is not None:
         notes.append(
             f"With pistons in hand {show.step(found.with_pistons_mm)} may do: measure them before ordering larger ones."

@@ -71,6 +71,7 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.LIGHT_GO: (f"{f.least} to {f.most} strokes by hand, then stop: wash, and measure the ring's gap.", Mark.PLAIN),
         c.NO_REDLINE: (f"No redline yet: {p.redline.missing}.", Mark.LOOK),
         c.CHECK_FIRST: (f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN),
+        c.WAITS_FOR_PISTON: (f"It is honed as far as any piston of its size allows. Now {p.redline.missing}.", Mark.LOOK),
         c.PLATE_DIFFERS: (_plate_words(p), Mark.LOOK),
         c.PAST: (f"Stop. Cylinder {f.cylinder} is {show.unit(show.size(f.over_mm))} past {_past_what(p)}.", Mark.STOP),
         c.COOL: (f"Let it cool and gauge again: {show.unit(show.size(f.left_mm))} left, and it is at {f.warm_c:g} °C.", Mark.LOOK),
@@ -148,7 +149,8 @@ def _set_words(s: ShapeAtHone, to: HoneSet, show: Show) -> str:
 def _figures(state: JobState, p: Progress, show: Show) -> tuple[FigureLine, ...]:
     lines = []
     if p.ends is not None:
-        lines.append(FigureLine("redline, the mean", show.unit(show.size(p.ends.redline_mm))))
+        name = "redline for now, the mean" if p.redline.provisional else "redline, the mean"
+        lines.append(FigureLine(name, show.unit(show.size(p.ends.redline_mm))))
         lines.append(FigureLine("ceiling, every place", show.size(p.ends.ceiling_mm)))
     if p.last is not None and p.ends is not None:
         lines.append(_end_line("smallest", p.last.smallest_mm, p, show))
@@ -182,11 +184,11 @@ def machine_says(state: JobState, p: Progress) -> float | None:
 def _end_line(label: str, size_mm: float, p: Progress, show: Show) -> FigureLine:
     """A place of the hole against its end of the window."""
     assert p.ends is not None
-    clearance = size_mm - (p.redline.piston.size_mm if p.redline.piston is not None else 0.0)
-    over = size_mm > p.ends.ceiling_mm
-    return FigureLine(
-        f"{label}, clearance", f"{show.size(size_mm)}, {show.size(clearance)}", Mark.LOOK if over else Mark.PLAIN
-    )
+    mark = Mark.LOOK if size_mm > p.ends.ceiling_mm else Mark.PLAIN
+    if p.redline.piston is None:
+        return FigureLine(label, show.size(size_mm), mark)
+    clearance = size_mm - p.redline.piston.size_mm
+    return FigureLine(f"{label}, clearance", f"{show.size(size_mm)}, {show.size(clearance)}", mark)
 
 
 def _shape_lines(state: JobState, last: TwoAngles, show: Show) -> list[FigureLine]:
@@ -235,6 +237,10 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
     notes += _taper_notes(state, p, show)
     if out_of_family(state, p.cylinder):
         notes.append(f"Cylinder {p.cylinder} cuts unlike the others: look for a hard band or a wrong load.")
+    if p.redline.provisional:
+        notes.append(
+            f"No piston of {p.cylinder} is measured: the redline is the least one sold for {show.size(p.redline.planned_mm or 0.0)} asks for."
+        )
     if p.redline.piston is not None and not p.redline.piston.warm_known:
         notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
     if not state.clamped.plate_on:
@@ -323,11 +329,14 @@ def _plain_line(state: JobState, p: Progress, show: Show) -> list[WorkLine]:
 
 def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
     r, lines = p.redline, []
-    if r.size_mm is None or r.piston is None:
+    if r.size_mm is None or r.piston_mm is None:
         return (WorkLine(f"redline = piston + clearance: {r.missing}", "the piston measured, the window that leads"),)
+    whose = (
+        f"least piston sold for {show.size(r.planned_mm or 0.0)}" if r.provisional else f"piston {p.cylinder} at 20 °C"
+    )
     lines.append(
         WorkLine(
-            f"redline = piston {p.cylinder} at 20 °C {show.size(r.piston.size_mm)} + clearance {show.size(r.window.aim_mm)} "
+            f"redline = {whose} {show.size(r.piston_mm)} + clearance {show.size(r.window.aim_mm)} "
             f"({show.size(r.window.low_mm)}–{show.size(r.window.high_mm)}) = {show.size(r.size_mm)}",
             f"window by {r.window.source}",
         )

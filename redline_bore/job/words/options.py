@@ -15,7 +15,7 @@ def advise(state: JobState, index: int, show: Show) -> Advice:
     """The best option in a sentence, and the one that is looked at in figures."""
     options = options_of(state)
     chosen = options[min(index, len(options) - 1)]
-    sentence, mark = say_best(best_of(options))
+    sentence, mark = say_best(best_of(options)) if chosen is options[0] else say_other(chosen, options[0])
     taken = state.calling.decision is not None and state.calling.decision.way == chosen.key
     changes = ["This is the call that was taken."] if taken else []
     changes += [f"{r[0].upper()}{r[1:]}." for r in chosen.reasons]
@@ -42,6 +42,16 @@ def say_best(f: BestFinding) -> Said:
         b.NOT_SURE: (f"{best.title}: it may do, and no reading settles it.{sure}", Mark.LOOK),
         b.SURE: (f"{best.title}.", Mark.SOUND),
     }[f.call])  # fmt: skip
+
+
+def say_other(chosen: Option, best: Option) -> Said:
+    """An option that is looked at and is not the best: what Enter acts on, and which is best."""
+    need = f" First {chosen.needs[0]}." if chosen.needs and chosen.standing in (MAY, UNKNOWN) else ""
+    why = f": {chosen.reasons[0]}" if chosen.standing is NO and chosen.reasons else ""
+    mark = {SURE: Mark.SOUND, MAY: Mark.LOOK, UNKNOWN: Mark.LOOK, NO: Mark.STOP}[chosen.standing]
+    known = best.standing in (SURE, MAY)
+    then = f"The best is: {_first_lower(best.title)}." if known else "Nothing is known well enough to call yet."
+    return Said(f"{chosen.title}: {chosen.standing}{why}.{need} {then}", mark)
 
 
 def _first_lower(text: str) -> str:

@@ -68,8 +68,9 @@ class FakeLadder:
 
 @pytest.fixture
 def judged(monkeypatch):
-    def judged(ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN):
+    def judged(ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN, hone=False):
         monkeypatch.setattr(finding, "ladder_of", lambda state: ladder)
+        monkeypatch.setattr(finding, "hones_out", lambda state: hone)
         monkeypatch.setattr(finding, "within_limits", lambda state: within)
         monkeypatch.setattr(finding, "clearance_there", lambda state: ClearanceThere(there, (1,)))
         monkeypatch.setattr(finding, "asks_at", lambda state, ladder, over, apart: asks)
@@ -290,3 +291,23 @@ def test_every_best_has_its_words_and_its_mark(call, mark):
     sure = option(SURE, 0.75) if call in (Best.MAY_DO, Best.NOT_SURE) else None
     sentence, found = option_words.say_best(BestFinding(call, option(SURE, needs=("read the wall",)), sure))
     assert found is mark and sentence.endswith(".") and ("Sure without it: bore 0.75" in sentence) is (sure is not None)
+
+
+@pytest.mark.parametrize("rungs, sleeved, verdict, can", [
+    ((), (1, 2), V.BORE, True), ((), (1,), V.NO_RUNGS, False), ((), (), V.NO_RUNGS, False), ((0.25,), (1, 2), V.BORE, True),
+])  # fmt: skip
+def test_all_sleeved_is_called_with_no_sizes_listed(judged, rungs, sleeved, verdict, can):
+    found = judged(FakeLadder((FITS, column(2)), rungs=rungs), 0.0, tuple(sleeve(c) for c in sleeved))
+    assert found.verdict is verdict and found.can_be_taken is can
+    if can:
+        assert words.say(found, METRIC).sentence.startswith("Sleeve both, back to nominal.")
+
+
+@pytest.mark.parametrize("rungs, over, hone, verdict, can, said", [
+    ((), 0.5, True, V.BORE, True, "Hone both 0.50 over."), ((0.5,), 0.5, True, V.BORE, True, "Hone both 0.50 over."),
+    ((), 0.5, False, V.NO_RUNGS, False, "No piston sizes are listed."), ((0.5,), 0.5, False, V.BORE, True, "Bore both 0.50 over."),
+])  # fmt: skip
+def test_a_job_without_a_bar_is_honed(judged, rungs, over, hone, verdict, can, said):
+    found = judged(FakeLadder((FITS, column(2)), rungs=rungs), over, hone=hone)
+    assert found.verdict is verdict and found.can_be_taken is can and found.by_hone is hone
+    assert words.say(found, METRIC).sentence.startswith(said)

@@ -40,11 +40,13 @@ def tracked(to_aim=0.05, bite=10, least=20, most=40, looks=3, rate=0.001, expect
     )  # fmt: skip
 
 
-def progress(size=79.95, step=0, checks=None, track="usual", done=False, known=True, steps=3):
+def progress(size=79.95, step=0, checks=None, track="usual", done=False, known=True, steps=3, provisional=False):
     """A cylinder that was read at ``size`` last, in a step of three; ``known``: its redline is."""
     checks = (check(size=size),) if checks is None else tuple(checks)
     practice = SimpleNamespace(steps=tuple(f"step {i}" for i in range(steps)))
-    redline = SimpleNamespace(size_mm=80.0 if known else None, missing="no piston", piston=None)
+    redline = SimpleNamespace(
+        size_mm=80.0 if known else None, missing="no piston", piston=None, provisional=provisional
+    )
     last = checks[-1] if checks else None
     left = None if last is None or not known else 80.0 - last.mean_mm
     track = tracked() if track == "usual" else track
@@ -244,6 +246,15 @@ LIGHT = [
 ]  # fmt: skip
 
 
+@pytest.mark.parametrize("size, done, step, wanted", [
+    (79.95, False, 1, C.STROKES), (80.02, False, 1, C.WAITS_FOR_PISTON), (79.999, True, 1, C.WAITS_FOR_PISTON), (79.95, True, 0, C.STEP_DONE),
+    (80.02, False, 0, C.WAITS_FOR_PISTON),
+])  # fmt: skip
+def test_a_hole_without_its_piston_is_honed_no_further_than_any_piston_allows(judged, size, done, step, wanted):
+    p = progress(size=size, done=done, step=step, provisional=True)
+    assert judged(p).call is wanted
+
+
 @pytest.mark.parametrize("checks, wanted, least, most", LIGHT)
 def test_a_deglaze_counts_strokes_and_takes_no_size(judged, checks, wanted, least, most):
     found = judged(progress(known=False, checks=[check(float(n), size) for n, size in checks]), bores=False)
@@ -253,7 +264,7 @@ def test_a_deglaze_counts_strokes_and_takes_no_size(judged, checks, wanted, leas
 MARKS = {
     C.LIGHT_GROWN: Mark.STOP, C.LIGHT_DONE: Mark.LOOK, C.LIGHT_GO: Mark.PLAIN, C.NO_REDLINE: Mark.LOOK, C.CHECK_FIRST: Mark.PLAIN,
     C.PAST: Mark.STOP, C.PLATE_DIFFERS: Mark.LOOK, C.READ_ENDS: Mark.LOOK, C.COOL: Mark.LOOK, C.AT_SIZE: Mark.SOUND, C.AT_REDLINE: Mark.SOUND, C.TIGHT: Mark.STOP, C.STEP_DONE: Mark.SOUND,
-    C.TRUE_UP: Mark.LOOK, C.VALLEYS_MISSING: Mark.STOP, C.PLATEAU_DONE: Mark.SOUND, C.PLATEAU_SHORT: Mark.LOOK, C.PLATEAU_TRACE_FIRST: Mark.PLAIN,
+    C.WAITS_FOR_PISTON: Mark.LOOK, C.TRUE_UP: Mark.LOOK, C.VALLEYS_MISSING: Mark.STOP, C.PLATEAU_DONE: Mark.SOUND, C.PLATEAU_SHORT: Mark.LOOK, C.PLATEAU_TRACE_FIRST: Mark.PLAIN,
     C.PLATEAU_GO: Mark.PLAIN, C.FIRST_BITE: Mark.PLAIN, C.NO_METAL: Mark.LOOK, C.STROKES: Mark.PLAIN,
 }  # fmt: skip
 

@@ -29,16 +29,18 @@ def judged(monkeypatch):
         target=79.93,
         start=79.95,
         sleeved=True,
+        seat=None,
+        after=None,
     ):
         heat = None if too_hot is None else SimpleNamespace(chosen=SimpleNamespace(too_hot=too_hot))
         plan = SimpleNamespace(done=object() if bored else None, passes_mm=passes, target_mm=target)
         for name, found in {
             "sleeved": sleeved, "stage_of": Stage(key, True), "ways_of": [SimpleNamespace(standing=best)], "heat_plan": heat,
             "closing_of": None if closing is None else SimpleNamespace(off=closing), "redline_of": SimpleNamespace(size_mm=redline),
-            "plan_of": plan, "start_of": start,
+            "plan_of": plan, "start_of": start, "seat_of": seat,
         }.items():  # fmt: skip
             monkeypatch.setattr(finding, name, lambda state, cylinder, found=found: found)
-        return judge(None, 1)
+        return judge(SimpleNamespace(sleeving=SimpleNamespace(after_of=lambda c: after)), 1)
 
     return judged
 
@@ -80,6 +82,19 @@ def test_a_sleeve_that_is_in(judged, given, wanted, to_mm):
     assert found.call is wanted and found.to_mm == (None if to_mm is None else pytest.approx(to_mm))
 
 
+def cut(there, to_cut):
+    return SimpleNamespace(there_mm=there, cut=SimpleNamespace(needs_shim=to_cut < 0.0, to_cut_mm=to_cut))
+
+
+@pytest.mark.parametrize("seat, after, wanted, to_mm", [
+    (cut(None, 6.2), None, C.CUT_SEAT, None), (cut(6.1, 0.1), None, C.CUT_SEAT, 0.1), (cut(6.4, -0.2), None, C.SEAT_TOO_DEEP, 0.2),
+    (cut(None, 6.2), object(), C.IN_ON_NO_SEAT, None), (cut(6.1, 0.1), object(), C.IN_ON_NO_SEAT, 0.1), (cut(6.4, -0.2), object(), C.SEAT_TOO_DEEP, 0.2),
+])  # fmt: skip
+def test_the_seat_of_a_flange(judged, seat, after, wanted, to_mm):
+    found = judged(S.SEAT, seat=seat, after=after)
+    assert found.call is wanted and found.to_mm == to_mm
+
+
 def test_every_stage_is_judged(judged):
     assert {judged(key).stage.key for key in S} == set(S)
 
@@ -89,7 +104,7 @@ def test_every_stage_is_judged(judged):
 def test_a_stage_is_marked_sound_only_where_it_surely_is(key, sure):
     mark = words.stage_mark(Stage(key, sure))
     assert words.stage_word(Stage(key, sure))
-    wanted = {S.WAY: Mark.SOUND, S.IN: Mark.SOUND, S.DOES_NOT_GO: Mark.STOP}.get(key, Mark.PLAIN)
+    wanted = {S.WAY: Mark.SOUND, S.IN: Mark.SOUND, S.DOES_NOT_GO: Mark.STOP, S.SEAT: Mark.LOOK}.get(key, Mark.PLAIN)
     assert mark is (wanted if sure or key is S.DOES_NOT_GO else Mark.LOOK)
 
 
@@ -106,5 +121,7 @@ def test_the_words_of_a_sleeve_all_along_its_job(ledger_of, shipped):
             sentence, mark = words.say(state, found, Show(Units.METRIC))
             met.add(found.call)
             assert sentence.endswith(".") and isinstance(mark, Mark)
-            assert (mark is Mark.STOP) is (found.call in (C.NO_WAY_GOES, C.WAY_DOES_NOT_GO, C.TOO_HOT))
+            assert (mark is Mark.STOP) is (
+                found.call in (C.NO_WAY_GOES, C.WAY_DOES_NOT_GO, C.TOO_HOT, C.SEAT_TOO_DEEP, C.IN_ON_NO_SEAT)
+            )
     assert len(met) >= 5

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
+from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import based_on, ladder_of
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.book_in import PracticeChosen
@@ -133,6 +134,8 @@ class LadderPage(StepPage):
     def _stepped(self, now: float, down: int) -> float:
         """The next rung up or down from a size; the same at the end of the ladder."""
         rungs = ladder_of(self.session.job).rungs_mm
+        if hones_out(self.session.job):
+            rungs = (0.0, *rungs)  # honed to nominal
         if down < 0:
             return next((r for r in rungs if r > now + 1e-9), now)
         return next((r for r in reversed(rungs) if r < now - 1e-9), now)
@@ -171,7 +174,7 @@ class LadderPage(StepPage):
         if not advice.button:
             raise InputError(f"No call can be taken at {s.show.step(s.rung_mm)}: {advice.sentence}")
         decision = DecisionTaken(
-            oversize_mm=s.rung_mm, sentence=advice.sentence, figures=tuple(f"{f.label}: {f.value}" for f in advice.figures),
+            oversize_mm=s.rung_mm, way="hone" if hones_out(s.job) and not s.apart else "bore", sentence=advice.sentence, figures=tuple(f"{f.label}: {f.value}" for f in advice.figures),
             apart=s.apart, based_on=based_on(ladder_of(s.job), s.rung_mm, s.apart),
         )  # fmt: skip
         s.book(decision, StepStamped(step="call", initials=s.person))
