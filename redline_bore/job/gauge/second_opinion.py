@@ -9,11 +9,15 @@ from redline_bore.core.second_opinion import Opinion, ShopReading, explain
 from redline_bore.core.thermal import growth
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.doubt import clearance_doubt, reading_doubt
+from redline_bore.job.gauge.places import ANGLES_DEG, places_of_checks
 from redline_bore.job.gauge.plate import plate_map
 from redline_bore.job.redline import leading_window
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.comparing import OtherConditions, OtherReading, SecondOpinion
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.two_angles import TwoAngles
+
+NEAR_DEG = 30.0  # an angle no further off is taken for the same
 
 
 @dataclass(frozen=True)
@@ -58,20 +62,44 @@ class _Ours:
     spot_known: bool
 
 
-def _finished(state: JobState, cylinder: int) -> tuple[tuple[float, ...], bool, str] | None:
-    """Our newest sizes of a hole that the hone has been in, mm, whether the plate was on, and where they are from: the final
-    gauging under the plate, else the last check."""
+@dataclass(frozen=True)
+class _Finished:
+    """Our newest reading of a hole that the hone has been in, whether the plate was on, and where it is from."""
+
+    hole: TwoAngles
+    plate_on: bool
+    origin: str
+
+    def axis_mm(self, clock_deg: float | None) -> tuple[float, ...] | None:
+        """Our sizes from the top down at the angle nearest to one they read at, mm; their mean where they named none; None: nobody of
+        ours read near it."""
+        if clock_deg is None:
+            return self.hole.by_depth_mm
+        angles = zip(ANGLES_DEG, (self.hole.sizes_mm, self.hole.across_mm), strict=True)
+        near = [sizes for angle, sizes in angles if sizes and _between(clock_deg, angle) <= NEAR_DEG]
+        return near[0] if near else None
+
+
+def _between(a_deg: float, b_deg: float) -> float:
+    """The angle between two diameters, degrees."""
+    apart = abs(a_deg - b_deg) % 180.0
+    return min(apart, 180.0 - apart)
+
+
+def _finished(state: JobState, cylinder: int) -> _Finished | None:
+    """The final gauging under the plate, else the last check."""
     final, checks = state.final_of(cylinder, True), state.honing.checks_of(cylinder)
     if final is not None:
-        return final.sizes_mm, True, "our final gauging under the plate"
-    return (checks[-1].sizes_mm, checks[-1].plate_on, "our last check at the hone") if checks else None
+        return _Finished(final, True, "our final gauging under the plate")
+    return _Finished(checks[-1], checks[-1].plate_on, "our last check at the hone") if checks else None
 
 
 def _ours(state: JobState, other: OtherReading) -> _Ours | None:
     found = _finished(state, other.cylinder)
     if found is not None:  # a finished or half-honed hole stands, whatever it was worn to before
-        sizes, plate_on, origin = found
-        return _Ours(max(sizes), plate_on, origin, max(sizes) - sum(sizes) / len(sizes), False)
+        there = other.depth_mm is not None and other.clock_deg is not None
+        known = there and found.axis_mm(other.clock_deg) is not None
+        return _Ours(found.hole.mean_mm, found.plate_on, f"{found.origin}, its mean", 0.0, known)
     shape = shape_of(state, other.cylinder)
     if not shape.levels:
         return None
@@ -128,18 +156,22 @@ def _their_reading(
 
 
 def _their_spot(state: JobState, other: OtherReading) -> tuple[float, float]:
-    """How far the place they read lies over the mean of the hole, by clock and by depth, mm; from our sizes of it.
+    """How far the place they read lies over the mean of the hole, by angle and by depth, mm; from our sizes of it.
 
     What the plate does at that place is the plate's own term. A hole that has not been honed is compared place by
     place instead, so that nothing is counted twice.
     """
     found = _finished(state, other.cylinder)
-    if found is None or other.depth_mm is None or len(found[0]) < 2:
+    sizes = None if found is None else found.axis_mm(other.clock_deg)
+    if found is None or sizes is None:
         return 0.0, 0.0
-    sizes, length = found[0], state.block.length_mm
-    share = min(max(other.depth_mm / length, 0.0), 1.0)
-    at = sizes[min(round(share * (len(sizes) - 1)), len(sizes) - 1)]
-    return 0.0, at - sum(sizes) / len(sizes)
+    mean = sum(sizes) / len(sizes)
+    by_angle = mean - found.hole.mean_mm
+    if other.depth_mm is None or len(sizes) < 2:
+        return by_angle, 0.0
+    depths = places_of_checks(state, len(sizes))
+    at = min(range(len(sizes)), key=lambda i: abs(depths[i] - (other.depth_mm or 0.0)))
+    return by_angle, sizes[at] - mean
 
 
 def _plate_at(state: JobState, other: OtherReading, differs: bool) -> tuple[float, str]:

@@ -116,35 +116,41 @@ def _other(text: str, at: At) -> tuple[Entry, ...]:
             if not who:
                 raise InputError(f"Say first who measured, and how: {_EXAMPLE}")
             return (make(found, who, at),)
+    if re.match(rf"(?:{'|'.join(_KEYS)})\b", rest, re.IGNORECASE):
+        if not shops:
+            raise InputError(f"Say first who measured: {_EXAMPLE}")
+        return (_conditions(shops[-1].conditions, keyed(rest, _KEYS, _EXAMPLE), at),)
     name = re.split(rf"\s+(?:{'|'.join(_KEYS)})\b", rest, maxsplit=1, flags=re.IGNORECASE)[0].strip()
     if not name or name[0].isdigit():
         mark = at.where.units.mark
         raise InputError(f"Begin with who measured: {_EXAMPLE}; then other 1 {mark} size at depth clock 0")
     tail = rest[len(name) :].strip()
-    return (_conditions(name, keyed(tail, _KEYS, _EXAMPLE) if tail else {}, at),)
+    before = next((shop.conditions for shop in shops if shop.conditions.who == name), OtherConditions(who=name))
+    return (_conditions(before, keyed(tail, _KEYS, _EXAMPLE) if tail else {}, at),)
 
 
-def _conditions(name: str, told_words: dict[str, str], at: At) -> SecondOpinionOpened:
-    plate = told_words.get("plate", "off").lower()
+def _conditions(before: OtherConditions, told_words: dict[str, str], at: At) -> SecondOpinionOpened:
+    """The conditions as they were told before, with those that are told now."""
+    plate = told_words.get("plate", "on" if before.plate_on else "off").lower()
     if plate not in ("on", "off"):
         raise InputError(f"“plate {plate}”: on or off")
 
-    def warm(key: str) -> float | None:
+    def warm(key: str, was: float | None) -> float | None:
         if key not in told_words:
-            return None
+            return was
         celsius = temperature(told_words[key])
         if celsius is None:
             raise InputError(f"“{key} {told_words[key]}” is not a temperature; write it like 58 F or 14.5 C")
         return celsius
 
-    def over(key: str) -> float:
-        return parse_length(told_words[key], at.where.units).mm if key in told_words else 0.0
+    def over(key: str, was: float) -> float:
+        return parse_length(told_words[key], at.where.units).mm if key in told_words else was
 
     return SecondOpinionOpened(
-        who=name, plate_on=plate == "on", block_c=warm("block"), piston_c=warm("pistons"),
-        at_20=told_words.get("corrected", "no").lower() == "yes",
-        aim_mm=plain(told_words["aim"], at.where) if "aim" in told_words else None,
-        bore_gauge_over_mm=over("gauge over"), micrometer_over_mm=over("micrometer over"),
+        who=before.who, plate_on=plate == "on", block_c=warm("block", before.block_c), piston_c=warm("pistons", before.piston_c),
+        at_20=told_words.get("corrected", "yes" if before.at_20 else "no").lower() == "yes",
+        aim_mm=plain(told_words["aim"], at.where) if "aim" in told_words else before.aim_mm,
+        bore_gauge_over_mm=over("gauge over", before.bore_gauge_over_mm), micrometer_over_mm=over("micrometer over", before.micrometer_over_mm),
     )  # fmt: skip
 
 
@@ -186,7 +192,7 @@ declare(
     SecondOpinionOpened, Topic.OPINIONS, "gauge", _conditions_words, into=(Into("comparing", _opened),),
     phrases=(
         Phrase(_GAUGE, _LEAD, "other WHO [plate on] [block TEMPERATURE] [pistons TEMPERATURE] [aim CLEARANCE] [gauge over LENGTH] [micrometer over LENGTH] [corrected yes]",
-               "somebody else measured this block: who, and under which conditions", _conditions_example, _other),
+               "somebody else measured this block: who, and under which conditions; without a name, more of the one who measured last", _conditions_example, _other),
     ),
 )  # fmt: skip
 declare(

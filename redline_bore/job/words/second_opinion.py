@@ -36,10 +36,19 @@ def _sentence(rows: tuple[Comparison, ...], show: Show) -> Said:
     if left:
         worst = max(left, key=lambda r: abs(r.opinion.left_over_mm))
         size = show.unit(show.size(abs(worst.opinion.left_over_mm)))
-        return Said(f"Cylinder {worst.other.cylinder}: {size} is left over. Measure before anyone is wrong.", Mark.LOOK)
+        told = f"Cylinder {worst.other.cylinder}{_place(worst)}: {size} is left over."
+        if worst.a.plate_on != worst.b.plate_on and worst.plate_from.startswith("not known"):
+            whose = "theirs" if worst.a.plate_on else "ours"
+            return Said(f"{told} The plate was off at {whose}: it may be that. Gauge it off and on, at that place.", Mark.LOOK)
+        return Said(f"{told} Measure before anyone is wrong.", Mark.LOOK)
     worst = max(rows, key=lambda r: abs(r.opinion.gap_mm))
     gap = show.unit(show.size(abs(worst.opinion.gap_mm)))
     return Said(f"Both are right: {gap} apart, mostly the {worst.opinion.largest}.", Mark.SOUND)
+
+
+def _place(row: Comparison) -> str:
+    """Where on the clock they read, in a sentence."""
+    return "" if row.other.clock_deg is None else f" at {row.other.clock_deg:.0f}°"
 
 
 def _figures(row: Comparison, show: Show) -> tuple[FigureLine, ...]:
@@ -75,7 +84,8 @@ def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ..
         "plate": row.plate_from,
         "block temperature": f"{state.coefficient_1e6:g} millionths a degree",
         "piston temperature": f"{state.figures.number(f'thermal.{state.book_in.piston_alloy}'):g} millionths a degree",
-        "depth read": "our last check, top to bottom",
+        "axis read": f"{row.ours_from.removesuffix(', its mean')}, angle by angle",
+        "depth read": f"{row.ours_from.removesuffix(', its mean')}, top to bottom",
         "clearance source": "a difference of aims, not of readings",
     }
     for name, value in o.terms:
