@@ -13,6 +13,10 @@ class InputError(BenchError):
     """What was typed or handed in cannot be used; the message says what is wrong and what may be meant."""
 
 
+class FormError(InputError):
+    """What was typed is not in the form that is wanted; whoever knows an example of that form says it behind the message."""
+
+
 class FitError(BenchError):
     """The readings do not carry the figure asked for; the message says what to measure."""
 

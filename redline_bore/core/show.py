@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from fractions import Fraction
 
 from redline_bore.core.frozen import frozen
-from redline_bore.core.lengths import Units, format_length
+from redline_bore.core.lengths import Units, format_length, parse_length
 
 
 @frozen
@@ -23,6 +23,10 @@ class Show:
     def size(self, mm: float) -> str:
         """A size or distance to the last digit of the units: 0.001 mm or 0.0001 in, without the unit."""
         return format_length(mm, self.units)
+
+    def target(self, mm: float) -> str:
+        """What was set as a target, to the last digit that it was set with: 0.00015 in stays that."""
+        return self.size(mm) if abs(mm - parse_length(self.size(mm), self.units).mm) < 1e-6 else self.fine(mm)
 
     def between(self, low_mm: float, high_mm: float) -> str:
         """Two ends of a size, or one where both show alike."""

@@ -39,6 +39,12 @@ class StepProposals:
 
         return proposed_hone(state, machine, rpm, strokes)
 
+    def seconds_a_stroke(self, state: JobState, cylinder: int) -> float | None:
+        """Seconds of a double stroke where a cylinder's step is counted in seconds."""
+        from redline_bore.job.hone.steps import seconds_a_stroke
+
+        return seconds_a_stroke(state, state.honing.step_of(cylinder))
+
     def sleeve_bore_mm(self, state: JobState, cylinder: int) -> float | None:
         """Bore of the sleeve meant for a cylinder; None: none was measured."""
         from redline_bore.job.sleeve.fit import fit_of

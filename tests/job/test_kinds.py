@@ -32,6 +32,7 @@ ALONE = {
     "other",
     "turn",
     "after",
+    "steps",
 }  # these need something that the job may not have yet
 
 

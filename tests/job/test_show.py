@@ -46,3 +46,10 @@ def test_every_practice_has_its_reason_and_a_default(shipped):
         if p.figures:
             assert len(shipped.row(p.figures)) == (len(p.steps) if p.topic == "honing" else 2)
     assert practice("honing", "a way nobody knows").name == SHOP_DEFAULT["honing"]
+
+
+@pytest.mark.parametrize("units, mm, said", [
+    (Units.INCH, 0.00381, "0.00015"), (Units.INCH, 0.0381, "0.0015"), (Units.METRIC, 0.05, "0.050"), (Units.METRIC, 0.0025, "0.0025"), (Units.METRIC, 0.0, "0.000"),
+])  # fmt: skip
+def test_a_target_keeps_the_last_digit_it_was_set_with(units, mm, said):
+    assert Show(units).target(mm) == said

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
 from redline_bore.job.hone.progress import Progress, progress_of
 from redline_bore.job.hone.set_up import HAND
 from redline_bore.job.hone.shape import ShapeAtHone, shape_at_hone
-from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
+from redline_bore.job.hone.steps import PEAKS_ONLY, light_strokes, seconds_a_stroke, stones_of
 from redline_bore.job.hone.track import light_rate, sizing_step
 from redline_bore.job.state.job_state import JobState
 
@@ -71,6 +72,7 @@ class HoneFinding:
     grown: float = 0.0
     warm_c: float = 0.0
     shape: ShapeAtHone | None = None
+    stroke_s: float | None = None  # seconds of a double stroke, where the step is counted in seconds
 
     @property
     def cylinder(self) -> int:
@@ -114,9 +116,9 @@ def _checked(state: JobState, p: Progress, wall: WallBefore) -> HoneFinding:
     if warm is not None:
         return HoneFinding(HoneCall.COOL, p, warm_c=warm, shape=shape)
     if p.done:
-        return HoneFinding(_at_the_end(state, p, shape), p, shape=shape)
+        return HoneFinding(_at_the_end(state, p, shape), p, shape=shape, stroke_s=seconds_a_stroke(state, p.step))
     if in_plateau(state, p):
-        return _plateau(state, p, wall)
+        return replace(_plateau(state, p, wall), stroke_s=seconds_a_stroke(state, p.step))
     if shape is not None and shape.set_to is not None:
         return HoneFinding(HoneCall.TRUE_UP, p, shape=shape)
     return _strokes(state, p, shape)
@@ -159,7 +161,7 @@ def _light(state: JobState, p: Progress) -> HoneFinding:
 
 def _plateau(state: JobState, p: Progress, wall: WallBefore) -> HoneFinding:
     assert p.tracked is not None
-    low, high = (int(v) for v in state.figures.row("honing.plateau_strokes"))
+    low, high = (round(v) for v in light_strokes(state))
     done = int(p.checks[-1].strokes) if p.checks else 0
     left = p.tracked.bite  # what the size allows, in light strokes
     if not done and wall is WallBefore.VALLEYS_MISSING:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from redline_bore.core.errors import FitError
 from redline_bore.core.stock import RateChange, rate_change, theil_sen
 from redline_bore.job.gauge.analysis import start_of
-from redline_bore.job.hone.steps import practice_of, shorts_of
+from redline_bore.job.hone.steps import light_strokes, practice_of, shorts_of
 from redline_bore.job.hone.track import Ends, Tracked, ends_of, sizing_step, tracked_of
 from redline_bore.job.profiles.practice import Practice
 from redline_bore.job.redline import Redline, redline_of
@@ -107,7 +107,7 @@ def _done(state: JobState, step: int, tracked: Tracked | None, checks: tuple[Che
         return tracked.to_aim_mm <= near
     if step > sizing_step(state):  # counted light strokes that take next to no size
         light = checks[-1].strokes if checks else 0.0
-        return light >= f.row("honing.plateau_strokes")[0] or (light > 0.0 and tracked.bite < 1)
+        return light >= light_strokes(state)[0] or (light > 0.0 and tracked.bite < 1)
     return tracked.to_aim_mm <= near or tracked.bite < 1
 
 

@@ -70,6 +70,21 @@ def stones_of(state: JobState) -> tuple[str, ...]:
     return tuple(s if s in known else known[0] for s in USUAL_STONES[chosen.name])
 
 
+def seconds_a_stroke(state: JobState, step: int) -> float | None:
+    """Seconds of a double stroke, in a step that is counted in seconds; None where strokes are counted, or nobody said how fast it strokes."""
+    chosen, run = practice_of(state), state.honing.run
+    if chosen.steps[min(step, len(chosen.steps) - 1)] not in chosen.timed or run is None or not run.strokes_per_min:
+        return None
+    return 60.0 / run.strokes_per_min
+
+
+def light_strokes(state: JobState) -> tuple[float, float]:
+    """Least and most double strokes of the last step, where it only cuts peaks; by its seconds where it is counted in those."""
+    each = seconds_a_stroke(state, len(practice_of(state).steps) - 1)
+    low, high = state.figures.row("honing.plateau_strokes" if each is None else "honing.plateau_seconds")
+    return (low, high) if each is None else (low / each, high / each)
+
+
 def stages_of(state: JobState, cylinder: int) -> tuple[HoneStage, ...]:
     """Every step of the practice for a cylinder, judged against the step before it."""
     start, found = starts_from(state, cylinder), []

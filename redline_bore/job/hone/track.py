@@ -20,7 +20,7 @@ from redline_bore.core.stroke_track import (
 )
 from redline_bore.job.gauge.doubt import clearance_doubt, reading_doubt
 from redline_bore.job.hone.set_up import load_share, rate_of
-from redline_bore.job.hone.steps import PEAKS_ONLY, shorts_of, stones_of
+from redline_bore.job.hone.steps import PEAKS_ONLY, light_strokes, shorts_of, stones_of
 from redline_bore.job.redline import redline_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.honing import Check
@@ -102,7 +102,7 @@ def aim_of(state: JobState, ends: Ends, check: Check, step: int) -> Aim:
 
 def plateau_takes(state: JobState) -> float:
     """Metal on diameter that the most light strokes of a plateau may take, mm, by the starting point and half as much again."""
-    most = state.figures.row("honing.plateau_strokes")[1]
+    most = light_strokes(state)[1]
     return 1.5 * most * light_rate(state)
 
 
@@ -148,6 +148,8 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
         state.honing.run_since > checks[-1].seq and len(checks) > 1
     ):  # the stroke was set anew: what a bite takes is less sure
         rules = replace(rules, bite_scatter=math.hypot(rules.bite_scatter, state.figures.number("honing.set_anew")))
+    if len(checks) == 2 and step <= sizing_step(state):
+        rules = replace(rules, tail=state.figures.number("honing.bite_tail_second"))
     prior = _prior(state, cylinder, step)
     scatter = scatter_seen(seen, prior.rate_mm, prior.log_sd, rules)
     if scatter is not None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Literal
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import parse_length
 from redline_bore.core.show import Show
@@ -39,7 +39,7 @@ _SHELVED = r"insert\s+(?P<insert>.+?)(?:\s+edges\s+(?P<edges>\d+))?\s+(?P<grade>
 _NOTE = r"note\s+(?P<what>hit and skip|ridge|web)s?(?:\s+at\s+(?P<depth>.+))?"
 _NOTE_AT_HONE = r"note\s+(?P<what>pin hole|web)s?\s+at\s+(?P<depth>.+)"
 _BAR_WORDS = {"feed": "length", "rpm": "number", "plain": "grade", "coated": "grade", "mains": "base", "deck": "base"}
-AS_TYPED = "The bar is typed as: bar TPG 321 feed 0.1 rpm 450 mains, or bar radius 0.4 positive feed ..."
+AS_TYPED = "The bar is typed by its insert, or by its radius and rake"
 
 
 @frozen(kw_only=True)
@@ -188,10 +188,10 @@ def _bar_parts(words: str) -> tuple[str, dict[str, str]]:
         word = rest.pop(0)
         kind = _BAR_WORDS.get(word)
         if kind is None or (kind in ("length", "number") and not rest):
-            raise InputError(AS_TYPED)
+            raise FormError(AS_TYPED)
         known[kind] = rest.pop(0) if kind in ("length", "number") else word
     if not name:
-        raise InputError(AS_TYPED)
+        raise FormError(AS_TYPED)
     return name, known
 
 
@@ -200,7 +200,7 @@ def _bar(words: str, at: At) -> tuple[Entry, ...]:
     try:
         insert, radius, rake, _ = _geometry(name, at)
     except InputError as error:
-        raise InputError(f"{error}. {AS_TYPED}") from error
+        raise FormError(f"{error}. {AS_TYPED}") from error
     grade = known.get("grade", "coated")
     feed, rpm = at.proposals.cut(at.state, radius, rake, grade)
     if "length" in known:
@@ -223,7 +223,7 @@ def _bar(words: str, at: At) -> tuple[Entry, ...]:
 def _machine(words: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_MACHINE, words, re.IGNORECASE)
     if found is None:
-        raise InputError("A machine is typed as: machine north thick 60 reach 250 speeds 110 150 210 300")
+        raise FormError("A machine is typed by its name, how thick its bar is, how far it reaches, its speeds")
     thick, reach = plain(found["thick"], at.where), plain(found["reach"], at.where)
     speeds = tuple(sorted({number(s) for s in found["speeds"].split()}))
     if not speeds or not 0.0 < speeds[0] <= speeds[-1] <= FASTEST_RPM:
@@ -236,9 +236,7 @@ def _machine(words: str, at: At) -> tuple[Entry, ...]:
 def _shelved(words: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_SHELVED, words, re.IGNORECASE)
     if found is None:
-        raise InputError(
-            "Inserts are typed as: insert TPG 321 coated 5, or insert radius 0.4 positive edges 3 coated 5"
-        )
+        raise FormError("Inserts are typed by their code, or by radius and rake, and how many")
     insert, radius, rake, edges = _geometry(found["insert"], at)
     edges = int(found["edges"]) if found["edges"] else edges
     count = int(found["count"])
@@ -277,7 +275,7 @@ def _note_depth(text: str, web: bool, at: At) -> float:
 def _note(words: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_NOTE, words, re.IGNORECASE)
     if found is None:
-        raise InputError("A note is: note hit and skip at 120, note ridge, or note web at 190")
+        raise FormError("A note is of hit and skip, of a ridge, or of a web and its depth")
     web = found["what"].lower() == "web"  # it may lie below the hole
     deep = _note_depth(found["depth"], web, at) if found["depth"] else None
     return (CutNoted(cylinder=at.where.cylinder, what=found["what"].lower(), depth_mm=deep),)  # type: ignore[arg-type]  # the pattern lets nothing else through
@@ -286,7 +284,7 @@ def _note(words: str, at: At) -> tuple[Entry, ...]:
 def _note_at_hone(words: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_NOTE_AT_HONE, words, re.IGNORECASE)
     if found is None:
-        raise InputError("A note is: note pin hole at 150, or note web at 190")
+        raise FormError("A note is of a pin hole or of a web, and its depth")
     web = found["what"].lower() == "web"
     deep = _note_depth(found["depth"], web, at)
     return (CutNoted(cylinder=at.where.cylinder, what="web" if web else "pin hole", depth_mm=deep),)
@@ -297,7 +295,7 @@ def _hole(words: str, at: At) -> tuple[Entry, ...]:
     setting = proposed.mm
     if parts and parts[0] == "set":
         if len(parts) < 3:
-            raise InputError("A setting is typed with what it cut: set 105.600 105.612 105.610")
+            raise FormError("A setting is typed with what it cut")
         setting = bore_size(parts[1], at.state, at.where)
         parts = parts[2:]
     if setting is None:
@@ -309,7 +307,7 @@ def _hole(words: str, at: At) -> tuple[Entry, ...]:
         tuple(bore_size(p, at.state, at.where) for p in row) for row in (parts[:place], parts[place + 1 :])
     )
     if not sizes or (place < len(parts) and len(across) != len(sizes)):
-        raise InputError("As many sizes across as along: 105.612 105.610 105.611 across 105.611 105.609 105.610")
+        raise FormError("As many sizes across as along")
     every = (*sizes, *across)
     if max(every) - min(every) > 0.5 or abs(sum(every) / len(every) - setting) > 1.0:
         raise InputError("These sizes are too far from the setting, or from each other; check them")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import TYPE_CHECKING, Literal
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.fit import ClearanceWindow
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.thermal import size_at_20
@@ -114,7 +114,7 @@ def _decided(s: Calling, x: DecisionTaken, on: Folding) -> Calling:
 def _window(text: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_WINDOW, text, re.IGNORECASE)
     if found is None:
-        raise InputError("A clearance is typed with its least and its most: sheet 0.065 0.085")
+        raise FormError("A clearance is typed with its least and its most")
     low, high = (plain(found[end], at.where) for end in ("low", "high"))
     source = SOURCES[found["source"].lower()]
     ClearanceWindow(low, high, source)  # refuses one whose ends are the wrong way round
@@ -135,7 +135,7 @@ def _piston(text: str, at: At) -> tuple[Entry, ...]:
 def _chamber(text: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_CHAMBER, text, re.IGNORECASE)
     if found is None:
-        raise InputError("A chamber is typed as: chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35 (volumes in cm3)")
+        raise FormError("A chamber is typed by its volume in cm3, the piston's dish or dome, its gasket, its deck")
     dish = 0.0 if found["dish"] is None else _volume(found["dish"])
     sign = -1.0 if (found["form"] or "").lower() == "dome" else 1.0
     entry = ChamberStated(
@@ -147,7 +147,7 @@ def _chamber(text: str, at: At) -> tuple[Entry, ...]:
     if not 0.9 * bore <= entry.gasket_bore_mm <= 1.3 * bore:
         raise InputError(f"A gasket of {found['bore']} does not belong to this bore; check the unit")
     if entry.gasket_thickness_mm > 0.1 * bore:
-        raise InputError(f"A gasket {found['thick']} thick? The size is typed before the thickness: gasket 107 x 1.2")
+        raise FormError(f"A gasket {found['thick']} thick? The size is typed before the thickness")
     from redline_bore.core.volumes import compression_ratio  # where a chamber is typed
 
     ratio = compression_ratio(bore, stroke, chamber_of(entry))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Literal
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.show import Show
 from redline_bore.core.told import Of, Unit, told
@@ -109,9 +109,7 @@ def _wall_folded(s: Gauging, x: WallRead, on: Folding) -> Gauging:
 def _defect(text: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_DEFECT, text.strip(), re.IGNORECASE)
     if found is None:
-        raise InputError(
-            "A defect is typed as: rust 0.18 at 60 to 75 clock 250 wide 60, or score catches at 30 to 90 clock 90"
-        )
+        raise FormError("A defect is typed by what it is, how deep, from where to where, at which clock")
     state, where = at.state, at.where
     top, bottom = sorted(depth(found[end], state, where) for end in ("top", "bottom"))
     deep = (found["deep"] or "").strip()
@@ -137,7 +135,7 @@ def _defect(text: str, at: At) -> tuple[Entry, ...]:
 def _wall(text: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_WALL, text.strip(), re.IGNORECASE)
     if found is None:
-        raise InputError("A wall is typed with its place: wall 4.6 at 60 clock 90")
+        raise FormError("A wall is typed with its place")
     angle = clock(found["clock"])
     across = min(abs(angle - 90.0), abs(angle - 270.0)) <= 45.0
     return (

@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from typing import Literal
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.gauging import LevelPlan, checked_plan
 from redline_bore.core.lengths import parse_length, with_unit
@@ -175,7 +175,7 @@ def _looked_at_master(s: Gauging, x: MasterChecked, on: Folding) -> Gauging:
 def _zero(text: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_ZERO, behind(text), re.IGNORECASE)
     if found is None:
-        raise InputError("Zeroing is the master's size, and its temperature if it is known: zero 105.000 20.4 C")
+        raise FormError("Zeroing is the master's size, and its temperature if it is known")
     warm = temperature(found["warm"]) if found["warm"] else None
     steel = at.state.figures.number("thermal.steel")
     return (
@@ -188,13 +188,15 @@ def _zero(text: str, at: At) -> tuple[Entry, ...]:
 
 def _master(text: str, at: At) -> tuple[Entry, ...]:
     if at.state.gauging.zero is None:
-        raise InputError("There is no zero to check: “zero 105.000 20.4 C” books the master it was set on")
+        raise InputError(
+            f"There is no zero to check: “zero {at.show.size(at.state.block.bore_mm)} 20.4 C” books the master it was set on"
+        )
     found = re.fullmatch(_MASTER, behind(text), re.IGNORECASE)
     if found is None:
-        raise InputError("A check is what the gauge reads on its master: master +0.001 20.6 C")
+        raise FormError("A check is what the gauge reads on its master")
     off = parse_length(found["read"], at.where.units).mm
     if abs(off) > 0.02 * at.state.block.bore_mm:
-        raise InputError(f"{found['read']} from zero on its own master: type the distance from zero, like +0.001")
+        raise FormError(f"{found['read']} from zero on its own master? The distance from zero is typed")
     warm = temperature(found["warm"]) if found["warm"] else None
     return (MasterChecked(from_zero_mm=off, master_c=warm, gauge_c=warm),)
 
@@ -335,7 +337,7 @@ def reading_at(size_mm: float, state: JobState, where: Where) -> ReadingBooked:
 def _gap(text: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(r"gap\s+(?P<gap>.+?)\s+at\s+(?P<depth>.+)", text.strip(), re.IGNORECASE)
     if found is None:
-        raise InputError("A ring gap is typed with its depth: gap 0.56 at 14")
+        raise FormError("A ring gap is typed with its depth")
     deep = depth(found["depth"], at.state, at.where)
     return (RingGapRead(cylinder=at.where.cylinder, depth_mm=deep, gap_mm=plain(found["gap"], at.where)),)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import cache
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.job import kinds as _declared  # noqa: F401  (importing declares every kind)
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import TEMPERATURE
@@ -29,11 +29,19 @@ def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
     own = [p for p in phrases_at(step) if p is not TEMPERATURE]
     for phrase in own:
         if any(words.lower() == lead or words.lower().startswith(lead + " ") for lead in phrase.leads):
-            return phrase.read(words, at)
+            return _read(phrase, words, at)
     bare = next((p for p in own if not p.leads), None)
     if bare is not None:
-        return bare.read(words, at)
+        return _read(bare, words, at)
     raise InputError(_nothing(step, first, at))
+
+
+def _read(phrase: Phrase, words: str, at: At) -> tuple[Entry, ...]:
+    """What a phrase makes of a line; where it is not in its form, an example of it from this job is said too."""
+    try:
+        return phrase.read(words, at)
+    except FormError as error:
+        raise InputError(f"{error}; write it like: {phrase.example(at)}") from error
 
 
 def _nothing(step: str, first: str, at: At) -> str:

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Literal
 
 from redline_bore.core.block import room_below
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
@@ -37,7 +37,8 @@ from redline_bore.job.state.honing import (
 from redline_bore.job.state.job_state import JobState
 
 HONE, CHECKS, LOAD = ("hone",), "hone/strokes", "hone/load"
-MOST_STROKES, MOST_TAKEN_MM, SHORT_AT_THE_END_MM = 100000.0, 3.0, 0.003
+MOST_STROKES, MOST_TAKEN_MM, SHORT_AT_THE_END_MM, MOST_SECONDS = 100000.0, 3.0, 0.003, 3600.0
+KEPT_WITH_CHECKS = "The honing practice is kept once checks are booked: their steps would no longer mean the same"
 _STONES = (
     r"stones\s+(?P<name>[a-z]+)\s+(?P<grit>\d+)\s+(?P<count>\d+)\s*x\s*(?P<width>\S+)\s+long\s+(?P<long>\S+)"
     r"(?:\s+worn\s+(?P<worn>\S+))?(?:\s+(?P<new>new))?"
@@ -99,6 +100,9 @@ class CheckLogged(Entry):
     )
     sizes_mm: tuple[float, ...] = fields.sizes("sizes", CHECKS)
     across_mm: tuple[float, ...] = fields.size("across", CHECKS, default=())
+    seconds: float | None = told(
+        "seconds so far, where the step is counted in them", Unit.SECONDS, least=0.0, most=MOST_SECONDS, why="no time of a step", shown=CHECKS, default=None
+    )  # fmt: skip
     kind: Literal["check_logged"] = "check_logged"
 
 
@@ -177,7 +181,7 @@ def _loaded(s: Honing, x: LoadSeen, on: Folding) -> Honing:
 def _stones(words: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_STONES, words, re.IGNORECASE)
     if found is None:
-        raise InputError("Stones are typed as: stones vitrified 150 4 x 10 long 70 new")
+        raise FormError("Stones are typed by kind, grit, how many, how wide and how long")
     name = _known(at.state, found["name"], found["grit"])
     count, width, long = int(found["count"]), plain(found["width"], at.where), plain(found["long"], at.where)
     if not 1 <= count <= 24 or not 1.0 <= width <= 60.0:
@@ -272,10 +276,12 @@ def _taken(words: str, at: At) -> tuple[Entry, ...]:
 
 
 def _steps(words: str, at: At) -> tuple[Entry, ...]:
+    if at.state.honing.checks:
+        raise InputError(KEPT_WITH_CHECKS)
     rows = [part.strip() for part in behind(words).split(",") if part.strip()]
     matched = [re.fullmatch(_STEP, row, re.IGNORECASE) for row in rows]
     if not rows or None in matched:
-        raise InputError("Own steps are typed as: steps rough 0.05 vitrified 150, plateau 0 brush 600")
+        raise FormError("Own steps are typed by name, how far short each ends, and its stones")
     good = [m for m in matched if m is not None]
     short = tuple(length_or_nought(m["short"], at.where) for m in good)
     if list(short) != sorted(short, reverse=True) or short[0] > 0.5:
@@ -288,21 +294,54 @@ def _steps(words: str, at: At) -> tuple[Entry, ...]:
 
 def _check(text: str, at: At) -> tuple[Entry, ...]:
     down, _, aside = text.lower().partition("across")
-    words, state, where = down.split(), at.state, at.where
+    words, state = down.split(), at.state
+    if words and (seconds := _seconds(words, at)) is not None:
+        return _check_by_time(seconds, down, aside, at)
     if len(words) < 2:
-        raise InputError("A check is double strokes, then sizes from the top down: 42 106.012 106.010")
+        raise FormError("A check is double strokes, then sizes from the top down")
     try:
         strokes = float(words[0].replace(",", "."))
     except ValueError:
-        raise InputError(f"“{words[0]}” is no count of strokes; strokes come first: 42 106.012") from None
+        raise FormError(f"“{words[0]}” is no count of strokes; strokes come first") from None
     turned = strokes > 0.8 * state.block.bore_mm and "." in words[0] and len(words) == 2 and words[1].isdigit()
     if not 0.0 <= strokes <= MOST_STROKES or turned:
-        raise InputError(f"{words[0]} double strokes? Strokes come first, then the size: 42 106.012")
-    check_strokes_grow(state, where.cylinder, strokes, words[0])
-    sizes, across = (tuple(size_from_typed(w, state, where) for w in row) for row in (words[1:], aside.split()))
+        raise FormError(f"{words[0]} double strokes? Strokes come first, then the size")
+    return (_check_entry(strokes, words[0], words[1:], aside.split(), at),)
+
+
+def _check_entry(
+    strokes: float, typed: str, down: list[str], aside: list[str], at: At, seconds: float | None = None
+) -> CheckLogged:
+    state, where = at.state, at.where
+    check_strokes_grow(state, where.cylinder, strokes, typed)
+    sizes, across = (tuple(size_from_typed(w, state, where) for w in row) for row in (down, aside))
     if across and len(across) != len(sizes):
         raise InputError(f"{len(sizes)} sizes down, {len(across)} across: as many both ways, at the same depths")
-    return (CheckLogged(cylinder=where.cylinder, strokes=strokes, sizes_mm=sizes, across_mm=across),)
+    return CheckLogged(cylinder=where.cylinder, strokes=strokes, seconds=seconds, sizes_mm=sizes, across_mm=across)
+
+
+def _seconds(words: list[str], at: At) -> float | None:
+    """The seconds a check begins with: said so, or in a step that is counted in them; None: it begins with strokes."""
+    said = re.fullmatch(r"(\d+(?:[.,]\d+)?)\s*s(?:ec)?", words[0]) or re.match(
+        r"(\d+(?:[.,]\d+)?) s(?:ec)?( |$)", " ".join(words[:2])
+    )
+    counted = at.proposals.seconds_a_stroke(at.state, at.where.cylinder) is not None
+    plainly = re.fullmatch(r"(\d+(?:[.,]\d+)?)", words[0]) if counted else None
+    found = said or plainly
+    return None if found is None else float(found[1].replace(",", "."))
+
+
+def _check_by_time(seconds: float, down: str, aside: str, at: At) -> tuple[Entry, ...]:
+    run = at.state.honing.run
+    if run is None or not run.strokes_per_min:
+        raise InputError("Say first how many strokes a minute it makes: what seconds take is told by that")
+    sizes = re.sub(r"^\s*[\d.,]+\s*(?:s(?:ec)?\b)?", "", down).split()
+    if not sizes:
+        raise FormError("A check is seconds, then sizes from the top down")
+    if not 0.0 <= seconds <= MOST_SECONDS:
+        raise InputError(f"{seconds:g} s on one step? {MOST_SECONDS:g} at most")
+    strokes = round(seconds * run.strokes_per_min / 60.0, 2)
+    return (_check_entry(strokes, f"{seconds:g} s,", sizes, aside.split(), at, seconds),)
 
 
 def check_strokes_grow(state: JobState, cylinder: int, strokes: float, typed: str) -> None:
@@ -337,7 +376,8 @@ def _hone_words(x: HoneSet, s: Show) -> str:
 
 def _check_words(x: CheckLogged, s: Show) -> str:
     across = f", across {' '.join(s.size(v) for v in x.across_mm)}" if x.across_mm else ""
-    return f"{x.cylinder}: check at {x.strokes:g} strokes, {' '.join(s.size(v) for v in x.sizes_mm)}{across}"
+    at = f"{x.strokes:g} strokes" if x.seconds is None else f"{x.seconds:g} s"
+    return f"{x.cylinder}: check at {at}, {' '.join(s.size(v) for v in x.sizes_mm)}{across}"
 
 
 def _as_many_across(x: CheckLogged) -> list[Wrong]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.lengths import parse_length, with_unit
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.state.job_state import JobState
@@ -108,13 +108,11 @@ def yes(key: str, text: str) -> bool:
     return YES[text.lower()]
 
 
-def keyed(rest: str, keys: tuple[str, ...], example: str) -> dict[str, str]:
-    """Words after their keys. Raises InputError naming what comes before the first key, or a key without a value."""
+def keyed(rest: str, keys: tuple[str, ...]) -> dict[str, str]:
+    """Words after their keys. Raises FormError naming what comes before the first key, or a key without a value."""
     found = re.split(rf"(?:^|\s+)({'|'.join(keys)})\s+", f" {rest}", flags=re.IGNORECASE)
     if found[0].strip() or len(found) < 3:
-        raise InputError(
-            f"“{(found[0].strip() or rest).split(' ')[0]}” is not understood here; write it like {example}"
-        )
+        raise FormError(f"“{(found[0].strip() or rest).split(' ')[0]}” is not understood here")
     return {k.lower(): v.strip() for k, v in zip(found[1::2], found[2::2], strict=True)}
 
 

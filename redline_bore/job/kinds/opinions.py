@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 from typing import Literal
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import parse_length
 from redline_bore.core.show import Show
@@ -25,7 +25,6 @@ STUDY = "gauge/study"
 _READING = r"(?P<cylinder>\d+)\s+(?P<size>\S+)(?:\s+at\s+(?P<depth>\S+))?(?:\s+clock\s+(?P<clock>[\d.]+))?"
 _PISTON = r"piston\s+(?P<cylinder>\d+)\s+(?P<size>\S+)"
 _KEYS = ("plate", "block", "pistons", "aim", "gauge over", "micrometer over", "corrected")
-_EXAMPLE = "other Marigold plate off block 58 F pistons 58 F aim 0.0030"
 
 
 @frozen(kw_only=True)
@@ -114,19 +113,18 @@ def _other(text: str, at: At) -> tuple[Entry, ...]:
     for pattern, make in ((_PISTON, _their_piston), (_READING, _their_reading)):
         if found := re.fullmatch(pattern, rest, re.IGNORECASE):
             if not who:
-                raise InputError(f"Say first who measured, and how: {_EXAMPLE}")
+                raise FormError("Say first who measured, and how")
             return (make(found, who, at),)
     if re.match(rf"(?:{'|'.join(_KEYS)})\b", rest, re.IGNORECASE):
         if not shops:
-            raise InputError(f"Say first who measured: {_EXAMPLE}")
-        return (_conditions(shops[-1].conditions, keyed(rest, _KEYS, _EXAMPLE), at),)
+            raise FormError("Say first who measured")
+        return (_conditions(shops[-1].conditions, keyed(rest, _KEYS), at),)
     name = re.split(rf"\s+(?:{'|'.join(_KEYS)})\b", rest, maxsplit=1, flags=re.IGNORECASE)[0].strip()
     if not name or name[0].isdigit():
-        mark = at.where.units.mark
-        raise InputError(f"Begin with who measured: {_EXAMPLE}; then other 1 {mark} size at depth clock 0")
+        raise FormError("Begin with who measured, and how; then the cylinder, their size, where they read it")
     tail = rest[len(name) :].strip()
     before = next((shop.conditions for shop in shops if shop.conditions.who == name), OtherConditions(who=name))
-    return (_conditions(before, keyed(tail, _KEYS, _EXAMPLE) if tail else {}, at),)
+    return (_conditions(before, keyed(tail, _KEYS) if tail else {}, at),)
 
 
 def _conditions(before: OtherConditions, told_words: dict[str, str], at: At) -> SecondOpinionOpened:

@@ -67,6 +67,9 @@ class Proposals(Protocol):
     def hone(self, state: JobState, machine: str, rpm: float | None, strokes: float | None) -> Entry:
         """How a hone goes where only some of it was said."""
 
+    def seconds_a_stroke(self, state: JobState, cylinder: int) -> float | None:
+        """Seconds of a double stroke where a cylinder's step is counted in seconds; None: it is counted in strokes."""
+
     def sleeve_bore_mm(self, state: JobState, cylinder: int) -> float | None:
         """Bore of the sleeve meant for a cylinder; None: none was measured."""
 

@@ -34,7 +34,6 @@ LUBRICANTS = {
 }
 _TORQUE = r"(?P<value>[\d.,]+)\s*(?P<unit>n\s*m|lbf?\s*ft|ft\s*lbf?)?"
 _KEYS = ("fastener", "torque", "lubricant", "threads", "gasket", "stages", "mains", "halves", "k")
-_EXAMPLE = "plate fastener 12 torque 110 lubricant engine oil threads 22 gasket steel shim stages 50 75 100 mains yes"
 _FORM = "[fastener SIZE] [torque TORQUE] [lubricant WHAT] [k FACTOR] [threads LENGTH] [gasket WHAT] [stages PER CENT ...] [mains yes] [halves yes]"
 
 
@@ -84,7 +83,7 @@ def _clamping(part: Part) -> Callable[[str, At], tuple[Entry, ...]]:
         if rest.lower() == "same":
             other = at.state.clamped.held_down("plate" if part == "head" else "head")
             return (ClampingStated(part=part, set_up=other),)
-        told_words = keyed(rest, _KEYS, _EXAMPLE)
+        told_words = keyed(rest, _KEYS)
         return (ClampingStated(part=part, set_up=_set_up(told_words, at.state.clamped.held_down(part), at)),)
 
     return read

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
@@ -110,9 +110,7 @@ def _final(text: str, at: At) -> tuple[Entry, ...]:
     down, _, across = behind(text).lower().partition("across")
     sizes, second = (tuple(_final_size(w, at) for w in row.split()) for row in (down, across))
     if not sizes:
-        raise InputError(
-            "The finished hole is typed from the top down: final 83.066 83.067 83.066 across 83.066 83.067"
-        )
+        raise FormError("The finished hole is typed from the top down, then across")
     if second and len(second) != len(sizes):
         raise InputError(f"{len(sizes)} sizes down, {len(second)} across: as many both ways, at the same depths")
     return (FinalGauged(cylinder=where.cylinder, sizes_mm=sizes, across_mm=second, plate_on=plate_on),)
@@ -126,7 +124,7 @@ def _final_size(word: str, at: At) -> float:
 def _rings(text: str, at: At) -> tuple[Entry, ...]:
     words = behind(text).split()
     if len(words) not in (1, 2):
-        raise InputError("Ring gaps are typed as: rings 0.40mm 0.45mm, top then second")
+        raise FormError("Ring gaps are typed top, then second")
     gaps = [plain(w, at.where) for w in words]
     if max(gaps) > MOST_GAP_SHARE * at.state.block.bore_mm:
         raise InputError(f"A ring gap of {words[gaps.index(max(gaps))]} is far too wide; look at the unit")

@@ -9,7 +9,7 @@ import re
 from typing import Literal
 
 from redline_bore.core.block import bank_of
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import parse_length
 from redline_bore.core.show import celsius
@@ -284,7 +284,7 @@ def _outside(words: str, at: At) -> tuple[Entry, ...]:
     parts = re.split(r"\s+to\s+", _rest(words), flags=re.IGNORECASE)
     low, high = plain(parts[0], at.where), plain(parts[-1], at.where)
     if low > high:
-        raise InputError("The smaller outside comes first: outside 110 to 118")
+        raise FormError("The smaller outside comes first")
     if low <= at.state.block.bore_mm:
         raise InputError(f"{parts[0]} is not outside the bore")
     return (ParentOutsideStated(low_mm=low, high_mm=high),)
@@ -294,7 +294,7 @@ def _sleeve(words: str, at: At) -> tuple[Entry, ...]:
     _rest(words)
     found = re.fullmatch(_SLEEVE, words, re.IGNORECASE)
     if found is None:
-        raise InputError("A sleeve is typed as: sleeve 3.6833 x 3.470 flange 0.250 long 6.3 20 C")
+        raise FormError("A sleeve is typed by its outside x its bore")
     outside, bore = bore_size(found["outside"], at.state, at.where), bore_size(found["bore"], at.state, at.where)
     if outside <= bore:
         raise InputError("The outside comes first, then x, then the bore")
@@ -315,7 +315,7 @@ def _sleeve(words: str, at: At) -> tuple[Entry, ...]:
 def _deck(words: str, at: At) -> tuple[Entry, ...]:
     rows = tuple(tuple(parse_length(p, at.where.units).mm for p in row.split()) for row in _rest(words).split("/"))
     if len({len(row) for row in rows}) != 1 or not rows[0] or len(rows) * len(rows[0]) < 3:
-        raise InputError("A deck is read at three places or more, as many in every row: deck 0 0.002 / 0.004 0.006")
+        raise FormError("A deck is read at three places or more, as many in every row")
     heights = [h for row in rows for h in row]
     if max(heights) - min(heights) > MOST_OUT_MM:
         raise InputError("No deck is so far out; check the unit")
@@ -341,7 +341,7 @@ def _counterbore(words: str, at: At) -> tuple[Entry, ...]:
 def _protrusion(words: str, at: At) -> tuple[Entry, ...]:
     parts = _rest(words).replace(" to ", " ").split()
     if len(parts) != 2:
-        raise InputError("Least and most are wanted: protrusion 0.001 0.003")
+        raise FormError("Least and most are wanted")
     low, high = (parse_length(p, at.where.units).mm for p in parts)
     if not 0.0 <= low <= high <= 1.0:
         raise InputError("The least comes first, and neither is more than a millimetre")

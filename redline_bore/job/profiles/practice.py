@@ -9,7 +9,7 @@ from redline_bore.job.profiles.data import table
 
 @frozen
 class Practice:
-    """One way of doing a thing. ``figures`` names the figures it is worked with, where it has any."""
+    """One way of doing a thing. ``figures`` names the figures it is worked with, where it has any; timed: its steps counted in seconds."""
 
     topic: str
     name: str
@@ -17,11 +17,20 @@ class Practice:
     reason: str
     figures: str = ""
     steps: tuple[str, ...] = ()
+    timed: tuple[str, ...] = ()
 
 
 def _read(topic: str) -> tuple[Practice, ...]:
     return tuple(
-        Practice(topic, w["name"], w["title"], w["reason"], w.get("figures", ""), tuple(w.get("steps", ())))
+        Practice(
+            topic,
+            w["name"],
+            w["title"],
+            w["reason"],
+            w.get("figures", ""),
+            tuple(w.get("steps", ())),
+            tuple(w.get("timed", ())),
+        )
         for w in table("practice")[topic]["ways"]
     )
 

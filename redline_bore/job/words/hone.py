@@ -82,10 +82,10 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.STEP_DONE: (f"The {p.step_name} step is done. N goes to {f.next_step}.", Mark.SOUND),
         c.TRUE_UP: (f"{tight}", Mark.LOOK),
         c.VALLEYS_MISSING: ("Stop before the plateau: the valleys are not there. The Finish step says what a coarser step costs.", Mark.STOP),
-        c.PLATEAU_DONE: (f"{_done_strokes(p)} light strokes are done: stop, let it cool, gauge; then trace it.", Mark.SOUND),
-        c.PLATEAU_SHORT: (f"{f.most} light strokes at most, the size allows no more: stop, gauge, trace." if f.most else "The size allows no light stroke any more: stop, gauge, trace.", Mark.LOOK),
-        c.PLATEAU_TRACE_FIRST: (f"Trace it first (PgDn). Then {f.least} to {f.most} light strokes; stop at {f.bite} and gauge.", Mark.PLAIN),
-        c.PLATEAU_GO: (f"{f.least} to {f.most} light strokes for the plateau. Stop at {f.bite}, gauge and trace.", Mark.PLAIN),
+        c.PLATEAU_DONE: (f"{_light(f, _done_strokes(p))} are done: stop, let it cool, gauge; then trace it.", Mark.SOUND),
+        c.PLATEAU_SHORT: (f"{_light(f, f.most)} at most, the size allows no more: stop, gauge, trace." if f.most else "The size allows no light stroke any more: stop, gauge, trace.", Mark.LOOK),
+        c.PLATEAU_TRACE_FIRST: (f"Trace it first (PgDn). Then {_light(f, f.least, f.most)}; stop at {_stop_at(f)} and gauge.", Mark.PLAIN),
+        c.PLATEAU_GO: (f"{_light(f, f.least, f.most)} for the plateau. Stop at {_stop_at(f)}, gauge and trace.", Mark.PLAIN),
         c.FIRST_BITE: (f"{_count(f.bite)}, then stop and gauge: the rate is not seen yet.", Mark.PLAIN),
         c.NO_METAL: ("No metal is coming off. Dress the stones.", Mark.LOOK),
         c.STROKES: (f"{f.least} {most} more strokes. {_count(f.bite)}, then stop and gauge.", Mark.PLAIN),
@@ -98,6 +98,20 @@ def _plate_words(p: Progress) -> str:
     if p.checks and p.checks[-1].plate_on:
         return "This check was under the plate, the one before was not: gauge once more, then go on under it."
     return "This check was without the plate, the one before was under it: put it back, and gauge again."
+
+
+def _light(f: HoneFinding, *strokes: int | None) -> str:
+    """Light strokes as they are counted in this step: strokes, or seconds."""
+    if f.stroke_s is None:
+        counts, what = [str(n) for n in strokes if n is not None], "light strokes"
+    else:
+        counts, what = [f"{n * f.stroke_s:.0f}" for n in strokes if n is not None], "s at the light load"
+    return f"{' to '.join(counts)} {what}"
+
+
+def _stop_at(f: HoneFinding) -> str:
+    """Where to stop, as the step is counted."""
+    return str(f.bite) if f.stroke_s is None else f"{f.bite * f.stroke_s:.0f} s"
 
 
 def _count(strokes: int) -> str:
@@ -350,7 +364,7 @@ def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
     if t is not None and p.ends is not None and p.last is not None:
         short = r.size_mm - t.aim.step_mm
         lines.append(
-            WorkLine(f"{p.step_name} ends {show.size(short)} short: {show.size(t.aim.step_mm)}; the mean goes to {show.size(t.aim.mean_mm)}", p.practice.reason)
+            WorkLine(f"{p.step_name} ends {show.target(short)} short: {show.size(t.aim.step_mm)}; the mean goes to {show.size(t.aim.mean_mm)}", p.practice.reason)
         )  # fmt: skip
         lines.append(
             WorkLine(f"left = redline − mean of the last check {show.fine(p.last.mean_mm)} = {show.away(p.left_mm or 0.0)}")

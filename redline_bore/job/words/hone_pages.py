@@ -218,11 +218,11 @@ def steps(state: JobState, cylinder: int, show: Show) -> Advice:
     )
     notes = (
         f"{chosen.title[:1].upper()}{chosen.title[1:]}: {chosen.reason}.",
-        "C: another practice, before the first check. Own steps: M, then steps rough 0.05 vitrified 150, plateau 0 brush 600.",
+        f"C: another practice, before the first check. Own steps: M, then steps rough {show.size(0.05)} vitrified 150, plateau 0 brush 600.",
     )
     working = tuple(
         WorkLine(
-            f"{s.name}: ({show.size(s.before_mm)} − {show.size(s.short_mm)}) / 2 a side with {stones_said(s.stones)}",
+            f"{s.name}: ({show.size(s.before_mm)} − {show.target(s.short_mm)}) / 2 a side with {stones_said(s.stones)}",
             "shop figure: metal a side that a stone's marks need",
         )
         for s in stages

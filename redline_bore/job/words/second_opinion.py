@@ -39,7 +39,9 @@ def _sentence(rows: tuple[Comparison, ...], show: Show) -> Said:
         told = f"Cylinder {worst.other.cylinder}{_place(worst)}: {size} is left over."
         if worst.a.plate_on != worst.b.plate_on and worst.plate_from.startswith("not known"):
             whose = "theirs" if worst.a.plate_on else "ours"
-            return Said(f"{told} The plate was off at {whose}: it may be that. Gauge it off and on, at that place.", Mark.LOOK)
+            return Said(
+                f"{told} The plate was off at {whose}: it may be that. Gauge it off and on, at that place.", Mark.LOOK
+            )
         return Said(f"{told} Measure before anyone is wrong.", Mark.LOOK)
     worst = max(rows, key=lambda r: abs(r.opinion.gap_mm))
     gap = show.unit(show.size(abs(worst.opinion.gap_mm)))

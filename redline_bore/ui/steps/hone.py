@@ -8,7 +8,7 @@ from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
 from redline_bore.job.hone.finding import still_to_hone
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.kinds.book_in import PracticeChosen
-from redline_bore.job.kinds.hone import HoneStepBegan
+from redline_bore.job.kinds.hone import KEPT_WITH_CHECKS, HoneStepBegan
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
@@ -120,9 +120,7 @@ class HoneStep(PagedStep):
     def next_practice(self) -> str:
         """Change the honing practice; recorded on the job, and only before the first check."""
         if self.session.job.honing.checks:
-            raise InputError(
-                "The honing practice is kept once checks are booked: their steps would no longer mean the same"
-            )
+            raise InputError(KEPT_WITH_CHECKS)
         names = [p.name for p in options("honing")]
         own = self.session.job.booking.practice("honing")
         now = names.index(own) if own in names else -1

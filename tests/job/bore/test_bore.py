@@ -169,7 +169,7 @@ def test_bars_and_holes_are_typed(called, shipped):
 @pytest.mark.parametrize(
     ("text", "reason"),
     [
-        ("bar", "typed as"),
+        ("bar", "write it like: "),
         ("bar TPGN160304 feed 0.1 rpm 900", "metric pattern"),
         ("bar TPG 321 feed 4 rpm 900", "thread"),
         ("bar TPG 321 feed 0.1 rpm 90000", "no speed"),

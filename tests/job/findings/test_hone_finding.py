@@ -71,6 +71,8 @@ def judged(monkeypatch, shipped):
         monkeypatch.setattr(finding, "in_plateau", lambda state, p: peaks)
         monkeypatch.setattr(finding, "shape_at_hone", lambda state, cylinder: form)
         monkeypatch.setattr(finding, "sizing_step", lambda state: sizing)
+        monkeypatch.setattr(finding, "seconds_a_stroke", lambda state, step: None)
+        monkeypatch.setattr(finding, "light_strokes", lambda state: shipped.row("honing.plateau_strokes"))
         return judge(SimpleNamespace(figures=shipped), 1, wall)
 
     return judged

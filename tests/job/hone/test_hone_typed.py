@@ -53,7 +53,7 @@ def test_what_is_typed_at_the_hone(called, shipped, text, entry):
 @pytest.mark.parametrize(
     ("text", "why"),
     [
-        ("stones vitrified 150", "are typed as"),
+        ("stones vitrified 150", "write it like: "),
         ("stones marble 150 4 x 10 long 70", "is no stone that figures are known for"),
         ("stones vitrified 150 0 x 10 long 70", "is no pack"),
         ("stones vitrified 150 4 x 10 long 300", "as long as the hole"),
@@ -69,7 +69,7 @@ def test_what_is_typed_at_the_hone(called, shipped, text, entry):
         ("angle steep", "crosshatch is typed as"),
         ("angle 170", "is no crosshatch"),
         ("taken 45", "check the unit"),
-        ("steps rough", "Own steps are typed as"),
+        ("steps rough", "Own steps are typed by"),
         ("steps rough 0.006 vitrified 150, fine 0.05 vitrified 280", "nearer to the redline"),
         ("steps rough 0.05 vitrified 150", "has to end on the redline"),
         ("note pin hole", "A note is"),

@@ -543,7 +543,7 @@ def test_what_is_typed_at_the_sleeves(fitted, shipped, text, entry):
         ("parent 110.0 110.0 at 300", "is not in a cylinder"),
         ("outside 128 to 122", "smaller outside comes first"),
         ("outside 90", "not outside the bore"),
-        ("sleeve 110.058", "is typed as"),
+        ("sleeve 110.058", "write it like: "),
         ("sleeve 104.6 x 110.058", "outside comes first"),
         ("sleeve 110.058 x 104.6 flange 50", "Check the unit"),
         ("sleeve 110.058 x 104.6 90 C", "no temperature"),

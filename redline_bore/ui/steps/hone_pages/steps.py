@@ -63,7 +63,7 @@ def _stage(pencil: Pencil, r: QRectF, stage: HoneStage, number: int, most: float
     else:
         pencil.hatch(QRectF(x, y - px(6), px(12), px(12)), "ink", "ink")
     pencil.text(QRectF(x + px(20), y - px(11), px(220), px(22)), f"{number}. {stage.name}", 16, "ink", True)
-    told = f"{stones_said(stage.stones)}; ends {show.size(stage.short_mm)} short"
+    told = f"{stones_said(stage.stones)}; ends {show.target(stage.short_mm)} short"
     pencil.text(QRectF(x, y + px(14), px(250), px(20)), told, 13, "graphite")
     bar = QRectF(r.left() + px(266), r.top() + px(14), r.width() - px(290), px(26))
     if stage.a_side_um is None:
