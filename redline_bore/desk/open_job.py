@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
+from redline_bore.core.show import Show
 from redline_bore.desk.changed import Changed, topics_of
 from redline_bore.job.kinds.entry import SIMULATED, Entry, Record
 from redline_bore.job.kinds.fold import fold, fold_on, last_struck, last_undoable
@@ -180,7 +181,7 @@ def _check_figures(entries: Sequence[Entry], state: JobState) -> None:
     faults = [
         Fault(kind_of(entry).fields[w.field].name if w.field in kind_of(entry).fields else w.field, w.reason)
         for entry in entries
-        for w in wrongs(entry, state.block)
+        for w in wrongs(entry, state.block, Show(state.units))
     ]
     if faults:
         raise FaultyInput(faults)

@@ -28,6 +28,7 @@ from redline_bore.job.route import sleeved
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 
+NOSE_MM = {"small": 25.4 / 64.0, "large": 25.4 / 32.0}
 SIZES = ("small_positive", "large_positive", "large_negative")
 
 
@@ -63,15 +64,30 @@ def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
     if mean is None:
         return BorePlan(cylinder, redline.size_mm, target, None, (), None, left, "it is not gauged", done)
     stock = target - mean
-    passes = split_passes(stock, state.figures.number("boring.deepest_pass")) if stock > 0.0 else ()
+    passes = passes_for(state, cylinder, stock) if stock > 0.0 else ()
     why = "" if stock > 0.0 else "there is no stock for the bar: it is the hone's work"
     setting = setting_for(state, target, day)
     settings = settings_in_counts(setting, passes, least_count(state)) if passes else ()
     return BorePlan(cylinder, redline.size_mm, target, stock, passes, setting, left, why, done, settings)
 
 
+def passes_for(state: JobState, cylinder: int, stock_mm: float) -> tuple[float, ...]:
+    """The passes that take a stock on diameter, mm a side: the shop's own, what they leave as the last; else as few as its depth allows."""
+    own, left, found = dict(state.boring.passes).get(cylinder), stock_mm / 2.0, list[float]()
+    if own is None:
+        return split_passes(stock_mm, state.figures.number("boring.deepest_pass"))
+    for deep in own:
+        found.append(min(deep, left))
+        left -= found[-1]
+        if left <= 1e-9:
+            return tuple(found)
+    return (*found, left)
+
+
 def left_for_hone(state: JobState, cylinder: int) -> tuple[float, float]:
-    """What the bar leaves, mm on diameter: by the practice, and in a sleeve by the one for sleeves."""
+    """What the bar leaves, mm on diameter: as stated on this job, else by the practice, and in a sleeve by the one for sleeves."""
+    if state.boring.allowance_mm is not None:
+        return state.boring.allowance_mm
     name = "after sleeving" if sleeved(state, cylinder) else state.booking.practice("hone_allowance")
     low, high = state.figures.row(practice("hone_allowance", name).figures)
     return low, high
@@ -116,8 +132,17 @@ def correction_of(state: JobState) -> Correction:
     start = Correction(usual, first)
     if bar is not None and not state.boring.micrometer_since:
         start = Correction(bar.usual_mm, first if bar.first_mm is None else bar.first_mm, bar.holes, bar.firsts)
-    mine = [BoredHole(b.set_mm, b.mean_mm, f) for b, f in that_teach(state) if b.tool == tool_of(state)]
+    mine = [
+        BoredHole(b.set_mm, b.mean_mm, f, speed_share(state, b.rpm))
+        for b, f in that_teach(state)
+        if b.tool == tool_of(state)
+    ]
     return learned(mine, start)
+
+
+def speed_share(state: JobState, rpm: float | None) -> float:
+    """A speed as a share of the one that first holes are told at; 1 where nobody said."""
+    return 1.0 if rpm is None else rpm / state.figures.number("boring.first_hole_speed")
 
 
 def that_teach(state: JobState) -> list[tuple[Bored, bool]]:
@@ -154,7 +179,8 @@ def least_count(state: JobState) -> float:
 def setting_for(state: JobState, target_mm: float, day: str) -> float:
     """The figure for the setting micrometer, taken down to its least count: less metal, never more."""
     least = least_count(state)
-    exact = correction_of(state).setting_mm(target_mm, first_today(state, day))
+    share = speed_share(state, None if state.boring.bar is None else state.boring.bar.rpm)
+    exact = correction_of(state).setting_mm(target_mm, first_today(state, day), share)
     return math.floor(exact / least + 1e-6) * least
 
 
@@ -183,6 +209,36 @@ def path_mm(state: JobState) -> float:
     """How far the tool goes at feed: approach, hole, run-off."""
     f = state.figures
     return state.block.length_mm + f.number("boring.approach") + stop_of(state)[1]
+
+
+class CutBeside(NamedTuple):
+    """A cut beside the one that is set: what is otherwise, minutes a hole of one pass, the marks it leaves for the hone, mm on diameter."""
+
+    what: str
+    insert: bool
+    rpm: float
+    feed_mm: float
+    minutes: float
+    marks_mm: float
+
+
+def cuts_beside(state: JobState) -> tuple[CutBeside, ...]:
+    """The cut as it is set, the machine's next speeds in its window, and every other kind of insert at the cut proposed for it: minutes
+    side by side, before anything is cut. Empty before the bar is set up."""
+    bar, found = state.boring.bar, window_now(state)
+    if bar is None or found is None:
+        return ()
+    bore, path = state.block.bore_mm, path_mm(state)
+    speeds = [s for s in speeds_of(state) if found.window.rpm_low <= s <= found.window.rpm_high and s != bar.rpm]
+    near = sorted(speeds, key=lambda s: abs(s - bar.rpm))[:2]
+    tried = [(bar.insert, True, rpm, bar.feed_mm, bar.nose_radius_mm) for rpm in (bar.rpm, *sorted(near))]
+    for name in SIZES:
+        if name != found.name:
+            radius, rake = NOSE_MM[name.split("_")[0]], name.split("_")[1]
+            feed, rpm = proposed_cut(state, radius, rake, bar.grade)
+            tried.append((name.replace("_", " "), False, rpm, feed, radius))
+    rows = [(what, own, rpm, feed, cut_of(bore, feed, radius, path, rpm)) for what, own, rpm, feed, radius in tried]
+    return tuple(CutBeside(what, own, rpm, feed, c.minutes, c.allowance_needed_mm) for what, own, rpm, feed, c in rows)
 
 
 class Stop(NamedTuple):

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
-from redline_bore.job.bore.plan import with_first
+from redline_bore.job.bore.plan import speed_share, with_first
 from redline_bore.job.kinds.bore import BarSet, EdgeTurned, InsertShelved, MachineStated
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import struck_entries
@@ -77,7 +77,7 @@ def taught(entry: BarSet, jobs: Sequence[JobState], now: JobState) -> BarSet:
         if job.number == now.number or metal_cut(job) != metal_cut(now):
             continue
         mine = [
-            (hole.day, BoredHole(hole.set_mm, hole.mean_mm, first))
+            (hole.day, BoredHole(hole.set_mm, hole.mean_mm, first, speed_share(now, hole.rpm)))
             for hole, first in with_first(job)
             if hole.tool == (entry.machine, entry.insert)
         ]
@@ -87,7 +87,7 @@ def taught(entry: BarSet, jobs: Sequence[JobState], now: JobState) -> BarSet:
         return entry
     ordered = [hole for _, hole in sorted(holes, key=lambda h: h[0])]
     first = next((h for h in ordered if h.first_of_day), None)
-    start = Correction(first_mm=0.0 if first is None else first.measured_mm - first.set_mm)
+    start = Correction(first_mm=0.0 if first is None else (first.measured_mm - first.set_mm) / first.speed)
     c = learned(ordered, start)
     return replace(
         entry, usual_mm=c.usual_mm, first_mm=c.first_mm if c.firsts else None, holes=c.holes, firsts=c.firsts,

@@ -39,6 +39,7 @@ _SHELVED = r"insert\s+(?P<insert>.+?)(?:\s+edges\s+(?P<edges>\d+))?\s+(?P<grade>
 _NOTE = r"note\s+(?P<what>hit and skip|ridge|web)s?(?:\s+at\s+(?P<depth>.+))?"
 _NOTE_AT_HONE = r"note\s+(?P<what>pin hole|web)s?\s+at\s+(?P<depth>.+)"
 _BAR_WORDS = {"feed": "length", "rpm": "number", "plain": "grade", "coated": "grade", "mains": "base", "deck": "base"}
+ALLOWANCE_WHY = "no stock for a hone; on diameter, check the unit"
 AS_TYPED = "The bar is typed by its insert, or by its radius and rake"
 
 
@@ -123,6 +124,32 @@ class MicrometerSet(Entry):
 
 
 @frozen(kw_only=True)
+class AllowanceStated(Entry):
+    """What the bar leaves for the hone on this job, on diameter: the shop's own, in the practice's place."""
+
+    low_mm: float = told("left for the hone, least", Unit.LENGTH, above=0.0, most=1.0, why=ALLOWANCE_WHY, shown=CUT)
+    high_mm: float = told("left for the hone, most", Unit.LENGTH, above=0.0, most=1.0, why=ALLOWANCE_WHY, shown=CUT)
+    kind: Literal["allowance_stated"] = "allowance_stated"
+
+
+@frozen(kw_only=True)
+class PassesStated(Entry):
+    """Own passes of a cylinder, a side, in their order; what is left of the stock is the last."""
+
+    cylinder: int = fields.cylinder(CUT)
+    passes_mm: tuple[float, ...] = told(
+        "passes, a side",
+        Unit.LENGTH,
+        above=0.0,
+        most=3.0,
+        why="no pass of a bar; a side, check the unit",
+        many=1,
+        shown=CUT,
+    )
+    kind: Literal["passes_stated"] = "passes_stated"
+
+
+@frozen(kw_only=True)
 class CutNoted(Entry):
     """What was heard or seen at the cut: hit and skip, a ridge, a web; where, mm down (None: not said)."""
 
@@ -146,8 +173,11 @@ def _bar_folded(s: Boring, x: BarSet, on: Folding) -> Boring:
 
 def _bored(s: Boring, x: HoleBored, on: Folding) -> Boring:
     r, tool = on.record, ("", "") if s.bar is None else (s.bar.machine, s.bar.insert)
+    rpm = None if s.bar is None else s.bar.rpm
     sizes, across = on.all_to_20(x.sizes_mm), on.all_to_20(x.across_mm)
-    return changed(s, holes=s.holes.plus(Bored(r.seq, x.cylinder, x.set_mm, sizes, r.at[:10], across, r.block_c, tool)))
+    return changed(
+        s, holes=s.holes.plus(Bored(r.seq, x.cylinder, x.set_mm, sizes, r.at[:10], across, r.block_c, tool, rpm))
+    )
 
 
 def _checked(s: Boring, x: RunChecked, on: Folding) -> Boring:
@@ -163,6 +193,33 @@ def _micrometer(words: str, at: At) -> tuple[Entry, ...]:
     rest = behind(words)
     off = parse_length(rest, at.where.units).mm if rest else 0.0
     return (MicrometerSet(was_off_mm=off),)
+
+
+def _left(s: Boring, x: AllowanceStated, on: Folding) -> Boring:
+    return changed(s, allowance_mm=(x.low_mm, x.high_mm))
+
+
+def _own_passes(s: Boring, x: PassesStated, on: Folding) -> Boring:
+    return changed(s, passes=tuple((dict(s.passes) | {x.cylinder: x.passes_mm}).items()))
+
+
+def _leave(words: str, at: At) -> tuple[Entry, ...]:
+    parts = behind(words).split()
+    if len(parts) != 2:
+        raise FormError("What is left for the hone is typed with its least and its most, on diameter")
+    low, high = (plain(p, at.where) for p in parts)
+    return (AllowanceStated(low_mm=low, high_mm=high),)
+
+
+def _passes(words: str, at: At) -> tuple[Entry, ...]:
+    parts = behind(words).split()
+    if not parts:
+        raise FormError("Passes are typed a side, the first first")
+    return (PassesStated(cylinder=at.where.cylinder, passes_mm=tuple(plain(p, at.where) for p in parts)),)
+
+
+def _least_first(x: AllowanceStated) -> list[Wrong]:
+    return [] if x.low_mm <= x.high_mm else [Wrong("high_mm", "under its least")]
 
 
 def _noted(s: Boring, x: CutNoted, on: Folding) -> Boring:
@@ -384,6 +441,22 @@ declare(
     phrases=(
         Phrase(BORE, ("micrometer",), "micrometer [OFF-BY]", "the setting micrometer was put right on its standard; what it taught before counts no more",
                lambda at: f"micrometer {at.show.away(-0.013)}", _micrometer),
+    ),
+)  # fmt: skip
+declare(
+    AllowanceStated, Topic.BORE, "bore", lambda x, s: f"left for the hone: {s.between(x.low_mm, x.high_mm)} on diameter",
+    into=(Into("boring", _left),), wrong=_least_first,
+    phrases=(
+        Phrase(BORE, ("leave",), "leave LEAST MOST", "what the bar leaves for the hone on this job, on diameter",
+               lambda at: f"leave {at.show.size(0.08)} {at.show.size(0.13)}", _leave),
+    ),
+)  # fmt: skip
+declare(
+    PassesStated, Topic.BORE, "bore", lambda x, s: f"{x.cylinder}: passes {', '.join(s.size(p) for p in x.passes_mm)} a side, then what is left",
+    into=(Into("boring", _own_passes),),
+    phrases=(
+        Phrase(BORE, ("passes",), "passes LENGTH ...", "own passes of this cylinder, a side; what is left of the stock is the last",
+               lambda at: f"passes {at.show.size(0.15)} {at.show.size(0.05)}", _passes),
     ),
 )  # fmt: skip
 declare(

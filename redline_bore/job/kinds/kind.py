@@ -125,42 +125,49 @@ def entry_words(entry: Entry, show: Show) -> str:
     return kind_of(entry).said(entry, show)
 
 
-def wrongs(entry: Entry, block: BlockSpec | None) -> list[Wrong]:
+def wrongs(entry: Entry, block: BlockSpec | None, show: Show | None = None) -> list[Wrong]:
     """Everything in an entry that its kind does not allow; ``block`` None: not known yet, so what is counted in it is not held
-    against it."""
+    against it. show: writes lengths as the job does; None: as the ledger has them, mm."""
     kind = kind_of(entry)
     found = []
     for name, told in kind.fields.items():
         value = getattr(entry, name)
-        if value is not None and (reason := _outside(told, value, block)):
+        if value is not None and (reason := _outside(told, value, block, show)):
             found.append(Wrong(name, reason))
     return found + (list(kind.wrong(entry)) if not found else [])
 
 
-def _outside(told: Told, value: Any, block: BlockSpec | None) -> str:
+def _outside(told: Told, value: Any, block: BlockSpec | None, show: Show | None = None) -> str:
     if told.choices:
         return "" if value in told.choices else f"“{value}” is none of {', '.join(c for c in told.choices if c)}"
     row = _flat(value)
     if told.many and len(row) < told.many:
         return "holds no figure"
-    if block is not None and (reason := _not_in(told, row, block)):
+    if block is not None and (reason := _not_in(told, row, block, show)):
         return reason
     scale = _scale(told, block)
     if scale is None:
         return ""
     for figure in row:
         if isinstance(figure, (int, float)) and not isinstance(figure, bool) and not _inside(told, figure / scale):
-            return f"{figure:g} is {told.why}"
+            return f"{_written(figure, told, show)} is {told.why}"
     return ""
 
 
-def _not_in(told: Told, row: list[Any], block: BlockSpec) -> str:
+def _not_in(told: Told, row: list[Any], block: BlockSpec, show: Show | None = None) -> str:
     """What lies outside the block itself: a cylinder it has not, a depth below its hole."""
     if told.unit is Unit.CYLINDER and any(number > block.cylinders for number in row):
         return f"is {max(row)}; the block has 1 to {block.cylinders}"
     if told.unit is Unit.DEPTH and any(deep > block.length_mm for deep in row):
-        return f"{max(row):g} is {told.why}"
+        return f"{_written(max(row), told, show)} is {told.why}"
     return ""
+
+
+def _written(figure: float, told: Told, show: Show | None) -> str:
+    """A figure as the job writes it."""
+    if show is None or told.unit not in (Unit.LENGTH, Unit.DEPTH):
+        return f"{figure:g}"
+    return show.unit(show.rough(figure) if told.unit is Unit.DEPTH else show.size(figure))
 
 
 def _flat(value: Any) -> list[Any]:

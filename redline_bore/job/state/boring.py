@@ -65,7 +65,7 @@ class Bar:
 class Bored(TwoAngles):
     """A hole as it came off the bar, sizes in mm at 20 C, top to bottom; ``day`` as YYYY-MM-DD.
 
-    across_mm: the same places at a second angle. block_c: how warm it was. ``tool``: machine and insert.
+    across_mm: the same places at a second angle. block_c: how warm it was. ``tool``: machine and insert. rpm: None, nobody said.
     """
 
     seq: int
@@ -76,6 +76,7 @@ class Bored(TwoAngles):
     across_mm: tuple[float, ...] = ()
     block_c: float | None = None
     tool: tuple[str, str] = ("", "")
+    rpm: float | None = None
 
 
 @frozen
@@ -109,4 +110,6 @@ class Boring:
     holes: Rows[Bored] = Rows()
     run_checks: Rows[RunCheck] = Rows()
     cut_notes: tuple[CutNote, ...] = ()
+    allowance_mm: tuple[float, float] | None = None  # of the shop's own on this job, on diameter
+    passes: tuple[tuple[int, tuple[float, ...]], ...] = ()  # own passes of a cylinder, on radius
     micrometer_since: int = 0  # entry that put the setting micrometer right: what was learned before it does not count

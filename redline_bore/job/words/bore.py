@@ -9,13 +9,16 @@ from redline_bore.core.show import Show
 from redline_bore.job.bore.finding import BoreCall, BoreFinding, judge, unproved
 from redline_bore.job.bore.plan import (
     BorePlan,
+    CutBeside,
     all_bored,
     chatters,
     correction_of,
     cut_now,
+    cuts_beside,
     deck_lean,
     first_today,
     minutes_left,
+    speed_share,
     still_to_bore,
     stop_of,
     window_now,
@@ -142,10 +145,20 @@ def _cut(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
         FigureLine("feed", call, Mark.SOUND if call is FeedCall.IN_WINDOW else Mark.LOOK),
     ]
     if plan.done is None and plan.passes_mm:
-        lines.append(FigureLine("cutting, this hole", f"{cut.minutes * len(plan.passes_mm):.1f} min"))
+        many = len(plan.passes_mm)
+        lines.append(FigureLine("cutting, this hole", f"{cut.minutes * many:.1f} min"))
+        if not state.boring.holes:
+            lines += [_beside(c, many, plan, show) for c in cuts_beside(state)[1:]]
     if left := minutes_left(state):
         lines.append(FigureLine("the block, about", f"{left:.0f} min"))
     return lines
+
+
+def _beside(c: CutBeside, passes: int, plan: BorePlan, show: Show) -> FigureLine:
+    """Another speed or insert beside the one that is set, before anything is cut."""
+    what = f"at {c.rpm:g} turns" if c.insert else f"{c.what}, {c.rpm:g} at {show.fine(c.feed_mm)}"
+    marks = Mark.PLAIN if c.marks_mm <= plan.left_mm[0] else Mark.LOOK
+    return FigureLine(what, f"{c.minutes * passes:.1f} min, marks {show.size(c.marks_mm)}", marks)
 
 
 def _changes(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str, ...]:
@@ -217,7 +230,9 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
         lines.append(
             WorkLine(
                 f"bore to = redline {show.fine(plan.redline_mm)} − the middle of {show.fine(low)}–{show.fine(high)} = {show.fine(plan.target_mm)}",
-                f"{way.title}: {way.reason}; shop figure: left for the hone",
+                "as stated on this job"
+                if state.boring.allowance_mm
+                else f"{way.title}: {way.reason}; shop figure: left for the hone",
             )
         )
     if plan.setting_mm is not None and plan.target_mm is not None:
@@ -251,7 +266,8 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
 
 def _setting_lines(state: JobState, target_mm: float, setting_mm: float, show: Show, day: str) -> list[WorkLine]:
     c, bar = correction_of(state), state.boring.bar
-    first = f" − first hole {show.fine(c.first_mm)}" if first_today(state, day) else ""
+    share = speed_share(state, None if bar is None else bar.rpm)
+    first = f" − first hole {show.fine(c.first_mm)} × {share:.2g} for its speed" if first_today(state, day) else ""
     taught = f"; jobs {', '.join(bar.taught_by)} among them" if bar is not None and bar.taught_by else ""
     earlier = sum(1 for _ in with_first(state))
     source = f"learned from {c.holes} holes and {c.firsts} first holes, {earlier} of this job{taught}"

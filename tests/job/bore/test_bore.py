@@ -76,7 +76,7 @@ def test_the_first_hole_of_a_day_is_set_smaller_and_teaches_apart(called, shippe
     state = fold(called, shipped)
     assert setting_for(state, 105.640, DAY) == pytest.approx(105.625)
     later = after(called, shipped, hole(2, 105.643, 105.643))  # first of the day: 0.013 over, as the shop's figure says
-    assert correction_of(later).usual_mm == 0.0 and correction_of(later).first_mm == pytest.approx(0.013)
+    assert correction_of(later).usual_mm == 0.0 and correction_of(later).first_mm == pytest.approx(0.013, abs=0.0005)
     assert setting_for(later, 105.640, DAY) == pytest.approx(105.640)
     assert setting_for(later, 105.640, "2026-11-25") == pytest.approx(105.625)  # tomorrow is cold again
     taught = after(called, shipped, hole(2, 105.643), hole(4, 105.640))
