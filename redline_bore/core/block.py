@@ -6,6 +6,7 @@ the engine from the front bore of its bank, ``across`` grows to the right with t
 
 from __future__ import annotations
 
+import math
 from enum import StrEnum
 
 from redline_bore.core.errors import Fault, FaultyInput
@@ -67,7 +68,7 @@ class BlockSpec:
     ring_top_mm: float | None = None  # depth of the top ring at the top of its travel
     ring_pack_mm: float | None = None  # top ring to lowest ring
     bank_angle_deg: float = 90.0  # vee only
-    fasteners: int = 4  # head fasteners round each bore, shared with its neighbours
+    fasteners: int = 4  # head fasteners round each bore; four and six are shared with its neighbours
 
 
 @frozen
@@ -128,9 +129,9 @@ def _count_faults(spec: BlockSpec) -> list[Fault]:
         found.append(Fault("cylinders", "an inline block has two or more; choose single for one"))
     if spec.pitch_mm is not None and spec.pitch_mm <= spec.bore_mm:
         found.append(Fault("pitch_mm", f"bore pitch of {spec.pitch_mm:g} mm is not more than the bore itself"))
-    if spec.fasteners not in (4, 6):
+    if not 3 <= spec.fasteners <= 12:
         found.append(
-            Fault("fasteners", f"{spec.fasteners} fasteners round a bore; 4 or 6 can be drawn and put in order")
+            Fault("fasteners", f"{spec.fasteners} fasteners round a bore; 3 to 12 can be drawn and put in order")
         )
     if spec.layout is Layout.VEE and not 5.0 <= spec.bank_angle_deg <= 175.0:
         found.append(Fault("bank_angle_deg", "the bank angle of a vee lies between 5 and 175 degrees"))
@@ -176,8 +177,11 @@ def fastener_positions(spec: BlockSpec) -> tuple[FastenerPosition, ...]:
     """Head fasteners in mm.
 
     Pairs at each end of a bank and between neighbours, half a pitch out; with six round each bore, a pair beside
-    each bore as well. The usual pattern, not measured: numbered down each bank, left then right.
+    each bore as well; of any other count each bore has its own circle, from the front on clockwise. The usual pattern, not measured:
+    numbered down each bank, left then right.
     """
+    if spec.fasteners not in (4, 6):
+        return _circles(spec)
     pitch, found = pitch_of(spec), []
     for bank in sorted({b.bank for b in bore_positions(spec)}):
         count = sum(b.bank == bank for b in bore_positions(spec))
@@ -186,6 +190,16 @@ def fastener_positions(spec: BlockSpec) -> tuple[FastenerPosition, ...]:
             rows += [(i * pitch, 0.72 * spec.bore_mm) for i in range(count)]
         found += [FastenerPosition(bank, along, side * out) for along, out in sorted(rows) for side in (-1.0, 1.0)]
     return tuple(found)
+
+
+def _circles(spec: BlockSpec) -> tuple[FastenerPosition, ...]:
+    """So many round each bore, evenly on a circle."""
+    out, turn = 0.72 * spec.bore_mm, 2.0 * math.pi / spec.fasteners
+    return tuple(
+        FastenerPosition(b.bank, b.along_mm - out * math.cos(i * turn), b.across_mm + out * math.sin(i * turn))
+        for b in bore_positions(spec)
+        for i in range(spec.fasteners)
+    )
 
 
 def ring_travel(spec: BlockSpec, usual_top_mm: float, usual_pack_mm: float) -> RingTravel:

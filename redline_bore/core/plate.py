@@ -92,7 +92,9 @@ def tightening_rings(x_mm: ArrayLike, y_mm: ArrayLike, same_mm: float = SAME_RIN
     x, y = np.asarray(x_mm, dtype=float), np.asarray(y_mm, dtype=float)
     if x.size == 0 or x.size != y.size:
         raise FitError("There are no fasteners to put in order")
-    away = np.hypot(x - (x.max() + x.min()) / 2.0, y - (y.max() + y.min()) / 2.0)
+    away = np.hypot(x - x.mean(), y - y.mean())
+    if np.ptp(away) > same_mm:  # no single circle: the middle of the pattern is that of its outline
+        away = np.hypot(x - (x.max() + x.min()) / 2.0, y - (y.max() + y.min()) / 2.0)
     rings: list[list[int]] = []
     for i in np.argsort(away, kind="stable"):
         if rings and away[i] - away[rings[-1][0]] <= same_mm:

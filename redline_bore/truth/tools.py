@@ -15,6 +15,7 @@ import numpy as np
 from redline_bore.truth.hole import ROWS, TURNS, Array, TrueHole
 
 PROUD_MM = 0.002  # a place so much proud of its surroundings, on radius, gives twice as much metal: stones are stiff
+BITE_MM = 0.001  # on diameter, taken at once: much less than PROUD_MM, so that the wall never swings through level
 
 
 @dataclass
@@ -98,11 +99,11 @@ class TrueHone:
         self.life += self.chance.gauss(0.0, self.drift)
         scatter = math.exp(self.chance.gauss(0.0, self.scatter))
         under = max(int(round(stone / hole.length_mm * ROWS)), 3)
-        left = strokes
-        while left > 0:
-            now = min(left, max(1, int(0.0012 / self.rate_mm)))
+        left = float(strokes)
+        while left > 1e-9:
             bedded = 1.0 - (self.bedding * math.exp(-self.strokes / 22.0) if self.new else 0.0)
             rate = self.rate_mm * math.exp(self.life) * scatter * bedded * math.exp(-self.glaze * self.strokes / 100.0)
+            now = min(left, BITE_MM / rate)
             mean = _running_mean(hole.radius_mm.mean(axis=1), under)
             proud = np.clip(1.0 + (mean[:, None] - hole.radius_mm) / PROUD_MM, 0.0, 3.0)
             hole.radius_mm = hole.radius_mm + 0.5 * rate * now * share[:, None] * proud

@@ -1,3 +1,6 @@
+import math
+from itertools import pairwise
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -15,6 +18,7 @@ from redline_bore.core.block import (
 )
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.gauging import LevelPlan, Place, checked_plan, next_place, plan_of
+from redline_bore.core.plate import tightening_order
 
 
 def block(layout=Layout.INLINE, cylinders=5, **more):
@@ -110,3 +114,20 @@ def test_next_place_walks_down_and_ends():
 def test_plans_that_cannot_be_read_are_refused(plan):
     with pytest.raises(FaultyInput):
         checked_plan(plan, 212.0)
+
+
+@pytest.mark.parametrize(
+    "count, fine", [(2, False), (3, True), (4, True), (5, True), (6, True), (8, True), (12, True), (13, False)]
+)
+def test_fasteners_that_can_be_drawn(count, fine):
+    spec = BlockSpec(Layout.SINGLE, 1, 80.0, 70.0, 120.0, fasteners=count)
+    assert ("fasteners" in {f.path for f in faults_of(spec)}) is not fine
+
+
+def test_five_fasteners_stand_evenly_round_one_hole_and_are_pulled_crosswise():
+    at = fastener_positions(BlockSpec(Layout.SINGLE, 1, 80.0, 70.0, 120.0, fasteners=5))
+    x, y = [p.along_mm for p in at], [p.across_mm for p in at]
+    assert len(at) == 5 and {round(math.hypot(a, b), 6) for a, b in zip(x, y, strict=True)} == {57.6}
+    order = tightening_order(x, y)
+    steps = [min((b - a) % 5, (a - b) % 5) for a, b in pairwise(order)]
+    assert sorted(order) == [0, 1, 2, 3, 4] and steps[:4] == [2, 2, 2, 2]

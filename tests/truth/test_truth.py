@@ -5,6 +5,7 @@ import random
 import numpy as np
 import pytest
 
+from redline_bore.truth import tools
 from redline_bore.truth.block import WEARS, true_block
 from redline_bore.truth.hole import ROWS, TURNS, TrueFlaw, TrueHole
 from redline_bore.truth.tools import TrueBar, TrueGauge, TrueHone, sweep_of
@@ -104,3 +105,16 @@ def test_gauges_err_as_they_are_said_to():
         and max(radii) == pytest.approx(40.1, abs=2e-3)
         and min(radii) == pytest.approx(40.0, abs=3e-3)
     )
+
+
+@pytest.mark.parametrize("rate", [0.0005, 0.009, 0.018])
+def test_what_a_stroke_takes_does_not_hang_on_how_finely_it_is_reckoned(monkeypatch, rate):
+    """Stones that take much a stroke: the wall must not swing through level, which would take half as much again."""
+    took = []
+    for bite in (tools.BITE_MM, tools.BITE_MM / 5.0):
+        monkeypatch.setattr(tools, "BITE_MM", bite)
+        hole = true_block(100658).holes[0]
+        before, hone = hole.radius_mm.mean(), tools.TrueHone(random.Random(3), rate, False, None, 1.1, 0.9, 0.0, 0.0, 0.0, 0.0)
+        hone.cut(hole, max(int(0.04 / rate), 1), 60.0, (15.0, 15.0))
+        took.append(2.0 * (hole.radius_mm.mean() - before))
+    assert took[0] == pytest.approx(took[1], rel=0.01)

@@ -53,7 +53,7 @@ def test_enter_without_a_figure_says_what_is_wanted(boring):
     boring.key(K.Key_Return)
     assert "bore it, measure it" in boring.said and len(boring.session.records) == before
     boring.type("bar nonsense")
-    assert "typed as" in boring.said and boring.field.text() == "bar nonsense"
+    assert "typed by" in boring.said and boring.field.text() == "bar nonsense"
 
 
 def test_arrows_pick_a_cylinder_and_a_temperature_is_still_one(boring):
@@ -182,7 +182,7 @@ def test_what_was_heard_at_the_cut_is_noted_and_says_what_it_means(boring):
     boring.type("note hit and skip at 120")
     assert any("are a shadow: gauge it there" in text for text in boring.window.step.advice().changes)
     boring.type("note bang")
-    assert "hit and skip at 120" in boring.said
+    assert "note hit and skip at" in boring.said
 
 
 # -- inserts and bar ---------------------------------------------------------------------------------------------------

@@ -49,7 +49,7 @@ FIELDS = (
     Field("material", "Material", tuple(MATERIALS.items())),
     Field("wall", "Wall", _same(*WallKind)),
     Field("bottom", "Bottom", _same(*Bottom)),
-    Field("fasteners", "Fasteners a bore", (("4", "4"), ("6", "6"))),
+    Field("fasteners", "Fasteners a bore", (("4", "4"), ("5", "5"), ("6", "6"), ("8", "8"))),
     Field("band_mm", "Hardened down to", hint="none"),
     Field("ring_top_mm", "Top ring stops at", hint="starting point"),
     Field("ring_pack_mm", "Ring pack", hint="starting point"),

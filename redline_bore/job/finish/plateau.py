@@ -244,9 +244,19 @@ def rate_from(state: JobState, pairs: Sequence[Pair]) -> PlateauRate:
         wide = f.number("finish.one_pair_factor")
         return PlateauRate(mean, mean / wide, mean * wide, tuple(pairs), f"one pair of traces, job {jobs}")
     sd = math.sqrt(sum((v - mean) ** 2 for v in values) / (len(values) - 1))
-    spread = 2.0 * sd * math.sqrt(1.0 + 1.0 / len(values))
-    low = max(mean - spread, mean / f.number("finish.few_pairs_factor"))
-    return PlateauRate(mean, low, mean + spread, tuple(pairs), f"{len(values)} pairs of traces, jobs {jobs}")
+    from scipy.special import stdtrit  # where two pairs stand
+
+    spread = (
+        float(stdtrit(len(values) - 1, 0.975)) * sd * math.sqrt(1.0 + 1.0 / len(values))
+    )  # Student's factor: few pairs say little
+    wide = f.number("finish.few_pairs_factor")
+    return PlateauRate(
+        mean,
+        max(mean - spread, mean / wide),
+        min(mean + spread, mean * wide),
+        tuple(pairs),
+        f"{len(values)} pairs of traces, jobs {jobs}",
+    )
 
 
 def foretold(

@@ -148,8 +148,6 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
         state.honing.run_since > checks[-1].seq and len(checks) > 1
     ):  # the stroke was set anew: what a bite takes is less sure
         rules = replace(rules, bite_scatter=math.hypot(rules.bite_scatter, state.figures.number("honing.set_anew")))
-    if len(checks) == 2 and step <= sizing_step(state):
-        rules = replace(rules, tail=state.figures.number("honing.bite_tail_second"))
     prior = _prior(state, cylinder, step)
     scatter = scatter_seen(seen, prior.rate_mm, prior.log_sd, rules)
     if scatter is not None:

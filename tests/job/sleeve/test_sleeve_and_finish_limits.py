@@ -74,7 +74,7 @@ def test_metal_a_stroke_from_pairs_by_hand(state_of):
     wide = f.number("finish.one_pair_factor")
     assert (one.um, one.low_um, one.high_um) == pytest.approx((0.05, 0.05 / wide, 0.05 * wide))
     many = plateau.rate_from(state, [pair(0.04), pair(0.05), pair(0.06)])
-    spread = 2.0 * 0.01 * math.sqrt(1.0 + 1.0 / 3.0)
+    spread = 4.302653 * 0.01 * math.sqrt(1.0 + 1.0 / 3.0)  # Student, two degrees of freedom
     assert many.um == pytest.approx(0.05) and many.high_um == pytest.approx(0.05 + spread)
     assert many.low_um == pytest.approx(max(0.05 - spread, 0.05 / f.number("finish.few_pairs_factor")))
     none = plateau.rate_from(state, [])
