@@ -33,6 +33,7 @@ ALONE = {
     "turn",
     "after",
     "steps",
+    "dial",
 }  # these need something that the job may not have yet
 
 

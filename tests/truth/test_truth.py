@@ -114,7 +114,10 @@ def test_what_a_stroke_takes_does_not_hang_on_how_finely_it_is_reckoned(monkeypa
     for bite in (tools.BITE_MM, tools.BITE_MM / 5.0):
         monkeypatch.setattr(tools, "BITE_MM", bite)
         hole = true_block(100658).holes[0]
-        before, hone = hole.radius_mm.mean(), tools.TrueHone(random.Random(3), rate, False, None, 1.1, 0.9, 0.0, 0.0, 0.0, 0.0)
+        before, hone = (
+            hole.radius_mm.mean(),
+            tools.TrueHone(random.Random(3), rate, False, None, 1.1, 0.9, 0.0, 0.0, 0.0, 0.0),
+        )
         hone.cut(hole, max(int(0.04 / rate), 1), 60.0, (15.0, 15.0))
         took.append(2.0 * (hole.radius_mm.mean() - before))
     assert took[0] == pytest.approx(took[1], rel=0.01)

@@ -11,7 +11,7 @@ import numpy as np
 
 from redline_bore.core.texture.curve import RkFamily, family_of
 from redline_bore.core.texture.probability import Paper, paper_of
-from redline_bore.core.texture.profile import CUTOFF_MM, Profile, Trace, profile_of
+from redline_bore.core.texture.profile import CUTOFF_MM, Profile, Trace, height_step, profile_of, spread
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     Array = NDArray[np.float64]
 
 SECTIONS = 5
+FINE_STEP_UM = 0.05  # heights in steps no coarser than that read as if they were exact
 SPIKE_SHARE, SPIKE_UM = 2.5, 1.0  # the highest point stands out so many times the height of the next high place
 
 
@@ -27,7 +28,7 @@ class Texture:
     """A trace's figures with the profile they were read from. um; Rsk, Rku without unit; Mr1, Mr2, Rmq in percent.
 
     flags: "arc" (a parabola was taken out), "rk_short" (the family rests on less than 4 mm), "spike" (one place
-    stands out: dirt perhaps; it is in the figures as it was traced).
+    stands out: dirt perhaps; it is in the figures as it was traced), "coarse" (heights come in steps, ``height_step_um``, and were spread over them).
     """
 
     profile: Profile
@@ -40,6 +41,7 @@ class Texture:
     family: RkFamily
     paper: Paper
     flags: tuple[str, ...]
+    height_step_um: float = 0.0
 
     def value(self, name: str) -> float | None:
         """A figure by its name in PARAMETERS; None where the trace has none. Raises KeyError where there is no such figure."""
@@ -93,17 +95,22 @@ def unit_of(name: str) -> str:
 
 def texture_of(trace: Trace, form_order: int | None = None) -> Texture:
     """All figures of a trace. form_order None: an arc is looked for and taken out."""
+    coarse = height_step(trace.heights_um)
+    coarse = coarse if coarse > FINE_STEP_UM else 0.0
+    if coarse:
+        trace = Trace(trace.step_um, spread(trace.heights_um, coarse))
     p = profile_of(trace, form_order)
     z = p.roughness
     square = z * z
     rq2 = float(square.mean())
     rq = float(np.sqrt(rq2))
     flags = ("arc",) * (p.form_order == 2) + ("rk_short",) * p.family_short + ("spike",) * _spike(z, p.step_um)
+    flags += ("coarse",) * bool(coarse)
     return Texture(
         p, float(np.abs(z).mean()), rq, section_depth(z, p.step_um), float(np.ptp(z)),
         float((square * z).mean()) / (rq2 * rq) if rq > 0.0 else 0.0,
         float((square * square).mean()) / (rq2 * rq2) if rq > 0.0 else 0.0,
-        family_of(p.family), paper_of(p.family), flags,
+        family_of(p.family), paper_of(p.family), flags, coarse,
     )  # fmt: skip
 
 

@@ -72,7 +72,8 @@ class Profile:
 def trace_from(x_mm: ArrayLike, heights_um: ArrayLike) -> Trace:
     """A trace from places in mm and heights in um, both shape (n,).
 
-    Raises InputError with the reason: missing points, uneven or backward steps, too many points, too short.
+    One that was recorded on the way back is turned round. Raises InputError with the reason: missing points, uneven steps or some that go
+    back, too many points, too short.
     """
     x, z = np.asarray(x_mm, dtype=float), np.asarray(heights_um, dtype=float)
     if x.ndim != 1 or x.shape != z.shape or len(x) < 3:
@@ -80,6 +81,8 @@ def trace_from(x_mm: ArrayLike, heights_um: ArrayLike) -> Trace:
     missing = int(np.count_nonzero(~(np.isfinite(x) & np.isfinite(z))))
     if missing:
         raise InputError(f"{missing} points are missing in this trace; nothing is filled in, trace it again")
+    if x[-1] < x[0]:  # recorded on the way back
+        x, z = x[::-1], z[::-1]
     steps = np.diff(x)
     step = float(x[-1] - x[0]) / (len(x) - 1)
     if step <= 0.0 or np.any(steps <= 0.0):
@@ -182,6 +185,31 @@ def _poly(x: Array, z: Array, order: int) -> Array:
     basis = np.array(columns)
     gram = basis @ basis.T
     found: Array = z - np.linalg.solve(gram, basis @ z) @ basis
+    return found
+
+
+def height_step(heights_um: ArrayLike) -> float:
+    """The step in um in which heights come, where they come in coarse ones; else 0: hardly any two are alike, or they lie on no ladder.
+
+    >>> height_step([0.0, 0.4, 0.8, 0.4] * 50)
+    0.4
+    """
+    z = np.asarray(heights_um, dtype=float)
+    levels = np.unique(np.round(z, 6))
+    if len(levels) < 3 or len(levels) > len(z) / 10:
+        return 0.0
+    gaps = np.diff(levels)
+    step = float(gaps.min())
+    return step if np.allclose(gaps / step, np.round(gaps / step), atol=0.02) else 0.0
+
+
+def spread(heights_um: ArrayLike, step_um: float) -> Array:
+    """Coarse heights spread evenly over their step: flats of alike heights are the instrument's, and would be read as a core.
+
+    The spread is the same for the same count: a trace is read alike every time.
+    """
+    z = np.asarray(heights_um, dtype=float)
+    found: Array = z + step_um * np.random.default_rng(len(z)).uniform(-0.5, 0.5, len(z))
     return found
 
 

@@ -218,7 +218,7 @@ def _still_open(judged: Judged) -> Judged:
 def _judged(state: JobState, name: str, textures: list[Texture], window: FinishWindow | None) -> Judged:
     values = [v for t in textures if (v := t.value(name)) is not None]
     mean = sum(values) / len(values)
-    u = doubt_of(state, mean, values)
+    u = math.hypot(doubt_of(state, mean, values), max((t.height_step_um for t in textures), default=0.0))
     if window is None or (name == "Rz" and state.booking.practice("finish") == "ra and rz" and not window.own):
         return Judged(name, mean, min(values), max(values), u, len(values), None, None, Side.NONE)
     decision = decide(mean, window.low, window.high, u)

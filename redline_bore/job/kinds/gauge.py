@@ -41,6 +41,8 @@ READINGS, SLICE = "gauge/readings", "gauge/slice"
 GAUGE = ("gauge",)
 _WARM = r"(?:\s+(?P<warm>-?[\d.,]+\s*°?\s*[cf]))?"
 _ZERO = r"(?:(?P<gauge>two-point|three-point)\s+)?(?P<size>\S+?)" + _WARM
+_DIAL = r"(?P<depth>\S+?):?\s+(?P<values>.+)"
+LEAST_ROUND, MOST_DIAL_MM = 8, 5.0
 _MASTER = r"(?P<read>[+\-−]?\S+?)" + _WARM
 
 
@@ -451,6 +453,35 @@ def _spindle(text: str, at: At) -> tuple[Entry, ...]:
     return (SpindleSet(cylinder=at.where.cylinder, zero_radius_mm=radius, based_on=words[0]),)
 
 
+def _dial(text: str, at: At) -> tuple[Entry, ...]:
+    """A ring read off a dial on the spindle: what it stands over its zero at even angles, from the front on, plus is further out."""
+    found, spindle = re.fullmatch(_DIAL, behind(text), re.IGNORECASE), at.state.gauging.spindle
+    if spindle is None or spindle.cylinder != at.where.cylinder:
+        raise InputError(f"Say first that the spindle stands over cylinder {at.where.cylinder}: spindle mains")
+    values = [] if found is None else found["values"].split()
+    if found is None or len(values) < LEAST_ROUND:
+        raise FormError(
+            f"A ring off a dial is its depth, then {LEAST_ROUND} figures or more at even angles, the first at the front"
+        )
+    away = tuple(parse_length(v, at.where.units).mm for v in values)
+    if max(abs(a) for a in away) > MOST_DIAL_MM:
+        raise InputError("A dial goes no such way; its figures are what it stands over its zero, on radius")
+    return (
+        SweepBooked(
+            cylinder=at.where.cylinder, depth_mm=depth(found["depth"], at.state, at.where),
+            clock_deg=tuple(360.0 * i / len(away) for i in range(len(away))),
+            radius_mm=tuple(spindle.zero_radius_mm + a for a in away), plate_on=at.state.clamped.plate_on,
+        ),
+    )  # fmt: skip
+
+
+def _dial_example(at: At) -> str:
+    say, deep = at.show.away, at.show.rough(0.3 * at.state.block.length_mm)
+    return f"dial {deep}: " + " ".join(
+        say(v).replace("−", "-") for v in (0.0, 0.01, 0.02, 0.03, 0.02, 0.01, 0.0, -0.01)
+    )
+
+
 def _rows_match(x: SweepBooked) -> list[Wrong]:
     return [] if len(x.clock_deg) == len(x.radius_mm) else [Wrong("radius_mm", "as many radii as angles")]
 
@@ -466,5 +497,8 @@ declare(
 declare(
     SweepBooked, Topic.READINGS, "gauge",
     lambda x, s: f"{x.cylinder}: sweep of {len(x.clock_deg)} points {s.down(x.depth_mm)}, {plate_words(x.plate_on)}",
-    into=(Into("gauging", _swept),), not_typed="the spindle's indicator sends it, or a file of sweeps", wrong=_rows_match,
+    into=(Into("gauging", _swept),), wrong=_rows_match,
+    phrases=(
+        Phrase(GAUGE, ("dial",), "dial DEPTH: FIGURE FIGURE ...", "a ring off a dial on the spindle: over its zero on radius, at even angles from the front", _dial_example, _dial),
+    ),
 )  # fmt: skip

@@ -160,6 +160,10 @@ def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
         notes.append(
             "One peak stands out far above all others: dirt perhaps. It is in the figures; wipe and trace again."
         )
+    if "coarse" in found.flags:
+        notes.append(
+            "Its heights come in coarse steps: peaks and core are doubtful by a step. Trace it again in a finer range."
+        )
     if "arc" in found.flags:
         notes.append("Taken around the bore: its arc was taken out by a parabola before the filter.")
     if "rk_short" in found.flags:

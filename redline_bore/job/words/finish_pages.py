@@ -5,6 +5,7 @@ from __future__ import annotations
 from redline_bore.core.fit import Decision, decide
 from redline_bore.core.show import Show
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.finish.finding import FinishCall, judge
 from redline_bore.job.finish.judgement import (
     Side,
     TraceStage,
@@ -18,7 +19,7 @@ from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
-from redline_bore.job.words.finish import CARE, family_notes
+from redline_bore.job.words.finish import CARE, family_notes, say
 
 
 def plateau_page(
@@ -36,8 +37,12 @@ def plateau_page(
 
 
 def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> Said:
-    if f.stretch_um is None:
-        return _unreached(f, show)
+    wall, said = judge(state, f.cylinder), None if f.stretch_um is not None else _unreached(f, show)
+    if wall.call is FinishCall.VALLEYS_MISSING and (said is None or said.mark is not Mark.STOP):
+        return say(wall, show)  # as the trace page says: one judgement
+    if said is not None:
+        return said
+    assert f.stretch_um is not None
     done = f.had - f.begins
     stop = f.stop_at or 0
     if f.stretch_um[0] <= 0.0 and done <= 0.0:
@@ -129,7 +134,8 @@ def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str
         )
     elif len(f.rate.pairs) == 1:
         notes.append("One pair of traces only: the spread is a guess.")
-    if f.failing and f.failing[0].side is Side.APART and f.had - f.begins < f.nearest_strokes:
+    missing = judge(state, f.cylinder).call is FinishCall.VALLEYS_MISSING
+    if not missing and f.failing and f.failing[0].side is Side.APART and f.had - f.begins < f.nearest_strokes:
         notes.append(
             f"{f.nearest_strokes:.0f} strokes and no more, then trace: as near as this wall comes; the sign-off asks who accepts it."
         )

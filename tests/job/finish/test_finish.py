@@ -300,6 +300,24 @@ def test_unreachable_is_said_with_the_coarser_step_and_whether_the_size_allows_i
     assert any("not known" in c for c in finish_page_advice.plateau_page(state, 1, unknown, "", False, MM).changes)
 
 
+def test_the_plateau_page_says_what_the_trace_page_says_where_the_valleys_are_missing(on, monkeypatch):
+    """No “so many strokes and no more” beside “no plateau will bring them”."""
+    from redline_bore.job.finish.finding import FinishCall
+    from redline_bore.job.finish.finding import judge as judged
+    from redline_bore.job.words import finish as finish_words
+
+    state = on(traced(wall=SHALLOW))
+    wall = judged(state, 1)
+    assert wall.call is FinishCall.VALLEYS_MISSING
+    found = plateau.foretold(state, 1)
+    apart = replace(found, failing=tuple(replace(f, side=plateau.Side.APART) for f in found.failing), nearest_um=1.0)
+    page = finish_page_advice.plateau_page(state, 1, apart, "", False, MM)
+    assert page.sentence == finish_words.say(wall, MM).sentence and page.mark is Mark.STOP
+    assert not any("strokes and no more" in c for c in page.changes)
+    reachable = replace(found, stretch_um=(1.0, 2.0), failing=())
+    assert finish_page_advice.plateau_page(state, 1, reachable, "", False, MM).mark is Mark.STOP
+
+
 def test_what_is_missing_is_said(on, state_of):
     with pytest.raises(InputError, match="has not been traced: trace it before the plateau"):
         plateau.foretold(on(), 1)
