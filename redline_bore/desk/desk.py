@@ -12,10 +12,11 @@ from redline_bore.desk.changed import Changed
 from redline_bore.desk.open_job import OpenJob
 from redline_bore.job.kinds.book_in import FamilyOffered, JobOpened
 from redline_bore.job.kinds.bore import BarSet, MachineStated
-from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import PlanChosen
 from redline_bore.job.kinds.plans import standard_plan
+from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.state.job_state import JobState
 
@@ -80,13 +81,15 @@ class Desk:
         return OpenJob(lambda: self.logbook, self.figures, job_id, records, self.person)
 
     def book_in(self, opening: JobOpened) -> BookedIn:
-        """Book a new job in, with the level plan and the lessons of its family. Raises InputError when its number is taken."""
-        plan = self._family_plan(opening)
+        """Book a new job in, with the level plan, the lessons and all that was set for its family. Raises InputError when its number is taken."""
+        plan, settings = self._family_plan(opening), self._family_settings(opening)
         job_id = self.logbook.open_job(opening, self.person)
         job = self.take_up(job_id, self.logbook.ledger(job_id))
         engine = opening.book_in.engine
         if plan is not None:
             job.book(plan, typed=f"plan of {engine}")
+        if settings:
+            job.book(*settings, typed=f"as set for {engine} before")
         lessons = self.lessons(engine)
         if lessons:
             job.book(FamilyOffered(lessons=lessons), typed=f"family {engine}")
@@ -139,6 +142,15 @@ class Desk:
         if plan == standard_plan(opening.book_in, self.figures, "full"):
             return None
         return PlanChosen(name=plan.name, depths_mm=plan.depths_mm, clocks_deg=plan.clocks_deg)
+
+    def _family_settings(self, opening: JobOpened) -> tuple[Entry, ...]:
+        """What was set on earlier jobs of this engine family."""
+        from redline_bore.job.book_in.family_settings import settings_for
+
+        engine = opening.book_in.engine
+        ids = [line.job_id for line in self.logbook.jobs() if line.engine == engine]
+        jobs = [fold(self.logbook.ledger(i), self.figures) for i in sorted(ids, reverse=True)] if engine else []
+        return settings_for(opening.book_in, opening.practices or shop_practices(self.figures), jobs)
 
     # -- the bars and their inserts ------------------------------------------------------------------------------------
 

@@ -1,5 +1,7 @@
 """Use cases at the desk: what they return, and what holds though two desks have one logbook open."""
 
+from dataclasses import replace
+
 import pytest
 
 from redline_bore.core.errors import DoubtfulInput, FaultyInput, InputError
@@ -7,6 +9,7 @@ from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.desk.desk import Desk
 from redline_bore.desk.typed import book_typed, next_place_of
+from redline_bore.job.kinds.book_in import JobOpened, PracticeChosen
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.phrase import Where
@@ -148,3 +151,43 @@ def test_a_new_job_takes_its_familys_plan_and_lessons(desks):
 def test_a_job_that_is_not_there_is_told(desks):
     with pytest.raises(InputError, match="no job 9999"):
         desks[0].open("9999")
+
+
+def test_a_second_engine_of_a_family_gets_back_all_that_was_set(desks):
+    """Stones, turns, strokes, overstroke, dwell, load, angle, clearances, practices, finish windows: each as the newest job had it."""
+    first = desks[0].open("2041")
+    for step, line in [
+        ("call", "habit 0.041 0.052"), ("hone", "stones vitrified 220 4 x 11 long 80 new"), ("hone", "hone vertical rpm 155 strokes 45 over 20 15 dwell 0.1 0.2 load 18"),
+        ("hone", "angle 33"), ("finish", "window Rvk 1.2 2.0 by moly ring"),
+    ]:  # fmt: skip
+        book_typed(desks[0], first, step, line, where())
+    first.book(PracticeChosen(topic="honing", name="four steps"))
+    second = desks[1].book_in(JobOpened(number="3051", units=Units.METRIC, book_in=first.state.book_in)).job.state
+    a, b = first.state, second
+    assert (
+        b.honing.run.rpm,
+        b.honing.run.strokes_per_min,
+        b.honing.run.over_bottom_mm,
+        b.honing.run.dwell_bottom_s,
+        b.honing.run.load,
+    ) == (155.0, 45.0, 15.0, 0.2, 18.0)
+    assert (b.honing.stones.stones, b.honing.stones.length_mm) == (
+        "vitrified_220",
+        80.0,
+    ) and b.honing.stones.bedded is None
+    assert b.honing.angle.included_deg == 33.0 and b.booking.practice("honing") == "four steps"
+    assert {(w.source, w.low_mm, w.high_mm) for w in b.calling.windows} == {
+        (w.source, w.low_mm, w.high_mm) for w in a.calling.windows
+    }
+    assert [(w.parameter, w.low_um, w.source) for w in b.finishing.windows] == [
+        (w.parameter, w.low_um, w.source) for w in a.finishing.windows
+    ]
+    taller = replace(a.book_in, block=replace(a.book_in.block, length_mm=a.block.length_mm + 5.0))
+    third = desks[1].book_in(JobOpened(number="3052", units=Units.METRIC, book_in=taller)).job.state
+    assert third.honing.run is None and third.honing.stones is None and third.honing.angle.included_deg == 33.0
+    marine = (
+        desks[1]
+        .book_in(JobOpened(number="3053", units=Units.METRIC, book_in=replace(a.book_in, duty="marine")))
+        .job.state
+    )
+    assert marine.calling.windows == ()  # another duty has its own clearances

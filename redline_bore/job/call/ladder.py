@@ -314,4 +314,8 @@ def limits_words(found: AgainstLimits) -> str:
 def _marked_deep(state: JobState, cylinder: int, kind: str) -> bool:
     """A defect that more than shows: what can just be felt may stay in a hole that is not cut anyway."""
     allowed = 0.0 if kind == "everyday" else state.figures.row("cleanup.can_feel")[1]
-    return any(d.deep_high_mm > allowed + 1e-9 or d.is_crack for d in state.gauging.defects_of(cylinder))
+    stays = kind in QUICK_DOES  # where nothing is cut a flaw may stay, once it is accepted by name
+    return any(
+        d.is_crack or (d.deep_high_mm > allowed + 1e-9 and not (stays and d.accepted))
+        for d in state.gauging.defects_of(cylinder)
+    )

@@ -42,6 +42,8 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
     needs: list[str] = []
     reasons: list[str] = []
     standing = SURE if inside else NO
+    if key != "leave":
+        reasons += [f"the {d.what} in {d.cylinder} stays: {d.accepted}" for d in state.gauging.defects if d.accepted]
     if inside:
         reasons.append(f"every cylinder is inside the limits for {key.replace('rering', 're-ringing')}")
     elif inside is None and key != "leave" and (told := by_ring_gaps(state, limits)) is not None:
@@ -52,6 +54,8 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
         needs.append(_first_need(ladder) or UNKNOWN_NEEDS.get(against.why or OutOfLimits.NOT_GAUGED, "gauge it fully"))
     else:
         reasons.append(why)
+        if against.why is OutOfLimits.MARKED and key != "leave" and (mark := _may_stay(state, against.cylinder)):
+            needs.append(f"ask the owner: accept {mark} WHY, in {against.cylinder}, lets it stay")
     if standing == SURE and (key != "deglaze" or clearance_there(state).stands is There.TIGHT):
         clearance = _clearance(state)
         standing = clearance.standing
@@ -70,6 +74,11 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
         key, title, standing, None, (), tuple(reasons), tuple(n for n in needs if n), (0.0,) * count, None, 0, 0, minutes,
         key == purpose(state.book_in.purpose).light,
     )  # fmt: skip
+
+
+def _may_stay(state: JobState, cylinder: int) -> str:
+    """A flaw that may stay by the owner's word; empty where there is none."""
+    return next((d.what for d in state.gauging.defects_of(cylinder) if not d.is_crack and not d.accepted), "")
 
 
 def by_ring_gaps(state: JobState, limits: str) -> Weighed | None:

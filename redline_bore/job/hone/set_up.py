@@ -265,7 +265,7 @@ def _stone_looks(state: JobState) -> list[str]:
     found = []
     if state.honing.stones is None:
         found.append("which stones are in is not booked")
-    elif not state.honing.stones.bedded:
+    elif state.honing.stones.bedded is False:
         found.append("new stones cut under size until they are bedded in: gauge before trusting the rate")
     if not 0.5 <= share <= 0.75:
         found.append(f"the stone is {share:.2f} of the hole; 0.5 to 0.75 is usual")

@@ -90,6 +90,44 @@ class WallRead(Entry):
     kind: Literal["wall_read"] = "wall_read"
 
 
+@frozen(kw_only=True)
+class DefectAccepted(Entry):
+    """The flaws of one name in a cylinder may stay where nothing is cut, and why: the owner's word. A crack or a weld never."""
+
+    cylinder: int = fields.cylinder(PAGE)
+    what: str = fields.words("what", PAGE)
+    reason: str = fields.words("why", PAGE)
+    kind: Literal["defect_accepted"] = "defect_accepted"
+
+
+def _accepted(s: Gauging, x: DefectAccepted, on: Folding) -> Gauging:
+    return changed(
+        s,
+        defects=tuple(
+            changed(d, accepted=x.reason) if (d.cylinder, d.what) == (x.cylinder, x.what) and not d.is_crack else d
+            for d in s.defects
+        ),
+    )
+
+
+def _accept(text: str, at: At) -> tuple[Entry, ...]:
+    found = re.fullmatch(rf"accept\s+(?P<what>{'|'.join(DEFECTS)})\s+(?P<why>.+)", text.strip(), re.IGNORECASE)
+    if found is None:
+        raise FormError("A flaw is accepted by its name, and why")
+    what = found["what"].lower()
+    here = [d for d in at.state.gauging.defects_of(at.where.cylinder) if d.what == what]
+    if not here:
+        raise InputError(f"No {what} is marked in cylinder {at.where.cylinder}")
+    if any(d.is_crack for d in here):
+        raise InputError(f"A {what} is not accepted: pressure-test it")
+    return (DefectAccepted(cylinder=at.where.cylinder, what=what, reason=found["why"]),)
+
+
+def _accept_example(at: At) -> str:
+    here = [d.what for d in at.state.gauging.defects_of(at.where.cylinder) if not d.is_crack]
+    return f"accept {here[0] if here else 'rust'} the owner knows, it is a mower"
+
+
 def _marked(s: Gauging, x: DefectMarked, on: Folding) -> Gauging:
     defect = Defect(
         x.cylinder, x.what, x.top_mm, x.bottom_mm, x.clock_deg, x.width_deg, x.deep_low_mm, x.deep_high_mm, x.feel, on.record.seq
@@ -185,5 +223,12 @@ declare(
     phrases=(
         Phrase(("gauge",), ("wall",), "wall THICKNESS at DEPTH clock ANGLE [through liner, or through both]", "the wall as the ultrasonic gauge reads it; of a liner, whether it read the liner alone",
                lambda at: f"wall {at.show.rough(4.6)} at {at.show.rough(0.3 * at.state.block.length_mm)} clock 90", _wall),
+    ),
+)  # fmt: skip
+declare(
+    DefectAccepted, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: the {x.what} may stay where nothing is cut: {x.reason}",
+    into=(Into("gauging", _accepted),),
+    phrases=(
+        Phrase(("gauge", "call"), ("accept",), "accept WHAT WHY", "a flaw of this cylinder may stay where nothing is cut, by the owner's word", _accept_example, _accept),
     ),
 )  # fmt: skip

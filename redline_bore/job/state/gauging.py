@@ -113,6 +113,7 @@ class Defect:
     deep_high_mm: float
     feel: str = ""
     seq: int = 0
+    accepted: str = ""  # why the owner lets it stay where nothing is cut; empty: nobody accepted it
 
     @property
     def measured(self) -> bool:

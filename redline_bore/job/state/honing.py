@@ -20,7 +20,7 @@ DWELL_WHY = "no dwell at every stroke; seconds are wanted, like 0.5"
 class Stones:
     """The stones in the pack: abrasive and grit (a key of the stones' figures), count, width and length of each.
 
-    worn_mm: off their height. bedded: they bear over their whole length.
+    worn_mm: off their height. bedded: they bear over their whole length; None: as the family has them, and nobody said of these.
     """
 
     stones: str = words("stones", SET_UP)
@@ -48,7 +48,7 @@ class Stones:
         shown=SET_UP,
         default=0.0,
     )
-    bedded: bool = flag("bedded in", SET_UP, default=True)
+    bedded: bool | None = flag("bedded in", SET_UP, default=True)
 
 
 @frozen(kw_only=True)

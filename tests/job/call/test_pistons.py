@@ -164,7 +164,7 @@ def test_a_dome_is_a_dish_below_nought_and_inches_are_inches(state_of):
 @pytest.mark.parametrize(
     ("text", "reason"),
     [
-        ("chamber", "is typed as"),
+        ("chamber", "is typed by"),
         ("chamber sixty gasket 107 x 1.2", "no volume"),
         ("chamber 62 gasket 1.2 x 107", "does not belong to this bore"),
         ("chamber 62 gasket 107 x 20", "size is typed before"),

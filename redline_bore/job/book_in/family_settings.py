@@ -1,0 +1,75 @@
+"""What earlier engines of a family had set, for the next one: booked anew, so that the ledger says where it is from."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from redline_bore.core.block import BlockSpec
+from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.call import ClearanceStated
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.finish import FinishWindowStated
+from redline_bore.job.kinds.hone import AngleWanted, HoneSet, OwnHoning, StonesSet
+from redline_bore.job.state.booking import BookIn
+from redline_bore.job.state.job_state import JobState
+
+
+def settings_for(opening: BookIn, shop: dict[str, str], family: Sequence[JobState]) -> tuple[Entry, ...]:
+    """Practices, clearance windows, stones, the hone's set-up, angle and finish windows of a family; ``family``: its jobs, the newest first.
+
+    Each is that of the newest job that had it. What rests on the hole's measures comes only from a block of the same ones; whether
+    stones are new is never taken over.
+    """
+    found: list[Entry] = []
+    practices: dict[str, str] = {}
+    for job in reversed(family):
+        practices |= dict(job.booking.practices)
+    found += [PracticeChosen(topic=t, name=n) for t, n in practices.items() if shop.get(t) != n and n != "own"]
+    own = next((s.honing.own for s in family if s.honing.own is not None), None)
+    if own is not None and practices.get("honing") == "own":
+        found.append(OwnHoning(steps=own.steps, short_mm=own.short_mm, stones=own.stones))
+    found += _windows(opening, family)
+    found += _hone(opening.block, family)
+    for name in dict.fromkeys(w.parameter for s in family for w in s.finishing.windows):
+        w = next(w for s in family for w in s.finishing.windows if w.parameter == name)
+        found.append(FinishWindowStated(parameter=w.parameter, low_um=w.low_um, high_um=w.high_um, source=w.source))
+    return tuple(found)
+
+
+def _windows(opening: BookIn, family: Sequence[JobState]) -> list[Entry]:
+    """The clearances that were stated, of a job with the same bore, duty and piston alloy."""
+    alike = [
+        s
+        for s in family
+        if (s.block.bore_mm, s.book_in.duty, s.book_in.piston_alloy)
+        == (opening.block.bore_mm, opening.duty, opening.piston_alloy)
+    ]
+    known = {}
+    for job in reversed(alike):
+        known |= {w.source: w for w in job.calling.windows}
+    return [ClearanceStated(source=w.source, low_mm=w.low_mm, high_mm=w.high_mm) for w in known.values()]
+
+
+def _hone(block: BlockSpec, family: Sequence[JobState]) -> list[Entry]:
+    found: list[Entry] = []
+    alike = [s for s in family if _same_hole(s.block, block)]
+    stones = next((s.honing.stones for s in alike if s.honing.stones is not None), None)
+    run = next((s.honing.run for s in alike if s.honing.run is not None), None)
+    angle = next((s.honing.angle for s in family if s.honing.angle is not None), None)
+    if stones is not None:
+        found.append(replace(StonesSet(**_plain(stones)), bedded=None))
+    if run is not None:
+        found.append(HoneSet(**_plain(run)))
+    if angle is not None:
+        found.append(AngleWanted(included_deg=angle.included_deg, quoted=angle.quoted))
+    return found
+
+
+def _same_hole(a: BlockSpec, b: BlockSpec) -> bool:
+    """The stroke of one fits the other: bore, length, bottom and the room below alike."""
+    return (a.bore_mm, a.length_mm, a.bottom, a.room_below_mm) == (b.bore_mm, b.length_mm, b.bottom, b.room_below_mm)
+
+
+def _plain(x: object) -> dict[str, object]:
+    return {k: v for k, v in vars(x).items() if k != "kind" and not k.startswith("_")}
