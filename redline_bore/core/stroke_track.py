@@ -56,7 +56,8 @@ class Track:
 class Seen:
     """A check: double strokes so far in the step, mean of its places in mm, variance of that mean in mm2.
 
-    changed: log sd by which the rate may have changed before this bite (other stones, another load), factor: by what it did.
+    changed: log sd by which the rate may have changed before this bite (other stones, another load), factor: by what it did. fresh: the
+    stones were dressed or changed before it, and what they had come to says nothing any more.
     """
 
     strokes: float
@@ -64,6 +65,7 @@ class Seen:
     var_mean: float
     changed: float = 0.0
     factor: float = 1.0
+    fresh: bool = False
 
 
 def begun(mean_mm: float, var_mean: float, rate_mm: float, log_sd: float) -> Track:
@@ -91,6 +93,12 @@ def faster(track: Track, factor: float) -> Track:
     return Track(track.mean_mm, factor * track.rate_mm, track.var_mean, factor * track.cov, factor**2 * track.var_rate)
 
 
+def renewed(track: Track, rate_mm: float, log_sd: float) -> Track:
+    """The same size, the stones dressed: their rate may be what was expected of them at first, or what it was, whichever is more."""
+    rate = max(track.rate_mm, rate_mm)
+    return Track(track.mean_mm, rate, track.var_mean, 0.0, (log_sd * rate) ** 2)
+
+
 def measured(track: Track, mean_mm: float, var_mean: float, least_rate_mm: float = 0.0) -> Track:
     """After a check of ``mean_mm`` with its variance, mm2; the rate is held at the least it may be."""
     total = track.var_mean + var_mean
@@ -111,6 +119,7 @@ def followed(checks: Sequence[Seen], rate_mm: float, log_sd: float, rules: Track
     """
     track = begun(checks[0].mean_mm, checks[0].var_mean, rate_mm, log_sd)
     for before, check in zip(checks, checks[1:], strict=False):
+        track = renewed(track, rate_mm, log_sd) if check.fresh else track
         track = _on(track, check, check.strokes - before.strokes, rules, LEAST_SHARE * rate_mm)
     return track
 
@@ -129,9 +138,10 @@ def scatter_seen(checks: Sequence[Seen], rate_mm: float, log_sd: float, rules: T
     track, found = begun(checks[0].mean_mm, checks[0].var_mean, rate_mm, log_sd), []
     for i, (before, check) in enumerate(zip(checks, checks[1:], strict=False)):
         strokes = check.strokes - before.strokes
+        track = renewed(track, rate_mm, log_sd) if check.fresh else track
         ahead = advanced(track, strokes, rules, check.changed, check.factor)
         took = ahead.rate_mm * strokes
-        if i > 0 and took > 0.0:  # the first bite only finds the rate
+        if i > 0 and took > 0.0 and not check.fresh:  # the first bite only finds the rate
             expected = check.var_mean + ahead.var_mean - (rules.scatter * took) ** 2
             found.append(((check.mean_mm - ahead.mean_mm) ** 2 - expected) / took**2)
         track = measured(ahead, check.mean_mm, check.var_mean)

@@ -14,7 +14,7 @@ from redline_bore.job.hone.track import tracked_of
 from redline_bore.job.kinds.gauge import (
     BlockTemperature,
 )
-from redline_bore.job.kinds.hone import CheckLogged, HoneSet, HoneStepBegan, StonesSet
+from redline_bore.job.kinds.hone import CheckLogged, HoneSet, HoneStepBegan, StonesDressed, StonesSet
 from redline_bore.job.kinds.plate import PlateChanged
 from redline_bore.job.kinds.sign_off import FinalGauged
 from redline_bore.job.words import hone as hone_words
@@ -98,9 +98,10 @@ class AtHone(Gauger):
         elif found.call is c.TRUE_UP:
             assert found.shape is not None and found.shape.set_to is not None
             self.book(found.shape.set_to)
+        elif found.call is c.NO_METAL:
+            hone.glaze, hone.life = 0.0, max(hone.life, -0.2)
+            self.book(StonesDressed())
         else:
-            if found.call is c.NO_METAL:
-                hone.glaze, hone.life = 0.0, max(hone.life, -0.2)  # dressed
             self._bite(cylinder, hone, found)
 
     def _true_mean(self, cylinder: int) -> float:

@@ -124,7 +124,7 @@ def block(**changes):
     [
         ({"pitch_mm": 80.0}, "pitch_mm"), ({"pitch_mm": 79.0}, "pitch_mm"), ({"bore_mm": 4.99}, "bore_mm"),
         ({"bore_mm": 2000.1, "pitch_mm": None}, "bore_mm"), ({"cylinders": 0}, "cylinders"), ({"cylinders": 25}, "cylinders"),
-        ({"cylinders": 1}, "cylinders"), ({"layout": Layout.SINGLE}, "cylinders"), ({"fasteners": 5}, "fasteners"),
+        ({"cylinders": 1}, "cylinders"), ({"layout": Layout.SINGLE}, "cylinders"), ({"fasteners": 2}, "fasteners"), ({"fasteners": 13}, "fasteners"),
         ({"layout": Layout.VEE, "cylinders": 5}, "cylinders"), ({"layout": Layout.VEE, "bank_angle_deg": 4.9}, "bank_angle_deg"),
         ({"layout": Layout.VEE, "bank_angle_deg": 175.1}, "bank_angle_deg"), ({"stroke_mm": 140.0}, "stroke_mm"),
         ({"band_mm": 140.0}, "band_mm"), ({"ring_top_mm": -0.1}, "ring_top_mm"), ({"room_below_mm": -0.1}, "room_below_mm"),
@@ -139,7 +139,7 @@ def test_what_is_wrong_with_a_block_is_named_by_its_field(changes, field):
     "changes",
     [
         {}, {"pitch_mm": 80.01}, {"pitch_mm": None}, {"bore_mm": 5.0, "pitch_mm": 6.0}, {"cylinders": 24}, {"cylinders": 2},
-        {"layout": Layout.SINGLE, "cylinders": 1}, {"layout": Layout.VEE, "bank_angle_deg": 5.0}, {"fasteners": 6},
+        {"layout": Layout.SINGLE, "cylinders": 1}, {"layout": Layout.VEE, "bank_angle_deg": 5.0}, {"fasteners": 5}, {"fasteners": 6},
         {"layout": Layout.VEE, "bank_angle_deg": 175.0}, {"stroke_mm": 139.9}, {"band_mm": 0.0}, {"room_below_mm": 0.0},
     ],
 )  # fmt: skip

@@ -227,7 +227,7 @@ def test_pistons_are_booked_cylinder_by_cylinder(calling):
     calling.type("chamber 90 gasket 107.5 x 1.2 deck 0.3")
     assert any(f.label == "compression to 1" for f in calling.window.step.advice().figures)
     calling.type("chamber 62 gasket 1.2")
-    assert "is typed as" in calling.said and calling.field.text() == "chamber 62 gasket 1.2"
+    assert "is typed by" in calling.said and calling.field.text() == "chamber 62 gasket 1.2"
 
 
 def test_a_click_on_a_row_picks_the_piston(calling):

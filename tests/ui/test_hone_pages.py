@@ -106,11 +106,13 @@ def test_a_check_on_the_plan_page_plans_anew(railcar):
     assert shown.now()[0] is not before and learned_of(railcar.session.job, 2).checks == 5
 
 
-def test_steps_are_judged_and_own_ones_taken(railcar):
+def test_steps_are_judged_and_stay_once_checks_are_booked(railcar):
     shown = page(railcar, "steps")
     assert "cuts peaks" in shown.view.said()
     railcar.type("steps coarse 0.0005 vitrified 150, plateau 0 brush 600")
-    assert "erases valleys" in railcar.call and railcar.session.job.booking.practice("honing") == "own"
+    assert "kept once checks are booked" in railcar.said and railcar.session.job.booking.practice("honing") != "own"
+    railcar.field.clear()
+    railcar.window.setFocus()
     railcar.key(K.Key_C)
     assert "kept once checks are booked" in railcar.said
 

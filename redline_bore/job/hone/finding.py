@@ -10,10 +10,8 @@ from redline_bore.job.hone.progress import Progress, progress_of
 from redline_bore.job.hone.set_up import HAND
 from redline_bore.job.hone.shape import ShapeAtHone, shape_at_hone
 from redline_bore.job.hone.steps import PEAKS_ONLY, light_strokes, seconds_a_stroke, stones_of
-from redline_bore.job.hone.track import light_rate, sizing_step
+from redline_bore.job.hone.track import gives_no_metal, light_rate, sizing_step
 from redline_bore.job.state.job_state import JobState
-
-NO_METAL_MM = 0.002  # less growth than this over two bites may be the gauge
 
 
 class WallBefore(Enum):
@@ -177,19 +175,11 @@ def _plateau(state: JobState, p: Progress, wall: WallBefore) -> HoneFinding:
 def _strokes(state: JobState, p: Progress, shape: ShapeAtHone | None) -> HoneFinding:
     t, near = p.tracked, creeping(state, p)
     assert t is not None
-    if gives_no_metal(p):
-        return HoneFinding(HoneCall.NO_METAL, p, shape=shape)
+    dressed = max(state.honing.fresh, default=0) > p.checks[-1].seq
+    if not dressed and gives_no_metal(state, p.checks, len(p.checks) - 1, t.expected_mm):
+        return HoneFinding(HoneCall.NO_METAL, p, max(t.bite, 1), shape=shape)
     call = HoneCall.FIRST_BITE if t.looks < 2 else HoneCall.STROKES
     return HoneFinding(call, p, max(t.bite, 1), t.between.least, t.between.most, creeping=near, shape=shape)
-
-
-def gives_no_metal(p: Progress) -> bool:
-    """The last two bites took less than a tenth of what was expected of the stones, and no more than a gauge can tell."""
-    if len(p.checks) < 3 or p.tracked is None:
-        return False
-    first, last = p.checks[-3], p.checks[-1]
-    strokes, grown = last.strokes - first.strokes, last.mean_mm - first.mean_mm
-    return strokes > 0 and grown < 0.1 * p.tracked.expected_mm * strokes and grown < NO_METAL_MM
 
 
 def still_to_hone(state: JobState, cylinder: int) -> tuple[int, ...]:

@@ -15,6 +15,7 @@ from redline_bore.core.stroke_track import (
     bite,
     faster,
     followed,
+    renewed,
     scatter_seen,
     strokes_between,
 )
@@ -26,6 +27,7 @@ from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 
+NO_METAL_MM = 0.002  # less growth than this over two bites may be the gauge
 LEAST_OF_START = 0.7  # of its starting point, that a rate is expected at the least after a slow step
 SET_OTHERWISE = 0.2  # log of how much more the stones turn in a double stroke: from here on its rate is another
 CHANGED_SD = 0.30  # log sd of a rate after the stones or the load were changed in mid step: as told by a step before
@@ -143,12 +145,12 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
     checks, ends = checks_in(state, cylinder, step), ends_of(state, cylinder)
     if not checks or ends is None:
         return None
-    rules, seen = _rules(state, checks[-1]), _seen(state, checks)
+    prior = _prior(state, cylinder, step)
+    rules, seen = _rules(state, checks[-1]), _seen(state, checks, prior.rate_mm)
     if (
         state.honing.run_since > checks[-1].seq and len(checks) > 1
     ):  # the stroke was set anew: what a bite takes is less sure
         rules = replace(rules, bite_scatter=math.hypot(rules.bite_scatter, state.figures.number("honing.set_anew")))
-    prior = _prior(state, cylinder, step)
     scatter = scatter_seen(seen, prior.rate_mm, prior.log_sd, rules)
     if scatter is not None:
         rules = replace(rules, scatter=scatter, bite_scatter=max(scatter, rules.bite_scatter))
@@ -156,12 +158,24 @@ def tracked_of(state: JobState, cylinder: int) -> Tracked | None:
     run = state.honing.run
     if len(checks) > 1 and run is not None:
         track = faster(track, _turned_more(run.turns_a_stroke, checks[-1].turns))
+    fresh = len(checks) > 1 and any(seq > checks[-1].seq for seq in state.honing.fresh)
+    if fresh := fresh or gives_no_metal(state, checks, len(checks) - 1, prior.rate_mm):
+        track = renewed(track, prior.rate_mm, prior.log_sd)
     aim = aim_of(state, ends, checks[-1], step)
     room = _room(state, ends, aim, track)
     between = strokes_between(track, room.to_aim_mm + 0.2 * _gap(aim, ends), room.to_aim_mm, ends.u_mm, rules)
     new = None if checks[-1].bedded is None else not checks[-1].bedded
     return Tracked(
-        track, aim, room, bite(track, room, rules), between, rules, prior.rate_mm, prior.told_by, new, len(checks)
+        track,
+        aim,
+        room,
+        bite(track, room, rules),
+        between,
+        rules,
+        prior.rate_mm,
+        prior.told_by,
+        new,
+        1 if fresh else len(checks),
     )
 
 
@@ -190,7 +204,16 @@ def checks_in(state: JobState, cylinder: int, step: int) -> tuple[Check, ...]:
     return (replace(before[-1], step=step, strokes=0.0), *own)
 
 
-def _seen(state: JobState, checks: tuple[Check, ...]) -> list[Seen]:
+def gives_no_metal(state: JobState, checks: tuple[Check, ...], at: int, expected_mm: float) -> bool:
+    """Whether the two bites up to a check took less than a tenth of what was expected of the stones, mm a stroke, and no more than a gauge
+    can tell, the stones not dressed meanwhile. From there on they count as dressed: so it was told."""
+    if at < 2 or state.honing.fresh_between(checks[at - 2].seq, checks[at].seq):
+        return False
+    strokes, grown = checks[at].strokes - checks[at - 2].strokes, checks[at].mean_mm - checks[at - 2].mean_mm
+    return strokes > 0 and grown < 0.1 * expected_mm * strokes and grown < NO_METAL_MM
+
+
+def _seen(state: JobState, checks: tuple[Check, ...], expected_mm: float) -> list[Seen]:
     own, zero, found = reading_doubt(state).own_mm, state.figures.number("honing.zero_moves"), []
     for i, c in enumerate(checks):
         before = checks[i - 1] if i else c
@@ -199,7 +222,9 @@ def _seen(state: JobState, checks: tuple[Check, ...]) -> list[Seen]:
         changed = CHANGED_SD if stones_differ or abs(factor - 1.0) > 1e-6 else 0.0
         more = _turned_more(c.turns, before.turns) if i > 1 else 1.0
         factor, changed = factor * more, CHANGED_SD if more != 1.0 else changed
-        found.append(Seen(c.strokes, c.mean_mm, own**2 / len(c.all_mm) + zero**2, changed, factor))
+        told = gives_no_metal(state, checks, i - 1, expected_mm)
+        fresh = i > 1 and (told or state.honing.fresh_between(before.seq, c.seq))
+        found.append(Seen(c.strokes, c.mean_mm, own**2 / len(c.all_mm) + zero**2, changed, factor, fresh))
     return found
 
 
@@ -271,5 +296,5 @@ def _rates_of(state: JobState, cylinder: int, step: int) -> StepRates | None:
     if len(checks) < 2 or checks[-1].strokes <= checks[0].strokes:
         return None
     prior, spread = _starting_rate(state, cylinder, step), state.figures.number("honing.rate_first")
-    seen, rules = _seen(state, checks), _rules(state, checks[-1])
+    seen, rules = _seen(state, checks, prior), _rules(state, checks[-1])
     return StepRates(followed(seen[:3], prior, spread, rules).rate_mm, followed(seen, prior, spread, rules).rate_mm)

@@ -61,6 +61,13 @@ class StonesSet(Stones, Entry):
 
 
 @frozen(kw_only=True)
+class StonesDressed(Entry):
+    """The stones were dressed: they cut afresh, and what they had come to says nothing of the next bite."""
+
+    kind: Literal["stones_dressed"] = "stones_dressed"
+
+
+@frozen(kw_only=True)
 class HoneSet(HoneRun, Entry):
     """How the hone goes from now on."""
 
@@ -136,7 +143,11 @@ class LoadSeen(Entry):
 
 
 def _stones_folded(s: Honing, x: StonesSet, on: Folding) -> Honing:
-    return changed(s, stones=x)
+    return changed(s, stones=x, fresh=(*s.fresh, on.record.seq))
+
+
+def _dressed(s: Honing, x: StonesDressed, on: Folding) -> Honing:
+    return changed(s, fresh=(*s.fresh, on.record.seq))
 
 
 def _hone_folded(s: Honing, x: HoneSet, on: Folding) -> Honing:
@@ -408,6 +419,12 @@ declare(
     StonesSet, Topic.CHECKS, "hone", _stones_words, into=(Into("honing", _stones_folded),),
     phrases=(
         Phrase(HONE, ("stones",), "stones WHAT GRIT COUNT x WIDTH long LENGTH [worn LENGTH] [new]", "the stones in the pack; new while they are not bedded in", stones_example, _stones),
+    ),
+)  # fmt: skip
+declare(
+    StonesDressed, Topic.CHECKS, "hone", lambda x, s: "stones dressed", into=(Into("honing", _dressed),),
+    phrases=(
+        Phrase(HONE, ("dressed",), "dressed", "the stones were dressed: they cut afresh, and the next bite is short", lambda at: "dressed", lambda words, at: (StonesDressed(),)),
     ),
 )  # fmt: skip
 declare(

@@ -177,10 +177,15 @@ class Honing:
     stones: Stones | None = None
     run: HoneRun | None = None
     run_since: int = 0  # entry of that set-up: checks after it were honed with it
+    fresh: tuple[int, ...] = ()  # entries since which the stones cut afresh: dressed, or others in the pack
     angle: Angle | None = None
     own: HoningWay | None = None
     compensations: tuple[Compensation, ...] = ()
     loads: tuple[LoadByDepth, ...] = ()
+
+    def fresh_between(self, after: int, before: int) -> bool:
+        """Whether the stones were dressed or changed between two entries."""
+        return any(after < seq < before for seq in self.fresh)
 
     def step_of(self, cylinder: int) -> int:
         """The step of its honing practice that a cylinder is in, from 0."""

@@ -87,7 +87,7 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.PLATEAU_TRACE_FIRST: (f"Trace it first (PgDn). Then {_light(f, f.least, f.most)}; stop at {_stop_at(f)} and gauge.", Mark.PLAIN),
         c.PLATEAU_GO: (f"{_light(f, f.least, f.most)} for the plateau. Stop at {_stop_at(f)}, gauge and trace.", Mark.PLAIN),
         c.FIRST_BITE: (f"{_count(f.bite)}, then stop and gauge: the rate is not seen yet.", Mark.PLAIN),
-        c.NO_METAL: ("No metal is coming off. Dress the stones.", Mark.LOOK),
+        c.NO_METAL: (f"No metal is coming off. Dress the stones, type “dressed”; then {_count(f.bite)}, and gauge.", Mark.LOOK),
         c.STROKES: (f"{f.least} {most} more strokes. {_count(f.bite)}, then stop and gauge.", Mark.PLAIN),
     }[f.call]  # fmt: skip
     return Said((f"Creep. {text}" if f.creeping else text), mark)
@@ -245,7 +245,9 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
         notes.append("Valleys that are not there before the plateau never will be: trace it before the plateau.")
     notes += _strokes_notes(state, p, show)
     if p.rate is not None and p.rate.fallen:
-        notes.append("Stones are glazed or worn: dress them before counting strokes on.")
+        notes.append(
+            "Stones are glazed or worn: dress them, and type “dressed” before the next stroke: they will take more again."
+        )
     if p.rate is not None and p.rate.risen:
         notes.append("New stones are bedding in: the next strokes take more than the last.")
     notes += _taper_notes(state, p, show)

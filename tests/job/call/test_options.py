@@ -59,7 +59,9 @@ def test_an_option_says_what_it_costs(ledger_of, shipped):
     state = fold(settled(ledger_of("2041"), shipped), shipped)
     best = options_of(state)[0]
     assert best.standing == SURE and best.pistons == 5 and best.sleeves == 0 and best.rebuilds_left == 4
-    assert best.most_stock_mm == pytest.approx(0.512, abs=0.005)  # to where it really ends: name, pistons as sold, clearance
+    assert best.most_stock_mm == pytest.approx(
+        0.512, abs=0.005
+    )  # to where it really ends: name, pistons as sold, clearance
     ladder = ladder_of(state)
     least = min(c.ceiling_mm - f.end.most_mm for c, f in zip(ladder.columns, ladder.fates(0.5), strict=True)) / 2.0
     assert best.wall_left_mm == pytest.approx(least)

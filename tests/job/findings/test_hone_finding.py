@@ -73,7 +73,8 @@ def judged(monkeypatch, shipped):
         monkeypatch.setattr(finding, "sizing_step", lambda state: sizing)
         monkeypatch.setattr(finding, "seconds_a_stroke", lambda state, step: None)
         monkeypatch.setattr(finding, "light_strokes", lambda state: shipped.row("honing.plateau_strokes"))
-        return judge(SimpleNamespace(figures=shipped), 1, wall)
+        honing = SimpleNamespace(fresh=(), fresh_between=lambda after, before: False)
+        return judge(SimpleNamespace(figures=shipped, honing=honing), 1, wall)
 
     return judged
 

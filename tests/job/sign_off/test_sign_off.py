@@ -179,7 +179,7 @@ def test_rings_are_typed_in_any_unit(reopened):
         ("final 83.06 83.07 across 83.06", "as many both ways"),
         ("final 8306", "."),
         ("final 40.1", "."),
-        ("rings", "top then second"),
+        ("rings", "top, then second"),
         ("rings 9 9", "far too wide"),
         ("rings one", "."),
         ("accept 1 why", "No point is open"),

@@ -113,6 +113,6 @@ class StepsPage(StepPage):
 
     def line_text(self) -> LineText | None:
         return LineText(
-            f"Honing by {practice_of(self.session.job).title}", "C another practice; own ones: M, then steps rough 0.05 vitrified 150, plateau 0 brush 600",
+            f"Honing by {practice_of(self.session.job).title}", f"C another practice; own ones: M, then steps rough {self.session.show.size(0.05)} vitrified 150, plateau 0 brush 600",
             "V next page", "—",
         )  # fmt: skip
