@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 from redline_bore.core.block import BlockSpec
 from redline_bore.job.kinds.book_in import PracticeChosen
@@ -58,9 +57,18 @@ def _hone(block: BlockSpec, family: Sequence[JobState]) -> list[Entry]:
     run = next((s.honing.run for s in alike if s.honing.run is not None), None)
     angle = next((s.honing.angle for s in family if s.honing.angle is not None), None)
     if stones is not None:
-        found.append(replace(StonesSet(**_plain(stones)), bedded=None))
+        found.append(
+            StonesSet(
+                stones=stones.stones, count=stones.count, width_mm=stones.width_mm, length_mm=stones.length_mm, worn_mm=stones.worn_mm, bedded=None
+            )
+        )  # fmt: skip
     if run is not None:
-        found.append(HoneSet(**_plain(run)))
+        found.append(
+            HoneSet(
+                machine=run.machine, rpm=run.rpm, strokes_per_min=run.strokes_per_min, over_top_mm=run.over_top_mm, over_bottom_mm=run.over_bottom_mm,
+                dwell_top_s=run.dwell_top_s, dwell_bottom_s=run.dwell_bottom_s, load=run.load,
+            )
+        )  # fmt: skip
     if angle is not None:
         found.append(AngleWanted(included_deg=angle.included_deg, quoted=angle.quoted))
     return found
@@ -69,7 +77,3 @@ def _hone(block: BlockSpec, family: Sequence[JobState]) -> list[Entry]:
 def _same_hole(a: BlockSpec, b: BlockSpec) -> bool:
     """The stroke of one fits the other: bore, length, bottom and the room below alike."""
     return (a.bore_mm, a.length_mm, a.bottom, a.room_below_mm) == (b.bore_mm, b.length_mm, b.bottom, b.room_below_mm)
-
-
-def _plain(x: object) -> dict[str, object]:
-    return {k: v for k, v in vars(x).items() if k != "kind" and not k.startswith("_")}

@@ -175,8 +175,10 @@ def _plateau(state: JobState, p: Progress, wall: WallBefore) -> HoneFinding:
 def _strokes(state: JobState, p: Progress, shape: ShapeAtHone | None) -> HoneFinding:
     t, near = p.tracked, creeping(state, p)
     assert t is not None
-    dressed = max(state.honing.fresh, default=0) > p.checks[-1].seq
-    if not dressed and gives_no_metal(state, p.checks, len(p.checks) - 1, t.expected_mm):
+    last = p.checks[-1].seq if p.checks else 0
+    if not any(seq > last for seq in state.honing.fresh) and gives_no_metal(
+        state, p.checks, len(p.checks) - 1, t.expected_mm
+    ):
         return HoneFinding(HoneCall.NO_METAL, p, max(t.bite, 1), shape=shape)
     call = HoneCall.FIRST_BITE if t.looks < 2 else HoneCall.STROKES
     return HoneFinding(call, p, max(t.bite, 1), t.between.least, t.between.most, creeping=near, shape=shape)
