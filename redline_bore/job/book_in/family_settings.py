@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from redline_bore.core.block import BlockSpec
+from redline_bore.core.fit import ClearanceWindow
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.call import ClearanceStated
 from redline_bore.job.kinds.entry import Entry
@@ -44,7 +45,7 @@ def _windows(opening: BookIn, family: Sequence[JobState]) -> list[Entry]:
         if (s.block.bore_mm, s.book_in.duty, s.book_in.piston_alloy)
         == (opening.block.bore_mm, opening.duty, opening.piston_alloy)
     ]
-    known = {}
+    known: dict[str, ClearanceWindow] = {}
     for job in reversed(alike):
         known |= {w.source: w for w in job.calling.windows}
     return [ClearanceStated(source=w.source, low_mm=w.low_mm, high_mm=w.high_mm) for w in known.values()]
