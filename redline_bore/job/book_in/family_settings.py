@@ -60,7 +60,8 @@ def _hone(block: BlockSpec, family: Sequence[JobState]) -> list[Entry]:
     if stones is not None:
         found.append(
             StonesSet(
-                stones=stones.stones, count=stones.count, width_mm=stones.width_mm, length_mm=stones.length_mm, worn_mm=stones.worn_mm, bedded=None
+                stones=stones.stones, count=stones.count, width_mm=stones.width_mm, length_mm=stones.length_mm, worn_mm=stones.worn_mm,
+                hangs_mm=stones.hangs_mm, bedded=None
             )
         )  # fmt: skip
     if run is not None:

@@ -79,3 +79,11 @@ def _sd(levels: list[Level], own_mm: float) -> float:
 def _wider(found: Extreme, shared_mm: float) -> Extreme:
     half = math.hypot(found.half_mm, 2.0 * shared_mm)
     return Extreme(found.middle_mm - half, found.middle_mm + half)
+
+
+def wear_told(state: JobState, cylinder: int, plate_on: bool) -> float | None:
+    """The wear of a cylinder as it is told in one figure, mm on diameter: freed of the gauge's noise, else as it was read."""
+    ends, shape = extremes_of(state, cylinder, plate_on), shape_of(state, cylinder, plate_on)
+    if ends.wear is not None:
+        return max(ends.wear.middle_mm, 0.0)
+    return None if shape.wear is None else shape.wear.largest_reading_mm

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from statistics import median
 
 from redline_bore.core.shape import oval_turn
 from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of
+from redline_bore.job.gauge.extremes import extremes_of, wear_told
 from redline_bore.job.gauge.round import axis_of, is_crooked
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
@@ -22,15 +23,8 @@ class Line:
     cylinder: int
     shape: CylinderShape
     odd: tuple[str, ...]
-
-    @property
-    def out_of_round_mm(self) -> float | None:
-        worst = self.shape.worst_level
-        return None if worst is None else worst.fit.out_of_round_raw_mm
-
-    @property
-    def wear_mm(self) -> float | None:
-        return None if self.shape.wear is None else self.shape.wear.largest_reading_mm
+    wear_mm: float | None = None  # freed of the gauge's noise, as the card has it; as read where that cannot be
+    out_of_round_mm: float | None = None
 
     @property
     def taper_mm(self) -> float | None:
@@ -45,8 +39,15 @@ class Line:
 @once_a_state
 def lines_of(state: JobState, plate_on: bool) -> tuple[Line, ...]:
     """Every cylinder against the middle of the others."""
-    plain = [Line(c, shape_of(state, c, plate_on), ()) for c in state.cylinders]
-    return tuple(Line(line.cylinder, line.shape, tuple(_odd(state, line, plain))) for line in plain)
+    plain = [_line(state, c, plate_on) for c in state.cylinders]
+    return tuple(replace(line, odd=tuple(_odd(state, line, plain))) for line in plain)
+
+
+def _line(state: JobState, cylinder: int, plate_on: bool) -> Line:
+    shape, ends = shape_of(state, cylinder, plate_on), extremes_of(state, cylinder, plate_on)
+    worst, oval = shape.worst_level, ends.oval or ends.two_directions
+    round_mm = oval.middle_mm if oval is not None else None if worst is None else worst.fit.out_of_round_raw_mm
+    return Line(cylinder, shape, (), wear_told(state, cylinder, plate_on), round_mm)
 
 
 def _odd(state: JobState, line: Line, all_of: list[Line]) -> list[str]:

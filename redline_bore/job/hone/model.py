@@ -9,7 +9,6 @@ from typing import NamedTuple
 
 import numpy as np
 
-from redline_bore.core.block import room_below
 from redline_bore.core.errors import FitError, InputError
 from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, k_from_rate, on_grid, over_strokes, simulate
 from redline_bore.core.stock import theil_sen
@@ -18,7 +17,7 @@ from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.places import places_of_checks
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.hone.set_up import Kinematics, kinematics_of, load_share, rate_of
+from redline_bore.job.hone.set_up import Kinematics, kinematics_of, load_share, rate_of, room_kept
 from redline_bore.job.kinds.folding import parent_material
 from redline_bore.job.lessons import RATE, lesson_of
 from redline_bore.job.profiles.stones import stones_said
@@ -243,17 +242,11 @@ def task_of(state: JobState, cylinder: int) -> TaskFound:
     target = (progress.target_mm - min(wall.sizes_mm)) / 2.0
     turn = min(f.number("honing.turn_round"), 0.45 * 60.0 / h.strokes_per_min)
     task = Task(
-        hole, pack_of(state), tuple(excess.tolist()), target, _room_kept(state), h.rpm, h.strokes_per_min, force_of(state),
+        hole, pack_of(state), tuple(excess.tolist()), target, room_kept(state), h.rpm, h.strokes_per_min, force_of(state),
         turn, f.number("honing.overstroke_share"), f.number("honing.overstroke_cap"), f.number("honing.longest_dwell"),
         f.number("honing.straight") / 2.0,
     )  # fmt: skip
     return TaskFound(task, wall, learned)
-
-
-def _room_kept(state: JobState) -> float | None:
-    """Room below for the stone, less what is kept from saddle, web and blind bottom."""
-    room = room_below(state.block)
-    return None if room is None else max(room - state.figures.number("honing.room_margin"), 0.0)
 
 
 def forecast(state: JobState, cylinder: int, tick: Callable[[float], None] | None = None) -> Forecast:

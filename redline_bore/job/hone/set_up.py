@@ -96,9 +96,21 @@ def usual_over(state: JobState) -> tuple[float, float]:
         usual if (x := lesson_of(state.booking.lessons, end, "vertical")) is None else x.mean
         for end in (OVER_TOP, OVER_BOTTOM)
     )
+    room = room_kept(state)
+    return top, bottom if room is None else min(bottom, room)
+
+
+def room_for_stone(state: JobState) -> float | None:
+    """How far a stone may run out below before what hangs under it strikes, mm; None: the room below is not known."""
     room = room_below(state.block)
-    kept = state.figures.number("honing.room_margin")  # saddle, web and blind bottom are not planned to be touched
-    return top, bottom if room is None else min(bottom, max(room - kept, 0.0))
+    hangs = 0.0 if state.honing.stones is None else state.honing.stones.hangs_mm
+    return None if room is None else max(room - hangs, 0.0)
+
+
+def room_kept(state: JobState) -> float | None:
+    """The same, less what is kept from saddle, web and blind bottom: they are not planned to be touched."""
+    room = room_for_stone(state)
+    return None if room is None else max(room - state.figures.number("honing.room_margin"), 0.0)
 
 
 def proposed_hone(
@@ -183,13 +195,16 @@ def _stroke(state: JobState, h: HoneRun) -> tuple[StrokeLength | None, tuple[str
         stroke = stroke_length(state.block.length_mm, stone_mm(state), top, bottom)
     except InputError as error:
         return None, (str(error),)
-    room, cap = room_below(state.block), state.figures.number("honing.overstroke_cap") * stone_mm(state)
+    room, cap = room_for_stone(state), state.figures.number("honing.overstroke_cap") * stone_mm(state)
     stops = []
     if room is None:
         stops.append("the room below is not known: measure it before a stone goes through")
     elif bottom > room + 1e-9:
         show = Show(state.units)
-        stops.append(f"the stone would crash: {show.rough(bottom)} out below, {show.unit(show.rough(room))} of room")
+        hung = state.honing.stones is not None and state.honing.stones.hangs_mm > 0.0
+        stops.append(
+            f"{'what hangs under the stone' if hung else 'the stone'} would crash: {show.rough(bottom)} out below, {show.unit(show.rough(room))} of room"
+        )
     if max(top, bottom) > cap + 1e-9:
         show = Show(state.units)
         stops.append(f"more than {show.unit(show.rough(cap))} of overstroke bells the end and may throw a stone")
@@ -216,13 +231,14 @@ def _openings(state: JobState, stroke: StrokeLength) -> tuple[str, ...]:
 
 def _room_looks(state: JobState, stroke: StrokeLength) -> list[str]:
     """A stone that comes nearer to what is below than is kept from it."""
-    room, kept, show = room_below(state.block), state.figures.number("honing.room_margin"), Show(state.units)
+    room, kept, show = room_for_stone(state), state.figures.number("honing.room_margin"), Show(state.units)
     if room is None or not room - kept + 1e-9 < stroke.over_bottom_mm <= room + 1e-9:
         return []
     left = show.unit(show.rough(room - stroke.over_bottom_mm))
     what = "the blind bottom" if state.block.bottom is Bottom.BLIND else "what is below"
+    hung = state.honing.stones is not None and state.honing.stones.hangs_mm > 0.0
     return [
-        f"the stone comes within {left} of {what}; {show.rough(kept)} is kept from it: set it out {show.rough(max(room - kept, 0.0))} there"
+        f"{'what hangs under the stone' if hung else 'the stone'} comes within {left} of {what}; {show.rough(kept)} is kept from it: set it out {show.rough(max(room - kept, 0.0))} there"
     ]
 
 

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from redline_bore.core.block import room_below
 from redline_bore.core.frozen import frozen
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.hole import HoleShape, Out, hole_limits, shape_of_hole
 from redline_bore.job.gauge.places import places_of_checks
-from redline_bore.job.hone.set_up import stone_mm, usual_over
+from redline_bore.job.hone.set_up import room_kept, stone_mm, usual_over
 from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
 from redline_bore.job.hone.track import ends_of, sizing_step, tracked_of
 from redline_bore.job.kinds.hone import HoneSet
@@ -68,9 +67,9 @@ def _set_to(state: JobState, cylinder: int, last: Check, top_mm: float, bottom_m
         return None
     limits, own = hole_limits(state), reading_doubt(state).own_mm
     told = max(f.number("honing.trued_from") * min(limits.taper_mm, limits.bulge_mm), 2.0 * own)
-    stone, room = stone_mm(state), room_below(state.block)
+    stone, room = stone_mm(state), room_kept(state)
     cap = f.number("honing.overstroke_cap") * stone
-    below = cap if room is None else min(cap, max(room - f.number("honing.room_margin"), 0.0))
+    below = cap if room is None else min(cap, room)
     usual = usual_over(state)
     over_top, dwell_top = _end(state, top_mm, told, _known(run.over_top_mm, usual[0]), run.dwell_top_s, cap)
     over_bottom, dwell_bottom = _end(

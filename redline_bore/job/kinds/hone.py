@@ -41,7 +41,7 @@ MOST_STROKES, MOST_TAKEN_MM, SHORT_AT_THE_END_MM, MOST_SECONDS = 100000.0, 3.0, 
 KEPT_WITH_CHECKS = "The honing practice is kept once checks are booked: their steps would no longer mean the same"
 _STONES = (
     r"stones\s+(?P<name>[a-z]+)\s+(?P<grit>\d+)\s+(?P<count>\d+)\s*x\s*(?P<width>\S+)\s+long\s+(?P<long>\S+)"
-    r"(?:\s+worn\s+(?P<worn>\S+))?(?:\s+(?P<new>new))?"
+    r"(?:\s+worn\s+(?P<worn>\S+))?(?:\s+hangs\s+(?P<hangs>\S+))?(?:\s+(?P<new>new))?"
 )
 _ANGLE = r"angle\s+(?P<angle>[\d.]+)(?:\s+(?P<flat>flat|from the horizontal))?"
 _STEP = r"(?P<name>[a-z][a-z -]*?)\s+(?P<short>[\d.,]+)\s+(?P<stone>[a-z]+)\s+(?P<grit>\d+)"
@@ -199,9 +199,12 @@ def _stones(words: str, at: At) -> tuple[Entry, ...]:
         raise InputError(f"{found['count']} stones {found['width']} wide is no pack; how many, x, how wide each")
     if long >= at.state.block.length_mm:
         raise InputError(f"A stone {found['long']} long is as long as the hole; half to three quarters of it is usual")
-    worn = plain(found["worn"], at.where) if found["worn"] else 0.0
+    worn, hangs = (plain(found[key], at.where) if found[key] else 0.0 for key in ("worn", "hangs"))
+    bedded = found["new"] is None
     return (
-        StonesSet(stones=name, count=count, width_mm=width, length_mm=long, worn_mm=worn, bedded=found["new"] is None),
+        StonesSet(
+            stones=name, count=count, width_mm=width, length_mm=long, worn_mm=worn, hangs_mm=hangs, bedded=bedded
+        ),
     )
 
 
@@ -418,7 +421,7 @@ def _check_example(at: At) -> str:
 declare(
     StonesSet, Topic.CHECKS, "hone", _stones_words, into=(Into("honing", _stones_folded),),
     phrases=(
-        Phrase(HONE, ("stones",), "stones WHAT GRIT COUNT x WIDTH long LENGTH [worn LENGTH] [new]", "the stones in the pack; new while they are not bedded in", stones_example, _stones),
+        Phrase(HONE, ("stones",), "stones WHAT GRIT COUNT x WIDTH long LENGTH [worn LENGTH] [hangs LENGTH] [new]", "the stones in the pack; hangs: clips or guides below a stone's end; new while they are not bedded in", stones_example, _stones),
     ),
 )  # fmt: skip
 declare(

@@ -20,7 +20,7 @@ DWELL_WHY = "no dwell at every stroke; seconds are wanted, like 0.5"
 class Stones:
     """The stones in the pack: abrasive and grit (a key of the stones' figures), count, width and length of each.
 
-    worn_mm: off their height. bedded: they bear over their whole length; None: as the family has them, and nobody said of these.
+    worn_mm: off their height. hangs_mm: how far clips or guides hang below a stone's end. bedded: they bear over their whole length; None: as the family has them, and nobody said of these.
     """
 
     stones: str = words("stones", SET_UP)
@@ -48,6 +48,9 @@ class Stones:
         shown=SET_UP,
         default=0.0,
     )
+    hangs_mm: float = told(
+        "hangs below the stone", Unit.LENGTH, least=0.0, most=100.0, why="more than clips or guides hang", shown=SET_UP, default=0.0
+    )  # fmt: skip
     bedded: bool | None = flag("bedded in", SET_UP, default=True)
 
 

@@ -11,6 +11,7 @@ from redline_bore.core.shape import LevelFit
 from redline_bore.core.show import Show
 from redline_bore.job.card import Mark
 from redline_bore.job.gauge.analysis import colour_scale, places_read, shape_of
+from redline_bore.job.gauge.extremes import wear_told
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import planned_mm
 from redline_bore.job.state.calling import Apart
@@ -49,7 +50,7 @@ def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
         shape, read = shape_of(state, c), len(places_read(state, c, state.clamped.plate_on))
         gaps = any(g.cylinder == c for g in state.gauging.ring_gaps)
         if shape.wear is not None and read == count:
-            figure, word, mark = show.rough(shape.wear.largest_reading_mm), "wear", Mark.PLAIN
+            figure, word, mark = show.rough(wear_told(state, c, shape.plate_on) or 0.0), "wear", Mark.PLAIN
         elif read:
             figure, word, mark = f"{read}/{count}", "places read", Mark.PLAIN
         else:

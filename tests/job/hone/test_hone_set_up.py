@@ -9,7 +9,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.job.card import Mark
 from redline_bore.job.hone.model import against_plan, forecast, learned_of, task_of, wall_now, warmth_grows_mm
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.hone.set_up import angle_aim, kinematics_of, proposed_hone, rate_of
+from redline_bore.job.hone.set_up import angle_aim, kinematics_of, proposed_hone, rate_of, usual_over
 from redline_bore.job.hone.steps import practice_of, stages_of, stones_of
 from redline_bore.job.kinds.book_in import BookInRevised
 from redline_bore.job.kinds.bore import CutNoted, HoleBored
@@ -211,3 +211,19 @@ def test_a_blind_bottom_is_kept_in_its_room(set_up, shipped):
     found = forecast(state, 1)
     assert found.plan.over_bottom_mm <= 1.0 and found.plan.dwell_bottom_s > 0.0
     assert "Held back by the room below." in hone_page_advice.plan(state, 1, found, "", False, MM).changes
+
+
+@pytest.mark.parametrize(
+    "hangs, out, stop, look",
+    [(0.0, 12.0, False, False), (6.0, 12.0, True, False), (6.0, 7.5, False, True), (6.0, 6.0, False, False)],
+)
+def test_what_hangs_under_a_stone_counts_in_the_room_below(set_up, shipped, hangs, out, stop, look):
+    """14 mm of room: clips that hang 6 mm leave 8, less what is kept."""
+    stones = replace(STONES, hangs_mm=hangs)
+    state = after(set_up, shipped, stones, replace(HONE, over_bottom_mm=out))
+    k = kinematics_of(state)
+    assert any("what hangs under the stone would crash" in s for s in k.stops) is stop
+    assert any("what hangs under the stone comes within" in s for s in k.looks) is look
+    assert usual_over(state)[1] <= 14.0 - hangs - shipped.number("honing.room_margin") + 1e-9
+    typed_stones = typed(state, f"stones vitrified 150 4 x 10 long 120 hangs {hangs:g} new") if hangs else None
+    assert typed_stones is None or (typed_stones.hangs_mm, typed_stones.bedded) == (hangs, False)
