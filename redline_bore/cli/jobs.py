@@ -35,15 +35,24 @@ def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: arg
     take.add_argument("--job", help="the job that readings belong to")
     take.add_argument("--other", metavar="WHO", help="the readings are not ours but this shop's: a second opinion")
     take.add_argument("--person", default="", help="initials, where the file has none")
-    take.set_defaults(run=_import)
+    take.set_defaults(run=_import, makes=True)
     listed = commands.add_parser("jobs", parents=[keep], help="list the jobs")
     listed.add_argument("search", nargs="*", help="words in number, owner or engine")
     listed.add_argument("--json", action="store_true")
     listed.set_defaults(run=_jobs)
+    handed = commands.add_parser(
+        "hand-in", parents=[keep], help="take in what was kept beside a logbook that had gone away"
+    )
+    handed.add_argument("file", type=Path, help="the rescue logbook")
+    handed.set_defaults(run=_hand_in)
+    verify = commands.add_parser(
+        "verify", parents=[keep], help="check every entry of every job against what was booked"
+    )
+    verify.set_defaults(run=_verify)
     demo = commands.add_parser(
         "demo", parents=[keep], help="write the sample jobs into a logbook that has none of them"
     )
-    demo.set_defaults(run=_demo)
+    demo.set_defaults(run=_demo, makes=True)
 
 
 def _new_command(command: argparse.ArgumentParser) -> None:
@@ -54,7 +63,7 @@ def _new_command(command: argparse.ArgumentParser) -> None:
             flag, dest=field.name, choices=words or None, metavar=None if words else "TEXT", help=field.label
         )
     command.add_argument("--person", default="", help="initials")
-    command.set_defaults(run=_new)
+    command.set_defaults(run=_new, makes=True)
 
 
 def _book_command(command: argparse.ArgumentParser) -> None:
@@ -77,11 +86,13 @@ def _book_command(command: argparse.ArgumentParser) -> None:
 
 
 def desk_of(given: argparse.Namespace) -> Desk:
-    """The desk on the logbook that is asked for, for whoever says so."""
+    """The desk on the logbook that is asked for, for whoever says so; only what begins a job makes a logbook."""
     from redline_bore.desk.desk import Desk
     from redline_bore.store.logbook import Logbook
 
-    return Desk(lambda: Logbook(given.logbook), person=getattr(given, "person", ""))
+    return Desk(
+        lambda: Logbook(given.logbook, make=getattr(given, "makes", False)), person=getattr(given, "person", "")
+    )
 
 
 def _new(given: argparse.Namespace) -> int:
@@ -140,6 +151,26 @@ def _import(given: argparse.Namespace) -> int:
     whose = f" as {given.other}'s" if given.other else ""
     print(f"{taken.remark} taken into job {given.job}{whose}")
     return 0
+
+
+def _hand_in(given: argparse.Namespace) -> int:
+    from redline_bore.store.rescue import hand_in
+
+    for line in hand_in(desk_of(given).logbook, given.file):
+        print(line)
+    return 0
+
+
+def _verify(given: argparse.Namespace) -> int:
+    from redline_bore.store.verify import verified
+
+    found = verified(desk_of(given).logbook)
+    for fault in found.faults:
+        print(fault)
+    print(
+        f"{found.jobs} jobs, {found.entries} entries: {found.damaged} damaged, {found.unfolded} jobs that cannot be shown"
+    )
+    return 1 if found.faults else 0
 
 
 def _jobs(given: argparse.Namespace) -> int:

@@ -25,6 +25,14 @@ class EnvironmentTrouble(BenchError):
     """The disk, the port or the logbook would not do what was asked."""
 
 
+class LogbookGone(EnvironmentTrouble):
+    """The logbook's file is not there any more, or another stands in its place: nothing may be booked into it."""
+
+
+class LogbookBusy(EnvironmentTrouble):
+    """Another program has held the logbook for too long; nothing was booked, and it can be tried again."""
+
+
 @dataclass(frozen=True)
 class Fault:
     """One thing wrong with an input: ``path`` names the field (or line and column), ``reason`` is a sentence."""

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from pathlib import Path
 from typing import TYPE_CHECKING
 
-from redline_bore.core.errors import Fault, FaultyInput, InputError
+from redline_bore.core.errors import Fault, FaultyInput, InputError, LogbookGone
 from redline_bore.core.figures import Figures
 from redline_bore.core.show import Show
 from redline_bore.desk.changed import Changed, topics_of
@@ -43,6 +44,9 @@ class OpenJob:
         self._logbook, self._figures = logbook, figures
         self.job_id, self.records, self.person = job_id, records, person
         self.state: JobState = fold(records, figures)
+        self.opened_seq = records[-1].seq
+        self.mine: set[int] = set()  # what was booked from here
+        self.rescued_to: Path | None = None  # the logbook went away: what is booked since lies there
         self.by_stand_in = False  # what is booked now was sent by a simulated instrument, and its entries say so
 
     # -- booking -------------------------------------------------------------------------------------------------------
@@ -89,9 +93,23 @@ class OpenJob:
             self._check(news, drafts)
 
         before = self.records[-1].seq
-        new = self._logbook().append(self.job_id, before, drafts, check)
+        try:
+            new = self._logbook().append(self.job_id, before, drafts, check)
+        except LogbookGone as gone:
+            new = self._rescued(drafts, check)
+            remark = f"{gone}. It is kept in {self.rescued_to}, and so is what you book from now on".strip()
+        booked = new[len(new) - len(drafts) :]
+        self.mine.update(r.seq for r in booked)
         changed = self._take(new)
-        return Changed(changed.records, changed.state, changed.topics, new[len(new) - len(drafts) :], remark)
+        return Changed(changed.records, changed.state, changed.topics, booked, remark)
+
+    def _rescued(self, drafts: Sequence[Draft], check: Callable[[tuple[Record, ...]], None]) -> tuple[Record, ...]:
+        """Book into a logbook of its own beside the one that is gone: the whole job as it is known here, then what is booked."""
+        from redline_bore.store.rescue import rescue_logbook
+
+        logbook, self.job_id = rescue_logbook(self._logbook().path, self.records)
+        self._logbook, self.rescued_to = lambda: logbook, logbook.path
+        return logbook.append(self.job_id, self.records[-1].seq, drafts, check)
 
     def _check(self, news: tuple[Record, ...], drafts: Sequence[Draft]) -> None:
         """Hold every entry against the job as it will stand when its turn comes: after what others booked, and the entries before it."""
@@ -135,8 +153,16 @@ class OpenJob:
         return self.book(EntryRestored(seq=seq), typed=typed)
 
     def undo(self) -> Record | None:
-        """The newest entry that counts and can be struck; None when there is none."""
-        return last_undoable(self.records)
+        """The newest entry that counts and can be struck; None when there is none.
+
+        Raises InputError where another bench booked it while this one had the job open: nobody takes back what he did not book.
+        """
+        found = last_undoable(self.records)
+        if found is not None and found.seq > self.opened_seq and found.seq not in self.mine:
+            raise InputError(
+                f"Entry {found.seq} was booked by {found.person or 'another bench'}, not here; strike {found.seq} in the ledger, if it is wrong"
+            )
+        return found
 
     def redo(self) -> int | None:
         """The entry struck last, where nothing else was booked since; None when there is none."""

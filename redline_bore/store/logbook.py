@@ -7,6 +7,8 @@ logbook: each append takes the write lock, learns what the other wrote, and numb
 from __future__ import annotations
 
 import json
+import os
+import sqlite3
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -17,17 +19,21 @@ from typing import Any
 import sqlalchemy as sa
 from sqlalchemy.exc import DatabaseError, IntegrityError
 
-from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
+from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError, LogbookBusy, LogbookGone
 from redline_bore.core.figures import Figures
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
 from redline_bore.job.kinds.codec import to_plain
 from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.store.chain import link, read_ledger
 from redline_bore.store.photos import PhotoBytes
-from redline_bore.store.quick_read import is_current, newest_figures, record_from_row
+from redline_bore.store.places import default_logbook
+from redline_bore.store.quick_read import connected, is_current, newest_figures
 from redline_bore.store.schema import ENTRY_COLUMNS
 from redline_bore.store.shop import shipped_figures
+
+BUSY_S = 2.0  # how long another program is waited for
 
 metadata = sa.MetaData()
 job_table = sa.Table(
@@ -53,6 +59,7 @@ entry_table = sa.Table(
     sa.Column("kind", sa.String, nullable=False),
     sa.Column("version", sa.Integer, nullable=False),
     sa.Column("body", sa.Text, nullable=False),
+    sa.Column("hash", sa.String, nullable=False),
 )
 photo_table = sa.Table(
     "photo",
@@ -105,20 +112,52 @@ def now() -> str:
 class Logbook:
     """One open logbook. Every method raises EnvironmentTrouble when the file cannot be read or written."""
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, make: bool = True) -> None:
         self.path = Path(path)
-        with _told(self.path):
-            self.path.parent.mkdir(parents=True, exist_ok=True)
+        if not make and not self.path.exists():
+            raise EnvironmentTrouble(f"There is no logbook {self.path}; nothing was made")
         current = is_current(self.path)
-        self._engine = sa.create_engine(f"sqlite:///{self.path}", connect_args={"timeout": 10.0})
-        sa.event.listen(self._engine, "connect", _set_up_connection)
+        with _told(self.path):
+            _private(self.path)
+        self.read_only = not os.access(self.path, os.W_OK) or not os.access(self.path.parent, os.W_OK)
+        self._engine = sa.create_engine("sqlite://", creator=self._connected)
         sa.event.listen(self._engine, "begin", _begin)
         if not current:
             self._migrate()
+        with _told(self.path):
+            self._files = self._seen()
 
     def close(self) -> None:
         """Let go of the file."""
         self._engine.dispose()
+
+    def _connected(self) -> sqlite3.Connection:
+        if self.read_only:
+            return connected(self.path)
+        connection = sqlite3.connect(str(self.path), timeout=BUSY_S)
+        connection.isolation_level = None  # transactions are begun below, not by the driver
+        for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON"):
+            connection.execute(f"PRAGMA {pragma}")
+        return connection
+
+    def _seen(self) -> tuple[tuple[int, int], ...]:
+        """What the file and its log are, so that another in their place is noticed."""
+        if self.read_only:
+            return ()
+        with self._engine.begin() as connection:  # the log is there as long as somebody has it open
+            connection.exec_driver_sql("SELECT 1 FROM job LIMIT 1").fetchall()
+            return tuple(_identity(path) for path in (self.path, self.path.with_name(f"{self.path.name}-wal")))
+
+    def _still_there(self) -> None:
+        """Raises LogbookGone where the file, or its log, is not the one that was opened."""
+        try:
+            now = tuple(_identity(path) for path in (self.path, self.path.with_name(f"{self.path.name}-wal")))
+        except OSError:
+            now = ()
+        if now != self._files:
+            raise LogbookGone(
+                f"The logbook {self.path} is not there any more, or another file stands in its place. Nothing was booked into it"
+            )
 
     def _migrate(self) -> None:
         from alembic import command  # here: half a second that only a new or old logbook needs
@@ -127,7 +166,7 @@ class Logbook:
 
         config = Config()
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-        with self._begun() as connection:
+        with self._writing(migrating=True) as connection:
             config.attributes["connection"] = connection
             try:
                 command.upgrade(config, "head")
@@ -137,9 +176,24 @@ class Logbook:
                 ) from error
 
     @contextmanager
-    def _begun(self) -> Iterator[sa.Connection]:
+    def _reading(self) -> Iterator[sa.Connection]:
+        """One look at everything as it stands: no lock that anybody waits for."""
         with _told(self.path), self._engine.begin() as connection:
             yield connection
+
+    @contextmanager
+    def _writing(self, migrating: bool = False) -> Iterator[sa.Connection]:
+        """The write lock, in the file that was opened and in no other."""
+        if self.read_only:
+            raise EnvironmentTrouble(f"The logbook {self.path} can only be read. Nothing was booked")
+        if not migrating:
+            self._still_there()
+        with _told(self.path), self._engine.connect() as raw:
+            connection = raw.execution_options(writes=True)
+            with connection.begin():
+                yield connection
+            if not migrating:
+                self._still_there()
 
     def open_job(self, opening: JobOpened, person: str, at: str = "") -> int:
         """Begin a job and its ledger; returns its id. Raises InputError when the number is taken."""
@@ -155,15 +209,16 @@ class Logbook:
             raise InputError("A ledger begins with the opening of a job")
         row = {"number": opening.number, "owner": opening.book_in.owner, "engine": opening.book_in.engine}
         try:
-            with self._begun() as connection:
+            with self._writing() as connection:
                 result = connection.execute(sa.insert(job_table).values(**row, opened_at=drafts[0].at, step="book_in"))
                 key = result.inserted_primary_key
                 assert key is not None
                 job_id = int(key[0])
                 for photo in photos:
                     self._keep_photo(connection, photo)
+                before = ""
                 for seq, draft in enumerate(drafts, start=1):
-                    self._insert(connection, job_id, seq, draft)
+                    before = self._insert(connection, job_id, seq, draft, before)
         except IntegrityError as error:
             raise InputError(
                 f"Job {opening.number} is in this logbook already; take another number or open it"
@@ -182,23 +237,29 @@ class Logbook:
         check: is handed what others booked after ``known_seq``, inside the transaction; when it raises, nothing is booked.
         When this returns the entries are on the disk.
         """
-        with self._begun() as connection:
+        with self._writing() as connection:
             if check is not None:
                 check(self._records(connection, job_id, known_seq))
             last = connection.execute(
-                sa.select(sa.func.max(entry_table.c.seq)).where(entry_table.c.job_id == job_id)
-            ).scalar()
+                sa.select(entry_table.c.seq, entry_table.c.hash)
+                .where(entry_table.c.job_id == job_id)
+                .order_by(entry_table.c.seq.desc())
+                .limit(1)
+            ).first()
+            seq, before = (0, "") if last is None else (int(last[0]), str(last[1]))
             for i, draft in enumerate(drafts, start=1):
-                self._insert(connection, job_id, (last or 0) + i, draft)
+                before = self._insert(connection, job_id, seq + i, draft, before)
             return self._records(connection, job_id, known_seq)
 
-    def _insert(self, connection: sa.Connection, job_id: int, seq: int, draft: Draft) -> None:
-        body = to_plain(draft.entry)
+    def _insert(self, connection: sa.Connection, job_id: int, seq: int, draft: Draft, before: str) -> str:
+        """Write an entry and link it to the one before; returns its hash."""
+        plain, at = to_plain(draft.entry), draft.at or now()
+        body = json.dumps(plain, allow_nan=False)
+        linked = link(before, seq, at, draft.person, draft.instrument, draft.block_c, draft.typed, 1, body)
         connection.execute(
             sa.insert(entry_table).values(
-                job_id=job_id, seq=seq, at=draft.at or now(), person=draft.person, instrument=draft.instrument,
-                block_c=draft.block_c, typed=draft.typed, kind=body["kind"], version=1,
-                body=json.dumps(body, allow_nan=False),
+                job_id=job_id, seq=seq, at=at, person=draft.person, instrument=draft.instrument,
+                block_c=draft.block_c, typed=draft.typed, kind=plain["kind"], version=1, body=body, hash=linked,
             )
         )  # fmt: skip
         change: dict[str, Any] = {}
@@ -208,23 +269,28 @@ class Logbook:
             change = {"step": draft.entry.step}
         if change:
             connection.execute(sa.update(job_table).where(job_table.c.id == job_id).values(**change))
+        return linked
 
     def ledger(self, job_id: int, after: int = 0) -> tuple[Record, ...]:
         """Records of a job after place ``after``, oldest first."""
-        with self._begun() as connection:
+        with self._reading() as connection:
             return self._records(connection, job_id, after)
 
     def ledgers_with(self, kinds: Sequence[str]) -> tuple[tuple[Record, ...], ...]:
         """The ledgers of every job that holds an entry of one of these kinds, the oldest job first."""
         query = sa.select(entry_table.c.job_id).where(entry_table.c.kind.in_(kinds)).distinct()
-        with self._begun() as connection:
+        with self._reading() as connection:
             found = sorted(connection.execute(query).scalars())
             return tuple(self._records(connection, job_id, 0) for job_id in found)
 
     def _records(self, connection: sa.Connection, job_id: int, after: int) -> tuple[Record, ...]:
-        columns = [entry_table.c[name] for name in ENTRY_COLUMNS]
-        query = sa.select(*columns).where(entry_table.c.job_id == job_id, entry_table.c.seq > after)
-        return tuple(record_from_row(tuple(row)) for row in connection.execute(query.order_by(entry_table.c.seq)))
+        columns, mine = [entry_table.c[name] for name in ENTRY_COLUMNS], entry_table.c.job_id == job_id
+        before = ""
+        if after:
+            linked = sa.select(entry_table.c.hash).where(mine, entry_table.c.seq == after)
+            before = str(connection.execute(linked).scalar() or "")
+        query = sa.select(*columns).where(mine, entry_table.c.seq > after).order_by(entry_table.c.seq)
+        return tuple(read_ledger((tuple(row) for row in connection.execute(query)), before, after))
 
     def jobs(self, search: str = "") -> tuple[JobLine, ...]:
         """Jobs whose number, owner or engine holds every word of ``search``, the one worked on last first."""
@@ -233,12 +299,12 @@ class Logbook:
         query = query.join(entry_table, entry_table.c.job_id == j.id).group_by(j.id).order_by(last.desc())
         for word in search.split():
             query = query.where(sa.or_(*(c.icontains(word, autoescape=True) for c in (j.number, j.owner, j.engine))))
-        with self._begun() as connection:
+        with self._reading() as connection:
             return tuple(JobLine(*row) for row in connection.execute(query))
 
     def job_id(self, number: str) -> int:
         """The id of a job. Raises InputError naming near numbers when there is none."""
-        with self._begun() as connection:
+        with self._reading() as connection:
             found = connection.execute(sa.select(job_table.c.id).where(job_table.c.number == number)).scalar()
             if found is None:
                 others = [
@@ -251,7 +317,7 @@ class Logbook:
     def figures(self) -> Figures:
         """Shipped figures with the shop's own laid over."""
         query = sa.select(figure_table.c.key, figure_table.c.value).order_by(figure_table.c.id)
-        with self._begun() as connection:
+        with self._reading() as connection:
             own = newest_figures(tuple(row) for row in connection.execute(query))
         return shipped_figures().with_own(own)
 
@@ -261,7 +327,7 @@ class Logbook:
             shipped_figures().with_own({key: value})
         else:
             shipped_figures().figure(key)
-        with self._begun() as connection:
+        with self._writing() as connection:
             connection.execute(
                 sa.insert(figure_table).values(at=now(), person=person, key=key, value=json.dumps(value))
             )
@@ -269,7 +335,7 @@ class Logbook:
 
     def keep_photo(self, photo: PhotoBytes) -> None:
         """Keep a picture; when this returns it is on the disk. Kept once, however often it is used."""
-        with self._begun() as connection:
+        with self._writing() as connection:
             self._keep_photo(connection, photo)
 
     def _keep_photo(self, connection: sa.Connection, photo: PhotoBytes) -> None:
@@ -280,7 +346,7 @@ class Logbook:
     def photo(self, sha256: str) -> PhotoBytes:
         """A kept picture. Raises InputError when there is none under that hash."""
         query = sa.select(photo_table.c.media, photo_table.c.data).where(photo_table.c.sha256 == sha256)
-        with self._begun() as connection:
+        with self._reading() as connection:
             row = connection.execute(query).first()
         if row is None:
             raise InputError(f"The photo {sha256[:12]} is not in this logbook")
@@ -292,14 +358,26 @@ class Logbook:
         return tuple(self.photo(sha256) for sha256 in named)
 
 
-def _set_up_connection(connection: Any, _record: Any) -> None:
-    connection.isolation_level = None  # transactions are begun below, not by the driver
-    for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "busy_timeout=10000"):
-        connection.execute(f"PRAGMA {pragma}")
+def _private(path: Path) -> None:
+    """Make the file, and its own folder, for nobody but the person whose they are; no other folder is made."""
+    if path.exists():
+        return
+    if not path.parent.exists():
+        if path.parent.parent.exists() or path == default_logbook():
+            path.parent.mkdir(mode=0o700, parents=True)
+        else:
+            raise EnvironmentTrouble(f"There is no folder {path.parent}; nothing was made")
+    os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
+
+
+def _identity(path: Path) -> tuple[int, int]:
+    found = os.stat(path)
+    return found.st_dev, found.st_ino
 
 
 def _begin(connection: sa.Connection) -> None:
-    connection.exec_driver_sql("BEGIN IMMEDIATE")
+    writes = connection.get_execution_options().get("writes", False)
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
 
 
 @contextmanager
@@ -310,7 +388,11 @@ def _told(path: Path) -> Iterator[None]:
     except (IntegrityError, BenchError):
         raise
     except DatabaseError as error:
+        if "locked" in str(error.orig) or "busy" in str(error.orig):
+            raise LogbookBusy(f"Another program holds the logbook {path}. Nothing was booked; try it again") from error
         raise EnvironmentTrouble(f"The logbook {path} cannot be used: {error.orig}. Nothing was booked") from error
+    except sqlite3.Error as error:
+        raise EnvironmentTrouble(f"The logbook {path} cannot be used: {error}. Nothing was booked") from error
     except OSError as error:
         raise EnvironmentTrouble(
             f"The logbook {path} cannot be used: {error.strerror or error}. Nothing was booked"

@@ -1,5 +1,6 @@
 """A reading is sacred: the logbook keeps it, numbers it, and lets nobody change it."""
 
+import json
 import sqlite3
 import subprocess
 import sys
@@ -7,9 +8,14 @@ import threading
 
 import pytest
 
-from redline_bore.core.errors import EnvironmentTrouble, FaultyInput, InputError
+from redline_bore.core.errors import EnvironmentTrouble, FaultyInput, InputError, LogbookBusy, LogbookGone
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
 from redline_bore.job.kinds.book_in import BookInRevised
+from redline_bore.job.kinds.codec import to_plain
+from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.kinds.kind import entry_words
 from redline_bore.store import quick_read
 from redline_bore.store.logbook import Draft, Logbook
 
@@ -131,12 +137,97 @@ def test_trouble_with_the_file_is_a_sentence(tmp_path):
     assert other.read_text().startswith("a shopping list")
 
 
-def test_a_damaged_entry_is_named(logbook):
+@pytest.mark.parametrize("change", [
+    "body = '{not json'", "body = replace(body, '1', '2')", "typed = typed || ' '", "person = 'XX'", "at = '2020-01-01T00:00:00.000+00:00'",
+    "block_c = 21.5", "block_c = 'warm'", "instrument = 'another'", "version = 2", "hash = ''", "hash = substr(hash, 2) || 'x'", "person = NULL", "body = NULL",
+])  # fmt: skip
+def test_a_changed_entry_is_shown_as_damaged_and_believed_by_nobody(logbook, shipped, change):
+    job = logbook.job_id("2041")
+    whole = logbook.ledger(job)
+    number = next(r.seq for r in whole if isinstance(r.entry, ReadingBooked) and "1" in json.dumps(to_plain(r.entry)))
     with sqlite3.connect(logbook.path) as raw:
         raw.execute("DROP TRIGGER entry_no_update")
-        raw.execute("UPDATE entry SET body = '{not json' WHERE seq = 5")
-    with pytest.raises(InputError, match="Entry 5"):
-        logbook.ledger(logbook.job_id("2041"))
+        raw.execute("PRAGMA writable_schema = ON")
+        raw.execute("UPDATE sqlite_master SET sql = replace(sql, ' NOT NULL', '') WHERE name = 'entry'")
+    with sqlite3.connect(logbook.path) as raw:
+        raw.execute(f"UPDATE entry SET {change} WHERE seq = {number} AND job_id = {job}")
+    for ledger in (logbook.ledger(job), quick_read.find_job(logbook.path, "2041")[1]):
+        damaged = [r.seq for r in ledger if r.entry.kind == "entry_damaged"]
+        after_it = [number + 1] if change.startswith("hash") else []  # what follows was linked to the hash that was there
+        assert damaged == [number, *after_it] and len(ledger) == len(whole)
+        assert "DAMAGED" in entry_words(ledger[number - 1].entry, Show(Units.METRIC))
+        assert fold(ledger, shipped).last_seq == whole[-1].seq
+    assert logbook.append(job, whole[-1].seq, [reading()])[-1].entry == reading().entry
+
+
+def test_a_missing_entry_is_shown_as_missing(logbook):
+    job = logbook.job_id("2041")
+    count = len(logbook.ledger(job))
+    with sqlite3.connect(logbook.path) as raw:
+        raw.execute("DROP TRIGGER entry_no_delete")
+        raw.execute(f"DELETE FROM entry WHERE seq IN (7, 8) AND job_id = {job}")
+    ledger = logbook.ledger(job)
+    assert [r.seq for r in ledger] == list(range(1, count + 1))
+    assert [r.seq for r in ledger if r.entry.kind == "entry_damaged"] == [7, 8, 9]  # the one after them is linked to what is gone
+
+
+@pytest.mark.parametrize("name", ["a ?b.sqlite", "50%20 #2.sqlite", "um\u00e4 \u20ac.sqlite", "a&mode=ro.sqlite"])
+def test_any_name_opens_its_own_file_and_no_other(tmp_path, name):
+    path = tmp_path / name
+    Logbook(path).close()
+    assert [p.name for p in tmp_path.iterdir() if p.suffix == ".sqlite"] == [name] and quick_read.is_current(path)
+    assert quick_read.find_job(path, None) is None
+
+
+def test_another_programs_database_is_left_alone(tmp_path):
+    path = tmp_path / "theirs.sqlite"
+    with sqlite3.connect(path) as raw:
+        raw.execute("CREATE TABLE recipes (name TEXT)")
+    before = path.read_bytes()
+    with pytest.raises(EnvironmentTrouble, match="file of another program"):
+        Logbook(path)
+    assert path.read_bytes() == before
+
+
+def test_a_mistyped_place_makes_no_folders(tmp_path):
+    with pytest.raises(EnvironmentTrouble, match="There is no folder"):
+        Logbook(tmp_path / "a" / "b" / "x.sqlite")
+    with pytest.raises(EnvironmentTrouble, match="There is no logbook"):
+        Logbook(tmp_path / "x.sqlite", make=False)
+    assert list(tmp_path.iterdir()) == []
+
+
+def test_it_is_nobody_elses_to_read(tmp_path):
+    Logbook(tmp_path / "own" / "x.sqlite").append
+    assert (tmp_path / "own").stat().st_mode & 0o777 == 0o700 and (tmp_path / "own" / "x.sqlite").stat().st_mode & 0o777 == 0o600
+
+
+@pytest.mark.parametrize("fate", ["deleted", "replaced", "log deleted", "log replaced"])
+def test_nothing_is_booked_into_a_file_that_is_not_the_one_opened(demo_path, tmp_path, fate):
+    book = Logbook(demo_path)
+    job = book.job_id("2041")
+    book.append(job, 0, [reading()])
+    at = demo_path if fate in ("deleted", "replaced") else demo_path.with_name(f"{demo_path.name}-wal")
+    copy = tmp_path / "copy"
+    copy.write_bytes(at.read_bytes())
+    at.unlink()
+    if fate.endswith("replaced"):
+        at.write_bytes(copy.read_bytes())
+    with pytest.raises(LogbookGone, match="not there any more, or another file"):
+        book.append(job, 0, [reading()])
+
+
+def test_a_busy_logbook_is_told_and_a_reader_never_waits(demo_path, monkeypatch):
+    monkeypatch.setattr("redline_bore.store.logbook.BUSY_S", 0.05)
+    book = Logbook(demo_path)
+    job = book.job_id("2041")
+    with sqlite3.connect(demo_path, isolation_level=None) as other:
+        other.execute("BEGIN IMMEDIATE")
+        with pytest.raises(LogbookBusy, match="try it again"):
+            book.append(job, 0, [reading()])
+        assert len(book.ledger(job)) > 100 and book.jobs()
+        other.execute("ROLLBACK")
+    assert book.append(job, 0, [reading()])
 
 
 def test_migrations_make_what_the_program_expects(tmp_path):

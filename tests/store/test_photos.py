@@ -85,10 +85,17 @@ def test_only_pictures_are_taken(tmp_path):
 def test_a_logbook_of_the_first_version_grows_and_keeps_its_jobs(demo_path):
     with sqlite3.connect(demo_path) as raw:
         raw.execute("DROP TABLE photo")
+        raw.execute("DROP TRIGGER entry_no_update")
+        raw.execute("ALTER TABLE entry DROP COLUMN hash")
+        raw.execute(
+            "CREATE TRIGGER entry_no_update BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'nothing in a ledger is changed or deleted'); END"
+        )
         raw.execute("UPDATE alembic_version SET version_num = '0001'")
     assert not quick_read.is_current(demo_path)
     book = Logbook(demo_path)
     assert quick_read.is_current(demo_path) and len(book.jobs()) == 5
+    ledger = book.ledger(book.job_id("2041"))
+    assert len(ledger) > 100 and not any(r.entry.kind == "entry_damaged" for r in ledger)  # linked as they stood
     book.keep_photo(photo_of(PNG, "x"))
     book.close()
 

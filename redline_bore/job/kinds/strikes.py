@@ -33,6 +33,14 @@ class EntryRestored(Entry):
     kind: Literal["entry_restored"] = "entry_restored"
 
 
+@frozen(kw_only=True)
+class EntryDamaged(Entry):
+    """What stands here in the logbook is not what was booked, or cannot be read: it counts for nothing, and is shown as that."""
+
+    why: str = words("what is wrong with it", LEDGER)
+    kind: Literal["entry_damaged"] = "entry_damaged"
+
+
 declare(
     EntryStruck, Topic.ALL, ANY_STEP, lambda x, s: f"entry {x.seq} struck{': ' + x.reason if x.reason else ''}",
     kept_only=_REPLAYED, not_typed=_TYPED, strikes=False,
@@ -40,4 +48,8 @@ declare(
 declare(
     EntryRestored, Topic.ALL, ANY_STEP, lambda x, s: f"entry {x.seq} counts again", kept_only=_REPLAYED, not_typed=_TYPED,
     strikes=False,
+)  # fmt: skip
+declare(
+    EntryDamaged, Topic.ALL, ANY_STEP, lambda x, s: f"DAMAGED, counts for nothing: {x.why}",
+    kept_only="it stands where an entry cannot be believed", not_typed="nobody books it: the logbook shows it", strikes=False,
 )  # fmt: skip

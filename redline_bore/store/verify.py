@@ -1,0 +1,40 @@
+"""Checking a whole logbook: every entry against its hash, every job against the fold."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from redline_bore.core.errors import BenchError
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.strikes import EntryDamaged
+from redline_bore.store.logbook import Logbook
+
+
+@dataclass(frozen=True)
+class Verified:
+    """What was found: counts, and a sentence of every fault."""
+
+    jobs: int
+    entries: int
+    damaged: int
+    unfolded: int
+    faults: tuple[str, ...]
+
+
+def verified(logbook: Logbook) -> Verified:
+    """Check every job of a logbook. Raises EnvironmentTrouble where it cannot be read at all."""
+    figures, faults = logbook.figures(), list[str]()
+    entries = damaged = unfolded = 0
+    lines = logbook.jobs()
+    for line in lines:
+        ledger = logbook.ledger(line.job_id)
+        entries += len(ledger)
+        bad = [r for r in ledger if isinstance(r.entry, EntryDamaged)]
+        damaged += len(bad)
+        faults += [f"Job {line.number}, entry {r.seq}: {r.entry.why}" for r in bad if isinstance(r.entry, EntryDamaged)]
+        try:
+            fold(ledger, figures)
+        except BenchError as error:
+            unfolded += 1
+            faults.append(f"Job {line.number} cannot be shown: {error}")
+    return Verified(len(lines), entries, damaged, unfolded, tuple(faults))
