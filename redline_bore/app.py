@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from redline_bore.core.errors import BenchError
+from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
 from redline_bore.store import quick_read
 from redline_bore.store.places import data_folder
 from redline_bore.store.shop import shipped_figures
@@ -21,6 +21,7 @@ from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme, load_fonts, load_other_fonts
 
 if TYPE_CHECKING:
+    from redline_bore.job.kinds.entry import Record
     from redline_bore.store.logbook import Logbook
 
 
@@ -35,13 +36,14 @@ def application() -> QApplication:
     return app
 
 
-def logbook_opener(path: Path) -> Callable[[], Logbook]:
-    """Opens the logbook when it is first needed: SQLAlchemy costs more than the first picture may take."""
+def logbook_opener(path: Path, make: bool = True) -> Callable[[], Logbook]:
+    """Opens the logbook when it is first needed: SQLAlchemy costs more than the first picture may take. One that was there already is
+    never made anew."""
 
     def opened() -> Logbook:
         from redline_bore.store.logbook import Logbook
 
-        return Logbook(path)
+        return Logbook(path, make)
 
     return opened
 
@@ -53,22 +55,39 @@ def build_window(path: Path, number: str | None = None, settings: QSettings | No
     theme = Theme(str(kept.value("night", "false")).lower() == "true", _scale(kept.value("scale", 1.0)))
     current = quick_read.is_current(path)
     figures = shipped_figures()
+    trouble = ""
     if current:
-        figures = figures.with_own(quick_read.own_figures(path))
-    session = Session(path, figures, logbook_opener(path))
+        try:
+            figures = figures.with_own(quick_read.own_figures(path))
+        except InputError as error:
+            trouble = f"The shop's own figures cannot be used, the shipped ones count: {error}"
+    session = Session(path, figures, logbook_opener(path, not path.exists()))
     session.person = str(kept.value("person", session.person))
     window = MainWindow(session, theme, kept)
     if current:
         found = quick_read.find_job(path, number)
         if found is not None:
-            session.load(*found)
+            trouble = _opened(session, *found) or trouble
         elif number is not None:
             session.logbook.job_id(number)  # says which jobs there are
     else:
         session.logbook.figures()  # makes the logbook, or says why it cannot
     if session.state is None:
         session.begin_new_job()
+    if trouble:
+        QTimer.singleShot(0, lambda: window.line.tell(trouble, True))
     return window
+
+
+def _opened(session: Session, job_id: int, records: tuple[Record, ...]) -> str:
+    """Open the job that was worked on last; says why where it cannot be shown. The window starts all the same: the other jobs are there."""
+    try:
+        session.load(job_id, records)
+        return ""
+    except Exception as error:  # whatever a ledger holds, the window starts
+        session.open = None
+        number = getattr(records[0].entry, "number", "") if records else ""
+        return f"Job {number or 'worked on last'} cannot be shown ({type(error).__name__}: {error}). The other jobs are in the list, Ctrl+J"
 
 
 def _scale(value: object) -> float:
@@ -80,12 +99,22 @@ def _scale(value: object) -> float:
 
 def run(path: Path, number: str | None = None) -> int:
     """Show the window until it is closed; returns the exit code."""
+    if not _display():
+        raise EnvironmentTrouble(
+            "There is no display here, so there is no window. redline-bore --help says what can be done without one"
+        )
     app = application()
     window = build_window(path, number)
     catch_faults(window)
     window.show()
     QTimer.singleShot(0, lambda: warm_up(window))
     return app.exec()
+
+
+def _display() -> bool:
+    """Whether a window can be shown, or is wanted without a display."""
+    wanted = ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")
+    return not sys.platform.startswith("linux") or any(os.environ.get(name) for name in wanted)
 
 
 def warm_up(window: MainWindow) -> None:

@@ -34,6 +34,7 @@ def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: arg
     take.add_argument("file", type=Path)
     take.add_argument("--job", help="the job that readings belong to")
     take.add_argument("--other", metavar="WHO", help="the readings are not ours but this shop's: a second opinion")
+    take.add_argument("--again", action="store_true", help="take readings though they are in the job already")
     take.add_argument("--person", default="", help="initials, where the file has none")
     take.set_defaults(run=_import, makes=True)
     listed = commands.add_parser("jobs", parents=[keep], help="list the jobs")
@@ -147,7 +148,7 @@ def _import(given: argparse.Namespace) -> int:
         return 0
     if not given.job:
         raise InputError("Readings belong to a job: say which with --job NUMBER")
-    taken = desk.take_readings(desk.open(given.job), given.file, given.other or "")
+    taken = desk.take_readings(desk.open(given.job), given.file, given.other or "", given.again)
     whose = f" as {given.other}'s" if given.other else ""
     print(f"{taken.remark} taken into job {given.job}{whose}")
     return 0

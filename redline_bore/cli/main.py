@@ -7,10 +7,14 @@ redline-bore new / book / import / call / sheet / export / jobs
 from __future__ import annotations
 
 import argparse
+import io
 import os
 import sys
 from collections.abc import Sequence
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
+from typing import TextIO
+from unicodedata import category
 
 from redline_bore import __version__
 from redline_bore.cli import jobs, papers
@@ -25,10 +29,37 @@ def main(arguments: Sequence[str] | None = None) -> int:
     given = _parser().parse_args(arguments)
     given.logbook = Path(given.logbook) if given.logbook else default_logbook()
     try:
-        return int(given.run(given))
+        with redirect_stdout(Plain(sys.stdout)), redirect_stderr(Plain(sys.stderr)):
+            return _run(given)
     except BrokenPipeError:  # whoever was reading has seen enough: nothing is wrong
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
+
+
+class Plain(io.TextIOBase):
+    """A stream that lets no control character through but the end of a line and a tab: nothing in a ledger works the terminal."""
+
+    def __init__(self, stream: TextIO) -> None:
+        super().__init__()
+        self._stream = stream
+
+    def write(self, text: str) -> int:
+        """Write ``text`` without what would be obeyed."""
+        self._stream.write("".join(c if c in "\n\t" or category(c)[0] != "C" else "\ufffd" for c in text))
+        return len(text)
+
+    def flush(self) -> None:
+        """Pass it on."""
+        self._stream.flush()
+
+    def fileno(self) -> int:
+        """Of the stream behind it."""
+        return self._stream.fileno()
+
+
+def _run(given: argparse.Namespace) -> int:
+    try:
+        return int(given.run(given))
     except FaultyInput as error:
         print("Nothing was taken in:", file=sys.stderr)
         for fault in error.faults:

@@ -12,6 +12,8 @@ from typing import Any
 from redline_bore.core.errors import Fault, FaultyInput, InputError
 from redline_bore.core.frozen import frozen
 
+MOST_COUNTED = {"levels": 20.0, "chords": 36.0, "strokes": 1000.0, "checks": 50.0, "traces": 50.0}
+MOST_IN_A_ROW = 40
 Value = float | str | tuple[float, ...]
 
 
@@ -97,10 +99,49 @@ class Figures:
         return {f.key: list(f.value) if isinstance(f.value, tuple) else f.value for f in self}
 
 
+@frozen
+class Bounds:
+    """What a shop's own figure may be, and why no more."""
+
+    least: float
+    most: float
+    why: str
+
+
+def bounds_of(figure: Figure) -> Bounds:
+    """The range of a figure's numbers: a share is one, a count is worked through place by place, a temperature is one of a shop; of
+    anything else a twentieth to twenty times the shipped figure."""
+    row = figure.value if isinstance(figure.value, tuple) else (figure.value,)
+    numbers = [float(v) for v in row if not isinstance(v, str)]
+    least, most = min(numbers, default=0.0), max(numbers, default=0.0)
+    if figure.unit == "C":
+        return Bounds(-273.0, 1500.0, "no temperature that iron is worked at")
+    if figure.unit == "money":
+        return Bounds(0.0, 1e7, "no price of an hour or a part")
+    if figure.unit == "share":
+        return Bounds(0.0, 1.0, "a share lies between 0 and 1")
+    if figure.unit == "%":
+        return Bounds(0.0, 100.0, "a share of a hundred")
+    if (count := MOST_COUNTED.get(figure.unit)) is not None:
+        return Bounds(1.0, count, f"more {figure.unit} than anybody reads, and each is worked through")
+    if figure.unit == "deg":
+        return Bounds(-360.0, 360.0, "no angle on the clock")
+    why = "a twentieth to twenty times the shipped figure: beyond it is another unit, not another opinion"
+    low = 0.0 if least == 0.0 else least / 20.0 if least > 0.0 else 20.0 * least
+    return Bounds(low, 20.0 * most if most > 0.0 else 0.0 if most == 0.0 else most / 20.0, why)
+
+
+def _in_bounds(old: Figure, value: float) -> float:
+    b = bounds_of(old)
+    if not b.least - 1e-12 <= value <= b.most + 1e-12:
+        raise InputError(f"{value:g} is not between {b.least:g} and {b.most:g}: {b.why}")
+    return value
+
+
 def checked_value(old: Figure, raw: Any) -> Value:
-    """``raw`` as a value of the same shape as ``old``. Raises InputError with what was wanted."""
+    """``raw`` as a value of the same shape as ``old``, inside its bounds. Raises InputError with what was wanted."""
     if isinstance(old.value, str):
-        if isinstance(raw, str) and raw.strip():
+        if isinstance(raw, str) and 0 < len(raw.strip()) <= 200:
             return raw.strip()
         raise InputError("a word is wanted here")
     if isinstance(old.value, tuple):
@@ -109,12 +150,14 @@ def checked_value(old: Figure, raw: Any) -> Value:
             raise InputError("a row of numbers is wanted here, such as 0.25 0.50")
         if len(old.value) == 2 and old.note == "range" and (len(row) != 2 or row[0] > row[1]):
             raise InputError("a range is wanted here: the low end, then the high end")
-        return tuple(float(v) for v in row)
+        if len(row) > MOST_IN_A_ROW:
+            raise InputError(f"a row of {len(row)} numbers is no row of figures; {MOST_IN_A_ROW} at most")
+        return tuple(_in_bounds(old, float(v)) for v in row)
     if not _is_number(raw):
         raise InputError("a number is wanted here")
     if old.value >= 0 > float(raw):
         raise InputError("this figure cannot be below nought")
-    return float(raw)
+    return _in_bounds(old, float(raw))
 
 
 def _is_number(value: Any) -> bool:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from redline_bore.core.errors import InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.frozen import frozen
 from redline_bore.desk.changed import Changed
@@ -101,17 +102,22 @@ class Desk:
 
         return import_job(self.logbook, path, self.figures)
 
-    def take_readings(self, job: OpenJob, path: Path, other: str = "") -> Changed:
-        """Take the readings or sweeps of a file into a job, all or none.
+    def take_readings(self, job: OpenJob, path: Path, other: str = "", again: bool = False) -> Changed:
+        """Take the readings or sweeps of a file into a job, all or none; those that are there already, told by what they say, are left out.
 
-        ``other`` names the shop whose they are, when they are not ours. Raises FaultyInput, InputError.
+        ``other`` names the shop whose they are, when they are not ours; again: take them though they are there. Raises FaultyInput,
+        InputError, also where nothing in the file is new.
         """
         from redline_bore.store.importing import import_readings
-        from redline_bore.store.readings_csv import taken_words
+        from redline_bore.store.readings_csv import new_rows, taken_words
 
         rows = import_readings(path, job.state, other)
-        changed = job.book_rows(rows, path.name)
-        return Changed(changed.records, changed.state, changed.topics, changed.booked, taken_words(rows))
+        new = rows if again else new_rows(rows, job.records)
+        if not new:
+            raise InputError(f"Every reading of {path.name} is in this job already; nothing was taken")
+        changed = job.book_rows(new, path.name)
+        left = f"; {len(rows) - len(new)} that were there already left out" if len(new) < len(rows) else ""
+        return Changed(changed.records, changed.state, changed.topics, changed.booked, f"{taken_words(new)}{left}")
 
     # -- other jobs ----------------------------------------------------------------------------------------------------
 

@@ -22,6 +22,9 @@ if TYPE_CHECKING:
     from redline_bore.desk.open_job import OpenJob
 
 
+LONGEST_LINE = 2000
+
+
 def today() -> str:
     """The day as the ledger counts it."""
     return datetime.now(UTC).date().isoformat()
@@ -42,6 +45,8 @@ def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where, ask
     words = text.split()
     if not words:
         raise InputError("Nothing is typed")
+    if len(text) > LONGEST_LINE:
+        raise InputError(f"A line of {len(text)} characters is none that is typed; {LONGEST_LINE} at most")
     if step == "bore" and words[0].lower() == "bar":
         return _book_bar(desk, job, text, where)
     entries = entries_from_typed(step, text, job.state, where, today())

@@ -127,7 +127,7 @@ def parse_line(line: str) -> Message | SweepBegins | SweepPoint | SweepEnds | Tr
         return Garbage(line.strip(), f"“{words[0]}” is not a message of an instrument")
     try:
         return read(words[1:], line.strip())
-    except (LengthError, ValueError, IndexError) as error:
+    except (LengthError, ValueError, IndexError, OverflowError) as error:
         return Garbage(line.strip(), str(error) if str(error) else "a half line")
 
 
@@ -220,6 +220,8 @@ class LinePattern:
 
     def read(self, line: str) -> Message:
         """A line as a message; Garbage where the pattern does not fit. Never raises."""
+        if len(line) > MAX_LINE:
+            return Garbage(line[:MAX_LINE], "an overlong line")
         found = self._found.fullmatch(line.strip())
         if found is None:
             return Garbage(line.strip()[:MAX_LINE], f"it does not fit the pattern {self.pattern}")
@@ -227,7 +229,7 @@ class LinePattern:
         try:
             value = parse_length(groups["value"] + self.unit, UNIT_WORDS[self.unit]).mm
             warm = {k: _celsius(groups[k], "C") for k in ("part", "body") if groups.get(k)}
-        except (LengthError, ValueError) as error:
+        except (LengthError, ValueError, OverflowError) as error:
             return Garbage(line.strip()[:MAX_LINE], str(error))
         return GaugeReading(value, warm.get("part"), warm.get("body"), line.strip())
 

@@ -11,6 +11,7 @@ import serial
 
 from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.instruments.line_protocol import (
+    MAX_LINE,
     Garbage,
     LinePattern,
     LineReader,
@@ -19,6 +20,8 @@ from redline_bore.instruments.line_protocol import (
 )
 
 BAUD = 9600
+BAUDS = (1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200)
+QUIET_S = 0.25  # so long after it was opened without a sign, the first one begins a line
 POLL_S = 0.1
 BOUNCE_S = 0.03  # a contact bounces for so long: the same line again is the same press
 
@@ -51,9 +54,14 @@ class Instrument:
     """An open instrument. ``read`` asks for a reading; the answer comes as an event. ``close`` ends the thread."""
 
     def __init__(
-        self, port: str, on_event: Callable[[Event], None], pattern: LinePattern | None = None, silent_s: float = 3.0
+        self,
+        port: str,
+        on_event: Callable[[Event], None],
+        pattern: LinePattern | None = None,
+        silent_s: float = 3.0,
+        baud: int = BAUD,
     ) -> None:
-        """Open ``port`` (a device path). Raises EnvironmentTrouble when there is no such port or it is busy."""
+        """Open ``port`` (a device path) for this program alone. Raises EnvironmentTrouble when there is no such port or it is busy."""
         self.port, self.pattern = port, pattern
         self._on_event, self._silent_s = on_event, silent_s
         self._reader = LineReader(pattern)
@@ -61,9 +69,14 @@ class Instrument:
         self._asked_at: float | None = None
         self._last = ("", -1.0)
         try:
-            self._serial = serial.Serial(port, BAUD, timeout=POLL_S, write_timeout=1.0)
+            self._serial = serial.Serial(port, baud, timeout=POLL_S, write_timeout=1.0, exclusive=True)
+            self._serial.reset_input_buffer()
         except (serial.SerialException, OSError, ValueError) as error:
             raise EnvironmentTrouble(f"No instrument answers at {port}: {error}") from error
+        self._opened_at, self._whole = (
+            time.monotonic(),
+            pattern is None,
+        )  # a line of its own pattern may have begun before
         self._thread = threading.Thread(target=self._listen, name=f"instrument {port}", daemon=True)
         self._thread.start()
         if pattern is None:
@@ -112,14 +125,40 @@ class Instrument:
                     self._on_event(Garbage(buffer.decode("ascii", "replace"), "a half line, cut off"))
                 self._gone(str(error))
                 return
+            if not self._whole and buffer:
+                buffer = self._from_a_beginning(buffer)
             *lines, buffer = buffer.replace(b"\r", b"\n").split(b"\n")
             for line in lines:
                 if line.strip():
-                    self._hear(line.decode("ascii", "replace"))
+                    self._heard(line.decode("ascii", "replace"))
             if len(buffer) > 4096:
                 self._on_event(Garbage(buffer[:80].decode("ascii", "replace"), "a line without an end"))
                 buffer = b""
             self._watch_silence()
+
+    def _from_a_beginning(self, buffer: bytes) -> bytes:
+        """What came at once when the port was opened may be the end of a line that had begun: it is left out to the line's end, and told.
+
+        ``-`` sent before and ``0.0140`` after would be read as +0.0140.
+        """
+        if time.monotonic() - self._opened_at > QUIET_S or self._asked_at is not None:  # or it is the answer
+            self._whole = True
+            return buffer
+        cut = max(buffer.find(b"\n"), buffer.find(b"\r"))
+        if cut < 0:
+            return buffer if len(buffer) < MAX_LINE else b""
+        self._whole = True
+        self._on_event(
+            Garbage(buffer[:cut].decode("ascii", "replace")[:MAX_LINE], "it had begun before the port was opened")
+        )
+        return buffer[cut + 1 :]
+
+    def _heard(self, line: str) -> None:
+        """Hear a line; whatever it does to the reader, the port is listened to on."""
+        try:
+            self._hear(line)
+        except Exception as error:  # a line from outside may be anything
+            self._on_event(Garbage(line[:MAX_LINE], f"it cannot be read: {error}"[:120]))
 
     def _hear(self, line: str) -> None:
         now, (before, at) = time.monotonic(), self._last

@@ -8,6 +8,7 @@ import io
 from redline_bore.core.texture.parameters import PARAMETERS, unit_of
 from redline_bore.job.finish.judgement import spot_name, texture_at
 from redline_bore.job.state.job_state import JobState
+from redline_bore.store.exports import cell
 
 
 def _head(name: str) -> str:
@@ -39,5 +40,5 @@ def finish_csv(state: JobState) -> str:
         depth = "" if t.depth_mm is None else f"{t.depth_mm:g}"
         had = "" if t.plateau_strokes is None else f"{t.plateau_strokes:g}"
         place = [str(t.seq), str(t.cylinder), spot_name(state, t.depth_mm), depth, had]
-        rows.writerow([*place, t.source, t.person, t.at, *values, " ".join(x.flags)])
+        rows.writerow([*place, cell(t.source), cell(t.person), t.at, *values, " ".join(x.flags)])
     return out.getvalue()

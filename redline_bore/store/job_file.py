@@ -15,14 +15,15 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
 from redline_bore.core.errors import BenchError, Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.job.kinds.codec import record_to_plain
-from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.kind import KINDS
+from redline_bore.job.words.trial import trial
 from redline_bore.store.ledger_faults import ledger_faults
 from redline_bore.store.photos import PhotoBytes, photo_of
 
 FORMAT = "redline-bore-job"
+MOST_ENTRIES = 60_000
 STRICT = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
@@ -82,6 +83,8 @@ def job_to_json(ledger: tuple[Record, ...], photos: Sequence[PhotoBytes] = ()) -
 
 def job_from_json(text: str, shipped: Figures) -> JobFile:
     """The job of a file. Raises FaultyInput with every fault and its path; nothing half is taken in."""
+    if text.count('"kind"') > MOST_ENTRIES:
+        raise FaultyInput([Fault("file", f"it holds more than {MOST_ENTRIES} entries; no job does")])
     try:
         model: Any = job_model().model_validate_json(text)
     except ValidationError as error:
@@ -90,18 +93,14 @@ def job_from_json(text: str, shipped: Figures) -> JobFile:
         Record(r.seq, r.at, r.person, r.entry, r.instrument, r.block_c, r.typed, r.version) for r in model.ledger
     )
     photos, faults = _photos(model.photos)
-    kept = {p.sha256 for p in photos}
-    faults += [
-        Fault(f"ledger[{i}].entry.sha256", "names a photo that is not in the file")
-        for i, r in enumerate(ledger)
-        if isinstance(r.entry, PhotoAttached) and not faults and r.entry.sha256 not in kept
-    ]
     if faults := faults + ledger_faults(ledger):
         raise FaultyInput(faults)
     try:
-        fold(ledger, shipped)
+        trial(fold(ledger, shipped))
     except BenchError as error:
         raise FaultyInput([Fault("ledger", str(error))]) from error
+    except Exception as error:  # what no page can be made of is no job, whatever is wrong with it
+        raise FaultyInput([Fault("ledger", f"it cannot be shown: {type(error).__name__}: {error}"[:300])]) from error
     return JobFile(ledger, photos)
 
 

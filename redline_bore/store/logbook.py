@@ -10,7 +10,7 @@ import json
 import os
 import sqlite3
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
@@ -353,9 +353,13 @@ class Logbook:
         return PhotoBytes(sha256, row[0], bytes(row[1]))
 
     def photos_of(self, ledger: Sequence[Record]) -> tuple[PhotoBytes, ...]:
-        """Every picture that a ledger names, once each."""
+        """Every picture that a ledger names and that is here, once each; one that is missing keeps no job from going out."""
         named = dict.fromkeys(r.entry.sha256 for r in ledger if isinstance(r.entry, PhotoAttached))
-        return tuple(self.photo(sha256) for sha256 in named)
+        found = []
+        for sha256 in named:
+            with suppress(InputError):
+                found.append(self.photo(sha256))
+        return tuple(found)
 
 
 def _private(path: Path) -> None:

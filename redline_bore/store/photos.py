@@ -6,7 +6,8 @@ import hashlib
 from dataclasses import dataclass
 from pathlib import Path
 
-from redline_bore.core.errors import EnvironmentTrouble, InputError
+from redline_bore.core.errors import InputError
+from redline_bore.store.exports import read_bounded
 
 MOST_BYTES = 20_000_000
 _FIRST_BYTES = {b"\x89PNG\r\n\x1a\n": "image/png", b"\xff\xd8\xff": "image/jpeg"}
@@ -33,10 +34,4 @@ def photo_of(data: bytes, name: str) -> PhotoBytes:
 
 def photo_from_file(path: Path) -> PhotoBytes:
     """A picture from a file. Raises EnvironmentTrouble or InputError."""
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise InputError(f"{path.name} is larger than {MOST_BYTES // 1_000_000} MB; make it smaller first")
-        data = path.read_bytes()
-    except OSError as error:
-        raise EnvironmentTrouble(f"{path} cannot be read: {error.strerror or error}") from error
-    return photo_of(data, path.name)
+    return photo_of(read_bounded(path, MOST_BYTES), path.name)

@@ -7,6 +7,7 @@ import io
 
 from redline_bore.core.show import Show
 from redline_bore.job.words.quote import Quote
+from redline_bore.store.exports import cell
 from redline_bore.store.templating import template
 
 
@@ -20,5 +21,5 @@ def orders_csv(quote: Quote) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["what", "count", "size", "remark"])
-    writer.writerows([line.what, str(line.count), line.size, line.remark] for line in quote.orders)
+    writer.writerows([cell(line.what), str(line.count), cell(line.size), cell(line.remark)] for line in quote.orders)
     return out.getvalue()

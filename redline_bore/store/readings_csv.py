@@ -7,17 +7,21 @@ from __future__ import annotations
 
 import csv
 import io
+from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.errors import Fault, FaultyInput
 from redline_bore.core.lengths import LengthError, Units, parse_length
 from redline_bore.core.show import Show
-from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.codec import to_plain
+from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.fold import struck_entries
 from redline_bore.job.kinds.gauge import ReadingBooked, SweepBooked
 from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened
 from redline_bore.job.state.gauging import THREE_POINT, TWO_POINT
 from redline_bore.job.state.job_state import JobState
+from redline_bore.store.exports import cell, uncelled
 
 UNITS = {"mm": Units.METRIC, "in": Units.INCH}
 PLATE = {"on": True, "yes": True, "1": True, "off": False, "no": False, "0": False, "": None}
@@ -32,6 +36,9 @@ class ReadRow:
     person: str
     instrument: str
     typed: str
+
+
+MOST_ROWS, MOST_FAULTS = 50_000, 200
 
 
 def taken_words(rows: Sequence[ReadRow]) -> str:
@@ -78,19 +85,13 @@ def readings_from_csv(text: str, state: JobState, other: str = "") -> tuple[Read
         raise FaultyInput([Fault("file", "it is empty; a header line and readings are wanted")])
     first = text.lstrip().splitlines()[0]
     delimiter = max(",;\t", key=first.count)
-    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
-    header = tuple(name.strip().lower() for name in next(reader))
+    try:
+        cells_of = [(n, row) for n, row in _lines(text, delimiter)]
+    except csv.Error as error:
+        raise FaultyInput([Fault("file", f"it cannot be read as a table: {error}")]) from error
+    header = tuple(name.strip().lower() for name in cells_of[0][1])
     columns = _columns(header, bool(other))
-    rows: list[_Row] = []
-    faults: list[Fault] = []
-    for cells in reader:
-        if not any(cell.strip() for cell in cells):
-            continue
-        row = _row(dict(zip(header, cells, strict=False)), columns, state, reader.line_num, faults)
-        if len(cells) > len(header):
-            faults.append(Fault(f"line {reader.line_num}", f"has {len(cells)} cells, the header has {len(header)}"))
-        elif row is not None:
-            rows.append(row)
+    rows, faults = _rows_of(cells_of[1:], header, columns, state)
     if not rows and not faults:
         faults.append(Fault("file", "it has a header and no readings"))
     if faults:
@@ -98,6 +99,49 @@ def readings_from_csv(text: str, state: JobState, other: str = "") -> tuple[Read
     if other:
         return _other_rows(rows, other, state)
     return _sweeps(rows) if columns.sweep else tuple(_ready(r, _reading(r)) for r in rows)
+
+
+def _rows_of(
+    lines: Sequence[tuple[int, list[str]]], header: tuple[str, ...], columns: _Columns, state: JobState
+) -> tuple[list[_Row], list[Fault]]:
+    """The rows that can be read, and what is wrong with the others."""
+    rows: list[_Row] = []
+    faults: list[Fault] = []
+    for line, cells in lines:
+        if not any(cell.strip() for cell in cells):
+            continue
+        row = _row(dict(zip(header, map(uncelled, cells), strict=False)), columns, state, line, faults)
+        if len(faults) > MOST_FAULTS:
+            faults.append(Fault("file", f"more than {MOST_FAULTS} faults: nothing more was looked at"))
+            break
+        if len(cells) > len(header):
+            faults.append(Fault(f"line {line}", f"has {len(cells)} cells, the header has {len(header)}"))
+        elif row is not None:
+            rows.append(row)
+    return rows, faults
+
+
+def new_rows(rows: Sequence[ReadRow], ledger: Sequence[Record]) -> tuple[ReadRow, ...]:
+    """The rows that a ledger does not hold yet, told by what they say and not by the file's name: two alike in the file are both new."""
+    struck = struck_entries(ledger)
+    had = Counter(str(to_plain(r.entry)) for r in ledger if r.seq not in struck)
+    found = []
+    for row in rows:
+        said = str(to_plain(row.entry))
+        if had[said]:
+            had[said] -= 1
+        else:
+            found.append(row)
+    return tuple(found)
+
+
+def _lines(text: str, delimiter: str) -> Iterable[tuple[int, list[str]]]:
+    """The lines of a table with their numbers. Raises csv.Error, FaultyInput where there are too many."""
+    reader = csv.reader(io.StringIO(text), delimiter=delimiter)
+    for n, cells in enumerate(reader):
+        if n > MOST_ROWS:
+            raise FaultyInput([Fault("file", f"it has more than {MOST_ROWS} lines; no job has so many readings")])
+        yield reader.line_num, cells
 
 
 def _ready(row: _Row, entry: Entry) -> ReadRow:
@@ -193,7 +237,7 @@ def _row(cells: dict[str, str], columns: _Columns, state: JobState, line: int, f
 
 
 def _cylinder(text: str, state: JobState, fault: Callable[[str, str], None]) -> int | None:
-    if text.strip().isdigit() and int(text) in state.cylinders:
+    if text.strip().isdecimal() and len(text.strip()) < 4 and int(text) in state.cylinders:
         return int(text)
     fault("cylinder", f"“{text.strip()}” is not a cylinder of this block; it has 1 to {state.block.cylinders}")
     return None
@@ -250,7 +294,7 @@ def _exported(state: JobState, show: Show) -> Iterable[list[str]]:
     for r in (*state.gauging.readings, *state.gauging.three_points):
         yield [
             str(r.cylinder), show.fine(r.depth_mm), f"{r.clock_deg:g}", show.fine(r.raw_mm),
-            "on" if r.plate_on else "off", r.gauge, "" if r.block_c is None else f"{r.block_c:g}", r.person, r.at,
+            "on" if r.plate_on else "off", r.gauge, "" if r.block_c is None else f"{r.block_c:g}", cell(r.person), r.at,
         ]  # fmt: skip
 
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.kinds.book_in import JobOpened
+from redline_bore.job.kinds.codec import to_plain
 from redline_bore.job.kinds.entry import Record
 from redline_bore.store.logbook import Draft, Logbook
 
@@ -42,14 +44,19 @@ def hand_in(logbook: Logbook, rescue: Path) -> tuple[str, ...]:
                 raise InputError(
                     f"Job {line.number} in {rescue} is another than the one in {logbook.path}; nothing of it was taken"
                 )
-            had = {(r.at, r.person, r.typed, r.entry) for r in here}
-            new = [r for r in ledger if (r.at, r.person, r.typed, r.entry) not in had]
+            had = {_said(r) for r in here}
+            new = [r for r in ledger if _said(r) not in had]
             if new:
                 logbook.append(known[line.number], 0, _drafts(new))
             told.append(f"{line.number}: {len(new)} entries" if new else f"{line.number}: nothing new")
     finally:
         other.close()
     return tuple(told)
+
+
+def _said(r: Record) -> str:
+    """An entry with its time and its person, to be known again in another logbook; not its place."""
+    return json.dumps([r.at, r.person, r.typed, r.instrument, to_plain(r.entry)])
 
 
 def _drafts(records: Sequence[Record]) -> list[Draft]:

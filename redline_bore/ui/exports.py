@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QRectF, QSizeF
+from PyQt6.QtCore import QBuffer, QIODevice, QRectF, QSizeF
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QWidget
 
@@ -101,20 +101,23 @@ def _write_document(text: str, path: Path, kind: str, title: str) -> None:
 
 def write_pictures(view: QWidget, folder: Path, number: str) -> list[str]:
     """Every picture in sight of a view as PNG and SVG; returns the names. Raises EnvironmentTrouble."""
-    from redline_bore.store.exports import write_text
+    from redline_bore.store.exports import file_stem, write_bytes, write_text
     from redline_bore.ui.paint.sheet_pictures import svg_of
 
     names = []
     for picture in view.findChildren(Picture):
         if not picture.isVisible():
             continue
-        stem = f"{number}-{picture.session.bench.cylinder}-{picture.accessibleName().lower().replace(', ', ' ').replace(' ', '-')}"
+        stem = f"{file_stem(number)}-{picture.session.bench.cylinder}-{picture.accessibleName().lower().replace(', ', ' ').replace(' ', '-')}"
         write_text(
             folder / f"{stem}.svg",
             svg_of(QSizeF(picture.size()), picture.accessibleName(), partial(paint_fresh, picture)),
         )
-        if not png_of(picture).save(str(folder / f"{stem}.png")):
-            raise EnvironmentTrouble(f"{folder / stem}.png cannot be written")
+        made = QBuffer()
+        made.open(QIODevice.OpenModeFlag.WriteOnly)
+        if not png_of(picture).save(made, "PNG"):
+            raise EnvironmentTrouble(f"{folder / stem}.png cannot be made")
+        write_bytes(folder / f"{stem}.png", made.data().data())
         names.append(stem)
     return names
 

@@ -4,20 +4,32 @@ from __future__ import annotations
 
 import numpy as np
 from numpy.typing import NDArray
-from PyQt6.QtGui import QImage
+from PyQt6.QtCore import QBuffer
+from PyQt6.QtGui import QImage, QImageReader
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.texture.crosshatch_photo import Hatch, crosshatch_of
 from redline_bore.job.kinds.finish import HatchSeen
 
-MOST_PIXELS = 60_000_000
+MOST_PIXELS, LEAST_PIXELS = 16_000_000, 64
 
 
 def grey_of(data: bytes) -> NDArray[np.float64]:
     """A picture's grey values, shape (rows, columns), from its bytes. Raises InputError when it is none."""
-    image = QImage.fromData(data)
-    if image.isNull() or image.width() * image.height() > MOST_PIXELS:
-        raise InputError("This picture cannot be opened, or is far too large")
+    held = QBuffer()
+    held.setData(data)
+    reader = QImageReader(held)
+    size = reader.size()  # as the file says, before anything is unpacked
+    if not size.isValid() or size.width() * size.height() > MOST_PIXELS:
+        raise InputError(f"This picture cannot be opened, or has more than {MOST_PIXELS // 1_000_000} million points")
+    reader.setAllocationLimit(4 * MOST_PIXELS // 1_000_000 + 16)
+    image = reader.read()
+    if (
+        image.isNull()
+        or image.width() * image.height() > MOST_PIXELS
+        or min(image.width(), image.height()) < LEAST_PIXELS
+    ):
+        raise InputError("This picture cannot be opened, or is far too small")
     grey = image.convertToFormat(QImage.Format.Format_Grayscale8)
     bits = grey.constBits()
     assert bits is not None

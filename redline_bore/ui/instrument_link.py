@@ -53,7 +53,7 @@ class InstrumentLink(QObject):
         self._instrument: Instrument | None = None
         self._stand_in: subprocess.Popen[str] | None = None
         self._folder: tempfile.TemporaryDirectory[str] | None = None
-        self._asked = False
+        self._asked, self._asked_in = False, 0  # whether a reading was asked for, and in which cylinder
         self._heard.connect(self._take)
         session.changed.connect(self._follow)
 
@@ -70,14 +70,14 @@ class InstrumentLink(QObject):
         """What is written beside a reading."""
         return f"simulated {self.kind} gauge" if self.simulated else f"{self.kind} gauge".strip()
 
-    def connect_port(self, port: str, pattern: LinePattern | None = None) -> None:
-        """Open an instrument at a device path. Raises EnvironmentTrouble."""
-        from redline_bore.instruments.port import Instrument  # the serial library, once a gauge is there
+    def connect_port(self, port: str, pattern: LinePattern | None = None, baud: int = 0) -> None:
+        """Open an instrument at a device path; baud 0: the usual. Raises EnvironmentTrouble."""
+        from redline_bore.instruments.port import BAUD, Instrument  # the serial library, once a gauge is there
 
         self._drop()
         mine: list[Instrument] = []
         silent_s = self._session.figures.number("gauging.silent_s")
-        instrument = Instrument(port, lambda event: self._heard.emit(event, mine), pattern, silent_s)
+        instrument = Instrument(port, lambda event: self._heard.emit(event, mine), pattern, silent_s, baud or BAUD)
         mine.append(instrument)
         self._instrument, self.kind = instrument, pattern.kind if pattern else ""
         self.said.emit(f"The {self.name} at {port} is open.", False)
@@ -146,7 +146,7 @@ class InstrumentLink(QObject):
         if self._instrument is None:
             self.said.emit(f"No {self.name} is connected: type the reading, or connect one from the menu.", True)
             return
-        self._asked = True
+        self._asked, self._asked_in = True, self._session.bench.cylinder
         self._stand()
         self._instrument.read()
 
@@ -190,6 +190,11 @@ class InstrumentLink(QObject):
             self.read.emit(event, True)
         elif isinstance(event, (GaugeReading, SweepReading, Temperature, TraceReading)):
             pressed, self._asked = not self._asked, False
+            here = self._session.bench.cylinder
+            if not pressed and self._asked_in != here and not isinstance(event, Temperature):
+                told = f"The reading asked for in cylinder {self._asked_in} came when you were at {here}: it was not taken. Read again."
+                self.said.emit(told, True)
+                return
             self.read.emit(event, pressed)
         elif isinstance(event, Hello):
             self.kind = event.kind

@@ -84,12 +84,12 @@ def _take_temperature(message: Temperature, session: Session) -> Heard:
 
 
 def port_with_pattern(
-    instruments: Instruments, settings: QSettings, port: str, kind: str, unit: str, pattern: str
+    instruments: Instruments, settings: QSettings, port: str, kind: str, unit: str, pattern: str, baud: int = 0
 ) -> str:
     """``port /dev/ttyUSB0 two-point in {value}``: a real gauge by its own line pattern. Raises EnvironmentTrouble."""
     from redline_bore.instruments.line_protocol import LinePattern
 
     line, _, ask = (pattern or "{value}").partition(" ask ")
-    instruments.gauge.connect_port(port, LinePattern(kind, unit, line, ask.strip()))
+    instruments.gauge.connect_port(port, LinePattern(kind, unit, line, ask.strip()), baud)
     settings.setValue(f"port/{port.replace('/', '_')}", f"{kind} {unit} {pattern}")
     return f"A {kind} gauge at {port}, read as {line}, in {unit}. Its own button books at once."

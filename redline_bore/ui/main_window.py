@@ -36,6 +36,7 @@ if TYPE_CHECKING:
     from redline_bore.ui.frame.shop_figures import ShopFigures
 
 OTHER_PROGRAM_MS = 2500
+READINGS = ("GaugeReading", "SweepReading", "TraceReading")  # what may not be lost without a word
 
 
 PLAN_FROM_PX = 800.0  # at 100 %: narrower than that, the plan is not shown
@@ -85,6 +86,7 @@ class MainWindow(QMainWindow):
     def _connect(self) -> None:
         self.session.changed.connect(self._heard)
         self.session.kept.connect(self._tell_doubts)
+        self.session.rescued.connect(lambda told: QTimer.singleShot(0, lambda: self.line.tell(f"{told}.", True)))
         self.theme.changed.connect(self._restyle)
         self.card.pressed.connect(self.enter)
         for signal, name in (
@@ -316,6 +318,12 @@ class MainWindow(QMainWindow):
         except BenchError as error:
             self.line.tell(f"{error}.", True)
             return
+        if heard.field is None and not heard.remark and type(message).__name__ in READINGS:
+            what = getattr(message, "line", "") or "a reading"
+            self.line.tell(
+                f"“{what[:60]}” came, and nothing on this page takes it: it was not booked. Go to where it belongs and read again.",
+                True,
+            )
         if heard.field is not None:
             field.setText(heard.field)
             self._from_stand_in = heard.field.split() if self.instruments.by_stand_in else []

@@ -39,6 +39,7 @@ class Session(QObject):
 
     changed = pyqtSignal(frozenset)
     kept = pyqtSignal(object)  # the newest Record, once it is on the disk
+    rescued = pyqtSignal(str)  # the logbook went away, and where what was booked is kept
 
     def __init__(self, path: Path, figures: Figures, open_logbook: Callable[[], Logbook]) -> None:
         super().__init__()
@@ -194,6 +195,8 @@ class Session(QObject):
             self._say(*topics)
         if changed.booked:
             self.kept.emit(self.records[-1])
+        if changed.remark and self.opened.rescued_to is not None:
+            self.rescued.emit(changed.remark)
         return changed
 
     def look_again(self) -> None:

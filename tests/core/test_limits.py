@@ -226,7 +226,7 @@ NUMBER = Figure("x.number", 1.5, "mm", "a source", "")
 @pytest.mark.parametrize(
     "figure, raw, wanted",
     [(ROW, (0.1, 0.3), (0.1, 0.3)), (ROW, [0.3, 0.3], (0.3, 0.3)), (STEPS, (0.5,), (0.5,)), (STEPS, (0.5, 0.1, 0.2), (0.5, 0.1, 0.2)),
-     (WORD, " iron ", "iron"), (NUMBER, 2, 2.0), (NUMBER, 0.0, 0.0)],
+     (WORD, " iron ", "iron"), (NUMBER, 2, 2.0), (NUMBER, 0.075, 0.075), (NUMBER, 30.0, 30.0)],
 )  # fmt: skip
 def test_a_figure_of_the_shops_own_keeps_its_shape(figure, raw, wanted):
     assert checked_value(figure, raw) == wanted

@@ -17,6 +17,7 @@ from redline_bore.job.kinds.sign_off import CareTaken, JobReopened, PointAccepte
 from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.kinds.topics import LEDGER, Topic
 from redline_bore.store.logbook import Logbook
+from redline_bore.store.rescue import hand_in
 
 
 @pytest.fixture
@@ -191,3 +192,40 @@ def test_a_second_engine_of_a_family_gets_back_all_that_was_set(desks):
         .job.state
     )
     assert marine.calling.windows == ()  # another duty has its own clearances
+
+
+# -- a logbook that goes away, another bench's entries -----------------------------------------------------------------
+
+
+def test_what_is_booked_when_the_logbook_is_gone_is_kept_beside_it_and_handed_in_once(desks, demo_path, tmp_path):
+    job = desks[0].open("2041")
+    job.book(BlockTemperature(block_c=21.0))
+    count, away = len(job.records), tmp_path / "taken away.sqlite"
+    desks[0].close()  # so that the log is written into the file
+    job = desks[0].open("2041")
+    demo_path.rename(away)
+    changed = job.book(BlockTemperature(block_c=22.5), typed="22.5 C")
+    assert "is kept in" in changed.remark and job.rescued_to.parent == demo_path.parent and job.rescued_to.exists()
+    assert job.state.clamped.block_c == 22.5 and len(job.records) == count + 1
+    assert job.book(BlockTemperature(block_c=22.7)).remark == ""  # told once
+    rescue = job.rescued_to
+    desks[0].close()
+    away.rename(demo_path)
+    book = Logbook(demo_path)
+    assert hand_in(book, rescue) == ("2041: 2 entries",)
+    assert [r.typed for r in book.ledger(book.job_id("2041"))][-2:] == ["22.5 C", ""]
+    assert hand_in(book, rescue) == ("2041: nothing new",)
+    book.close()
+
+
+def test_nobody_takes_back_what_another_bench_booked(desks):
+    mine, theirs = desks[0].open("2041"), desks[1].open("2041")
+    mine.book(BlockTemperature(block_c=21.0))
+    theirs.book(BlockTemperature(block_c=22.0))
+    mine.look_again()
+    with pytest.raises(InputError, match="booked by KT, not here"):
+        mine.undo()
+    mine.book(BlockTemperature(block_c=23.0))
+    assert mine.undo().entry.block_c == 23.0
+    again = desks[0].open("2041")
+    assert again.undo().entry.block_c == 23.0  # what was there when it was opened may be taken back

@@ -109,3 +109,42 @@ def test_a_gauge_that_cannot_be_asked_says_to_press_its_button(opened):
 def test_a_port_that_is_not_there_is_a_sentence():
     with pytest.raises(EnvironmentTrouble, match="No instrument answers at /dev/nothing"):
         Instrument("/dev/nothing", print)
+
+
+def test_a_line_that_had_begun_before_the_port_was_opened_is_no_reading(opened):
+    """``-`` before, ``0.0140`` after: never +0.0140."""
+    master, heard, _ = opened(LinePattern("two-point", "in", "{value}"))
+    os.write(master, b"0.0140\r\n")
+    first = heard.get(timeout=2)
+    assert isinstance(first, Garbage) and "had begun before" in first.reason
+    os.write(master, b"-0.0140\r\n")
+    assert heard.get(timeout=2).from_zero_mm == pytest.approx(-0.0140 * 25.4)
+
+
+@pytest.mark.parametrize("pattern", [None, LinePattern("two-point", "mm", "{value}")])
+@pytest.mark.parametrize(
+    "line",
+    [
+        b"9" * 400,
+        b"reading " + b"9" * 150 + b" mm",
+        b"reading 1e999 mm",
+        b"\xff\xfe\x00" * 40,
+        b"point 1e400 5",
+        b"heights " + b"z" * 190,
+    ],
+)
+def test_no_line_ends_the_listening(opened, pattern, line):
+    master, heard, _ = opened(pattern)
+    time.sleep(0.3)
+    os.write(master, line + b"\n")
+    os.write(master, b"+0.010\n" if pattern else b"reading +0.010 mm\n")
+    found = heard.get(timeout=2)
+    while not isinstance(found, GaugeReading):
+        found = heard.get(timeout=2)
+    assert found.from_zero_mm == pytest.approx(0.010)
+
+
+def test_a_port_is_one_programs_at_a_time(opened):
+    _master, _heard, first = opened(LinePattern("two-point", "mm"))
+    with pytest.raises(EnvironmentTrouble, match="No instrument answers"):
+        Instrument(first.port, print, LinePattern("two-point", "mm"))

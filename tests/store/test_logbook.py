@@ -153,7 +153,9 @@ def test_a_changed_entry_is_shown_as_damaged_and_believed_by_nobody(logbook, shi
         raw.execute(f"UPDATE entry SET {change} WHERE seq = {number} AND job_id = {job}")
     for ledger in (logbook.ledger(job), quick_read.find_job(logbook.path, "2041")[1]):
         damaged = [r.seq for r in ledger if r.entry.kind == "entry_damaged"]
-        after_it = [number + 1] if change.startswith("hash") else []  # what follows was linked to the hash that was there
+        after_it = (
+            [number + 1] if change.startswith("hash") else []
+        )  # what follows was linked to the hash that was there
         assert damaged == [number, *after_it] and len(ledger) == len(whole)
         assert "DAMAGED" in entry_words(ledger[number - 1].entry, Show(Units.METRIC))
         assert fold(ledger, shipped).last_seq == whole[-1].seq
@@ -168,7 +170,11 @@ def test_a_missing_entry_is_shown_as_missing(logbook):
         raw.execute(f"DELETE FROM entry WHERE seq IN (7, 8) AND job_id = {job}")
     ledger = logbook.ledger(job)
     assert [r.seq for r in ledger] == list(range(1, count + 1))
-    assert [r.seq for r in ledger if r.entry.kind == "entry_damaged"] == [7, 8, 9]  # the one after them is linked to what is gone
+    assert [r.seq for r in ledger if r.entry.kind == "entry_damaged"] == [
+        7,
+        8,
+        9,
+    ]  # the one after them is linked to what is gone
 
 
 @pytest.mark.parametrize("name", ["a ?b.sqlite", "50%20 #2.sqlite", "um\u00e4 \u20ac.sqlite", "a&mode=ro.sqlite"])
@@ -198,8 +204,10 @@ def test_a_mistyped_place_makes_no_folders(tmp_path):
 
 
 def test_it_is_nobody_elses_to_read(tmp_path):
-    Logbook(tmp_path / "own" / "x.sqlite").append
-    assert (tmp_path / "own").stat().st_mode & 0o777 == 0o700 and (tmp_path / "own" / "x.sqlite").stat().st_mode & 0o777 == 0o600
+    Logbook(tmp_path / "own" / "x.sqlite").close()
+    assert (tmp_path / "own").stat().st_mode & 0o777 == 0o700 and (
+        tmp_path / "own" / "x.sqlite"
+    ).stat().st_mode & 0o777 == 0o600
 
 
 @pytest.mark.parametrize("fate", ["deleted", "replaced", "log deleted", "log replaced"])

@@ -62,7 +62,6 @@ def test_a_job_takes_its_photos_along(logbook, pictured, shipped, tmp_path):
 def test_a_damaged_or_missing_photo_is_told(logbook, pictured, shipped):
     text = job_to_json(pictured, logbook.photos_of(pictured))
     for change, reason in (
-        (lambda t: t.update(photos=[]), "not in the file"),
         (lambda t: t["photos"][0].update(sha256="0" * 64), "damaged"),
         (lambda t: t["photos"][0].update(data="!!"), "data"),
         (lambda t: t["photos"][0].update(data="AAAA"), "neither a PNG"),
@@ -71,6 +70,16 @@ def test_a_damaged_or_missing_photo_is_told(logbook, pictured, shipped):
         change(table)
         with pytest.raises(FaultyInput, match=reason):
             job_from_json(json.dumps(table), shipped)
+
+
+def test_a_missing_photo_keeps_no_job_from_going_out_or_coming_in(logbook, pictured, shipped):
+    table = json.loads(job_to_json(pictured, logbook.photos_of(pictured)))
+    table.update(photos=[])
+    assert len(job_from_json(json.dumps(table), shipped).ledger) == len(pictured)
+    with sqlite3.connect(logbook.path) as raw:
+        raw.execute("DROP TRIGGER photo_no_delete")
+        raw.execute("DELETE FROM photo")
+    assert logbook.photos_of(pictured) == ()
 
 
 def test_only_pictures_are_taken(tmp_path):

@@ -59,6 +59,7 @@ FIELDS = (
     Field("oversizes", "Piston oversizes", hint="which exist"),
     Field("honing", "Honing practice", tuple((p.name, p.title) for p in options("honing"))),
 )
+LONGEST_WORDS = 120
 LENGTHS = ("bore_mm", "stroke_mm", "length_mm", "pitch_mm", "room_below_mm", "band_mm", "ring_top_mm", "ring_pack_mm")
 NEEDED = ("bore_mm", "stroke_mm", "length_mm")
 LABELS = {f.name: f.label for f in FIELDS}
@@ -132,7 +133,7 @@ def _step(word: str, units: Units, faults: list[Fault]) -> float | None:
 
 
 def _count(text: str) -> int:
-    if not text.strip().isdigit():
+    if not text.strip().isdecimal():
         raise InputError(f"“{text.strip()}” is no count of cylinders")
     return int(text)
 
@@ -151,6 +152,10 @@ def book_in_from_draft(draft: Mapping[str, str]) -> BookIn:
     for name in ("number", "owner", "engine"):
         if not draft[name].strip():
             faults.append(Fault(name, f"{LABELS[name].lower()} is needed"))
+        elif len(draft[name]) > LONGEST_WORDS or not draft[name].isprintable():
+            faults.append(
+                Fault(name, f"{LABELS[name].lower()}: at most {LONGEST_WORDS} characters, and none that cannot be seen")
+            )
     units = Units(draft["units"])
     steps = [_step(word, units, faults) for word in draft["oversizes"].replace(";", " ").split()]
     sizes = tuple(sorted({round(s, 6) for s in steps if s is not None}))

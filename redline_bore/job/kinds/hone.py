@@ -317,7 +317,7 @@ def _check(text: str, at: At) -> tuple[Entry, ...]:
         strokes = float(words[0].replace(",", "."))
     except ValueError:
         raise FormError(f"“{words[0]}” is no count of strokes; strokes come first") from None
-    turned = strokes > 0.8 * state.block.bore_mm and "." in words[0] and len(words) == 2 and words[1].isdigit()
+    turned = strokes > 0.8 * state.block.bore_mm and "." in words[0] and len(words) == 2 and words[1].isdecimal()
     if not 0.0 <= strokes <= MOST_STROKES or turned:
         raise FormError(f"{words[0]} double strokes? Strokes come first, then the size")
     return (_check_entry(strokes, words[0], words[1:], aside.split(), at),)

@@ -50,7 +50,7 @@ def clock(text: str) -> float:
 
 def count(text: str, state: JobState) -> int:
     """A cylinder of this block. Raises InputError."""
-    if not text.isdigit() or int(text) not in state.cylinders:
+    if not text.isdecimal() or int(text) not in state.cylinders:
         raise InputError(f"“{text}” is not a cylinder of this block; it has 1 to {state.block.cylinders}")
     return int(text)
 

@@ -120,7 +120,7 @@ def _other(text: str, at: At) -> tuple[Entry, ...]:
             raise FormError("Say first who measured")
         return (_conditions(shops[-1].conditions, keyed(rest, _KEYS), at),)
     name = re.split(rf"\s+(?:{'|'.join(_KEYS)})\b", rest, maxsplit=1, flags=re.IGNORECASE)[0].strip()
-    if not name or name[0].isdigit():
+    if not name or name[0].isdecimal():
         raise FormError("Begin with who measured, and how; then the cylinder, their size, where they read it")
     tail = rest[len(name) :].strip()
     before = next((shop.conditions for shop in shops if shop.conditions.who == name), OtherConditions(who=name))

@@ -147,7 +147,7 @@ def _accept(text: str, at: At) -> tuple[Entry, ...]:
     words, points = behind(text).split(), at.proposals.open_points(at.state)
     if not points:
         raise InputError("No point is open")
-    if not words or not (words[0].lower() == "all" or words[0].isdigit()):
+    if not words or not (words[0].lower() == "all" or words[0].isdecimal()):
         raise InputError(f"Say which of the {len(points)} open points, and why: accept 1 the owner has no plate")
     reason = " ".join(words[1:])
     if not reason:

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from redline_bore.core.errors import EnvironmentTrouble, InputError
+from redline_bore.core.errors import InputError
 from redline_bore.core.texture.profile import Trace
-from redline_bore.store.exports import write_bytes
+from redline_bore.store.exports import read_bounded, write_bytes
 from redline_bore.store.traces.sdf import sdf_of, trace_of_sdf
 from redline_bore.store.traces.text import text_of, trace_of_text
 from redline_bore.store.traces.x3p import trace_of_x3p, x3p_of
 
-MOST_BYTES = 40_000_000
+MOST_BYTES = 12_000_000
 ENDINGS = (".csv", ".txt", ".prf", ".x3p", ".sdf")
 WRITTEN = (".csv", ".x3p", ".sdf")
 
@@ -24,13 +24,7 @@ def read_trace(path: Path, units: tuple[str, str] | None = None) -> Trace:
     kind = path.suffix.lower()
     if kind not in ENDINGS:
         raise InputError(f"“{path.name}” is no trace that is known by its ending: {', '.join(ENDINGS)}")
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise InputError(f"{path.name} is larger than {MOST_BYTES // 1_000_000} MB; no trace is")
-        data = path.read_bytes()
-    except OSError as error:
-        raise EnvironmentTrouble(f"{path} cannot be read: {error.strerror or error}") from error
-    return trace_of_bytes(data, kind, units)
+    return trace_of_bytes(read_bounded(path, MOST_BYTES), kind, units)
 
 
 def trace_of_bytes(data: bytes, kind: str, units: tuple[str, str] | None = None) -> Trace:

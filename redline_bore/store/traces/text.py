@@ -14,7 +14,7 @@ from redline_bore.core.texture.profile import MOST_POINTS, Trace, trace_from
 TO_MM = {"m": 1000.0, "mm": 1.0, "um": 1e-3, "nm": 1e-6, "in": 25.4, "uin": 25.4e-6}
 _UNIT = re.compile(r"(?:^|[\s_\[(/,;:=])(mm|[uµμ]m|nm|[uµμ]in|in|m)(?=$|[\s\])/,;])", re.IGNORECASE)
 _MISSING = {"", "nan", "-", "--", "***", "n/a", "na", "bad", "null", "inf", "+inf", "-inf"}
-MOST_HEADER = 200
+MOST_HEADER, MOST_LINES, LONGEST_LINE = 200, MOST_POINTS + 2000, 2000
 
 
 class UnitsWanted(InputError):
@@ -60,7 +60,9 @@ def _text(data: bytes) -> str:
 
 def _separator(lines: Sequence[str]) -> str:
     """The separator: of the last line with figures, which is beyond any header."""
-    body = next((line for line in reversed(lines) if any(c.isdigit() for c in line)), "")
+    body = next(
+        (line for line in reversed(lines[: MOST_LINES + 1]) if any(c in "0123456789" for c in line[:LONGEST_LINE])), ""
+    )
     for sign in ("\t", ";"):
         if sign in body:
             return sign
@@ -81,7 +83,11 @@ def _rows(lines: Sequence[str], separator: str) -> tuple[list[tuple[float, float
     """Rows of place and height (NaN where a cell says that it is missing), and the header before them."""
     header: list[str] = []
     rows: list[tuple[float, float]] = []
+    if len(lines) > MOST_LINES:
+        raise InputError(f"There are more than {MOST_LINES} lines; no trace has so many")
     for number, line in enumerate(lines, start=1):
+        if len(line) > LONGEST_LINE:
+            raise InputError(f"Line {number} is {len(line)} characters long: no line of a trace is")
         if not line.strip():
             continue
         cells = _cells(line, separator)

@@ -8,6 +8,8 @@ from __future__ import annotations
 
 import hashlib
 import io
+import lzma
+import re
 import zipfile
 import zlib
 from typing import Any
@@ -18,7 +20,8 @@ import numpy as np
 from redline_bore.core.errors import InputError
 from redline_bore.core.texture.profile import MOST_POINTS, Trace, even_trace, trace_from
 
-MOST_MEMBERS, MOST_XML = 64, 64_000_000 // 8
+MOST_MEMBERS, MOST_XML, MOST_NODES = 64, 4_000_000, 300_000
+DEEPEST_XML = 40
 TYPES = {"D": "<f8", "F": "<f4", "L": "<i4", "I": "<i2"}
 NAMESPACE = "http://www.opengps.eu/2008/ISO5436_2"
 
@@ -33,7 +36,17 @@ def trace_of_x3p(data: bytes) -> Trace:
             root = _parsed(xml)
             _check_main(archive, root, xml)
             return _trace(archive, root)
-    except (zipfile.BadZipFile, zlib.error, NotImplementedError, RuntimeError, EOFError) as error:
+    except (
+        zipfile.BadZipFile,
+        zlib.error,
+        lzma.LZMAError,
+        NotImplementedError,
+        RuntimeError,
+        EOFError,
+        ValueError,
+        OSError,
+        OverflowError,
+    ) as error:
         raise InputError(f"This is no X3P file, or it is damaged ({error})") from error
 
 
@@ -56,12 +69,25 @@ def _parsed(xml: bytes) -> Any:
     from defusedxml import ElementTree
     from defusedxml.common import DefusedXmlException
 
+    if xml.count(b"<") > MOST_NODES:
+        raise InputError("main.xml is far longer than that of a trace")
+    if _deep(xml) > DEEPEST_XML:
+        raise InputError("main.xml is nested deeper than that of any trace")
     try:
         return ElementTree.fromstring(xml, forbid_dtd=True)
     except DefusedXmlException as error:
         raise InputError("main.xml defines entities or a document type; it is not taken") from error
-    except ParseError as error:
+    except (ParseError, LookupError, ValueError) as error:  # LookupError: an encoding that nobody knows
         raise InputError(f"main.xml cannot be read: {error}") from error
+
+
+def _deep(xml: bytes) -> int:
+    """How deep the elements are nested, at the most."""
+    now = most = 0
+    for sign in re.finditer(rb"<(/?)[A-Za-z_][^<>]*?(/?)>", xml):
+        now += -1 if sign[1] else 0 if sign[2] else 1
+        most = max(most, now)
+    return most
 
 
 def _find(root: Any, path: str) -> str | None:

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QFileDialog
 
 from redline_bore.core.errors import InputError
 from redline_bore.job.kinds.defects import PhotoAttached
+from redline_bore.store.exports import file_stem
 from redline_bore.ui.commands.command import Group, command
 from redline_bore.ui.exports import EXPORTS, write_export
 from redline_bore.ui.frame.window_parts import WindowParts
@@ -64,7 +65,7 @@ def export_one(window: WindowParts, name: str) -> str:
     if not name:
         return export(window)
     number = window.session.job.number
-    suggested = str(Path.home() / f"{number}-{EXPORTS[name]}")
+    suggested = str(Path.home() / f"{file_stem(number)}-{EXPORTS[name]}")
     path, _ = QFileDialog.getSaveFileName(window.widget, f"Save {name}", suggested)
     if not path:
         return ""
@@ -85,7 +86,7 @@ def export(window: WindowParts) -> str:
 def export_to(window: WindowParts, folder: Path, number: str) -> str:
     """Write every export of the open job into ``folder``. Raises BenchError."""
     for name, file in EXPORTS.items():
-        write_export(window.session, name, folder / f"{number}-{file}")
+        write_export(window.session, name, folder / f"{file_stem(number)}-{file}")
     return f"Written to {folder}: {', '.join(EXPORTS)}"
 
 
@@ -135,7 +136,7 @@ def write_quote(window: WindowParts, path: Path) -> str:
 
 def _save_as(window: WindowParts, title: str, ending: str, kinds: str) -> Path | None:
     """Where a paper of this job is to go; None when nobody says."""
-    offered = str(Path.home() / f"{window.session.job.number}-{ending}")
+    offered = str(Path.home() / f"{file_stem(window.session.job.number)}-{ending}")
     path, _ = QFileDialog.getSaveFileName(window.widget, title, offered, kinds)
     return Path(path) if path else None
 

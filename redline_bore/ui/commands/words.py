@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from pathlib import Path
 
 from redline_bore.core.errors import InputError
+from redline_bore.store.exports import typed_path
 from redline_bore.ui.commands.files import attach_photo
 from redline_bore.ui.frame.window_parts import WindowParts
 from redline_bore.ui.instruments import port_with_pattern
@@ -40,21 +40,33 @@ def _who(window: WindowParts, text: str) -> str | None:
     return f"What is booked from now on is booked by {window.session.person}."
 
 
+def _baud(word: str) -> int:
+    from redline_bore.instruments.port import BAUDS
+
+    if not word.isdecimal() or len(word) > 6 or int(word) not in BAUDS:
+        raise InputError(f"A port runs at {', '.join(map(str, BAUDS))} baud")
+    return int(word)
+
+
 def _port(window: WindowParts, text: str) -> str | None:
-    words = text.split()
+    words, baud = text.split(), 0
+    if "baud" in words[2:]:  # port /dev/ttyUSB0 baud 4800 two-point mm {value}
+        at = words.index("baud")
+        baud = _baud(words[at + 1] if at + 1 < len(words) else "")
+        words = words[:at] + words[at + 2 :]
     if len(words) == 2:
-        window.instruments.gauge.connect_port(words[1])
+        window.instruments.gauge.connect_port(words[1], baud=baud)
         return f"Instrument at {words[1]}. Space takes a reading."
     if len(words) < 4:
         return None
     return port_with_pattern(
-        window.instruments, window.settings, words[1], words[2].lower(), words[3].lower(), " ".join(words[4:])
+        window.instruments, window.settings, words[1], words[2].lower(), words[3].lower(), " ".join(words[4:]), baud
     )
 
 
 def _strike(window: WindowParts, text: str) -> str | None:
     words = text.split()
-    if len(words) < 2 or not words[1].isdigit():
+    if len(words) < 2 or not words[1].isdecimal() or len(words[1]) > 9:
         return None
     if len(words) > 2 and words[2].lower() in ("to", "-", "and"):
         raise InputError(f"One entry at a time: strike {words[1]}, then the next, each with its reason")
@@ -65,7 +77,7 @@ def _strike(window: WindowParts, text: str) -> str | None:
 
 def _restore(window: WindowParts, text: str) -> str | None:
     words = text.split()
-    if len(words) < 2 or not words[1].isdigit():
+    if len(words) < 2 or not words[1].isdecimal() or len(words[1]) > 9:
         return None
     session = window.session
     session.took(session.opened.restore(int(words[1]), f"restore {words[1]}"))
@@ -74,7 +86,7 @@ def _restore(window: WindowParts, text: str) -> str | None:
 
 def _photo(window: WindowParts, text: str) -> str | None:
     path = text[len("photo") :].strip()
-    return attach_photo(window, Path(path).expanduser()) if path else None
+    return attach_photo(window, typed_path(path)) if path else None
 
 
 WORDS = (

@@ -48,6 +48,6 @@ class BenchField(QLineEdit):
             return True
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             return key in UNDO_REDO
-        if typed and typed.isdigit():
+        if typed and typed.isdecimal():
             return self.digits_pick
         return bool(typed) and typed not in FIGURE_STARTS

@@ -106,7 +106,9 @@ class RouteStrip(Picture):
         pencil.text(QRectF(left, px(6), px(PLATE_PX) - left, px(26)), state.book_in.owner, 14)
         show, b = Show(self.session.bench.units), state.block
         practice = "practice · " if state.simulated else ""  # simulated instruments sent readings of it
-        small = f"{practice}{state.book_in.engine} · {show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}"
+        open_job = self.session.open
+        rescued = "RESCUE · " if open_job is not None and open_job.rescued_to is not None else ""  # the logbook is gone
+        small = f"{rescued}{practice}{state.book_in.engine} · {show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}"
         pencil.text(QRectF(px(16), px(32), px(PLATE_PX - 24), px(20)), small, 12, "graphite")
         pencil.p.restore()
 

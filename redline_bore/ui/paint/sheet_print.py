@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from pathlib import Path
 
-from PyQt6.QtCore import QMarginsF, QObject, QRectF, QSizeF, Qt
+from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, QObject, QRectF, QSizeF, Qt
 from PyQt6.QtGui import (
     QAbstractTextDocumentLayout,
     QImage,
@@ -164,19 +164,27 @@ def _put_picture(document: QTextDocument, name: str, mark: str) -> None:
 
 
 def write_pdf(pages: Pages, path: Path, title: str) -> None:
-    """Write the pages as a PDF. Raises EnvironmentTrouble when the file cannot be written."""
-    try:
-        path.touch()
-    except OSError as error:
-        raise EnvironmentTrouble(f"{path} cannot be written: {error.strerror or error}") from error
-    writer = QPdfWriter(str(path))
+    """Write the pages as a PDF: made whole first, then put in its place. Raises EnvironmentTrouble when it cannot be."""
+    from redline_bore.store.exports import write_bytes
+
+    made = QBuffer()
+    made.open(QIODevice.OpenModeFlag.WriteOnly)
+    _into(pages, made, title)
+    data = made.data().data()
+    if not data.rstrip().endswith(b"%%EOF"):
+        raise EnvironmentTrouble(f"{path} cannot be written: the pages were not made to their end")
+    write_bytes(path, data)
+
+
+def _into(pages: Pages, made: QIODevice, title: str) -> None:
+    writer = QPdfWriter(made)
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
     writer.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM))
     writer.setTitle(title)
     writer.setResolution(600)
     painter = QPainter()
     if not painter.begin(writer):
-        raise EnvironmentTrouble(f"{path} cannot be written")
+        raise EnvironmentTrouble("the sheet cannot be painted")
     painter.setRenderHint(QPainter.RenderHint.LosslessImageRendering)
     painter.scale(600.0 / 96.0, 600.0 / 96.0)
     for page in range(pages.count):

@@ -19,6 +19,7 @@ from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import options
 from redline_bore.job.words import finish as finish_advice
+from redline_bore.store.exports import typed_path
 from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import Heard, LineText
 from redline_bore.ui.steps.finish_pages.trace import TracePage
@@ -75,7 +76,7 @@ class FinishStep(PagedStep):
         if words[0].lower() == "trace":
             return self.take_typed(text.strip())
         if words[0].lower() == "picture":
-            return self.take_picture(Path(text.strip()[len("picture") :].strip()).expanduser())
+            return self.take_picture(typed_path(text.strip()[len("picture") :].strip()))
         return super().entered(text)
 
     def take_typed(self, text: str) -> str:
@@ -87,7 +88,7 @@ class FinishStep(PagedStep):
             raise InputError("A trace is taken in as: trace wall.csv, then mm um if it does not say, then at top")
         s, state = self.session, self.session.job
         units = (found["x"], found["z"]) if found["x"] else None
-        path = Path(found["path"]).expanduser()
+        path = typed_path(found["path"])
         trace = read_trace(path, units)
         spot = (found["spot"] or SPOTS[s.bench.spot]).lower()
         where = Where(s.bench.cylinder, s.bench.place, s.bench.units)

@@ -149,7 +149,7 @@ class StudyPage(StepPage):
 
     def entered(self, text: str) -> str | None:
         first = text.strip()[:1]
-        if not (first.isdigit() or first in "+-−.") or text.strip()[-1:].lower() in ("c", "f"):
+        if not (first.isdecimal() or first in "+-−.") or text.strip()[-1:].lower() in ("c", "f"):
             return None
         return self._book(size_from_typed(text.strip(), self.session.job, self.session.where), text.strip())
 
