@@ -29,6 +29,7 @@ KINDS = ("two-point", "three-point", "spindle", "thermometer", "hone", "profilom
 MAX_LINE = 200
 MOST_POINTS = 7200
 MOST_TRAVEL_MM = 5000.0
+MOST_FROM_ZERO_MM = 200.0
 
 
 @dataclass(frozen=True)
@@ -134,9 +135,15 @@ def parse_line(line: str) -> Message | SweepBegins | SweepPoint | SweepEnds | Tr
 def _reading(words: list[str], line: str) -> Message:
     if len(words) < 2 or words[1] not in UNIT_WORDS:
         return Garbage(line, "a reading without its unit")
-    value = parse_length(words[0] + words[1], UNIT_WORDS[words[1]]).mm
+    value = _from_zero(parse_length(words[0] + words[1], UNIT_WORDS[words[1]]).mm)
     temperatures = _temperatures(words[2:])
     return GaugeReading(value, temperatures.get("part"), temperatures.get("body"), line)
+
+
+def _from_zero(mm: float) -> float:
+    if not abs(mm) <= MOST_FROM_ZERO_MM:
+        raise ValueError("no gauge goes so far from its zero")
+    return mm
 
 
 def _temperatures(words: list[str]) -> dict[str, float]:
@@ -227,7 +234,7 @@ class LinePattern:
             return Garbage(line.strip()[:MAX_LINE], f"it does not fit the pattern {self.pattern}")
         groups = found.groupdict()
         try:
-            value = parse_length(groups["value"] + self.unit, UNIT_WORDS[self.unit]).mm
+            value = _from_zero(parse_length(groups["value"] + self.unit, UNIT_WORDS[self.unit]).mm)
             warm = {k: _celsius(groups[k], "C") for k in ("part", "body") if groups.get(k)}
         except (LengthError, ValueError, OverflowError) as error:
             return Garbage(line.strip()[:MAX_LINE], str(error))

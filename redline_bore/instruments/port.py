@@ -21,7 +21,7 @@ from redline_bore.instruments.line_protocol import (
 
 BAUD = 9600
 BAUDS = (1200, 2400, 4800, 9600, 19200, 38400, 57600, 115200)
-QUIET_S = 0.25  # so long after it was opened without a sign, the first one begins a line
+QUIET_S = 1.0  # so long after it was opened without a sign, the first one begins a line
 POLL_S = 0.1
 BOUNCE_S = 0.03  # a contact bounces for so long: the same line again is the same press
 

@@ -135,7 +135,7 @@ def test_a_line_that_had_begun_before_the_port_was_opened_is_no_reading(opened):
 )
 def test_no_line_ends_the_listening(opened, pattern, line):
     master, heard, _ = opened(pattern)
-    time.sleep(0.3)
+    time.sleep(1.1 if pattern else 0.0)
     os.write(master, line + b"\n")
     os.write(master, b"+0.010\n" if pattern else b"reading +0.010 mm\n")
     found = heard.get(timeout=2)

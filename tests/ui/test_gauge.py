@@ -238,3 +238,15 @@ def test_what_a_stand_in_sent_is_practice_on_the_screen_and_on_the_sheet(with_ga
         assert "Practice: 1 entry by simulated instruments. Not real work." in html
     with_gauge.key(Qt.Key.Key_Backspace)
     assert with_gauge.session.job.simulated == 0, "what is struck does not count"
+
+
+def test_a_plan_with_fewer_places_moves_the_gauge_before_anything_is_painted(bench):
+    """L (race), Right, L (quick): no place of a plan that is gone."""
+    bench.go("gauge")
+    for _ in range(6):
+        for _ in range(9):
+            bench.key(Qt.Key.Key_Right)
+        bench.key(Qt.Key.Key_L)
+        plan, place = bench.session.job.gauging.plan, bench.session.bench.place
+        assert place.level < len(plan.depths_mm) and place.clock < len(plan.clocks_deg)
+        bench.window.grab()
