@@ -7,7 +7,7 @@ RUN_LIBS := libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-
 TEST_LIBS := xvfb openbox xdotool
 DEMO := build/demo/logbook.sqlite
 
-.PHONY: demo test bench lint shots loop mutants schema lock clean
+.PHONY: demo test bench lint shots loop faults fuzz mutants schema lock clean
 
 demo: $(READY) $(DEMO)
 	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then $(BIN)/redline-bore --logbook $(DEMO); else \
@@ -38,6 +38,12 @@ SEED ?= 1
 mutants: $(READY)
 	$(BIN)/python -m tools.mutants --learn --count $(FAULTS) --seed $(SEED)
 
+# Every parser under a coverage-guided fuzzer (random mutations where there is no build of it): MINUTES=10.
+MINUTES ?= 10
+fuzz: $(READY)
+	@$(BIN)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements-fuzz.lock || true
+	$(BIN)/python -m tools.fuzz --minutes $(MINUTES)
+
 shots: $(READY)
 	$(BIN)/python tools/shots.py docs/screenshots
 
@@ -49,6 +55,7 @@ lock: $(READY)
 	$(BIN)/python -m pip install -q uv
 	$(BIN)/uv pip compile -q --generate-hashes --python-version 3.11 --no-annotate --no-header requirements-dev.in -o requirements-dev.lock
 	$(BIN)/uv pip compile -q --generate-hashes --python-version 3.11 --no-annotate --no-header -c requirements-dev.lock requirements.in -o requirements.lock
+	$(BIN)/uv pip compile -q --generate-hashes --python-version 3.11 --no-annotate --no-header requirements-fuzz.in -o requirements-fuzz.lock
 
 $(DEMO): $(READY)
 	@mkdir -p $(dir $@)
@@ -56,7 +63,7 @@ $(DEMO): $(READY)
 
 $(READY): requirements-dev.lock pyproject.toml Makefile
 	@tools/system_packages.sh $(RUN_LIBS)
-	@$(PYTHON) -c 'import sys; sys.exit(0 if (3, 11) <= sys.version_info[:2] < (3, 13) else "Python 3.11 or 3.12 is needed, this is %d.%d; say which with make PYTHON=..." % sys.version_info[:2])'
+	@$(PYTHON) -c 'import sys; sys.exit(0 if (3, 11) <= sys.version_info[:2] < (3, 14) else "Python 3.11, 3.12 or 3.13 is needed, this is %d.%d; say which with make PYTHON=..." % sys.version_info[:2])'
 	@$(PYTHON) -c 'import ensurepip' 2>/dev/null || tools/system_packages.sh python3-venv
 	$(PYTHON) -m venv $(VENV)
 	$(BIN)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.lock

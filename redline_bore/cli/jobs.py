@@ -23,8 +23,6 @@ if TYPE_CHECKING:
 
     from redline_bore.desk.desk import Desk
 
-SAMPLES = ("2036", "2041", "2047")
-
 
 def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: argparse.ArgumentParser) -> None:
     """The commands that have to do with jobs and their ledgers."""
@@ -187,12 +185,14 @@ def _jobs(given: argparse.Namespace) -> int:
 
 
 def _demo(given: argparse.Namespace) -> int:
-    from redline_bore.demo.jobs import write_demo
+    from redline_bore.demo.jobs import take_demo
 
     logbook = desk_of(given).logbook
-    if any(line.number in SAMPLES for line in logbook.jobs()):
-        print("The sample jobs are in this logbook already")
-        return 0
-    write_demo(logbook, logbook.figures())
-    print(f"The sample jobs are in {logbook.path}")
+    taken = take_demo(logbook, logbook.figures())
+    told = (
+        f"The sample jobs {', '.join(taken)} are in {logbook.path}"
+        if taken
+        else "The sample jobs are in this logbook already"
+    )
+    print(told)
     return 0

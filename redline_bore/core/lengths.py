@@ -21,6 +21,8 @@ _RANGES = {
     "bore": (Fraction(1, 2), Fraction(2)),  # a bore lies within these times the nominal
     "reading": (Fraction(4, 5), Fraction(5, 4)),  # a reading or a piston of this very job lies nearer
 }
+_LARGEST_MM = 10**6  # a kilometre: nothing typed here is longer, and a float holds it
+_LONGEST_TEXT = 200
 _GUESS_RANGE = Fraction(1, 4)  # the other unit system is guessed when it lands this near the nominal
 
 
@@ -110,6 +112,8 @@ def parse_length(
     >>> parse_length("+30", Units.INCH, nominal_mm=101.6).mm
     102.362
     """
+    if len(text) > _LONGEST_TEXT:
+        raise LengthError(f"“{text.strip()[:24]}…” is too long to be one length")
     cleaned = _clean(text)
     if not cleaned:
         raise LengthError(
@@ -133,6 +137,10 @@ def _clean(text: str) -> str:
 
 
 def _bounded(length: Length, least_mm: float | None, units: Units) -> Length:
+    if abs(length.exact) > _LARGEST_MM:
+        raise LengthError(
+            f"“{length.typed.strip()[:24]}” is longer than anything in the shop: look at the point and at the unit"
+        )
     if least_mm is not None and length.exact <= exact_mm(least_mm):
         raise LengthError(
             f"“{length.typed.strip()}” is {format_length(length.mm, units)} {units.mark}; it must be more than {format_length(least_mm, units)}"

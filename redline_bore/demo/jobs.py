@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import random
+import tempfile
 from dataclasses import replace
+from pathlib import Path
 from typing import Literal
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout
@@ -31,7 +33,24 @@ from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.kinds.plate import ClampingStated, PlateChanged
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.state.booking import BookIn
-from redline_bore.store.logbook import Logbook
+from redline_bore.store.logbook import Draft, Logbook
+
+
+def take_demo(logbook: Logbook, figures: Figures) -> tuple[str, ...]:
+    """Take the sample jobs that a logbook does not have, each whole or not at all; returns their numbers."""
+    there, taken = {line.number for line in logbook.jobs()}, []
+    with tempfile.TemporaryDirectory(prefix="redline-bore-demo-") as folder:
+        made = Logbook(Path(folder) / "logbook.sqlite")
+        write_demo(made, figures)
+        for line in reversed(made.jobs()):
+            if line.number in there:
+                continue
+            ledger = made.ledger(line.job_id)
+            drafts = [Draft(r.entry, r.person, r.instrument, r.block_c, r.typed, r.at) for r in ledger]
+            logbook.take_ledger(drafts, made.photos_of(ledger))
+            taken.append(line.number)
+        made.close()
+    return tuple(taken)
 
 
 def write_demo(logbook: Logbook, figures: Figures) -> None:

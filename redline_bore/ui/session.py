@@ -187,7 +187,9 @@ class Session(QObject):
         """Say what a use case of the desk changed."""
         if changed.records:
             plan, place = changed.state.gauging.plan, self.bench.gauge.place
-            if place.level >= len(plan.depths_mm) or place.clock >= len(plan.clocks_deg):  # another plan has fewer places
+            if place.level >= len(plan.depths_mm) or place.clock >= len(
+                plan.clocks_deg
+            ):  # another plan has fewer places
                 self.bench.gauge.place = next_place_of(changed.state, self.bench.cylinder)
             if advance:
                 self.bench.gauge.place = next_place_of(changed.state, self.bench.cylinder)

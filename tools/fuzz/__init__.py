@@ -1,0 +1,1 @@
+"""Fuzzing of everything that reads what comes from outside."""
