@@ -76,7 +76,7 @@ def order_lines(
 def _set_of(state: JobState, over: float, count: int, where: list[int], show: Show) -> list[OrderLine]:
     """Pistons and their rings at one size."""
     size = state.block.bore_mm + over
-    name = f"{show.step(over) if over else 'nominal'}, {show.unit(show.size(size))}"
+    name = f"{show.unit(show.size(size))}, {show.step(over) if over else 'nominal'}"  # a + at the head is a formula to a spreadsheet
     gaps = rings_of(state, size)
     alloy = ALLOYS[state.book_in.piston_alloy]
     told = f"gap to file to: top {show.size(gaps.top_mm)}, second {show.size(gaps.second_mm)}"

@@ -24,7 +24,7 @@ OWN_4 = (Apart(cylinder=4, way="own", oversize_mm=0.75),)
 
 
 def told(lines):
-    return [(line.count, line.what, line.size.split(",")[0]) for line in lines]
+    return [(line.count, line.what, line.size.split(", ")[-1]) for line in lines]
 
 
 def test_one_size_is_one_set(state_of):
@@ -70,7 +70,7 @@ def test_deglazing_is_quoted_without_sizes(ledger_of, shipped):
 
 def test_the_order_list_is_plain_csv(state_of):
     rows = orders_csv(quote_of(state_of("2041"), 0.75, (), MM)).splitlines()
-    assert rows[0] == "what,count,size,remark" and rows[1].startswith('pistons,5,"+0.75, 105.750 mm"')
+    assert rows[0] == "what,count,size,remark" and rows[1].startswith('pistons,5,"105.750 mm, +0.75"')
 
 
 def test_two_calls_stand_in_the_same_lines(state_of):
