@@ -29,14 +29,19 @@ lint: $(READY)
 
 # Simulated blocks worked by an obedient machinist: BLOCKS=1000 SEED=1; one block told entry by entry: SEED=100436 STORY=1.
 BLOCKS ?= 1000
+SEED ?= 1
 loop: $(READY)
 	$(BIN)/python -m redline_bore.loop --blocks $(BLOCKS) --seed $(SEED) $(if $(STORY),--story)
 
 # Random faults in core and job, and whether a test notices; FAULTS=500 SEED=1 by default, about ten minutes a package.
 FAULTS ?= 500
-SEED ?= 1
 mutants: $(READY)
 	$(BIN)/python -m tools.mutants --learn --count $(FAULTS) --seed $(SEED)
+
+# Kills, damaged files, a full disk, files that go away, power cuts: COUNT=2000 SEED=1.
+COUNT ?= 2000
+faults: $(READY)
+	$(BIN)/python -m tools.faults --count $(COUNT) --seed $(SEED)
 
 # Every parser under a coverage-guided fuzzer (random mutations where there is no build of it): MINUTES=10.
 MINUTES ?= 10

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import contextlib
+import glob
 import os
 import re
 import stat
 import tempfile
+import time
 from pathlib import Path
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
 
 MOST_TEXT = 40_000_000
+LEFT_S = 60.0  # nothing is written for so long
 FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
@@ -29,6 +32,7 @@ def write_bytes(path: Path, data: bytes) -> None:
         mode = stat.S_IMODE(target.stat().st_mode) if target.exists() else 0o666 & ~_umask()
         if target.exists() and not target.is_file():
             raise EnvironmentTrouble(f"{path} is no file that can be written")
+        _cleared(target)
         handle, name = tempfile.mkstemp(prefix=f".{target.name[:80]}.", suffix=".part", dir=target.parent)
         beside = Path(name)
         with os.fdopen(handle, "wb") as out:
@@ -46,6 +50,14 @@ def write_bytes(path: Path, data: bytes) -> None:
         if beside is not None:
             with contextlib.suppress(OSError):
                 beside.unlink(missing_ok=True)
+
+
+def _cleared(target: Path) -> None:
+    """Take away what a program that was killed while it wrote this file left beside it."""
+    for left in target.parent.glob(f".{glob.escape(target.name[:80])}.*.part"):
+        with contextlib.suppress(OSError):
+            if time.time() - left.stat().st_mtime > LEFT_S:
+                left.unlink()
 
 
 def _umask() -> int:

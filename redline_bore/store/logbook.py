@@ -292,6 +292,12 @@ class Logbook:
         query = sa.select(*columns).where(mine, entry_table.c.seq > after).order_by(entry_table.c.seq)
         return tuple(read_ledger((tuple(row) for row in connection.execute(query)), before, after))
 
+    def damage(self) -> tuple[str, ...]:
+        """What the database finds wrong with its own file, a sentence each: pages, indexes, rows that no index knows."""
+        with self._reading() as connection:
+            found = [str(row[0]) for row in connection.exec_driver_sql("PRAGMA integrity_check(20)")]
+        return tuple(line for line in found if line != "ok")
+
     def jobs(self, search: str = "") -> tuple[JobLine, ...]:
         """Jobs whose number, owner or engine holds every word of ``search``, the one worked on last first."""
         j, last = job_table.c, sa.func.max(entry_table.c.at).label("last_at")

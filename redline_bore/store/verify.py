@@ -37,4 +37,5 @@ def verified(logbook: Logbook) -> Verified:
         except BenchError as error:
             unfolded += 1
             faults.append(f"Job {line.number} cannot be shown: {error}")
+    faults += [f"The file itself: {line}" for line in logbook.damage()]
     return Verified(len(lines), entries, damaged, unfolded, tuple(faults))

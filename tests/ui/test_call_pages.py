@@ -265,7 +265,7 @@ def test_two_calls_side_by_side(calling):
     calling.key(K.Key_Down)
     beside = to(calling, "beside")
     assert calling.session.bench.call.beside == LookedAt(0.75, ()) and beside.compare.said() == "Two calls side by side"
-    assert "5 pistons +0.50" in beside.order.said()
+    assert "5 pistons 105.500 mm, +0.50" in beside.order.said()
     calling.session.set_page("ladder")
     calling.key(K.Key_Up)
     calling.key(K.Key_B)

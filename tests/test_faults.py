@@ -1,0 +1,36 @@
+"""A short run of every fault campaign; `make faults` gives them thousands. And that a campaign can fail."""
+
+import sqlite3
+
+import pytest
+
+from redline_bore.store.logbook import Logbook
+from redline_bore.store.verify import verified
+from tools.faults.__main__ import CAMPAIGNS, faults_of
+from tools.faults.benches import made_logbook
+
+
+@pytest.mark.parametrize("name", list(CAMPAIGNS))
+def test_nothing_told_is_lost_and_nothing_damaged_is_believed(name, tmp_path):
+    count = 40 if name == "damaged" else 2 if name == "demo" else 5
+    assert faults_of(name, count, 7, tmp_path) == []
+
+
+def test_a_logbook_whose_last_entries_no_index_knows_is_told(tmp_path):
+    path = made_logbook(tmp_path / "x.sqlite")
+    with sqlite3.connect(path) as raw:
+        page, root = raw.execute("PRAGMA page_size").fetchone()[0], None
+        root = raw.execute("SELECT rootpage FROM sqlite_master WHERE name = 'sqlite_autoindex_entry_1'").fetchone()
+        root = (
+            root
+            or raw.execute("SELECT rootpage FROM sqlite_master WHERE type = 'index' AND tbl_name = 'entry'").fetchone()
+        )
+        raw.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+    data = bytearray(path.read_bytes())
+    at = (root[0] - 1) * page
+    cells = int.from_bytes(data[at + 3 : at + 5], "big")
+    data[at + 3 : at + 5] = (cells - 1).to_bytes(2, "big")
+    path.write_bytes(data)
+    book = Logbook(path, make=False)
+    assert any("The file itself" in fault for fault in verified(book).faults)
+    book.close()
