@@ -2,11 +2,14 @@
 
 import os
 import shutil
+import time
 from pathlib import Path
 
 import pytest
 from hypothesis import settings
 
+os.environ["TZ"] = "UTC"
+time.tzset()
 SCREEN = Path(__file__).parent / "screen.json"
 settings.register_profile("bench", deadline=None)  # a slow machine is not a wrong answer
 settings.register_profile("few", deadline=None, max_examples=8)

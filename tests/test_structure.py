@@ -82,8 +82,9 @@ from redline_bore import core
 for module in pkgutil.walk_packages(core.__path__, 'redline_bore.core.'):
     importlib.import_module(module.name)
 import pytest
-# every module is there; of the tests all but the slowest pictures, which need the same modules as the others
-plain = ['--ignore', 'tests/core/texture/test_crosshatch.py', '-q', '-p', 'no:pytest-qt', '-p', 'no:cacheprovider', '--hypothesis-profile', 'few', '-c', sys.argv[1], '--rootdir', '.']
+# every module is there; of the tests all but the slowest, which need the same modules as the others
+slow = ['tests/core/texture/test_crosshatch.py', 'tests/core/test_stroke_plan.py', 'tests/core/test_sweep.py']
+plain = [*(f'--ignore={name}' for name in slow), '-q', '-p', 'no:pytest-qt', '-p', 'no:cacheprovider', '--hypothesis-profile', 'few', '-c', sys.argv[1], '--rootdir', '.']
 sys.exit(pytest.main([*plain, 'tests/core']))
 """
 

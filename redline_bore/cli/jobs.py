@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from redline_bore.core.errors import DoubtfulInput, InputError
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.core.when import moment
 from redline_bore.job.book_in.draft import FIELDS, book_in_from_draft, empty_draft
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.kind import entry_words
@@ -178,7 +179,7 @@ def _jobs(given: argparse.Namespace) -> int:
         print(json.dumps([{k: v for k, v in asdict(line).items() if k != "job_id"} for line in found], indent=1))
         return 0
     for line in found:
-        print(f"{line.number:8} {line.owner:32} {line.engine:28} {line.last_at[:16].replace('T', ' ')}")
+        print(f"{line.number:8} {line.owner:32} {line.engine:28} {moment(line.last_at)}")
     if not found:
         print("No job found.")
     return 0

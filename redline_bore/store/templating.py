@@ -6,6 +6,8 @@ from functools import lru_cache
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, Template
 
+from redline_bore.core.when import day, zoned
+
 
 @lru_cache(maxsize=4)
 def template(name: str) -> Template:
@@ -14,5 +16,6 @@ def template(name: str) -> Template:
         loader=PackageLoader("redline_bore.store", "templates"), autoescape=True, undefined=StrictUndefined,
         trim_blocks=True, lstrip_blocks=True,
     )  # fmt: skip
+    environment.filters |= {"zoned": zoned, "day": day}
     environment.filters["size_in"] = lambda mm, show: show.size(mm)
     return environment.get_template(name)

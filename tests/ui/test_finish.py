@@ -173,7 +173,7 @@ def test_the_plateau_page_works_it_out_off_the_thread(launch):
     assert len(found.rate.pairs) == 6 and "Traced after 12 strokes" in launch.call
     assert "in the windows from" in view.findChildren(type(view.children()[1]))[0].said()
     launch.key(K.Key_Return)
-    assert launch.session.bench.step == "hone"
+    assert launch.session.bench.step == "sign_off"
 
 
 def test_a_plateau_that_cannot_be_foretold_says_what_is_missing(bench_on):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.when import day
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.opinions import OtherPistonBooked, OtherReadingBooked, SecondOpinionOpened
 from redline_bore.job.kinds.sign_off import JobReopened
@@ -20,6 +21,6 @@ def check_open(state: JobState, entries: Iterable[Entry]) -> None:
     signed = state.signing.stamp("sign_off")
     assert signed is not None
     raise InputError(
-        f"Job {state.number} was signed off by {signed.initials} on {signed.at[:10]} and is closed; "
+        f"Job {state.number} was signed off by {signed.initials} on {day(signed.at)} and is closed; "
         "“reopen” with the reason, in the sign-off step, opens it again"
     )

@@ -79,14 +79,14 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What the finish step says of a cylinder."""
     f = judge(state, cylinder)
     sentence, mark = say(f, show)
-    button, leads_on = _button(state, cylinder)
+    button, leads_on = onward(state, cylinder)
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, f.finish, show), _changes(state, f.finish, show),
         _working(state, f.finish, show), button, CARE, mark, leads_on,
     )  # fmt: skip
 
 
-def _button(state: JobState, cylinder: int | None = None) -> tuple[str, bool]:
+def onward(state: JobState, cylinder: int | None = None) -> tuple[str, bool]:
     """Onward: to the next wall that wants a trace, or out of the step; and whether it only leads on."""
     missing = not_traced(state)
     if missing:
@@ -242,7 +242,7 @@ def windows_page(state: JobState, show: Show) -> Advice:
         )
         for n, w in windows.items()
     )
-    button, leads_on = _button(state)
+    button, leads_on = onward(state)
     notes = [
         f"Windows: {windows['Rk'].source}.",
         f"The ring maker's own: M, then window Rvk {texture_figure(1.2, show)} {texture_figure(2.0, show)} ({texture_unit(show)}).",

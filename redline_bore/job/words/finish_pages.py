@@ -19,7 +19,7 @@ from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.texture_words import texture_figure, texture_unit
-from redline_bore.job.words.finish import CARE, family_notes, say
+from redline_bore.job.words.finish import CARE, family_notes, onward, say
 
 
 def plateau_page(
@@ -30,10 +30,17 @@ def plateau_page(
         said = "The path of this wall is being worked out." if busy else f"{missing[:1].upper()}{missing[1:]}."
         return Advice(f"Call · plateau {cylinder}", said, care=CARE, mark=Mark.PLAIN if busy else Mark.LOOK)
     sentence, mark = _plateau_sentence(state, found, show)
+    button, leads_on = onward(state, cylinder) if wall_is_done(state, found) else ("Go to the hone", True)
     return Advice(
         f"Call · plateau {cylinder}", sentence, _plateau_figures(state, found, show), _plateau_notes(state, found, show),
-        _plateau_working(found, show), "Go to the hone", CARE, mark, leads_on=True,
+        _plateau_working(found, show), button, CARE, mark, leads_on,
     )  # fmt: skip
+
+
+def wall_is_done(state: JobState, f: PlateauForecast) -> bool:
+    """Traced after its strokes, and every figure in its window: nothing is left to do to it at the hone."""
+    wall = finish_of(state, f.cylinder)
+    return f.stretch_um is not None and f.had - f.begins >= (f.stop_at or 0) and wall.current and wall.fine
 
 
 def _plateau_sentence(state: JobState, f: PlateauForecast, show: Show) -> Said:

@@ -7,6 +7,7 @@ from redline_bore.core.plate import (
     ClampMatch,
 )
 from redline_bore.core.show import Show, cylinders
+from redline_bore.core.when import moment
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.plate import (
     PlateMap,
@@ -130,9 +131,7 @@ def _changes(state: JobState, match: ClampMatch, show: Show) -> tuple[str, ...]:
     if state.clamped.tightened is None:
         notes.append("The order of tightening is by the usual pattern of the deck; the engine's own order wins.")
     else:
-        notes.append(
-            f"Tightened by {state.clamped.tightened.person}, {state.clamped.tightened.at[:16].replace('T', ' ')}."
-        )
+        notes.append(f"Tightened by {state.clamped.tightened.person}, {moment(state.clamped.tightened.at)}.")
     return tuple(notes)
 
 

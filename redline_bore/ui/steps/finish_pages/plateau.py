@@ -101,5 +101,7 @@ class PlateauPage(ForecastPage[PlateauForecast]):
     def enter_empty(self) -> str | None:
         if self.found is None:
             raise InputError("There is no forecast yet")
+        if finish_page_advice.wall_is_done(self.session.job, self.found):
+            return None  # as on the trace page: on to the next wall, or out of the step
         self.session.go("hone")
         return "Count the plateau strokes here, then trace again."
