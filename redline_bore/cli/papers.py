@@ -117,6 +117,8 @@ def _write(given: argparse.Namespace) -> int:
     show, kind = Show(Units(given.units) if given.units else state.units), given.to.suffix.lower()
     if kind in (".pdf", ".html"):
         _write_sheet(state, show, given.to, kind, getattr(given, "audience", sign_off.SHOP))
+    elif given.units and kind in (".json", ".csv"):
+        raise InputError(f"A {kind} of a job is in mm, as its columns and names say; --units is for a sheet")
     elif kind == ".json":
         from redline_bore.store.job_file import job_to_json
 
