@@ -67,7 +67,7 @@ def build_window(path: Path, number: str | None = None, settings: QSettings | No
     if current:
         found = quick_read.find_job(path, number)
         if found is not None:
-            trouble = _opened(session, *found) or trouble
+            trouble = _opened(session, *found, number) or trouble
         elif number is not None:
             session.logbook.job_id(number)  # says which jobs there are
     else:
@@ -79,14 +79,14 @@ def build_window(path: Path, number: str | None = None, settings: QSettings | No
     return window
 
 
-def _opened(session: Session, job_id: int, records: tuple[Record, ...]) -> str:
+def _opened(session: Session, job_id: int, records: tuple[Record, ...], asked: str | None) -> str:
     """Open the job that was worked on last; says why where it cannot be shown. The window starts all the same: the other jobs are there."""
     try:
         session.load(job_id, records)
         return ""
     except Exception as error:  # whatever a ledger holds, the window starts
         session.open = None
-        number = getattr(records[0].entry, "number", "") if records else ""
+        number = getattr(records[0].entry, "number", asked) if records else asked
         return f"Job {number or 'worked on last'} cannot be shown ({type(error).__name__}: {error}). The other jobs are in the list, Ctrl+J"
 
 

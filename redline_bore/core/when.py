@@ -5,21 +5,34 @@ from __future__ import annotations
 from datetime import datetime
 
 
-def local(at: str) -> datetime:
-    """A kept time (ISO 8601) at this place."""
-    return datetime.fromisoformat(at).astimezone()
+def local(at: str) -> datetime | None:
+    """A kept time (ISO 8601) at this place; None where it is none: it is then shown as it stands."""
+    try:
+        return datetime.fromisoformat(at).astimezone()
+    except ValueError:
+        return None
+
+
+def _written(at: str, pattern: str) -> str:
+    here = local(at)
+    return at[:40] if here is None else here.strftime(pattern)
 
 
 def day(at: str) -> str:
     """The day at this place, as 2026-10-12."""
-    return f"{local(at):%Y-%m-%d}"
+    return _written(at, "%Y-%m-%d")
 
 
 def moment(at: str) -> str:
     """Day and time at this place, as 2026-10-12 08:15."""
-    return f"{local(at):%Y-%m-%d %H:%M}"
+    return _written(at, "%Y-%m-%d %H:%M")
+
+
+def clock(at: str) -> str:
+    """The time of day at this place, as 08:15."""
+    return _written(at, "%H:%M")
 
 
 def zoned(at: str) -> str:
     """Day, time and zone, as 2026-10-12 08:15 CEST: for what leaves the shop."""
-    return f"{local(at):%Y-%m-%d %H:%M %Z}"
+    return _written(at, "%Y-%m-%d %H:%M %Z")

@@ -14,7 +14,7 @@ from redline_bore.desk.open_job import OpenJob
 from redline_bore.job.kinds.book_in import FamilyOffered, JobOpened
 from redline_bore.job.kinds.bore import BarSet, MachineStated
 from redline_bore.job.kinds.entry import Entry, Record
-from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.fold import folded
 from redline_bore.job.kinds.gauge import PlanChosen
 from redline_bore.job.kinds.plans import standard_plan
 from redline_bore.job.profiles.practice import shop_practices
@@ -126,7 +126,8 @@ class Desk:
         found: dict[str, JobState] = {}
         for line in self.logbook.jobs():
             if line.engine not in found:
-                found[line.engine] = fold(self.logbook.ledger(line.job_id), self.figures)
+                for state in folded([self.logbook.ledger(line.job_id)], self.figures):
+                    found[line.engine] = state
         return tuple(found.values())
 
     def lessons(self, engine: str) -> tuple[Lesson, ...]:
@@ -137,7 +138,7 @@ class Desk:
 
     def jobs_with(self, *kinds: str) -> tuple[JobState, ...]:
         """The jobs whose ledger holds an entry of one of these kinds, the oldest first."""
-        return tuple(fold(ledger, self.figures) for ledger in self.logbook.ledgers_with(kinds))
+        return tuple(folded(self.logbook.ledgers_with(kinds), self.figures))
 
     def _family_plan(self, opening: JobOpened) -> PlanChosen | None:
         """The level plan last chosen for this engine family, where it fits this block; None when none was."""
@@ -155,7 +156,7 @@ class Desk:
 
         engine = opening.book_in.engine
         ids = [line.job_id for line in self.logbook.jobs() if line.engine == engine]
-        jobs = [fold(self.logbook.ledger(i), self.figures) for i in sorted(ids, reverse=True)] if engine else []
+        jobs = list(folded((self.logbook.ledger(i) for i in sorted(ids, reverse=True)), self.figures)) if engine else []
         return settings_for(opening.book_in, opening.practices or shop_practices(self.figures), jobs)
 
     # -- the bars and their inserts ------------------------------------------------------------------------------------
@@ -185,4 +186,4 @@ class Desk:
         """A bar's set-up with what its machine and insert taught on the other jobs of the logbook."""
         from redline_bore.job.bore.tools import taught
 
-        return taught(entry, [fold(ledger, self.figures) for ledger in self.tool_ledgers()], now)
+        return taught(entry, list(folded(self.tool_ledgers(), self.figures)), now)

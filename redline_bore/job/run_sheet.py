@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from redline_bore.core.when import local
+from redline_bore.core.when import clock
 from redline_bore.job.state.boring import RunCheck
 from redline_bore.job.state.job_state import JobState
 
@@ -46,7 +46,7 @@ def stamped(state: JobState, step: str, check: Check, cylinder: int, after: int 
 
 
 def _who(found: RunCheck | None) -> str:
-    return "" if found is None else f"{found.person} {local(found.at):%H:%M}"
+    return "" if found is None else f"{found.person} {clock(found.at)}"
 
 
 def lit(items: Sequence[RunItem]) -> RunItem | None:

@@ -15,6 +15,8 @@ from redline_bore.job.kinds.codec import entry_from_plain
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.strikes import EntryDamaged
 
+MOST_MISSING = 10_000  # a gap beyond this is no gap: the place itself was changed
+
 
 def link(before: str, seq: int, at: str, person: str, instrument: str, block_c: float | None, typed: str, version: int, body: str) -> str:  # fmt: skip
     """The hash of an entry as the logbook has it, hexadecimal; ``before``: that of the entry before it, empty for the first."""
@@ -31,9 +33,13 @@ def read_ledger(rows: Iterable[Sequence[Any]], before: str = "", after: int = 0)
     """
     place = after
     for row in rows:
+        if not isinstance(row[0], int) or not place < row[0] <= place + MOST_MISSING:
+            place += 1
+            yield Record(place, _text(row[1]), "", EntryDamaged(why="its place in the ledger is no place"))
+            continue
         while row[0] > place + 1:
             place += 1
-            yield Record(place, str(row[1]), "", EntryDamaged(why="it is missing"))
+            yield Record(place, _text(row[1]), "", EntryDamaged(why="it is missing"))
         yield _read(row, before)
         before, place = str(row[-1]), row[0]
 

@@ -29,7 +29,7 @@ from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.store.chain import link, read_ledger
 from redline_bore.store.photos import PhotoBytes
 from redline_bore.store.places import default_logbook
-from redline_bore.store.quick_read import connected, is_current, newest_figures
+from redline_bore.store.quick_read import connected, is_current, newest_figures, text_of
 from redline_bore.store.schema import ENTRY_COLUMNS
 from redline_bore.store.shop import shipped_figures
 
@@ -135,6 +135,7 @@ class Logbook:
         if self.read_only:
             return connected(self.path)
         connection = sqlite3.connect(str(self.path), timeout=BUSY_S)
+        connection.text_factory = text_of
         connection.isolation_level = None  # transactions are begun below, not by the driver
         for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON"):
             connection.execute(f"PRAGMA {pragma}")

@@ -43,7 +43,14 @@ def connected(path: Path) -> sqlite3.Connection:
     uri = f"file:{quote(str(path.absolute()))}?mode=ro"
     if not os.access(path, os.W_OK) or not os.access(path.parent, os.W_OK):
         uri += "&immutable=1"
-    return sqlite3.connect(uri, uri=True, timeout=5.0)
+    connection = sqlite3.connect(uri, uri=True, timeout=5.0)
+    connection.text_factory = text_of
+    return connection
+
+
+def text_of(raw: bytes) -> str:
+    """A text of the file; what is no text any more is read with its damage in it, and the chain tells it."""
+    return raw.decode("utf-8", "replace")
 
 
 def find_job(path: Path, number: str | None) -> tuple[int, tuple[Record, ...]] | None:

@@ -5,7 +5,7 @@ import time
 
 import pytest
 
-from redline_bore.core.when import day, local, moment, zoned
+from redline_bore.core.when import clock, day, local, moment, zoned
 
 AT = "2026-10-12T23:15:00.000+00:00"
 
@@ -23,7 +23,11 @@ def berth(monkeypatch):
 
 def test_a_time_is_shown_as_it_is_here(berth):
     assert (day(AT), moment(AT), zoned(AT)) == ("2026-10-13", "2026-10-13 01:45", "2026-10-13 01:45 HERE")
-    assert local(AT).hour == 1
+    assert local(AT).hour == 1 and clock(AT) == "01:45"
+
+
+def test_what_is_no_time_is_shown_as_it_stands():
+    assert (day("yesterday"), zoned(""), clock("x" * 99)) == ("yesterday", "", "x" * 40) and local("yesterday") is None
 
 
 def test_a_sheet_says_the_zone():

@@ -3,7 +3,7 @@ own declaration."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Any
 
 from redline_bore.core.errors import FaultyInput, InputError
@@ -103,3 +103,12 @@ def last_struck(ledger: Sequence[Record]) -> int | None:
         elif not isinstance(record.entry, EntryRestored):
             break
     return None
+
+
+def folded(ledgers: Iterable[Sequence[Record]], shipped: Figures) -> Iterator[JobState]:
+    """The jobs of several ledgers; one that cannot be shown (its opening is damaged) keeps no other job from its work and is left out."""
+    for ledger in ledgers:
+        try:
+            yield fold(ledger, shipped)
+        except Exception:  # whatever a ledger holds: opening that job, and verify, say what it is
+            continue

@@ -7,6 +7,7 @@ from datetime import datetime
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from redline_bore.core.when import local
 from redline_bore.job.kinds.entry import Record
 from redline_bore.ui.frame.bench_field import BenchField
 from redline_bore.ui.session import Session
@@ -123,6 +124,9 @@ class GaugeLine(QWidget):
 
     def show_kept(self, record: Record) -> None:
         """When the last entry was safely on the disk."""
-        at = datetime.fromisoformat(record.at).astimezone()
+        at = local(record.at)
+        if at is None:
+            self.kept.setText(f"kept · entry {record.seq}")
+            return
         day = "" if at.date() == datetime.now().astimezone().date() else f"{at:%d %b} "
         self.kept.setText(f"kept {day}{at:%H:%M:%S} · entry {record.seq}")

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from redline_bore.core.when import local
 from redline_bore.job.state.job_state import STEP_TITLES
 from redline_bore.ui.session import Session
 
@@ -40,8 +39,9 @@ class JobList(QWidget):
         """List what is found."""
         self.list.clear()
         for line in self.session.logbook.jobs(self.search.text()):
-            at = datetime.fromisoformat(line.last_at).astimezone()
-            text = f"{line.number}   {line.owner}\n{line.engine} · {STEP_TITLES[line.step].lower()} stamped last · {at:%d %b %Y %H:%M}"
+            at, last = local(line.last_at), STEP_TITLES.get(line.step, line.step).lower()
+            when = line.last_at[:40] if at is None else f"{at:%d %b %Y %H:%M}"
+            text = f"{line.number}   {line.owner}\n{line.engine} · {last} stamped last · {when}"
             item = QListWidgetItem(text)
             item.setData(Qt.ItemDataRole.UserRole, line.number)
             self.list.addItem(item)

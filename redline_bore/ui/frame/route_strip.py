@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from redline_bore.core.show import Show
+from redline_bore.core.when import clock
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import STEP_TITLES
 from redline_bore.job.state.signing import Stamp
@@ -142,9 +141,8 @@ class RouteStrip(Picture):
         pencil.label(x, base + px(12), name, 14, "ink" if on else "graphite", on, CENTRE)
         if stamp is None:
             return
-        at = datetime.fromisoformat(stamp.at).astimezone()
         close = self._x(1) - self._x(0) < px(84)  # many steps in a narrow window: the time alone
-        words = f"{at:%H:%M}" if close else f"{stamp.initials} {at:%H:%M}"
+        words = clock(stamp.at) if close else f"{stamp.initials} {clock(stamp.at)}"
         side = (
             CENTRE if 0 < i < last else RIGHT if i else LEFT
         )  # the ends stand inside, clear of the plate and the buttons

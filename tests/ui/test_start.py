@@ -1,0 +1,95 @@
+"""Whatever a ledger holds, the window starts: it says which job cannot be shown and why, and shows the rest."""
+
+import sqlite3
+
+import pytest
+from PyQt6.QtCore import QSettings
+
+from redline_bore.app import build_window
+from redline_bore.core.errors import EnvironmentTrouble
+from redline_bore.store.logbook import Logbook
+
+
+@pytest.fixture
+def started(qtbot, demo_path, tmp_path):
+    windows = []
+
+    def start(number=None):
+        window = build_window(demo_path, number, QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+        windows.append(window)
+        qtbot.addWidget(window)
+        window.show()
+        qtbot.wait(20)
+        return window
+
+    yield start
+    for window in windows:
+        window.session.close()
+
+
+def hurt(path, number, change):
+    with sqlite3.connect(path) as raw:
+        raw.execute("DROP TRIGGER entry_no_update")
+        raw.execute(f"UPDATE entry SET {change} AND job_id = (SELECT id FROM job WHERE number = ?)", (number,))
+
+
+def test_a_job_whose_opening_is_damaged_is_told_and_the_others_are_there(started, demo_path):
+    hurt(demo_path, "2041", "body = '{' WHERE seq = 1")
+    window = started("2041")
+    assert "cannot be shown" in window.line.what.text() and "2041" in window.line.what.text()
+    window.session.open_job("2047")
+    assert window.session.state.number == "2047"
+
+
+def test_a_damaged_entry_is_shown_as_one_and_not_believed(started, demo_path):
+    before = started("2041").session.state.gauging.readings
+    seq = before[-1].seq
+    hurt(demo_path, "2041", f"body = replace(body, '105.', '104.') WHERE seq = {seq}")
+    window = started("2041")
+    assert window.session.state.number == "2041"
+    assert seq not in [r.seq for r in window.session.state.gauging.readings]
+    assert len(window.session.state.gauging.readings) == len(before) - 1
+
+
+@pytest.mark.parametrize("data", [b"no logbook at all" * 100, b"SQLite format 3\x00" + b"\xff" * 5000])
+def test_a_file_that_is_no_logbook_is_told_and_left_as_it_is(qapp, tmp_path, data):
+    path = tmp_path / "x.sqlite"
+    path.write_bytes(data)
+    with pytest.raises(EnvironmentTrouble, match="nothing in it was touched"):
+        build_window(path, None, QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    assert path.read_bytes() == data
+
+
+def test_another_programs_database_is_not_taken_over(qapp, tmp_path):
+    path = tmp_path / "notes.sqlite"
+    with sqlite3.connect(path) as raw:
+        raw.execute("CREATE TABLE note (text)")
+    with pytest.raises(EnvironmentTrouble):
+        Logbook(path)
+    with sqlite3.connect(path) as raw:
+        assert [row[0] for row in raw.execute("SELECT name FROM sqlite_master")] == ["note"]
+
+
+def test_the_same_readings_taken_in_twice_are_told_and_not_doubled(demo_path, tmp_path, capsys):
+    from redline_bore.cli import main
+
+    file = tmp_path / "r.csv"
+    file.write_text("cylinder,depth_mm,clock_deg,diameter_mm\n1,20,0,105.21\n1,20,90,105.22\n")
+    taking = ["import", "--logbook", str(demo_path), str(file), "--job", "2041"]
+    assert (main(taking), main(taking)) == (0, 2)
+    book = Logbook(demo_path)
+    kept = [r for r in book.ledger(book.job_id("2041")) if getattr(r.entry, "diameter_mm", 0) in (105.21, 105.22)]
+    assert len(kept) == 2 and "in this job already" in capsys.readouterr().err
+    assert main([*taking, "--again"]) == 0
+    assert len(book.ledger(book.job_id("2041"))) == kept[-1].seq + 2
+    book.close()
+
+
+def test_a_job_whose_times_and_step_are_damaged_stands_in_the_list(started, demo_path):
+    hurt(demo_path, "2041", "at = 'yesterday' WHERE seq > 300")
+    with sqlite3.connect(demo_path) as raw:
+        raw.execute("UPDATE job SET step = 'nowhere' WHERE number = '2047'")
+    window = started("2041")
+    window.show_jobs()
+    rows = [window.jobs.list.item(i).text() for i in range(window.jobs.list.count())]
+    assert len(rows) == 5 and any("yesterday" in row for row in rows) and any("nowhere" in row for row in rows)
