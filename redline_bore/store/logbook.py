@@ -402,7 +402,7 @@ def _told(path: Path) -> Iterator[None]:
         if "locked" in str(error.orig) or "busy" in str(error.orig):
             raise LogbookBusy(f"Another program holds the logbook {path}. Nothing was booked; try it again") from error
         raise EnvironmentTrouble(f"The logbook {path} cannot be used: {error.orig}. Nothing was booked") from error
-    except sqlite3.Error as error:
+    except (sqlite3.Error, UnicodeDecodeError) as error:
         raise EnvironmentTrouble(f"The logbook {path} cannot be used: {error}. Nothing was booked") from error
     except OSError as error:
         raise EnvironmentTrouble(

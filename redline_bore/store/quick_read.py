@@ -18,6 +18,8 @@ from redline_bore.job.kinds.entry import Record
 from redline_bore.store.chain import read_ledger
 from redline_bore.store.schema import ENTRY_COLUMNS, SCHEMA_VERSION, TABLES
 
+DAMAGE = (sqlite3.DatabaseError, UnicodeDecodeError)  # the second: a message of the database that quotes what is damaged
+
 
 def is_current(path: Path) -> bool:
     """True when ``path`` is a logbook of the present schema. Raises EnvironmentTrouble when it is no logbook of this program."""
@@ -31,7 +33,7 @@ def is_current(path: Path) -> bool:
             if not names.issuperset((*TABLES, "alembic_version")):
                 raise EnvironmentTrouble(f"{path} is a file of another program; nothing in it was touched")
             row = connection.execute("SELECT version_num FROM alembic_version").fetchone()
-    except sqlite3.DatabaseError as error:
+    except DAMAGE as error:
         raise EnvironmentTrouble(
             f"{path} is not a logbook of this program, or is damaged ({error}); nothing in it was touched"
         ) from error
@@ -69,7 +71,7 @@ def find_job(path: Path, number: str | None) -> tuple[int, tuple[Record, ...]] |
             columns = ", ".join(ENTRY_COLUMNS)
             rows: Iterable[Any] = connection.execute(f"SELECT {columns} FROM entry WHERE job_id = ? ORDER BY seq", row)
             return row[0], tuple(read_ledger(rows))
-    except sqlite3.DatabaseError as error:
+    except DAMAGE as error:
         raise EnvironmentTrouble(f"The logbook {path} is damaged ({error}); nothing in it was touched") from error
 
 
@@ -78,7 +80,7 @@ def own_figures(path: Path) -> dict[str, Any]:
     try:
         with connected(path) as connection:
             rows = connection.execute("SELECT key, value FROM shop_figure ORDER BY id").fetchall()
-    except sqlite3.DatabaseError as error:
+    except DAMAGE as error:
         raise EnvironmentTrouble(f"The logbook {path} is damaged ({error}); nothing in it was touched") from error
     return newest_figures(rows)
 
