@@ -62,7 +62,8 @@ def build_window(path: Path, number: str | None = None, settings: QSettings | No
         except InputError as error:
             trouble = f"The shop's own figures cannot be used, the shipped ones count: {error}"
     session = Session(path, figures, logbook_opener(path, not path.exists()))
-    session.person = str(kept.value("person", session.person))
+    if kept.contains("person"):
+        session.person = str(kept.value("person"))
     window = MainWindow(session, theme, kept)
     if current:
         found = quick_read.find_job(path, number)

@@ -18,7 +18,10 @@ from redline_bore.job.kinds.entry import Record
 from redline_bore.store.chain import read_ledger
 from redline_bore.store.schema import ENTRY_COLUMNS, SCHEMA_VERSION, TABLES
 
-DAMAGE = (sqlite3.DatabaseError, UnicodeDecodeError)  # the second: a message of the database that quotes what is damaged
+DAMAGE = (
+    sqlite3.DatabaseError,
+    UnicodeDecodeError,
+)  # the second: a message of the database that quotes what is damaged
 
 
 def is_current(path: Path) -> bool:

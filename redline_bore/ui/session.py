@@ -45,6 +45,7 @@ class Session(QObject):
         super().__init__()
         self.path = path
         self.desk = Desk(open_logbook, figures, _initials())
+        self.who_is_said = False  # until then it is the login's name, which may book and may not sign
         self.bench = Bench()
         self.open: OpenJob | None = None
         self._asked: tuple[tuple[str, str, int] | None, str] = (
@@ -71,6 +72,7 @@ class Session(QObject):
 
     @person.setter
     def person(self, initials: str) -> None:
+        self.who_is_said = True
         self.desk.person = initials
         if self.open is not None:
             self.open.person = initials

@@ -57,6 +57,17 @@ def test_a_signed_job_is_not_signed_twice(signing):
     assert len(signing.session.records) == before and "cannot be signed off" in signing.said
 
 
+def test_a_login_name_books_and_does_not_sign(signing):
+    signing.type("reopen the gap of 2 is filed again")
+    signing.session.who_is_said = False
+    before = len(signing.session.records)
+    signing.key(Qt.Key.Key_Return)
+    assert len(signing.session.records) == before and "Who signs?" in signing.said
+    signing.type("who KB")
+    signing.key(Qt.Key.Key_Return)
+    assert signing.session.state.signing.stamp("sign_off").initials == "KB" and signing.session.state.signing.closed
+
+
 def test_reopening_and_signing_again(signing):
     signing.type("reopen")
     assert "Say why" in signing.said and signing.session.state.signing.closed

@@ -93,3 +93,16 @@ def test_a_job_whose_times_and_step_are_damaged_stands_in_the_list(started, demo
     window.show_jobs()
     rows = [window.jobs.list.item(i).text() for i in range(window.jobs.list.count())]
     assert len(rows) == 5 and any("yesterday" in row for row in rows) and any("nowhere" in row for row in rows)
+
+
+def test_nobody_is_said_to_be_at_the_bench_until_somebody_says_so(qtbot, demo_path, tmp_path):
+    kept = QSettings(str(tmp_path / "who.ini"), QSettings.Format.IniFormat)
+    window = build_window(demo_path, "2041", kept)
+    qtbot.addWidget(window)
+    assert not window.session.who_is_said
+    window.session.close()
+    kept.setValue("person", "KB")
+    window = build_window(demo_path, "2041", kept)
+    qtbot.addWidget(window)
+    assert window.session.who_is_said and window.session.person == "KB"
+    window.session.close()

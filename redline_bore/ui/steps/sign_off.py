@@ -200,5 +200,9 @@ class SignOffStep(StepView):
         advice = self.advice()
         if not advice.button:
             raise InputError(f"It cannot be signed off now: {advice.sentence}")
+        if not self.session.who_is_said:
+            raise InputError(
+                f"Who signs? {self.session.person} is only this machine's login: type who and your initials, as in who RM, then Enter signs"
+            )
         self.session.took(self.session.opened.stamp(self.name))
         return "Signed off."
