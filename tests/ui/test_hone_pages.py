@@ -38,10 +38,7 @@ def wait(bench, until, seconds=8.0):
 
 def test_the_set_up_is_drawn_and_the_stone_moves_when_asked(railcar):
     shown = page(railcar, "set_up")
-    assert (
-        railcar.call
-        == "The stone comes within 0.000 in of the blind bottom; 0.059 is kept from it: set it out 0.001 there."
-    )
+    assert railcar.call == "The stone touches the blind bottom; 0.059 is kept from it: set it out 0.001 there."
     railcar.type("hone vertical rpm 170 strokes 90 over 0.81 0 dwell 0 0.25 load 20")
     assert "Set so, it crosses at" in railcar.call and "degrees included" in shown.angle.said()
     railcar.key(K.Key_J)

@@ -234,11 +234,12 @@ def _room_looks(state: JobState, stroke: StrokeLength) -> list[str]:
     room, kept, show = room_for_stone(state), state.figures.number("honing.room_margin"), Show(state.units)
     if room is None or not room - kept + 1e-9 < stroke.over_bottom_mm <= room + 1e-9:
         return []
-    left = show.unit(show.rough(room - stroke.over_bottom_mm))
+    left = max(room - stroke.over_bottom_mm, 0.0)
+    comes = "touches" if float(show.rough(left)) == 0.0 else f"comes within {show.unit(show.rough(left))} of"
     what = "the blind bottom" if state.block.bottom is Bottom.BLIND else "what is below"
     hung = state.honing.stones is not None and state.honing.stones.hangs_mm > 0.0
     return [
-        f"{'what hangs under the stone' if hung else 'the stone'} comes within {left} of {what}; {show.rough(kept)} is kept from it: set it out {show.rough(max(room - kept, 0.0))} there"
+        f"{'what hangs under the stone' if hung else 'the stone'} {comes} {what}; {show.rough(kept)} is kept from it: set it out {show.rough(max(room - kept, 0.0))} there"
     ]
 
 

@@ -214,6 +214,20 @@ def test_a_blind_bottom_is_kept_in_its_room(set_up, shipped):
 
 
 @pytest.mark.parametrize(
+    ("out", "said"),
+    [
+        (14.0, "touches what"),
+        (13.97, "touches what"),
+        (13.9, "comes within 0.1 mm of"),
+        (13.0, "comes within 1.0 mm of"),
+    ],
+)
+def test_a_stone_that_touches_is_not_said_to_come_within_nothing(set_up, out, said, shipped):
+    looks = kinematics_of(after(set_up, shipped, replace(HONE, over_bottom_mm=out))).looks
+    assert any(f"the stone {said}" in line for line in looks)
+
+
+@pytest.mark.parametrize(
     "hangs, out, stop, look",
     [(0.0, 12.0, False, False), (6.0, 12.0, True, False), (6.0, 7.5, False, True), (6.0, 6.0, False, False)],
 )
