@@ -217,9 +217,9 @@ def test_a_blind_bottom_is_kept_in_its_room(set_up, shipped):
     ("out", "said"),
     [
         (14.0, "touches what"),
-        (13.97, "touches what"),
-        (13.9, "comes within 0.1 mm of"),
-        (13.0, "comes within 1.0 mm of"),
+        (13.997, "touches what"),
+        (13.9, "comes within 0.10 mm of"),
+        (13.0, "comes within 1.00 mm of"),
     ],
 )
 def test_a_stone_that_touches_is_not_said_to_come_within_nothing(set_up, out, said, shipped):
