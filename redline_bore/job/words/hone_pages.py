@@ -5,14 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 
 from redline_bore.core.figures import cited
-from redline_bore.core.show import Show
+from redline_bore.core.head import first_followed, follows
+from redline_bore.core.show import Show, listed
 from redline_bore.core.stroke_plan import ENDS_EARLY
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.hone.finding import WallBefore, judge
 from redline_bore.job.hone.load import LoadPicture
 from redline_bore.job.hone.model import Forecast, against_plan, warmth_grows_mm
 from redline_bore.job.hone.progress import Progress, progress_of
-from redline_bore.job.hone.set_up import Kinematics, angle_aim, kinematics_of, rz_of
+from redline_bore.job.hone.set_up import HAND, Kinematics, angle_aim, kinematics_of, rz_of
 from redline_bore.job.hone.steps import practice_of, stages_of
 from redline_bore.job.hone.stock_ledger import Ledger
 from redline_bore.job.profiles.stones import stones_said
@@ -40,9 +41,23 @@ def set_up(state: JobState, show: Show) -> Advice:
         sentence, mark = "Held by hand: the pacer gives the beat.", Mark.PLAIN
     notes = [f"{text[:1].upper()}{text[1:]}." for text in (*k.stops[1:], *k.looks[0 if k.stops else 1 :])]
     return Advice(
-        "Call · set-up", sentence, _set_figures(state, k, show), (*notes, f"{aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted, {aim.source}."),
+        "Call · set-up", sentence, _set_figures(state, k, show), (*notes, *_roundness(state), f"{aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted, {aim.source}."),
         _set_working(state, k, show), "", care(state), mark,
     )  # fmt: skip
+
+
+def _roundness(state: JobState) -> tuple[str, ...]:
+    """What the number of stones does to roundness, and what more of them would."""
+    h, stones = state.honing.run, state.honing.stones
+    if h is None or h.machine in HAND or stones is None:
+        return ()
+    more = stones.count + 2 - stones.count % 2
+    left, then = listed(list(first_followed(stones.count))), listed(list(first_followed(more)))
+    if follows(stones.count, 2):
+        return (
+            f"{stones.count} stones that open together round no hole: they run along with an oval. {more} take it out, and leave {then} lobes.",
+        )
+    return (f"{stones.count} stones that open together take out an oval and leave {left} lobes; {more} leave {then}.",)
 
 
 def _set_figures(state: JobState, k: Kinematics, show: Show) -> tuple[FigureLine, ...]:

@@ -241,3 +241,28 @@ def test_what_hangs_under_a_stone_counts_in_the_room_below(set_up, shipped, hang
     assert usual_over(state)[1] <= 14.0 - hangs - shipped.number("honing.room_margin") + 1e-9
     typed_stones = typed(state, f"stones vitrified 150 4 x 10 long 120 hangs {hangs:g} new") if hangs else None
     assert typed_stones is None or (typed_stones.hangs_mm, typed_stones.bedded) == (hangs, False)
+
+
+@pytest.mark.parametrize(
+    ("machine", "count", "said"),
+    [
+        ("vertical", 4, "4 stones that open together take out an oval and leave 3, 4 and 5 lobes; 6 leave 5, 6 and 7."),
+        (
+            "manual",
+            2,
+            "2 stones that open together round no hole: they run along with an oval. 4 take it out, and leave 3, 4 and 5 lobes.",
+        ),
+        (
+            "vertical",
+            3,
+            "3 stones that open together round no hole: they run along with an oval. 4 take it out, and leave 3, 4 and 5 lobes.",
+        ),
+        ("vertical", 6, "6 stones that open together take out an oval and leave 5, 6 and 7 lobes; 8 leave 7, 8 and 9."),
+        ("ball", 4, ""),
+        ("drill", 4, ""),
+    ],
+)
+def test_what_more_stones_do_to_roundness_is_said(set_up, shipped, machine, count, said):
+    state = after(set_up, shipped, replace(STONES, count=count), replace(HONE, machine=machine))
+    told = [line for line in hone_page_advice.set_up(state, MM).changes if "open together" in line]
+    assert told == ([said] if said else [])
