@@ -12,7 +12,7 @@ from tools.faults.benches import made_logbook
 
 @pytest.mark.parametrize("name", list(CAMPAIGNS))
 def test_nothing_told_is_lost_and_nothing_damaged_is_believed(name, tmp_path):
-    count = 40 if name == "damaged" else 2 if name == "demo" else 5
+    count = 30 if name == "damaged" else 1 if name == "demo" else 3
     assert faults_of(name, count, 7, tmp_path) == []
 
 

@@ -9,8 +9,8 @@ from tools.fuzz.targets import TARGETS
 
 @pytest.mark.parametrize("name", list(TARGETS))
 def test_a_parser_refuses_by_name_or_takes(name):
-    count = mutated(name, 300, 1)
-    assert count.inputs >= 300
+    count = mutated(name, 150, 1)
+    assert count.inputs >= 150
     assert not [
         f for f in count.faults if "s of CPU" not in f and " MB" not in f
     ]  # time and memory: make fuzz, on a quiet machine
