@@ -3,7 +3,7 @@
 import pytest
 
 from redline_bore.core.lengths import LengthError, Units, parse_length
-from tools.fuzz.run import mutated
+from tools.fuzz.run import Count, held, mutated
 from tools.fuzz.targets import TARGETS
 
 
@@ -24,3 +24,11 @@ def test_a_length_longer_than_the_shop_is_refused(text):
 
 def test_a_kilometre_is_the_longest_length():
     assert parse_length("1000000", Units.METRIC).mm == 1e6
+
+
+@pytest.mark.parametrize("text", ["cold -74.. C", "cold ,. F", "cold -1.2.3 C"])
+def test_a_temperature_that_is_none_is_refused(text):
+    """Found by the campaign: two points in a figure."""
+    found = Count()
+    held("typed_sleeve", text.encode(), found)
+    assert (found.refused, found.faults) == (1, [])

@@ -82,8 +82,11 @@ def bore_size(text: str, state: JobState, where: Where) -> float:
 
 
 def in_celsius(text: str, scale: str) -> float:
-    """A temperature in C from its figure and its scale, C or F."""
-    value = float(text.replace(",", ".").replace("−", "-"))
+    """A temperature in C from its figure and its scale, C or F. Raises InputError."""
+    try:
+        value = float(text.replace(",", ".").replace("−", "-"))
+    except ValueError:
+        raise InputError(f"“{text}” is not a temperature") from None
     return value if scale.lower() == "c" else (value - 32.0) / 1.8
 
 
