@@ -106,7 +106,7 @@ def _plateau_figures(state: JobState, f: PlateauForecast, show: Show) -> tuple[F
     lines.append(FigureLine("had by now", f"{f.had:g}"))
     lines.append(
         FigureLine(
-            "metal a stroke, a side", f"{show.height(f.rate.um, digits=3)} ({show.height(f.rate.low_um, f.rate.high_um, digits=3).split()[0]})",
+            "a stroke, a side", f"{show.height(f.rate.um, digits=3)} ({show.height(f.rate.low_um, f.rate.high_um, digits=3).split()[0]})",
             Mark.PLAIN if len(f.rate.pairs) > 1 else Mark.LOOK,
         )
     )  # fmt: skip

@@ -137,19 +137,28 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
         )
     straight = p.spread_mm * 2.0
     limit = state.figures.number("honing.straight") * 1.5
+    counted = f"{p.double_strokes} double stroke{'' if p.double_strokes == 1 else 's'}"
     sentence, mark = (
-        f"{p.double_strokes} double strokes bring it straight to its end, within {show.size(straight)}.",
+        f"{counted} bring{'s' if p.double_strokes == 1 else ''} it straight to its end, within {show.size(straight)}.",
         Mark.SOUND,
     )
     if straight > limit:
-        sentence, mark = f"{p.double_strokes} double strokes leave it {show.size(straight)} out of straight.", Mark.LOOK
+        sentence, mark = (
+            f"{counted} leave{'s' if p.double_strokes == 1 else ''} it {show.size(straight)} out of straight.",
+            Mark.LOOK,
+        )
+    bite = _bite(state, cylinder, found)
+    if bite <= 0 < p.double_strokes:
+        sentence, mark = "No stroke before the next check: Stock left says why.", Mark.LOOK
+    elif bite < p.double_strokes:
+        sentence = f"{sentence} Stop after {bite} and gauge."
     figures = [
         FigureLine("out at top and bottom", f"{show.rough(p.over_top_mm)} and {show.rough(p.over_bottom_mm)}"),
         FigureLine("dwell at top and bottom", f"{p.dwell_top_s:.1f} and {p.dwell_bottom_s:.1f} s"),
         FigureLine("double strokes in all", f"{p.double_strokes}, {p.minutes:.1f} min"),
-        *_until_checked(state, cylinder, found),
+        *((FigureLine("of them until the next check", f"{bite}", Mark.LOOK),) if 0 < bite < p.double_strokes else ()),
         FigureLine("straight within, now", show.size(2.0 * p.spread_before_mm)),
-        FigureLine("straight within, after", show.size(straight), mark),
+        FigureLine("straight within, after", show.size(straight), Mark.LOOK if straight > limit else Mark.SOUND),
         FigureLine("the wall warms by", f"{found.warms_c:.1f} °C, {show.away(warmth_grows_mm(state, found.warms_c))}"),
     ]
     if found.oval_mm is not None:
@@ -168,14 +177,14 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
     )  # fmt: skip
 
 
-def _until_checked(state: JobState, cylinder: int, found: Forecast) -> tuple[FigureLine, ...]:
-    """The strokes that the stock page would say with this set-up, where they are fewer than all: a plan is never stroked in one go."""
+def _bite(state: JobState, cylinder: int, found: Forecast) -> int:
+    """The strokes that the stock page would say with this set-up: a plan is never stroked in one go."""
     run, plan = state.honing.run, found.plan
     bite = judge(state, cylinder, WallBefore.TRACED).bite
     if run is not None and run.strokes_per_min:
         told = replace(run, dwell_top_s=plan.dwell_top_s, dwell_bottom_s=plan.dwell_bottom_s)
         bite = int(bite * run.waits_share / told.waits_share)
-    return (FigureLine("of them until the next check", f"{bite}", Mark.LOOK),) if 0 < bite < plan.double_strokes else ()
+    return bite
 
 
 def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]:

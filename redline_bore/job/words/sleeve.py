@@ -264,12 +264,12 @@ def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> li
             FigureLine("the sleeve wants a parent of", show.size(fit.wanted_mm)),
             FigureLine("still to bore", show.size(fit.wanted_mm - (fit.parent_mm or 0.0))),
             FigureLine("then grips by", show.size(grip.interference_mm), Mark.SOUND if inside else Mark.LOOK),
-            FigureLine("pull round the parent", f"{show.stress(*grip.hoop_mpa)}, limit {show.stress(grip.hoop_limit_mpa)}", hoop),
+            FigureLine(f"pull, limit {show.stress(grip.hoop_limit_mpa)}", show.stress(*grip.hoop_mpa), hoop),
         ]  # fmt: skip
     return [
         FigureLine("grips by, mean", show.size(grip.interference_mm), Mark.SOUND if inside else Mark.LOOK),
         FigureLine("round the clock", f"{show.size(fit.least_mm)}–{show.size(fit.most_mm)}"),
-        FigureLine("pull round the parent", f"{show.stress(*grip.hoop_mpa)}, limit {show.stress(grip.hoop_limit_mpa)}", hoop),
+        FigureLine(f"pull, limit {show.stress(grip.hoop_limit_mpa)}", show.stress(*grip.hoop_mpa), hoop),
         FigureLine("its bore will close by", f"{show.size(grip.closes_mm[0])}–{show.size(grip.closes_mm[1])}"),
         FigureLine("holds cold", show.force(*grip.push_n)),
         FigureLine(f"holds hot, wall at {celsius(grip.hot_c)}", show.force(*grip.hot_push_n, digits=1), holds),

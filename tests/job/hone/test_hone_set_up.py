@@ -7,6 +7,7 @@ import pytest
 from redline_bore.core.block import Bottom
 from redline_bore.core.errors import InputError
 from redline_bore.job.card import Mark
+from redline_bore.job.hone.finding import WallBefore, judge
 from redline_bore.job.hone.model import against_plan, forecast, learned_of, task_of, wall_now, warmth_grows_mm
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of, proposed_hone, rate_of, usual_over
@@ -173,6 +174,32 @@ def test_a_plan_ends_on_the_step_and_straight(set_up, shipped):
     assert found.warms_c > 0.0 and warmth_grows_mm(state, found.warms_c) > 0.0
     advice = hone_page_advice.plan(state, 1, found, "", False, MM)
     assert advice.button == "Take these strokes" and "starting point" in " ".join(advice.changes)
+
+
+@pytest.mark.parametrize(
+    ("bite", "strokes", "says", "mark"),
+    [
+        (0, 7, "No stroke before the next check: Stock left says why.", Mark.LOOK),
+        (5, 7, "7 double strokes bring it straight to its end, within 0.001. Stop after 5 and gauge.", Mark.SOUND),
+        (6, 7, "7 double strokes bring it straight to its end, within 0.001. Stop after 6 and gauge.", Mark.SOUND),
+        (7, 7, "7 double strokes bring it straight to its end, within 0.001.", Mark.SOUND),
+        (9, 7, "7 double strokes bring it straight to its end, within 0.001.", Mark.SOUND),
+        (1, 1, "1 double stroke brings it straight to its end, within 0.001.", Mark.SOUND),
+        (0, 1, "No stroke before the next check: Stock left says why.", Mark.LOOK),
+    ],
+)
+def test_a_plan_never_says_more_strokes_than_stock_left_does(set_up, shipped, monkeypatch, bite, strokes, says, mark):
+    hole = HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640, 105.640, 105.640))
+    state = after(set_up, shipped, hole)
+    found = forecast(state, 1)
+    found = replace(found, plan=replace(found.plan, double_strokes=strokes, spread_mm=0.0005))
+    turned = judge(state, 1, WallBefore.TRACED)
+    monkeypatch.setattr(hone_page_advice, "judge", lambda *_: replace(turned, bite=bite))
+    monkeypatch.setattr(hone_page_advice, "replace", lambda run, **_: run)  # the dwell is tried elsewhere
+    advice = hone_page_advice.plan(state, 1, found, "", False, MM)
+    assert (advice.sentence, advice.mark) == (says, mark)
+    told = [f.value for f in advice.figures if f.label == "of them until the next check"]
+    assert told == ([str(bite)] if 0 < bite < strokes else [])
 
 
 def test_a_check_is_held_against_the_plan(set_up, shipped):

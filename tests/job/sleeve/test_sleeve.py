@@ -160,7 +160,7 @@ def test_in_iron_the_grip_stays_when_hot_and_in_aluminium_it_goes(fitted, state_
 
 def test_too_much_pull_round_the_parent_is_a_stop(fitted, shipped):
     hard = after(fitted, shipped, ParentOutsideStated(low_mm=113.0, high_mm=113.5), sleeve(outside=110.2))
-    assert fit_of(hard, 4).grip.hoop_word == "over" and figure(advise(hard), "pull round").mark is Mark.STOP
+    assert fit_of(hard, 4).grip.hoop_word == "over" and figure(advise(hard), "pull, limit").mark is Mark.STOP
     way = next(w for w in ways_of(hard, 4) if w.way == "touch up")
     assert way.standing == "no" and "over its 60 MPa" in " ".join(way.reasons)
 

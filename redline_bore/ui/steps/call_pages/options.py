@@ -86,7 +86,7 @@ class OptionList(Picture):
         words = o.reasons[0] if o.reasons else ""
         if o.standing == MAY and o.needs:
             words = f"{words}; {o.needs[0]}"
-        room = r.width() - px(36) - px(250 if o.oversize_mm is not None else 90)
+        room = r.width() - px(36) - px(90)
         pencil.text(
             QRectF(r.left() + px(36), r.top() + half - px(2), room, half),
             pencil.fitted(words, room, 12),
@@ -106,15 +106,19 @@ class OptionList(Picture):
             return
         if o.most_stock_mm is None or not o.bored_stock_mm:
             word = "?" if o.bored_stock_mm else "sleeves"
-            pencil.text(QRectF(right - px(136), r.top(), px(66), r.height()), word, 13, "graphite", align=LEFT | MIDDLE)
+            pencil.text(
+                QRectF(right - px(136), r.top() + px(1), px(66), half), word, 13, "graphite", align=LEFT | MIDDLE
+            )
             return
-        bar = QRectF(right - px(230), middle - px(5), px(90), px(10))  # metal to take, against the most of any option
+        bar = QRectF(
+            right - px(230), r.top() + px(1) + half / 2 - px(5), px(90), px(10)
+        )  # metal to take, against the most of any option
         pencil.rect(bar, "iron", "rule")
         pencil.rect(
             QRectF(bar.left(), bar.top(), bar.width() * max(o.most_stock_mm, 0.0) / most_mm, bar.height()), "tight"
         )
         pencil.text(
-            QRectF(bar.right() + px(4), r.top(), px(66), r.height()),
+            QRectF(bar.right() + px(4), r.top() + px(1), px(66), half),
             show.rough(o.most_stock_mm),
             13,
             colour,

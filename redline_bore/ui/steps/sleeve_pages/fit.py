@@ -167,15 +167,11 @@ class WaysView(Picture):
         room = r.width() - px(44)
         size = pencil.sized(title, room, 15, True)
         pencil.text(QRectF(x + px(20), r.top() + px(8), room, px(20)), title, size, "ink", True)
-        hoop = "" if way.grip is None else f" · pull {show.stress(*way.grip.hoop_mpa)}"
         left = "" if way.rebuilds is None else f" · {way.rebuilds} rebuild{'s' if way.rebuilds != 1 else ''} left"
         cost = "" if way.cost is None else f" · costs {way.cost:.0f}"
-        told = f"{way.standing} · {show.size(way.metal_mm)} of metal{hoop} · {way.minutes / 60.0:.1f} h{cost}{left}"
+        told = f"{way.standing} · {show.size(way.metal_mm)} of metal · {way.minutes / 60.0:.1f} h{cost}{left}"
         pencil.text(
-            QRectF(x, r.top() + px(31), r.width() - px(20), px(20)),
-            pencil.fitted(told, r.width() - px(24), 13),
-            13,
-            "ink",
+            QRectF(x, r.top() + px(30), r.width() - px(20), px(36)), told, 13, "ink", align=LEFT | TOP, wrap=True
         )
         sizes = (
             ""
@@ -183,7 +179,7 @@ class WaysView(Picture):
             else f"Parent to {show.size(way.parent_mm)}, sleeve {show.size(way.outside_mm or 0.0)} outside. "
         )
         why = "; ".join((*way.reasons, *way.needs))
-        below = QRectF(x, r.top() + px(52), r.width() - px(24), r.height() - px(54))
+        below = QRectF(x, r.top() + px(67), r.width() - px(24), r.height() - px(69))
         pencil.text(below, f"{sizes}{why[:1].upper()}{why[1:]}.", 13, "graphite", align=LEFT | TOP, wrap=True)
 
 
