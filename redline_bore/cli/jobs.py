@@ -133,7 +133,8 @@ def _book(given: argparse.Namespace) -> int:
         changed = book_typed(desk, job, given.step, line, where)
     except DoubtfulInput as doubtful:
         if not given.sure:
-            raise InputError(f"{doubtful.doubt}. Nothing was booked; --sure books it") from doubtful
+            stop = "" if doubtful.doubt.endswith("?") else "."
+            raise InputError(f"{doubtful.doubt}{stop} Nothing was booked; --sure books it") from doubtful
         changed = book_typed(desk, job, given.step, line, where, doubtful.doubt)
     for record in changed.booked:
         print(f"Entry {record.seq}: {entry_words(record.entry, Show(units))}")

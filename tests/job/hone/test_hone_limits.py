@@ -7,6 +7,7 @@ from types import SimpleNamespace
 import numpy as np
 import pytest
 
+from redline_bore.core.fit import ClearanceWindow, Decision, guard_band_both
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.hone import model, progress, stock_ledger, ways_out
@@ -124,12 +125,46 @@ def test_other_jobs_of_the_same_metal_are_ranked_by_engine_then_bore(state_of):
     assert all(metal_of(state_of(r.number)) == metal_of(state) for r in found)
 
 
-@pytest.mark.parametrize("over_share, there", [(0.999, True), (1.001, False), (0.1, True)])
-def test_a_coating_makes_up_so_much_and_no_more(state_of, over_share, there):
-    state = state_of("2036")
-    most = state.figures.row("honing.coating")[1]
-    p = SimpleNamespace(redline=SimpleNamespace(piston=object(), size_mm=80.0))
-    assert (ways_out._coated(state, p, 80.0 + most * over_share, METRIC) is not None) is there
+WINDOW = ClearanceWindow(0.06, 0.09, "sheet")
+
+
+@pytest.mark.parametrize(
+    ("smallest", "largest", "u", "fits"),
+    [
+        (80.10, 80.10, 0.005, (80.015, 80.035)),
+        (80.10, 80.11, 0.005, (80.025, 80.035)),
+        (80.10, 80.12, 0.005, None),  # least and most the same: surely inside is no piston
+        (80.10, 80.13, 0.005, None),
+        (80.10, 80.129, 0.0, (80.039, 80.04)),
+        (80.10, 80.10, 0.015, None),  # the gauge alone fills the window
+    ],
+)
+def test_a_matched_piston_fits_both_ends(smallest, largest, u, fits):
+    found = ways_out.pistons_for(ways_out.Hole(smallest, largest, u), WINDOW)
+    assert found == (None if fits is None else pytest.approx(fits, abs=1e-9))
+    if found:
+        assert all(
+            guard_band_both(smallest - piston, largest - piston, WINDOW, u) is Decision.IN
+            for piston in (found[0] + 1e-6, found[1] - 1e-6)
+        )
+
+
+@pytest.mark.parametrize(
+    ("piston", "coat"),
+    [
+        (80.005, 0.010),  # what it lacks of the least
+        (79.996, 0.019),
+        (79.995, 0.020),
+        (79.994, None),  # more than is put on
+        (80.012, 0.008),  # the thinnest there is
+        (80.0269, 0.008),
+        (80.028, None),  # the thinnest there is would bind at the smallest place
+    ],
+)
+def test_a_coating_brings_both_ends_inside_or_is_not_named(piston, coat):
+    hole = ways_out.Hole(80.10, 80.10, 0.005)
+    found = ways_out.coating_for(hole, piston, WINDOW, (0.008, 0.0200001))
+    assert found == (None if coat is None else pytest.approx(coat, abs=1e-9))
 
 
 def test_the_next_size_is_the_first_beyond_and_tells_the_metal(state_of):

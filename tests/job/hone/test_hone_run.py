@@ -19,6 +19,7 @@ from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.hone import (
+    CheckLogged,
     CompensationRead,
     HoneStepBegan,
 )
@@ -63,7 +64,7 @@ def test_past_the_redline_every_way_out_has_its_figures(set_up, shipped):
     p = progress_of(state, 1)
     found = {w.title: w.told for w in ways_out(state, p, MM)}
     assert p.over and {"A matched piston", "A coated piston", "The next size", "A sleeve"} <= set(found)
-    assert "105.670 to 105.700" in found["A matched piston"] and "+1.00" in found["The next size"]
+    assert "105.677 to 105.693" in found["A matched piston"] and "+1.00" in found["The next size"]
     advice = hone_advice.advise(state, 1, MM)
     assert advice.mark is Mark.STOP and advice.sentence.startswith("Stop.")
     assert sum(text.startswith("Way out:") for text in advice.changes) == len(found)
@@ -82,6 +83,33 @@ def test_a_hair_over_may_still_be_inside_the_window(set_up, shipped):
         )
         == ()
     )
+
+
+@pytest.mark.parametrize(
+    ("sizes", "across", "left", "matched"),
+    [
+        ((105.7525, 105.7525, 105.7525), (105.7525, 105.7525, 105.7525), "Leave it", True),
+        ((105.7525,), (), "Ask", True),  # nothing is known of its ends
+        ((105.7525, 105.7525, 105.7525), (), "Ask", True),
+        ((105.756, 105.755, 105.755), (105.756, 105.755, 105.755), "Ask", True),  # too close to the top
+        (
+            (105.770, 105.752, 105.752),
+            (105.752, 105.752, 105.752),
+            "",
+            False,
+        ),  # the largest place rattles, the mean is inside
+        ((105.785, 105.760, 105.724), (105.785, 105.760, 105.724), "", False),  # and this one seizes too
+        ((105.780, 105.780, 105.780), (105.780, 105.780, 105.780), "", True),
+    ],
+)
+def test_leaving_it_is_judged_at_both_ends(set_up, shipped, sizes, across, left, matched):
+    state = after(
+        set_up, shipped, *checks((0, 105.70)), CheckLogged(cylinder=1, strokes=20.0, sizes_mm=sizes, across_mm=across)
+    )
+    assert progress_of(state, 1).over
+    found = {w.title: w.told for w in ways_out(state, progress_of(state, 1), MM)}
+    assert next((t for t in ("Leave it", "Ask") if t in found), "") == left
+    assert ("A matched piston" in found) is matched
 
 
 def test_a_deglaze_counts_strokes_and_stops(ledger_of, shipped):

@@ -86,7 +86,7 @@ class OptionList(Picture):
         words = o.reasons[0] if o.reasons else ""
         if o.standing == MAY and o.needs:
             words = f"{words}; {o.needs[0]}"
-        room = r.width() - px(36) - px(90)
+        room = r.width() - px(36) - px(70)
         pencil.text(
             QRectF(r.left() + px(36), r.top() + half - px(2), room, half),
             pencil.fitted(words, room, 12),
