@@ -1,11 +1,14 @@
 """A short run of every fault campaign; `make faults` gives them thousands. And that a campaign can fail."""
 
 import sqlite3
+import time
 
 import pytest
 
+from redline_bore.store import chain, logbook
 from redline_bore.store.logbook import Logbook
 from redline_bore.store.verify import verified
+from tools.faults import benches, disks, kills
 from tools.faults.__main__ import CAMPAIGNS, faults_of
 from tools.faults.benches import made_logbook
 
@@ -14,6 +17,29 @@ from tools.faults.benches import made_logbook
 def test_nothing_told_is_lost_and_nothing_damaged_is_believed(name, tmp_path):
     count = 30 if name == "damaged" else 1 if name == "demo" else 3
     assert faults_of(name, count, 7, tmp_path) == []
+
+
+def test_a_campaign_finds_a_writer_that_tears_files(tmp_path, monkeypatch):
+    def slowly(path, data):
+        path.write_bytes(data[: len(data) // 2])
+        time.sleep(0.002)
+        path.write_bytes(data)
+
+    monkeypatch.setattr(kills, "write_bytes", slowly)
+    assert any("torn file" in fault for fault in faults_of("export", 12, 1, tmp_path))
+
+
+def test_a_campaign_finds_a_ledger_that_believes_what_was_changed(tmp_path, monkeypatch):
+    for module in (chain, logbook):  # written without a link, and read without looking at one
+        monkeypatch.setattr(module, "link", lambda *entry: "")
+    assert any("believed" in fault for fault in faults_of("damaged", 60, 1, tmp_path))
+
+
+def test_a_campaign_finds_a_reading_that_was_told_and_lost(tmp_path, monkeypatch):
+    monkeypatch.setattr(
+        disks, "ledgers_of", lambda path: {n: rows[:-2] for n, rows in benches.ledgers_of(path).items()}
+    )
+    assert any("were told" in fault for fault in faults_of("power cut", 6, 1, tmp_path))
 
 
 def test_a_logbook_whose_last_entries_no_index_knows_is_told(tmp_path):

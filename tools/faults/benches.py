@@ -43,7 +43,15 @@ def made_logbook(path: Path, names: tuple[str, ...] = JOBS) -> Path:
             ]
         )
     book.close()
+    with sqlite3.connect(path) as raw:
+        raw.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     return path
+
+
+def clean(folder: Path, names: tuple[str, ...] = JOBS) -> Path:
+    """The logbook that a campaign hurts copies of: made once, in one file."""
+    path = folder / f"clean-{len(names)}.sqlite"
+    return path if path.exists() else made_logbook(path, names)
 
 
 def as_before_the_chain(path: Path) -> None:

@@ -6,7 +6,6 @@ import os
 import random
 import resource
 import signal
-import sqlite3
 from pathlib import Path
 
 from redline_bore.core.errors import BenchError
@@ -19,9 +18,9 @@ from tools.faults.benches import (
     Faults,
     Ledgers,
     Told,
+    clean,
     copied,
     ledgers_of,
-    made_logbook,
     reading,
     refused,
     said,
@@ -34,7 +33,7 @@ _was: dict[Path, Ledgers] = {}
 
 def damaged(folder: Path, chance: random.Random) -> Faults:
     """Some bytes changed, a page of noughts, or the end cut off: the logbook is refused, or what is damaged is told, or all is as it was."""
-    path = copied(_clean(folder), folder / "damaged.sqlite")
+    path = copied(clean(folder), folder / "damaged.sqlite")
     data = bytearray(path.read_bytes())
     kind = chance.randrange(4)
     if kind == 0:
@@ -70,7 +69,7 @@ def damaged(folder: Path, chance: random.Random) -> Faults:
 
 def full(folder: Path, chance: random.Random) -> Faults:
     """A disk that takes so much and no more: what was told is there, what was not is refused in words, no file is cut or left about."""
-    path, sheet = copied(_clean(folder), folder / "full.sqlite"), folder / "full.pdf"
+    path, sheet = copied(clean(folder), folder / "full.sqlite"), folder / "full.pdf"
     sheet.write_bytes(b"before" * 1000)
     most = path.stat().st_size - chance.randrange(path.stat().st_size // 2)  # the log grows up to it
 
@@ -103,7 +102,7 @@ def full(folder: Path, chance: random.Random) -> Faults:
 
 def replaced(folder: Path, chance: random.Random) -> Faults:
     """The file, or its log, deleted or another put there while a job is open: every reading told is in a file, once."""
-    path = copied(_clean(folder), folder / f"replaced{chance.randrange(10**9)}.sqlite")
+    path = copied(clean(folder), folder / f"replaced{chance.randrange(10**9)}.sqlite")
     book = Logbook(path)
     number = book.job_id("2041")
     job = OpenJob(lambda: book, shipped_figures(), number, book.ledger(number), "RM")
@@ -114,7 +113,7 @@ def replaced(folder: Path, chance: random.Random) -> Faults:
             if kind == 0:
                 path.unlink()
             elif kind == 1:
-                os.replace(copied(_clean(folder), folder / "backup.sqlite"), path)
+                os.replace(copied(clean(folder), folder / "backup.sqlite"), path)
             elif kind == 2:
                 path.with_name(path.name + "-wal").unlink(missing_ok=True)
             else:
@@ -141,7 +140,7 @@ def replaced(folder: Path, chance: random.Random) -> Faults:
 
 def power(folder: Path, chance: random.Random) -> Faults:
     """The log as a power cut leaves it: all that was told by then is there, and nothing that was never booked."""
-    path = copied(_clean(folder), folder / "power.sqlite")
+    path = copied(clean(folder), folder / "power.sqlite")
     book = Logbook(path)
     job, sizes = book.job_id("2041"), list[tuple[int, int]]()
     log = path.with_name(path.name + "-wal")
@@ -168,16 +167,7 @@ def power(folder: Path, chance: random.Random) -> Faults:
 CAMPAIGNS = {"damaged": damaged, "full disk": full, "replaced": replaced, "power cut": power}
 
 
-def _clean(folder: Path) -> Path:
-    path = folder / "clean.sqlite"
-    if not path.exists():
-        made_logbook(path)
-    with sqlite3.connect(path) as raw:
-        raw.execute("PRAGMA wal_checkpoint(TRUNCATE)")
-    return path
-
-
 def _ledgers(folder: Path) -> Ledgers:
     if folder not in _was:
-        _was[folder] = ledgers_of(copied(_clean(folder), folder / "as-it-was.sqlite"))
+        _was[folder] = ledgers_of(copied(clean(folder), folder / "as-it-was.sqlite"))
     return _was[folder]

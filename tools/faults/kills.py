@@ -16,6 +16,7 @@ from tools.faults.benches import (
     Ledgers,
     Told,
     as_before_the_chain,
+    clean,
     copied,
     job_text,
     killed,
@@ -28,7 +29,7 @@ from tools.faults.benches import (
 
 def booking(folder: Path, chance: random.Random) -> Faults:
     """Every reading that was acknowledged is there, whole."""
-    path = copied(_clean(folder), folder / "booking.sqlite")
+    path = copied(clean(folder), folder / "booking.sqlite")
 
     def work(told: Told) -> None:
         book = Logbook(path)
@@ -48,7 +49,7 @@ def booking(folder: Path, chance: random.Random) -> Faults:
 
 def importing(folder: Path, chance: random.Random) -> Faults:
     """A job from a file is there whole or not at all; told means there."""
-    path = copied(_clean(folder), folder / "importing.sqlite")
+    path = copied(clean(folder), folder / "importing.sqlite")
     file = folder / "job.json"
     if not file.exists():
         file.write_text(job_text("0.6.0-2036"))
@@ -63,7 +64,7 @@ def importing(folder: Path, chance: random.Random) -> Faults:
 
 def demo(folder: Path, chance: random.Random) -> Faults:
     """Each sample job is there whole or not at all."""
-    path = copied(_clean(folder, ()), folder / "demo.sqlite")
+    path = copied(clean(folder, ()), folder / "demo.sqlite")
     figures = shipped_figures()
 
     def work(told: Told) -> None:
@@ -75,13 +76,13 @@ def demo(folder: Path, chance: random.Random) -> Faults:
 
 def migration(folder: Path, chance: random.Random) -> Faults:
     """A logbook of an earlier program holds what it held, whenever the change of its tables was cut off."""
-    clean = folder / "clean-old.sqlite"
-    if not clean.exists():
-        made_logbook(clean)
-        as_before_the_chain(clean)
-    path = copied(clean, folder / "migration.sqlite")
+    old = folder / "clean-old.sqlite"
+    if not old.exists():
+        made_logbook(old)
+        as_before_the_chain(old)
+    path = copied(old, folder / "migration.sqlite")
     killed(lambda told: (Logbook(path), told("migrated"))[1], chance.uniform(0.0, 0.25))
-    was, now = ledgers_of(_clean(folder)), ledgers_of(path)
+    was, now = ledgers_of(clean(folder)), ledgers_of(path)
     return ([] if was == now else ["the entries are not those that were there"]) + sound(path)
 
 
@@ -104,11 +105,6 @@ def writing(folder: Path, chance: random.Random) -> Faults:
 
 
 CAMPAIGNS = {"booking": booking, "import": importing, "demo": demo, "migration": migration, "export": writing}
-
-
-def _clean(folder: Path, names: tuple[str, ...] | None = None) -> Path:
-    path = folder / ("clean.sqlite" if names is None else "clean-empty.sqlite")
-    return path if path.exists() else made_logbook(path, *([] if names is None else [names]))
 
 
 @cache
