@@ -101,7 +101,9 @@ def draft_of(state: JobState) -> dict[str, str]:
 
 def block_from_draft(draft: Mapping[str, str]) -> tuple[BlockSpec | None, list[Fault]]:
     """The block as far as it is typed, with every fault by field; None while it cannot be drawn."""
-    faults: list[Fault] = []
+    faults = _unknown_choices(draft)
+    if faults:
+        return None, faults
     units = Units(draft["units"])
     values: dict[str, Any] = {}
     for name in LENGTHS:
@@ -116,6 +118,14 @@ def block_from_draft(draft: Mapping[str, str]) -> tuple[BlockSpec | None, list[F
     told = {f.path for f in faults}
     faults += [f for f in faults_of(spec) if f.path not in told]
     return spec, faults
+
+
+def _unknown_choices(draft: Mapping[str, str]) -> list[Fault]:
+    return [
+        Fault(f.name, f"{f.label.lower()}: one of {', '.join(shown for _, shown in f.choices)}")
+        for f in FIELDS
+        if f.choices and draft[f.name] not in {word for word, _ in f.choices}
+    ]
 
 
 def _length(text: str, name: str, units: Units, faults: list[Fault]) -> float | None:
@@ -133,8 +143,8 @@ def _step(word: str, units: Units, faults: list[Fault]) -> float | None:
 
 
 def _count(text: str) -> int:
-    if not text.strip().isdecimal():
-        raise InputError(f"“{text.strip()}” is no count of cylinders")
+    if not text.strip().isdecimal() or len(text) > 20:
+        raise InputError(f"“{text.strip()[:20]}” is no count of cylinders")
     return int(text)
 
 
@@ -156,6 +166,8 @@ def book_in_from_draft(draft: Mapping[str, str]) -> BookIn:
             faults.append(
                 Fault(name, f"{LABELS[name].lower()}: at most {LONGEST_WORDS} characters, and none that cannot be seen")
             )
+    if _unknown_choices(draft):
+        raise FaultyInput(faults)
     units = Units(draft["units"])
     steps = [_step(word, units, faults) for word in draft["oversizes"].replace(";", " ").split()]
     sizes = tuple(sorted({round(s, 6) for s in steps if s is not None}))

@@ -13,7 +13,7 @@ from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import Into, Wrong, declare
-from redline_bore.job.kinds.measures import bore_size, plain, temperature
+from redline_bore.job.kinds.measures import bore_size, number, plain, temperature
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
@@ -167,10 +167,7 @@ def chamber_of(space: ChamberSpace) -> Chamber:
 
 def _volume(text: str) -> float:
     """A volume in cm3; never under nought. Raises InputError."""
-    try:
-        value = float(text.replace(",", "."))
-    except ValueError:
-        raise InputError(f"“{text}” is no volume in cm3") from None
+    value = number(text, "volume in cm3")
     if not 0.0 <= value <= 10000.0:
         raise InputError(f"{text} cm3 is no volume of a chamber or a piston's crown")
     return value

@@ -13,6 +13,7 @@ from redline_bore.core.told import Unit, told
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import Into, Wrong, declare
+from redline_bore.job.kinds.measures import number
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
@@ -96,18 +97,11 @@ def _window(text: str, at: At) -> tuple[Entry, ...]:
         found["unit"] or ("uin" if at.where.units is Units.INCH else "um")
     ).lower()  # bare, it is in the units of the job
     scale = 0.0254 if unit.endswith("in") else 1.0
-    low, high = (scale * _figure(found[end]) for end in ("low", "high"))
+    low, high = (scale * number(found[end], "figure of a finish") for end in ("low", "high"))
     if not 0.0 <= low < high <= 50.0:
         raise InputError(f"A window from {found['low']} to {found['high']} {unit} does not make sense: low end first")
     source = (found["by"] or "ring maker's sheet").strip()
     return (FinishWindowStated(parameter=name, low_um=low, high_um=high, source=source),)  # type: ignore[arg-type]  # one of PARAMETERS
-
-
-def _figure(text: str) -> float:
-    try:
-        return float(text.replace(",", "."))
-    except ValueError:
-        raise InputError(f"“{text}” is no figure of a finish") from None
 
 
 def _trace_faults(x: TraceBooked) -> list[Wrong]:

@@ -15,7 +15,7 @@ from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.gauge import size_from_typed
 from redline_bore.job.kinds.kind import Into, Wrong, declare
-from redline_bore.job.kinds.measures import behind, length_or_nought, plain, positive
+from redline_bore.job.kinds.measures import behind, length_or_nought, number, plain, positive
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.profiles.stones import stone_names, stones_said
@@ -276,7 +276,7 @@ def _angle(words: str, at: At) -> tuple[Entry, ...]:
             "The crosshatch is typed as: angle 30, or angle 15 flat where it is quoted from the horizontal"
         )
     flat = found["flat"] is not None
-    angle = float(found["angle"]) * (2.0 if flat else 1.0)
+    angle = number(found["angle"], "angle") * (2.0 if flat else 1.0)
     if not 5.0 <= angle <= 120.0:
         raise InputError(f"{angle:g}° included is no crosshatch; 20 to 50 is usual")
     return (AngleWanted(included_deg=angle, quoted="horizontal" if flat else "included"),)

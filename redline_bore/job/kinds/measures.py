@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 
 from redline_bore.core.errors import FormError, InputError
@@ -55,12 +56,15 @@ def count(text: str, state: JobState) -> int:
     return int(text)
 
 
-def number(text: str) -> float:
-    """A plain number. Raises InputError."""
+def number(text: str, what: str = "number") -> float:
+    """A plain number, with a point or a comma. Raises InputError, naming ``what`` it is not."""
     try:
-        return float(text.replace(",", "."))
+        value = float(text.replace(",", ".").replace("−", "-"))
     except ValueError:
-        raise InputError(f"“{text}” is no number") from None
+        value = math.nan
+    if not math.isfinite(value):
+        raise InputError(f"“{text[:40]}” is no {what}")
+    return value
 
 
 def positive(text: str) -> float:
@@ -83,19 +87,13 @@ def bore_size(text: str, state: JobState, where: Where) -> float:
 
 def in_celsius(text: str, scale: str) -> float:
     """A temperature in C from its figure and its scale, C or F. Raises InputError."""
-    try:
-        value = float(text.replace(",", ".").replace("−", "-"))
-    except ValueError:
-        raise InputError(f"“{text}” is not a temperature") from None
+    value = number(text, "temperature")
     return value if scale.lower() == "c" else (value - 32.0) / 1.8
 
 
 def between(text: str, low: float, high: float, what: str) -> float:
     """A number between two others. Raises InputError naming ``what``."""
-    try:
-        value = float(text.replace(",", "."))
-    except ValueError:
-        raise InputError(f"“{text}” is not a number") from None
+    value = number(text)
     if not low <= value <= high:
         raise InputError(f"{what} lies between {low:g} and {high:g}, not at {text}")
     return value

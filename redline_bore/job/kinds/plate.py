@@ -16,7 +16,7 @@ from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.gauge import plate_words
 from redline_bore.job.kinds.kind import ANY_STEP, Into, declare
-from redline_bore.job.kinds.measures import behind, between, keyed, plain, yes
+from redline_bore.job.kinds.measures import behind, between, keyed, number, plain, yes
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
@@ -127,7 +127,7 @@ def torque_nm(text: str, units: Units) -> float:
     found = re.fullmatch(_TORQUE, text.strip(), re.IGNORECASE)
     if found is None:
         raise InputError(f"“{text}” is not a torque; write it like 110 Nm or 80 lbf ft")
-    value = float(found["value"].replace(",", "."))
+    value = number(found["value"], "torque")
     unit = (found["unit"] or ("nm" if units is Units.METRIC else "lbf ft")).lower().replace(" ", "")
     torque = value if unit == "nm" else value * NM_PER_LBF_FT
     if not 1.0 <= torque <= 2000.0:

@@ -13,7 +13,7 @@ from redline_bore.job.finish.finding import next_spot, not_traced
 from redline_bore.job.finish.judgement import SPOTS, spots_of, strokes_had
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.defects import PhotoAttached
-from redline_bore.job.kinds.measures import depth
+from redline_bore.job.kinds.measures import depth, number
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
@@ -96,7 +96,7 @@ class FinishStep(PagedStep):
         had = strokes_had(state, s.bench.cylinder)
         if found["when"]:
             when = found["when"].lower().split()
-            had = 0.0 if when[0] == "before" else float(when[1])
+            had = 0.0 if when[0] == "before" else number(when[1], "count of strokes")
         return self._book(trace, deep, had, path.name, text)
 
     def take_file(self, path: Path) -> str:

@@ -56,3 +56,18 @@ def test_a_job_goes_into_the_card_and_out_again_unchanged(state_of, number):
     again = book_in_from_draft(draft)
     assert again.block.bore_mm == pytest.approx(state.block.bore_mm, abs=1e-9)
     assert again.oversizes_mm == pytest.approx(state.book_in.oversizes_mm, abs=2e-3)
+
+
+def test_a_choice_that_does_not_exist_is_told_under_its_name(shipped):
+    draft = empty_draft(Units.METRIC, shipped) | {"units": "furlongs", "wall": "cheese", "cylinders": "9" * 5000}
+    spec, faults = block_from_draft(draft)
+    assert spec is None
+    assert {f.path for f in faults} == {"units", "wall"}
+    with pytest.raises(FaultyInput) as told:
+        book_in_from_draft(draft)
+    assert {f.path for f in told.value.faults} >= {"units", "wall", "owner"}
+
+
+def test_a_count_of_thousands_of_digits_is_no_count(shipped):
+    _, faults = block_from_draft(empty_draft(Units.METRIC, shipped) | {"cylinders": "9" * 5000})
+    assert any(f.path == "cylinders" and len(f.reason) < 80 for f in faults)

@@ -108,6 +108,7 @@ def test_another_shop_and_what_it_read(state, state_of):
         ("plate bolt 12", "not understood"),
         ("plate torque much", "not a torque"),
         ("plate torque 9000", "check the unit"),
+        ("plate torque 1,,,1", "no torque"),
         ("plate lubricant goose grease", "K for"),
         ("plate k 7", "between"),
         ("plate stages 100 50", "grow"),
