@@ -88,7 +88,7 @@ def _opened(session: Session, job_id: int, records: tuple[Record, ...], asked: s
     except Exception as error:  # whatever a ledger holds, the window starts
         session.open = None
         number = getattr(records[0].entry, "number", asked) if records else asked
-        return f"Job {number or 'worked on last'} cannot be shown ({type(error).__name__}: {error}). The other jobs are in the list, Ctrl+J"
+        return f"Job {number or 'worked on last'} cannot be shown ({type(error).__name__}: {error}). The others are in the list, Ctrl+J; Alt+A sets one aside there"
 
 
 def _scale(value: object) -> float:
@@ -130,8 +130,10 @@ def warm_up(window: MainWindow) -> None:
 
 
 def _open_logbook(window: MainWindow) -> None:
-    """Open the logbook, so that the first booking need not wait for it."""
+    """Open the logbook, so that the first booking need not wait for it; say where it is not as it was left."""
     assert window.session.logbook is not None
+    if window.session.desk.missing:
+        window.line.tell(window.session.desk.missing, True)
 
 
 def fault_log() -> Path:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import sys
 from dataclasses import asdict
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -38,6 +39,7 @@ def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: arg
     take.set_defaults(run=_import, makes=True)
     listed = commands.add_parser("jobs", parents=[keep], help="list the jobs")
     listed.add_argument("search", nargs="*", help="words in number, owner or engine")
+    listed.add_argument("--aside", action="store_true", help="those that were set aside")
     listed.add_argument("--json", action="store_true")
     listed.set_defaults(run=_jobs)
     handed = commands.add_parser(
@@ -45,6 +47,13 @@ def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: arg
     )
     handed.add_argument("file", type=Path, help="the rescue logbook")
     handed.set_defaults(run=_hand_in)
+    aside = commands.add_parser(
+        "aside", parents=[keep], help="set a job aside: it is kept, and no list shows it unasked"
+    )
+    aside.add_argument("number")
+    aside.add_argument("--back", action="store_true", help="bring it back")
+    aside.add_argument("--person", default="", help="initials")
+    aside.set_defaults(run=_aside)
     verify = commands.add_parser(
         "verify", parents=[keep], help="check every entry of every job against what was booked"
     )
@@ -119,6 +128,8 @@ def _book(given: argparse.Namespace) -> int:
 
     desk = desk_of(given)
     job = desk.open(given.job)
+    if desk.missing:
+        print(desk.missing, file=sys.stderr)
     plan = job.state.gauging.plan
     if given.cylinder not in job.state.cylinders:
         raise InputError(f"Job {given.job} has cylinders 1 to {job.state.block.cylinders}, no {given.cylinder}")
@@ -162,6 +173,14 @@ def _hand_in(given: argparse.Namespace) -> int:
     return 0
 
 
+def _aside(given: argparse.Namespace) -> int:
+    desk_of(given).set_aside(given.number, not given.back)
+    print(
+        f"Job {given.number} is {'in the list again' if given.back else 'set aside; it is kept, and --back brings it back'}"
+    )
+    return 0
+
+
 def _verify(given: argparse.Namespace) -> int:
     from redline_bore.store.verify import verified
 
@@ -175,7 +194,7 @@ def _verify(given: argparse.Namespace) -> int:
 
 
 def _jobs(given: argparse.Namespace) -> int:
-    found = desk_of(given).logbook.jobs(" ".join(given.search))
+    found = [j for j in desk_of(given).logbook.jobs(" ".join(given.search)) if bool(j.aside) == given.aside]
     if given.json:
         print(json.dumps([{k: v for k, v in asdict(line).items() if k != "job_id"} for line in found], indent=1))
         return 0

@@ -40,13 +40,17 @@ class Desk:
     def __init__(self, open_logbook: Callable[[], Logbook], figures: Figures | None = None, person: str = "") -> None:
         self._open_logbook, self._figures, self.person = open_logbook, figures, person
         self._logbook: Logbook | None = None
+        self.missing = ""  # a sentence, where this logbook lacks what it had when it was left
         self._shelf: tuple[JobState, tuple[ShelfLine, ...]] | None = None
 
     @property
     def logbook(self) -> Logbook:
         """The logbook. Raises EnvironmentTrouble when it cannot be opened."""
         if self._logbook is None:
+            from redline_bore.store.last_seen import missing_since
+
             self._logbook = self._open_logbook()
+            self.missing = missing_since(self._logbook)
         return self._logbook
 
     @property
@@ -66,9 +70,21 @@ class Desk:
         self._figures = figures
 
     def close(self) -> None:
-        """Let go of the logbook."""
+        """Let go of the logbook, and note what was booked last in it: it is looked for when it is opened again."""
         if self._logbook is not None:
+            from redline_bore.store.last_seen import keep_as_left
+
+            if not self.missing:
+                keep_as_left(self._logbook)
             self._logbook.close()
+
+    def accept_as_it_is(self) -> None:
+        """What is missing of this logbook was told; what it holds now is looked for from here on."""
+        self.missing = ""
+
+    def set_aside(self, number: str, aside: bool = True) -> None:
+        """Set a job aside, or bring it back. Raises InputError where there is none, or it is so already."""
+        self.logbook.set_aside(number, self.person, aside)
 
     # -- jobs ----------------------------------------------------------------------------------------------------------
 

@@ -77,6 +77,15 @@ figure_table = sa.Table(
     sa.Column("key", sa.String, nullable=False),
     sa.Column("value", sa.Text, nullable=False),
 )
+aside_table = sa.Table(
+    "job_aside",
+    metadata,
+    sa.Column("id", sa.Integer, primary_key=True),
+    sa.Column("at", sa.String, nullable=False),
+    sa.Column("person", sa.String, nullable=False),
+    sa.Column("job_id", sa.ForeignKey("job.id"), nullable=False),
+    sa.Column("aside", sa.Boolean, nullable=False),
+)
 
 
 @dataclass(frozen=True)
@@ -102,6 +111,7 @@ class JobLine:
     opened_at: str
     last_at: str
     step: str
+    aside: str = ""  # who set it aside, and when; empty: it stands in the list
 
 
 def now() -> str:
@@ -307,7 +317,39 @@ class Logbook:
         for word in search.split():
             query = query.where(sa.or_(*(c.icontains(word, autoescape=True) for c in (j.number, j.owner, j.engine))))
         with self._reading() as connection:
-            return tuple(JobLine(*row) for row in connection.execute(query))
+            aside = {row[0]: f"{row[1]} {row[2]}" for row in self._aside(connection) if row[3]}
+            return tuple(JobLine(*row, aside.get(row[0], "")) for row in connection.execute(query))
+
+    def _aside(self, connection: sa.Connection) -> Sequence[sa.Row[Any]]:
+        """The last word on every job that was set aside or brought back: its id, who, when, which of the two."""
+        a = aside_table.c
+        last = sa.select(sa.func.max(a.id)).group_by(a.job_id)
+        return connection.execute(sa.select(a.job_id, a.person, a.at, a.aside).where(a.id.in_(last))).fetchall()
+
+    def set_aside(self, number: str, person: str, aside: bool = True) -> None:
+        """Set a job aside, or bring it back: it is kept as it stands and no list shows it unasked.
+
+        Raises InputError where there is no such job, or it is so already.
+        """
+        job_id = self.job_id(number)
+        with self._writing() as connection:
+            if aside == any(row[0] == job_id and row[3] for row in self._aside(connection)):
+                raise InputError(f"Job {number} is {'set aside already' if aside else 'in the list as it is'}")
+            connection.execute(sa.insert(aside_table).values(at=now(), person=person, job_id=job_id, aside=aside))
+
+    def newest_entry(self) -> tuple[int, int, str] | None:
+        """What was booked last: its job, its place and its link; None in an empty logbook."""
+        query = "SELECT job_id, seq, hash FROM entry ORDER BY rowid DESC LIMIT 1"
+        with self._reading() as connection:
+            row = connection.exec_driver_sql(query).first()
+            return None if row is None else (int(row[0]), int(row[1]), str(row[2]))
+
+    def has_entry(self, job_id: int, seq: int, link: str) -> bool:
+        """Whether that entry is here, with that link."""
+        e = entry_table.c
+        query = sa.select(e.hash).where(e.job_id == job_id, e.seq == seq)
+        with self._reading() as connection:
+            return connection.execute(query).scalar() == link
 
     def job_id(self, number: str) -> int:
         """The id of a job. Raises InputError naming near numbers when there is none."""

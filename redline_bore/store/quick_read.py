@@ -64,7 +64,8 @@ def find_job(path: Path, number: str | None) -> tuple[int, tuple[Record, ...]] |
     Raises EnvironmentTrouble where the logbook cannot be read.
     """
     query = "SELECT id FROM job WHERE number = ?" if number else (
-        "SELECT job.id FROM job JOIN entry ON entry.job_id = job.id GROUP BY job.id ORDER BY max(entry.at) DESC LIMIT 1"
+        "SELECT job.id FROM job JOIN entry ON entry.job_id = job.id WHERE NOT coalesce((SELECT aside FROM job_aside "
+        "WHERE job_id = job.id ORDER BY id DESC LIMIT 1), 0) GROUP BY job.id ORDER BY max(entry.at) DESC LIMIT 1"
     )  # fmt: skip
     try:
         with connected(path) as connection:

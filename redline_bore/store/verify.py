@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from redline_bore.core.errors import BenchError
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.strikes import EntryDamaged
+from redline_bore.store.last_seen import missing_since
 from redline_bore.store.logbook import Logbook
 
 
@@ -37,5 +38,6 @@ def verified(logbook: Logbook) -> Verified:
         except BenchError as error:
             unfolded += 1
             faults.append(f"Job {line.number} cannot be shown: {error}")
+    faults += [missing] if (missing := missing_since(logbook)) else []
     faults += [f"The file itself: {line}" for line in logbook.damage()]
     return Verified(len(lines), entries, damaged, unfolded, tuple(faults))

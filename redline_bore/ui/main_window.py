@@ -35,6 +35,7 @@ if TYPE_CHECKING:
     from redline_bore.ui.frame.job_list import JobList
     from redline_bore.ui.frame.shop_figures import ShopFigures
 
+SHELF = "Alt+A in the list sets it aside"
 OTHER_PROGRAM_MS = 2500
 READINGS = ("GaugeReading", "SweepReading", "TraceReading")  # what may not be lost without a word
 
@@ -360,6 +361,8 @@ class MainWindow(QMainWindow):
             self.session.open_job(number)
         except BenchError as error:
             self.line.tell(f"{error}.", True)
+        except Exception as error:  # whatever a ledger holds: the job that is open stays, and it is said
+            self.line.tell(f"Job {number} cannot be shown ({type(error).__name__}: {error}). {SHELF}", True)
 
     def show_jobs(self) -> None:
         """The list of jobs."""
@@ -368,6 +371,7 @@ class MainWindow(QMainWindow):
 
             self.jobs = JobList(self.session)
             self.jobs.chosen.connect(self.open_job)
+            self.jobs.said.connect(self.line.tell)
             self.stack.addWidget(self.jobs)
         self._show_list(self.jobs, self.jobs.search, "Jobs in the logbook", "Type to search; Enter opens the job")
 

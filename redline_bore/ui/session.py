@@ -201,6 +201,7 @@ class Session(QObject):
                 topics.add("step")
             self._say(*topics)
         if changed.booked:
+            self.desk.accept_as_it_is()
             self.kept.emit(self.records[-1])
         if changed.remark and self.opened.rescued_to is not None:
             self.rescued.emit(changed.remark)

@@ -12,7 +12,25 @@ from redline_bore.job.proposals import StepProposals
 from redline_bore.job.state.job_state import STEPS, JobState
 
 TODAY = "2026-11-29"
-SLIPS = ("", " ", "-", "9", ".", ",", "1²", "-0.0", "1e9", "nan", " 16 to 45", " across", "mm", " in", "…", "½", "9" * 40)
+SLIPS = (
+    "",
+    " ",
+    "-",
+    "9",
+    ".",
+    ",",
+    "1²",
+    "-0.0",
+    "1e9",
+    "nan",
+    " 16 to 45",
+    " across",
+    "mm",
+    " in",
+    "…",
+    "½",
+    "9" * 40,
+)
 
 
 def examples_of(state: JobState, step: str, cylinder: int = 1, units: Units = Units.METRIC) -> list[str]:
@@ -24,4 +42,7 @@ def examples_of(state: JobState, step: str, cylinder: int = 1, units: Units = Un
 steps = st.sampled_from(STEPS)
 slips = st.one_of(st.just(""), st.sampled_from(SLIPS), st.text(string.printable, max_size=6))
 picks = st.integers(0, 200)
-sizes = st.one_of(st.integers(-9_999_999, 9_999_999).map(lambda n: f"{n / 10_000:.4f}"), st.sampled_from(("105.214", "4.1412", "0", "5")))
+sizes = st.one_of(
+    st.integers(-9_999_999, 9_999_999).map(lambda n: f"{n / 10_000:.4f}"),
+    st.sampled_from(("105.214", "4.1412", "0", "5")),
+)

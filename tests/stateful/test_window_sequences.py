@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule, run_state_machine_as_test
 from PyQt6.QtCore import QPoint, QSettings, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit
+from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from redline_bore.instruments.line_protocol import GaugeReading, Temperature
 from redline_bore.job.kinds.fold import fold
@@ -19,8 +19,10 @@ from redline_bore.store.logbook import Draft, Logbook
 from tests.stateful.lines import examples_of, picks, sizes, slips
 
 JOBS = ("2041", "2047", "2029", "2036", "2044")
-K, NONE, CTRL, SHIFT, ALT = Qt.Key, Qt.KeyboardModifier.NoModifier, *(
-    getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in ("Control", "Shift", "Alt")
+K, NONE, CTRL, SHIFT, ALT = (
+    Qt.Key,
+    Qt.KeyboardModifier.NoModifier,
+    *(getattr(Qt.KeyboardModifier, f"{name}Modifier") for name in ("Control", "Shift", "Alt")),
 )
 KEYS = (
     *(getattr(K, f"Key_{c}") for c in "ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"),
@@ -43,7 +45,11 @@ class Hands(RuleBasedStateMachine):
         self.path = Path(shutil.copy(self.master, self.folder / "logbook.sqlite"))
         self.window, self.broken, self.kept = None, [], []
 
-    @initialize(number=st.sampled_from(JOBS), wide=st.sampled_from((1000, 1280, 1920)), scale=st.sampled_from((1.0, 1.0, 1.5, 2.0)))
+    @initialize(
+        number=st.sampled_from(JOBS),
+        wide=st.sampled_from((1000, 1280, 1920)),
+        scale=st.sampled_from((1.0, 1.0, 1.5, 2.0)),
+    )
     def start(self, number, wide, scale):
         from redline_bore.app import build_window
 
@@ -66,7 +72,13 @@ class Hands(RuleBasedStateMachine):
             QTest.qWait(5)
         QApplication.processEvents()
 
-    @rule(keys=st.lists(st.tuples(st.sampled_from(KEYS), st.sampled_from((NONE, NONE, NONE, CTRL, SHIFT, ALT))), min_size=1, max_size=6))
+    @rule(
+        keys=st.lists(
+            st.tuples(st.sampled_from(KEYS), st.sampled_from((NONE, NONE, NONE, CTRL, SHIFT, ALT))),
+            min_size=1,
+            max_size=6,
+        )
+    )
     def press(self, keys):
         for key, modifier in keys:
             if (key, modifier) not in LEAVES:
@@ -97,12 +109,23 @@ class Hands(RuleBasedStateMachine):
         at = QPoint(int(across * self.window.width()), int(down * self.window.height()))
         widget = self.window.childAt(at) or self.window
         click = QTest.mouseDClick if twice else QTest.mouseClick
-        click(widget, Qt.MouseButton.LeftButton, NONE, widget.mapFrom(self.window, at) if widget is not self.window else at)
+        click(
+            widget,
+            Qt.MouseButton.LeftButton,
+            NONE,
+            widget.mapFrom(self.window, at) if widget is not self.window else at,
+        )
         self.close_menus()
 
-    @rule(across=st.floats(0.0, 0.999), down=st.floats(0.0, 0.999), to=st.tuples(st.floats(0.0, 0.999), st.floats(0.0, 0.999)))
+    @rule(
+        across=st.floats(0.0, 0.999),
+        down=st.floats(0.0, 0.999),
+        to=st.tuples(st.floats(0.0, 0.999), st.floats(0.0, 0.999)),
+    )
     def drag(self, across, down, to):
-        at, until = (QPoint(int(x * self.window.width()), int(y * self.window.height())) for x, y in ((across, down), to))
+        at, until = (
+            QPoint(int(x * self.window.width()), int(y * self.window.height())) for x, y in ((across, down), to)
+        )
         widget = self.window.childAt(at) or self.window
         QTest.mousePress(widget, Qt.MouseButton.LeftButton, NONE, widget.mapFrom(self.window, at))
         QTest.mouseMove(widget, widget.mapFrom(self.window, until))

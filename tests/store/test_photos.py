@@ -93,6 +93,7 @@ def test_only_pictures_are_taken(tmp_path):
 
 def test_a_logbook_of_the_first_version_grows_and_keeps_its_jobs(demo_path):
     with sqlite3.connect(demo_path) as raw:
+        raw.execute("DROP TABLE job_aside")
         raw.execute("DROP TABLE photo")
         raw.execute("DROP TRIGGER entry_no_update")
         raw.execute("ALTER TABLE entry DROP COLUMN hash")

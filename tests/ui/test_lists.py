@@ -112,3 +112,30 @@ def test_long_panels_scroll_by_arrows(bench):
     before = bar.value()
     bench.key(Qt.Key.Key_Down)
     assert bar.maximum() == 0 or bar.value() > before
+
+
+def test_a_job_is_set_aside_and_brought_back_by_keys(bench):
+    alt = Qt.KeyboardModifier.AltModifier
+    bench.key(Qt.Key.Key_J, CTRL)
+    view = bench.window.jobs
+    view.search.setText("2044")
+    bench.key(Qt.Key.Key_A, alt, on=view.search)
+    assert "set aside" in bench.said and view.list.count() == 0
+    view.search.setText("")
+    assert view.shelf.isVisible() and "Set aside: 1" in view.shelf.text()
+    bench.key(Qt.Key.Key_S, alt, on=view.search)
+    assert view.list.count() == 1 and "set aside by RM" in view.list.item(0).text()
+    bench.key(Qt.Key.Key_A, alt, on=view.search)
+    assert "in the list again" in bench.said and "No job is set aside" in view.none.text()
+    bench.key(Qt.Key.Key_S, alt, on=view.search)
+    assert view.list.count() == 5 and not view.shelf.isVisible()
+
+
+def test_a_job_that_cannot_be_shown_leaves_the_one_that_is_open(bench, monkeypatch):
+    def broken(_number):
+        raise KeyError("of an unknown kind")
+
+    monkeypatch.setattr(bench.session, "open_job", broken)
+    bench.window.open_job("2044")
+    assert "2044 cannot be shown" in bench.said and "Alt+A" in bench.said
+    assert bench.session.job.number == "2041"

@@ -58,7 +58,7 @@ def as_before_the_chain(path: Path) -> None:
     """The same logbook as a program before the chain wrote it."""
     with sqlite3.connect(path) as raw:
         raw.executescript(
-            "DROP TRIGGER entry_no_update; ALTER TABLE entry DROP COLUMN hash; UPDATE alembic_version SET version_num = '0002';"
+            "DROP TABLE job_aside; DROP TRIGGER entry_no_update; ALTER TABLE entry DROP COLUMN hash; UPDATE alembic_version SET version_num = '0002';"
             "CREATE TRIGGER entry_no_update BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'no'); END;"
         )
 

@@ -146,9 +146,9 @@ def _none(_state: JobState) -> list[Any]:
 
 def _of_trace(write: Callable[..., bytes]) -> Callable[[JobState], list[bytes]]:
     def made(_state: JobState) -> list[bytes]:
-        heights = [((i * 37) % 101) / 25.0 - 2.0 for i in range(11_300)]
-        lengths = (60, 200, 400, 800, len(heights))  # short ones are quick: most faults are in the first lines
-        return [write(even_trace(0.5, heights[:n]), "2026-11-29T10:00:00+00:00") for n in lengths]
+        steps_um = (0.5, 5.0, 10.0, 20.0, 20.0)  # wide ones are quick: most faults are in the first lines
+        traces = [even_trace(s, [((i * 37) % 101) / 25.0 - 2.0 for i in range(int(5650 / s))]) for s in steps_um]
+        return [write(trace, "2026-11-29T10:00:00+00:00") for trace in traces]
 
     return made
 

@@ -3,17 +3,29 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QLabel, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
-from redline_bore.core.when import local
+from redline_bore.core.errors import BenchError
+from redline_bore.core.when import local, moment
 from redline_bore.job.state.job_state import STEP_TITLES
 from redline_bore.ui.session import Session
 
 
 class JobList(QWidget):
-    """A list with a search line. ``chosen`` carries the job's number."""
+    """A list with a search line. ``chosen`` carries the job's number, ``said`` a line for the gauge line and whether it is bad."""
 
     chosen = pyqtSignal(str)
+    said = pyqtSignal(str, bool)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -28,8 +40,19 @@ class JobList(QWidget):
         self.heading = QLabel("Jobs in the logbook")
         self.heading.setStyleSheet("font-weight: bold;")
         column = QVBoxLayout(self)
+        self.shelf, self.move = QPushButton(), QPushButton()
+        self.shelf.setCheckable(True)
         for widget in (self.heading, self.search, self.none, self.list):
             column.addWidget(widget)
+        row = QHBoxLayout()
+        row.addWidget(self.move)
+        row.addStretch(1)
+        row.addWidget(self.shelf)
+        column.addLayout(row)
+        self.move.clicked.connect(self._set_aside)
+        self.shelf.toggled.connect(self.refresh)
+        QShortcut(QKeySequence("Alt+A"), self, self._set_aside)
+        QShortcut(QKeySequence("Alt+S"), self, self.shelf.toggle)
         self.search.textChanged.connect(self.refresh)
         self.search.returnPressed.connect(self.choose_current)
         self.list.itemActivated.connect(self._choose)
@@ -38,23 +61,59 @@ class JobList(QWidget):
     def refresh(self) -> None:
         """List what is found."""
         self.list.clear()
-        for line in self.session.logbook.jobs(self.search.text()):
+        found = self.session.logbook.jobs(self.search.text())
+        aside = self.shelf.isChecked()
+        for line in (j for j in found if bool(j.aside) == aside):
             at, last = local(line.last_at), STEP_TITLES.get(line.step, line.step).lower()
             when = line.last_at[:40] if at is None else f"{at:%d %b %Y %H:%M}"
             text = f"{line.number}   {line.owner}\n{line.engine} · {last} stamped last · {when}"
+            if line.aside:
+                who, since = line.aside.rsplit(" ", 1)
+                text += f" · set aside by {who or 'somebody'}, {moment(since)}"
             item = QListWidgetItem(text)
             item.setData(Qt.ItemDataRole.UserRole, line.number)
             self.list.addItem(item)
+        self._name_buttons(sum(bool(j.aside) for j in found))
         empty = self.list.count() == 0
         words = (
             f"No job holds “{self.search.text()}” in its number, owner or engine."
             if self.search.text()
+            else "No job is set aside."
+            if aside
             else "No job yet. Ctrl+N books one in."
         )
         self.none.setText(words)
         self.none.setVisible(empty)
         if not empty:
             self.list.setCurrentRow(0)
+
+    def _name_buttons(self, count: int) -> None:
+        aside = self.shelf.isChecked()
+        self.heading.setText("Jobs set aside" if aside else "Jobs in the logbook")
+        self.move.setText("Bring it back  Alt+A" if aside else "Set this job aside  Alt+A")
+        self.shelf.setText("Back to the list  Alt+S" if aside else f"Set aside: {count}  Alt+S")
+        self.shelf.setVisible(aside or count > 0)
+        self.move.setVisible(self.list.count() > 0)
+
+    def _set_aside(self) -> None:
+        """Set the job that is lit aside, or bring it back; it is kept either way."""
+        item, back = self.list.currentItem(), self.shelf.isChecked()
+        if item is None:
+            return
+        number = str(item.data(Qt.ItemDataRole.UserRole))
+        try:
+            self.session.desk.set_aside(number, not back)
+        except BenchError as error:
+            self.said.emit(f"{error}.", True)
+            return
+        self.refresh()
+        self.search.setFocus()
+        self.said.emit(
+            f"Job {number} is in the list again."
+            if back
+            else f"Job {number} is set aside: kept as it stands, under “Set aside”.",
+            False,
+        )
 
     def step(self, down: int) -> None:
         """Up and down in the list while typing in the search."""
