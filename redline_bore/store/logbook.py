@@ -320,11 +320,12 @@ class Logbook:
             aside = {row[0]: f"{row[1]} {row[2]}" for row in self._aside(connection) if row[3]}
             return tuple(JobLine(*row, aside.get(row[0], "")) for row in connection.execute(query))
 
-    def _aside(self, connection: sa.Connection) -> Sequence[sa.Row[Any]]:
+    def _aside(self, connection: sa.Connection) -> list[tuple[int, str, str, bool]]:
         """The last word on every job that was set aside or brought back: its id, who, when, which of the two."""
         a = aside_table.c
         last = sa.select(sa.func.max(a.id)).group_by(a.job_id)
-        return connection.execute(sa.select(a.job_id, a.person, a.at, a.aside).where(a.id.in_(last))).fetchall()
+        found = connection.execute(sa.select(a.job_id, a.person, a.at, a.aside).where(a.id.in_(last)))
+        return [(int(row[0]), str(row[1]), str(row[2]), bool(row[3])) for row in found]
 
     def set_aside(self, number: str, person: str, aside: bool = True) -> None:
         """Set a job aside, or bring it back: it is kept as it stands and no list shows it unasked.

@@ -40,16 +40,16 @@ class JobList(QWidget):
         self.heading = QLabel("Jobs in the logbook")
         self.heading.setStyleSheet("font-weight: bold;")
         column = QVBoxLayout(self)
-        self.shelf, self.move = QPushButton(), QPushButton()
+        self.shelf, self.put_aside = QPushButton(), QPushButton()
         self.shelf.setCheckable(True)
         for widget in (self.heading, self.search, self.none, self.list):
             column.addWidget(widget)
         row = QHBoxLayout()
-        row.addWidget(self.move)
+        row.addWidget(self.put_aside)
         row.addStretch(1)
         row.addWidget(self.shelf)
         column.addLayout(row)
-        self.move.clicked.connect(self._set_aside)
+        self.put_aside.clicked.connect(self._set_aside)
         self.shelf.toggled.connect(self.refresh)
         QShortcut(QKeySequence("Alt+A"), self, self._set_aside)
         QShortcut(QKeySequence("Alt+S"), self, self.shelf.toggle)
@@ -90,10 +90,10 @@ class JobList(QWidget):
     def _name_buttons(self, count: int) -> None:
         aside = self.shelf.isChecked()
         self.heading.setText("Jobs set aside" if aside else "Jobs in the logbook")
-        self.move.setText("Bring it back  Alt+A" if aside else "Set this job aside  Alt+A")
+        self.put_aside.setText("Bring it back  Alt+A" if aside else "Set this job aside  Alt+A")
         self.shelf.setText("Back to the list  Alt+S" if aside else f"Set aside: {count}  Alt+S")
         self.shelf.setVisible(aside or count > 0)
-        self.move.setVisible(self.list.count() > 0)
+        self.put_aside.setVisible(self.list.count() > 0)
 
     def _set_aside(self) -> None:
         """Set the job that is lit aside, or bring it back; it is kept either way."""
