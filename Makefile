@@ -7,7 +7,7 @@ RUN_LIBS := libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-
 TEST_LIBS := xvfb openbox xdotool
 DEMO := build/demo/logbook.sqlite
 
-.PHONY: demo test bench lint shots loop faults fuzz mutants schema lock clean
+.PHONY: demo test bench lint shots loop faults fuzz sequences endurance soak mutants schema lock clean
 
 demo: $(READY) $(DEMO)
 	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then $(BIN)/redline-bore --logbook $(DEMO); else \
@@ -47,7 +47,18 @@ faults: $(READY)
 MINUTES ?= 10
 fuzz: $(READY)
 	@$(BIN)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements-fuzz.lock || true
-	$(BIN)/python -m tools.fuzz --minutes $(MINUTES)
+	$(BIN)/python -m tools.fuzz --minutes $(MINUTES) $(if $(INPUTS),--inputs $(INPUTS))
+
+# Random work at two desks, and random keys, pointer and gauges in the window: COUNT=2000 in all.
+sequences: $(READY)
+	SEQUENCES=$$(( $(COUNT) / 2 )) $(BIN)/python -m pytest -p no:xdist --timeout 0 -q tests/stateful
+
+# Two windows, two gauges and a command line on one logbook: MINUTES=10. One window at twenty readings a second: make soak MINUTES=60.
+endurance: $(READY)
+	$(BIN)/python -m tools.endurance together --minutes $(MINUTES)
+
+soak: $(READY)
+	$(BIN)/python -m tools.endurance soak --minutes $(MINUTES)
 
 shots: $(READY)
 	$(BIN)/python tools/shots.py docs/screenshots

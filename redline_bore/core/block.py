@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from enum import StrEnum
+from functools import lru_cache
 
 from redline_bore.core.errors import Fault, FaultyInput
 from redline_bore.core.frozen import frozen
@@ -163,6 +164,7 @@ def pitch_of(spec: BlockSpec) -> float:
     return spec.pitch_mm if spec.pitch_mm is not None else 1.18 * spec.bore_mm
 
 
+@lru_cache(maxsize=64)
 def bore_positions(spec: BlockSpec) -> tuple[BorePosition, ...]:
     """Where the bores lie. Banks are numbered front to back, the first bank before the second. In mm."""
     banks = 2 if spec.layout in (Layout.VEE, Layout.FLAT) else 1
@@ -173,6 +175,7 @@ def bore_positions(spec: BlockSpec) -> tuple[BorePosition, ...]:
     )
 
 
+@lru_cache(maxsize=64)
 def fastener_positions(spec: BlockSpec) -> tuple[FastenerPosition, ...]:
     """Head fasteners in mm.
 

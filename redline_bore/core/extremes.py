@@ -12,7 +12,6 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.optimize import brentq
 from scipy.special import chndtr, ndtr
 
@@ -23,6 +22,7 @@ OVAL_LOW, OVAL_HIGH = 0.963, 0.010  # of the distribution of what was seen
 SIZE_LOW, SIZE_HIGH = 0.963, 0.012
 WEAR_LOW_Z = ((2.0, 2.78), (4.0, 3.12), (7.0, 3.38))  # worn levels, and how far under the largest of their means
 WEAR_HIGH_Z = 2.66
+STEP = 0.02  # of the tables below, in doubts of a level
 FAR = 60.0  # of a level's own doubt: beyond it the noise is the same
 
 
@@ -56,7 +56,7 @@ def oval_between(amplitudes_mm: Sequence[float], chords: Sequence[int], sd_mm: f
         raise FitError("An oval needs levels of three chords and more, and a doubt of the gauge")
     scales = [sd_mm * math.sqrt(2.0 / n) for n in chords]
     seen = [a / s for a, s in zip(amplitudes_mm, scales, strict=True)]
-    return _between(seen, scales, 2, 2.0, (OVAL_LOW, OVAL_HIGH))
+    return _between(tuple(seen), tuple(scales), 2, 2.0, (OVAL_LOW, OVAL_HIGH))
 
 
 def two_directions_between(differences_mm: Sequence[float], sd_mm: float) -> Extreme:
@@ -67,14 +67,14 @@ def two_directions_between(differences_mm: Sequence[float], sd_mm: float) -> Ext
     if not differences_mm or sd_mm <= 0.0:
         raise FitError("Two directions need a level, and a doubt of the gauge")
     scale = sd_mm * math.sqrt(2.0)
-    found = _between(
-        [abs(d) / scale for d in differences_mm], [scale] * len(differences_mm), 1, 1.0, (OVAL_LOW, OVAL_HIGH)
-    )
+    seen = tuple(abs(d) / scale for d in differences_mm)
+    found = _between(seen, (scale,) * len(seen), 1, 1.0, (OVAL_LOW, OVAL_HIGH))
     return Extreme(found.low_mm / 2.0, found.high_mm / 2.0)
 
 
+@lru_cache(maxsize=512)
 def _between(
-    seen: Sequence[float], scales: Sequence[float], degrees: int, freed: float, ends: tuple[float, float]
+    seen: tuple[float, ...], scales: tuple[float, ...], degrees: int, freed: float, ends: tuple[float, float]
 ) -> Extreme:
     """Twice the largest true amplitude: the ends where the chance of seeing no more than the largest seen is as asked."""
     most = max(range(len(seen)), key=lambda i: seen[i] * scales[i])
@@ -132,16 +132,17 @@ def largest_between(means_mm: Sequence[float], amplitudes_mm: Sequence[float], c
     ``chords`` distinct chords at each level (the fewest), each with the random standard deviation ``sd_mm``.
     Raises FitError with no level or fewer than three chords. Source: methods 3, its error by numbers, not by draws.
     """
-    return _largest(means_mm, amplitudes_mm, chords, sd_mm)
+    return _largest(tuple(means_mm), tuple(amplitudes_mm), chords, sd_mm)
 
 
 def smallest_between(means_mm: Sequence[float], amplitudes_mm: Sequence[float], chords: int, sd_mm: float) -> Extreme:
     """The smallest true diameter of levels: the mirror of the largest."""
-    found = _largest([-m for m in means_mm], amplitudes_mm, chords, sd_mm)
+    found = _largest(tuple(-m for m in means_mm), tuple(amplitudes_mm), chords, sd_mm)
     return Extreme(-found.high_mm, -found.low_mm)
 
 
-def _largest(means: Sequence[float], amplitudes: Sequence[float], chords: int, sd_mm: float) -> Extreme:
+@lru_cache(maxsize=512)  # the walls that nobody has just read stand as they stood
+def _largest(means: tuple[float, ...], amplitudes: tuple[float, ...], chords: int, sd_mm: float) -> Extreme:
     if not means or chords < 3 or sd_mm <= 0.0:
         raise FitError("A largest size needs levels of three chords and more, and a doubt of the gauge")
     scale = sd_mm * math.sqrt(2.0 / chords)
@@ -171,15 +172,22 @@ def _size_end(tops: Sequence[float], most: int, amplitude: float, wanted: float)
 
 
 class _Errors(NamedTuple):
-    """The distribution of the error of a level's largest size, in doubts of the level."""
+    """The distribution of the error of a level's largest size, in doubts of the level, from ``least`` on in steps of STEP."""
 
-    grid: NDArray[np.float64]
-    cumulative: NDArray[np.float64]
+    least: float
+    cumulative: tuple[float, ...]
     bias: float
 
     def at(self, error: float) -> float:
-        """The chance of an error no larger."""
-        return float(np.interp(error, self.grid, self.cumulative, left=0.0, right=1.0))
+        """The chance of an error no larger, linear between the places of the table."""
+        place = (error - self.least) / STEP
+        if place <= 0.0:
+            return self.cumulative[0] if place == 0.0 else 0.0
+        if place >= len(self.cumulative) - 1:
+            return 1.0
+        below = int(place)
+        low, high = self.cumulative[below], self.cumulative[below + 1]
+        return low + (place - below) * (high - low)
 
 
 @lru_cache(maxsize=1024)
@@ -188,7 +196,7 @@ def _errors(amplitude: float) -> _Errors:
 
     By numbers on an even grid of 0.02: the density of the radius, shifted, with the normal density of the mean folded in.
     """
-    step = 0.02
+    step = STEP
     radius = np.arange(0.0, amplitude + 8.0, step)
     square = np.sqrt(radius**2 + 1.0)  # R at which sqrt(R^2 - 1) is this
     chance = np.diff(np.concatenate(([0.0], chndtr((square + step / 2.0) ** 2, 2, max(amplitude**2, 1e-12)))))
@@ -200,4 +208,4 @@ def _errors(amplitude: float) -> _Errors:
     density[start : start + room] = chance[:room]
     folded = np.convolve(density, normal, mode="same")
     folded /= folded.sum()
-    return _Errors(grid + step / 2.0, np.cumsum(folded), float(np.sum(grid * folded)))
+    return _Errors(float(grid[0]) + step / 2.0, tuple(np.cumsum(folded).tolist()), float(np.sum(grid * folded)))

@@ -58,7 +58,7 @@ def _compared(self: Any) -> tuple[Any, ...]:
 
 
 def _equal(self: Any, other: object) -> bool:
-    return type(self) is type(other) and _compared(self) == _compared(other)
+    return self is other or (type(self) is type(other) and _compared(self) == _compared(other))
 
 
 def _hash(self: Any) -> int:

@@ -119,7 +119,7 @@ class Instrument:
         buffer = b""
         while not self._stop.is_set():
             try:
-                buffer += self._serial.read(256) if self._serial.in_waiting else self._serial.read(1)
+                buffer += self._serial.read(self._serial.in_waiting or 1)  # what is there; never waiting for more
             except (serial.SerialException, OSError, TypeError) as error:
                 if buffer.strip():
                     self._on_event(Garbage(buffer.decode("ascii", "replace"), "a half line, cut off"))

@@ -3,12 +3,22 @@
 from __future__ import annotations
 
 from redline_bore.job.profiles.purpose import purpose
+from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import STEPS, JobState
 from redline_bore.job.state.sleeving import Sleeving
 
 
 def steps_of(state: JobState | None) -> tuple[str, ...]:
     """The steps of a job; a job shows only those it needs. Without a job, those that every job has."""
+    return _needed(None) if state is None else _of_job(state)
+
+
+@once_a_state
+def _of_job(state: JobState) -> tuple[str, ...]:
+    return _needed(state)
+
+
+def _needed(state: JobState | None) -> tuple[str, ...]:
     left_out = {
         name
         for name, needed in (("bore", _bores(state)), ("sleeve", state is not None and sleeves(state)))

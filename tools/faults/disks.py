@@ -6,6 +6,7 @@ import os
 import random
 import resource
 import signal
+import tempfile
 from pathlib import Path
 
 from redline_bore.core.errors import BenchError
@@ -164,7 +165,51 @@ def power(folder: Path, chance: random.Random) -> Faults:
     return faults + sound(cut)
 
 
-CAMPAIGNS = {"damaged": damaged, "full disk": full, "replaced": replaced, "power cut": power}
+def read_only(_folder: Path, chance: random.Random) -> Faults:
+    """A logbook, or its folder, that cannot be written: all of it is read, nothing is booked, every refusal is in words, nothing is left about."""
+    with tempfile.TemporaryDirectory() as name:  # one of its own: whoever is root here works in it as nobody
+        folder = Path(name)
+        folder.chmod(0o755)
+        path = copied(clean(_folder), folder / "read-only.sqlite")
+        sheet = folder / "sheet.pdf"
+        sheet.write_bytes(b"before")
+        was, whole, files = ledgers_of(path), path.read_bytes(), sorted(folder.iterdir())
+        kind = chance.randrange(3)
+        for file in files:
+            file.chmod(0o644 if kind == 1 else 0o444)
+        folder.chmod(0o755 if kind == 2 else 0o555)
+
+        def work(told: Told) -> None:
+            if os.getuid() == 0:
+                os.setgid(NOBODY)
+                os.setuid(NOBODY)
+            book = Logbook(path, make=False)
+            for line in book.jobs():
+                told(f"read {line.number} {len(book.ledger(line.job_id))}")
+            job = book.job_id("2041")
+            told(f"refused {refused(lambda: book.append(job, 0, [reading(chance.randrange(1000))]))}")
+            told(f"refused {refused(lambda: book.set_aside('2041', 'RM'))}")
+            told(f"refused {refused(lambda: book.set_figure('cleanup.skin', 0.02, 'RM'))}")
+            told(f"sheet {refused(lambda: write_bytes(sheet, b'after' * chance.randrange(1, 2000)))}")
+            book.close()
+            told("whole")
+
+        lines = to_the_end(work)
+        folder.chmod(0o755)
+        faults = [] if lines[-1:] == ["whole"] else [f"an unplanned exception: {lines[-1:]}"]
+        if {line.split()[1]: int(line.split()[2]) for line in lines if line.startswith("read ")} != {
+            n: len(r) for n, r in was.items()
+        }:
+            faults.append("not all of it was read")
+        if sum(line.startswith("refused ") and len(line) > 8 for line in lines) != 3 or path.read_bytes() != whole:
+            faults.append(f"something was booked, or nothing was said (kind {kind}): {lines}")
+        if sheet.read_bytes() != b"before" or sorted(folder.iterdir()) != files:
+            faults.append(f"the sheet changed, or a file was left about: {sorted(folder.iterdir())}")
+        return faults
+
+
+NOBODY = 65534
+CAMPAIGNS = {"damaged": damaged, "full disk": full, "replaced": replaced, "power cut": power, "read-only": read_only}
 
 
 def _ledgers(folder: Path) -> Ledgers:

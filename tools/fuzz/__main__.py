@@ -36,6 +36,12 @@ atheris.Fuzz()
 def main() -> int:
     parser = argparse.ArgumentParser(prog="fuzz", description=__doc__)
     parser.add_argument("--minutes", type=float, default=10.0)
+    parser.add_argument(
+        "--inputs",
+        type=int,
+        default=0,
+        help="then so many mutations in all of the corpus that was found, uninstrumented",
+    )
     parser.add_argument("--target", choices=list(TARGETS))
     given = parser.parse_args()
     names, os.environ["QT_QPA_PLATFORM"] = [given.target] if given.target else list(TARGETS), "offscreen"
@@ -44,11 +50,14 @@ def main() -> int:
         print("There is no coverage-guided fuzzer on this machine: random mutations are tried instead")
     total, faults = 0, []
     for name in names:
-        count = _guided(name, each) if guided else _random(name, each)
-        total += count.inputs
-        faults += count.faults
-        rate = count.inputs / max(count.seconds, 1e-9)
-        print(f"{name:16} {count.inputs:9d} inputs, {rate:8.0f} a second, {len(count.faults)} faults", flush=True)
+        counts = [_guided(name, each) if guided else _random(name, each)] if given.minutes > 0.0 else []
+        if given.inputs:
+            counts.append(mutated(name, given.inputs // len(names), 1, _corpus(name)))
+        for count in counts:
+            total += count.inputs
+            faults += count.faults
+            rate = count.inputs / max(count.seconds, 1e-9)
+            print(f"{name:16} {count.inputs:9d} inputs, {rate:8.0f} a second, {len(count.faults)} faults", flush=True)
     for fault in faults:
         print(fault)
     print(
@@ -83,6 +92,12 @@ def _guided(name: str, seconds: float) -> Count:
     if done.returncode != 0:
         count.faults.append(f"{name}:\n{done.stderr[-3000:]}")
     return count
+
+
+def _corpus(name: str) -> list[bytes]:
+    """What the fuzzer found worth keeping for a target, on earlier runs too."""
+    folder = CORPUS / name
+    return [f.read_bytes() for f in sorted(folder.iterdir())] if folder.is_dir() else []
 
 
 def _random(name: str, seconds: float) -> Count:

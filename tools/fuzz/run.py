@@ -6,6 +6,7 @@ import random
 import resource
 import time
 import traceback
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from redline_bore.core.errors import BenchError
@@ -43,9 +44,9 @@ def held(name: str, data: bytes, count: Count) -> None:
         count.faults.append(f"{name} {data[:80]!r}: {grown:.0f} MB")
 
 
-def mutated(name: str, inputs: int, seed: int) -> Count:
-    """So many random mutations of a target's seeds: reproducible, no fuzzer needed."""
-    chance, count, seeds = random.Random(f"{name} {seed}"), Count(), seeds_of(name)
+def mutated(name: str, inputs: int, seed: int, corpus: Sequence[bytes] = ()) -> Count:
+    """So many random mutations of a target's seeds, and of a corpus: reproducible, no fuzzer needed."""
+    chance, count, seeds = random.Random(f"{name} {seed}"), Count(), [*seeds_of(name), *corpus]
     for data in seeds:
         held(name, data, count)
     for _ in range(max(inputs - len(seeds), 0)):

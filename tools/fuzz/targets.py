@@ -146,7 +146,7 @@ def _none(_state: JobState) -> list[Any]:
 
 def _of_trace(write: Callable[..., bytes]) -> Callable[[JobState], list[bytes]]:
     def made(_state: JobState) -> list[bytes]:
-        steps_um = (0.5, 5.0, 10.0, 20.0, 20.0)  # wide ones are quick: most faults are in the first lines
+        steps_um = (0.5, 4.0, 5.0, 5.0)  # wide ones are quick: most faults are in the first lines
         traces = [even_trace(s, [((i * 37) % 101) / 25.0 - 2.0 for i in range(int(5650 / s))]) for s in steps_um]
         return [write(trace, "2026-11-29T10:00:00+00:00") for trace in traces]
 
@@ -154,7 +154,7 @@ def _of_trace(write: Callable[..., bytes]) -> Callable[[JobState], list[bytes]]:
 
 
 _SEEDS: dict[str, Callable[[JobState], list[Any]]] = {
-    "lines": lambda _s: [b"hello two-point mm\nreading +0.0140 mm part 21.5 C\nsweep begin 3 mm\npoint 0 0.01\nsweep end\ntrouble none", b"N1 +0.014 t21.4"],
+    "lines": lambda _s: [b"hello two-point mm\nreading +0.0140 mm part 21.5\nsweep begin 3 mm\npoint 0 0.01\nsweep end\ntrouble none", b"N1 +0.014 t21.4"],
     "length": lambda _s: [b"4-1/8", b"3 7/8", b"92.25mm", b"12 thou", b"+30"],
     "readings": lambda _s: [readings_to_csv(_s)[:3000].encode(), sweeps_to_csv(_s)[:3000].encode(), b"cylinder,diameter_mm\n1,105.2\n"],
     "job": lambda _s: [gzip.decompress((LEDGERS / "0.1.0-2047.json.gz").read_bytes())],

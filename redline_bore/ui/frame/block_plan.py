@@ -190,7 +190,7 @@ LIGHT_WORDS = {"leave": "left as it is", "deglaze": "deglaze", "rering": "re-rin
 class BlockPlan(Picture):
     """The plan on the left. A click selects a cylinder."""
 
-    needs_job = False
+    needs_job, behind = False, True
     topics = LEDGER | {"selection", "step", "rung", "new_job", "page", "pulled"}
 
     def __init__(self, session: Session, theme: Theme) -> None:

@@ -117,8 +117,9 @@ class RouteStrip(Picture):
         steps = self.session.steps
         here = steps.index(self.session.bench.step)
         pencil.line(self._x(0), base, self._x(len(steps) - 1), base, "graphite")
+        first, last = self._x(0), self._x(len(steps) - 1)
         for i in range((len(steps) - 1) * 10 + 1):
-            x = self._x(0) + (self._x(len(steps) - 1) - self._x(0)) * i / ((len(steps) - 1) * 10)
+            x = first + (last - first) * i / ((len(steps) - 1) * 10)
             passed = steps[i // 10] in stamps and i % 10
             high = 13 if i % 10 == 0 else 7 if i % 5 == 0 else 4
             pencil.line(

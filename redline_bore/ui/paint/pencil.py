@@ -22,15 +22,20 @@ class Pencil:
         self.p, self.theme = painter, theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._taken: list[QRectF] = []
+        self._pens: dict[tuple[str, float, str, float], QPen] = {}  # a picture takes up the same few over and over
 
     def px(self, length: float) -> float:
         return length * self.theme.scale
 
     def pen(self, colour: str, width: float = 1.0, dash: str = "", alpha: float = 1.0) -> QPen:
+        key = (colour, width, dash, alpha)
+        if (kept := self._pens.get(key)) is not None:
+            return kept
         pen = QPen(self.theme.colour(colour, alpha), self.px(width))
         pen.setCapStyle(Qt.PenCapStyle.FlatCap)
         if dash:
             pen.setDashPattern(DASHES[dash])
+        self._pens[key] = pen
         return pen
 
     def line(
@@ -66,6 +71,13 @@ class Pencil:
         self.p.setPen(self.pen(edge, width, dash) if edge else Qt.PenStyle.NoPen)
         self.p.setBrush(self._brush(fill, alpha))
         self.p.drawRect(r)
+
+    def circles(self, at: Sequence[tuple[float, float]], radius: float, fill: str, edge: str) -> None:
+        """Many alike, with one pen."""
+        self.p.setPen(self.pen(edge))
+        self.p.setBrush(self._brush(fill))
+        for x, y in at:
+            self.p.drawEllipse(QPointF(x, y), radius, radius)
 
     def circle(
         self,

@@ -16,6 +16,7 @@ class Picture(QWidget):
 
     topics: frozenset[str] = frozenset()
     needs_job = True  # nothing is drawn while no job is open
+    behind = False  # it is painted in the turn after the one that what is worked on is painted in
 
     def __init__(self, session: Session, theme: Theme, name: str) -> None:
         super().__init__()
@@ -27,6 +28,9 @@ class Picture(QWidget):
         self._saying = QTimer(self)
         self._saying.setSingleShot(True)
         self._saying.timeout.connect(self._say)
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.timeout.connect(self.update)
         session.changed.connect(self._heard)
 
     def _heard(self, topics: frozenset[str]) -> None:
@@ -35,7 +39,10 @@ class Picture(QWidget):
 
     def refresh(self) -> None:
         """Bring what is shown up to date; repaint first, then say it in words."""
-        self.update()
+        if self.behind:
+            self._later.start()
+        else:
+            self.update()
         self._saying.start()
 
     def showEvent(self, event: QShowEvent | None) -> None:

@@ -63,9 +63,15 @@ def draw_reading_ring(pencil: Pencil, area: QRectF, ring: RingPicture, show: Sho
         gap = radius_of(area, plan, 0, 1.0) - radius_of(area, plan, 1, 1.0)
     inner = radius_of(area, plan, len(plan.depths_mm) - 1, pencil.theme.scale)
     size = min(px(13), gap * 0.46, inner * math.radians(180.0 / len(plan.clocks_deg)) * 0.46)
-    for place in plan.places():
-        for leg in reversed(ring.legs_deg):
-            _draw_spot(pencil, area, ring, place, leg, size, show)
+    places, legs = plan.places(), tuple(reversed(ring.legs_deg))
+    empty = [p for p in places if p not in ring.readings]
+    pencil.circles(
+        [spot_at(area, plan, p, pencil.theme.scale, leg) for p in empty for leg in legs], size * 0.8, "sheet", "rule"
+    )
+    for place in places:
+        if place in ring.readings:
+            for leg in legs:
+                _draw_spot(pencil, area, ring, place, leg, size, show)
     for leg in reversed(ring.legs_deg):
         _draw_here(pencil, area, ring, leg, size, show)
     for level in range(len(plan.depths_mm)):
@@ -116,10 +122,7 @@ def _draw_spot(
     pencil: Pencil, area: QRectF, ring: RingPicture, place: Place, leg: float, size: float, show: Show
 ) -> None:
     x, y = spot_at(area, ring.plan, place, pencil.theme.scale, leg)
-    reading = ring.readings.get(place)
-    if reading is None:
-        pencil.circle(x, y, size * 0.8, "sheet", "rule")
-        return
+    reading = ring.readings[place]
     fill = pencil.theme.map_colour(reading[0] / ring.scale_mm)
     pencil.circle(x, y, size, fill, "graphite", 1.0)
     if size >= pencil.px(9):

@@ -1,0 +1,75 @@
+"""A short run of what an hour is given to, and that its counting can fail."""
+
+import json
+
+import pytest
+
+from tools.endurance.jobs import made_jobs
+from tools.endurance.soak import judged, soak
+from tools.endurance.together import counted, together
+
+
+def test_two_windows_two_gauges_and_a_command_line_at_once(tmp_path):
+    found = together(tmp_path, 4.0, 4.0)
+    assert found.faults == () and found.readings >= 10 and found.lines >= 2
+
+
+def test_a_gauge_that_is_pressed_twenty_times_a_second(tmp_path):
+    found = soak(tmp_path, 4.0, 20.0)
+    assert (
+        found.faults == () and found.readings >= 20 and found.frames > 20 and found.longest_ms > found.late_ms / 2 > 0.0
+    )
+
+
+@pytest.fixture(scope="module")
+def booked(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("booked")
+    assert soak(folder, 1.5, 10.0).readings >= 3
+    return folder
+
+
+@pytest.fixture
+def worked(booked):
+    """A logbook in which one bench booked a few readings, and what it says it sent."""
+    return booked / "logbook.sqlite", json.loads((booked / "RM.json").read_text())
+
+
+@pytest.mark.parametrize(
+    "hurt, told",
+    [
+        (lambda t: t["sent"].append([0.9, "5000", 1]), "lost"),
+        (lambda t: t["sent"].pop(), "doubled, or nobody sent it"),
+        (lambda t: t["sent"][0].__setitem__(2, 7), "lost"),
+        (lambda t: t["refused"].append("no"), "refused: no"),
+    ],
+)
+def test_what_is_lost_doubled_misplaced_or_refused_is_counted(worked, hurt, told):
+    path, bench = worked
+    assert counted(path, {"RM": bench}, [], []).faults == ()
+    hurt(bench)
+    assert any(fault.startswith(told) for fault in counted(path, {"RM": bench}, [], []).faults)
+
+
+def test_a_line_that_was_booked_once_and_said_twice_is_counted(worked):
+    path, bench = worked
+    assert any("a line" in f for f in counted(path, {"RM": bench}, [("5000", 18.0)], []).faults)
+
+
+def test_growth_is_the_slope_after_the_first_minutes():
+    flat = {
+        "memory_mb": [(t, 200.0 + 50.0 * (t < 300)) for t in range(0, 3600, 5)],
+        "frames_ms": [(1.0, 20.0), (2.0, 34.0)],
+    }
+    assert abs(judged(flat, 1, []).growth_mb) < 0.1 and judged(flat, 1, []).over == 1 and not judged(flat, 1, []).faults
+    grows = {"memory_mb": [(t, 200.0 + t / 100.0) for t in range(0, 3600, 5)], "frames_ms": []}
+    assert judged(grows, 1, []).growth_mb == pytest.approx(32.9, abs=0.3)
+    assert any("grew" in fault for fault in judged(grows, 1, []).faults)
+
+
+def test_every_job_is_empty_and_large(tmp_path):
+    from redline_bore.store.logbook import Logbook
+
+    numbers = made_jobs(tmp_path / "l.sqlite", 3)
+    book = Logbook(tmp_path / "l.sqlite")
+    assert {j.number for j in book.jobs()} == set(numbers) and len(numbers) == 3
+    book.close()

@@ -1,0 +1,57 @@
+"""One window and a gauge whose button is pressed twenty times a second, for an hour: nothing grows, no frame is long."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from tools.endurance.jobs import CYLINDERS, made_jobs
+from tools.endurance.together import counted, finished, started
+
+SETTLED_S = 300.0  # nothing may grow after so long
+MOST_GROWTH_MB = 4.0  # of an hour: what the allocator keeps to itself is no growth
+MOST_FRAME_MS = 33.0
+
+
+@dataclass(frozen=True)
+class Soaked:
+    """What an hour came to."""
+
+    readings: int
+    growth_mb: float
+    longest_ms: float
+    late_ms: float
+    over: int
+    frames: int
+    faults: tuple[str, ...]
+
+
+def soak(folder: Path, seconds: float, a_second: float) -> Soaked:
+    """Run it for so long, then look at memory and frames."""
+    path = folder / "logbook.sqlite"
+    jobs = made_jobs(path, 2 + int(seconds * a_second / 400))
+    told = finished(
+        folder, "RM", started(folder, path, "RM", jobs, list(range(1, CYLINDERS + 1)), seconds, a_second, 0, True)
+    )
+    count = counted(path, {"RM": told}, [], [])
+    return judged(told, count.readings, list(count.faults))
+
+
+def judged(told: dict[str, Any], readings: int, faults: list[str]) -> Soaked:
+    """Growth after the first minutes (the line through the memory there, over its length), and the CPU of the longest frame."""
+    memory = np.asarray(told.get("memory_mb", ()), dtype=float).reshape(-1, 2)
+    settled = memory[memory[:, 0] > min(SETTLED_S, memory[-1, 0] / 3.0)] if len(memory) else memory
+    growth = 0.0
+    if len(settled) > 2:
+        slope = np.polyfit(settled[:, 0], settled[:, 1], 1)[0]
+        growth = float(slope * (settled[-1, 0] - settled[0, 0]))
+    frames = np.asarray(told.get("frames_ms", ()), dtype=float).reshape(-1, 2)
+    longest = float(frames[:, 1].max(initial=0.0))
+    late = float(np.percentile(frames[:, 1], 99.0)) if len(frames) else 0.0
+    over = int((frames[:, 1] > MOST_FRAME_MS).sum())
+    if growth > MOST_GROWTH_MB:
+        faults.append(f"memory grew by {growth:.1f} MB after the first minutes")
+    return Soaked(readings, growth, longest, late, over, len(frames), tuple(faults))
