@@ -18,7 +18,7 @@ from redline_bore.job.call.finding import CallVerdict
 from redline_bore.job.call.finding import judge as call_at
 from redline_bore.job.call.ladder import based_on
 from redline_bore.job.gauge.places import check_places
-from redline_bore.job.kinds.bore import BarSet, HoleBored
+from redline_bore.job.kinds.bore import BarSet, HoleBored, HoleLooked
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
 from redline_bore.job.kinds.defects import WallRead
 from redline_bore.job.kinds.gauge import (
@@ -69,7 +69,7 @@ class Machinist(AtHone):
             if found.verdict in (CallVerdict.TOO_THIN, CallVerdict.WILL_NOT, CallVerdict.NO_RUNGS):
                 self.work.given_up = found.verdict.name
                 return False
-            if found.verdict is CallVerdict.MAY_SHADOW:
+            if found.verdict is CallVerdict.MAY_SHADOW and not found.look_first:
                 sure = found.ladder.smallest_sure
                 if sure is not None and sure > over:
                     over = sure
@@ -189,6 +189,13 @@ class Machinist(AtHone):
                 return self._call_again()
             if found.call in (BoreCall.DONE, BoreCall.LITTLE_LEFT, BoreCall.MUCH_LEFT, BoreCall.UNPROVED):
                 return True
+            if found.call is BoreCall.LOOK:
+                shadow = bool(self.hole(cylinder).shadow().any())
+                self.tell(f"{cylinder}: looked at, {'a shadow' if shadow else 'clean'}")
+                self.book(HoleLooked(cylinder=cylinder, found="shadow" if shadow else "clean"))
+                continue
+            if found.call is BoreCall.LOOK_FIRST:
+                return True
             if found.call is BoreCall.OVER:
                 self.tell(f"{cylinder}: the bar went over")
                 return True
@@ -216,7 +223,7 @@ class Machinist(AtHone):
                 self._answer(found.asks[0])
                 continue
             sure = found.ladder.smallest_sure
-            if not found.sure and sure is not None and sure > over:
+            if not found.sure and not found.look_first and sure is not None and sure > over:
                 over = sure
                 continue
             if found.verdict in (CallVerdict.TOO_THIN, CallVerdict.WILL_NOT):

@@ -8,6 +8,7 @@ from redline_bore.core.frozen import frozen
 from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, plan_of, still_to_bore
 from redline_bore.job.bore.run import setting_now
 from redline_bore.job.bore.tool_lessons import proof_wants
+from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.stand_by import call_stands
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
@@ -27,6 +28,8 @@ class BoreCall(Enum):
     WAITS_FOR_SLEEVE = auto()
     NOT_KNOWN = auto()
     NO_BAR = auto()
+    LOOK = auto()  # bored, and a look decides whether the call's size does
+    LOOK_FIRST = auto()  # another cylinder is bored and looked at before this one
     PASS = auto()  # one of several
     SET = auto()
 
@@ -41,6 +44,7 @@ class BoreFinding:
     pass_of: tuple[int, int] = (0, 0)
     setting_mm: float = 0.0
     first: bool = False
+    others: tuple[int, ...] = ()  # bored and looked at before this one
 
     @property
     def cylinder(self) -> int:
@@ -57,6 +61,8 @@ def judge(state: JobState, cylinder: int, day: str = "") -> BoreFinding:
         return BoreFinding(BoreCall.WAITS_FOR_SLEEVE, plan)
     if not call_stands(state, cylinder):
         return BoreFinding(BoreCall.AGAINST_CALL, plan)
+    if (look := to_look_at(state)) and cylinder not in look:
+        return BoreFinding(BoreCall.LOOK_FIRST, plan, others=look)
     if plan.target_mm is None or plan.setting_mm is None or not plan.passes_mm:
         return BoreFinding(BoreCall.NOT_KNOWN, plan)
     if state.boring.bar is None:
@@ -71,6 +77,10 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     if plan.redline_mm is None:
         return BoreFinding(BoreCall.DONE_NO_REDLINE, plan)
     left = plan.redline_mm - hole.largest_mm
+    if plan.cylinder in to_look_at(state):
+        return BoreFinding(BoreCall.LOOK, plan, left)
+    if _shadow_seen(state, hole) and not call_stands(state, plan.cylinder):
+        return BoreFinding(BoreCall.AGAINST_CALL, plan, left)
     call = BoreCall.DONE
     if left <= 0.0:
         call = BoreCall.OVER
@@ -82,6 +92,11 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     elif unproved(state, hole):
         call = BoreCall.UNPROVED
     return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0)
+
+
+def _shadow_seen(state: JobState, hole: Bored) -> bool:
+    """A look into the hole as it stands showed a shadow."""
+    return any(k.cylinder == hole.cylinder and k.seq > hole.seq and not k.clean for k in state.boring.looks)
 
 
 def unproved(state: JobState, hole: Bored) -> str:

@@ -20,6 +20,8 @@ from redline_bore.core.cutting import (
     window_by_speed,
 )
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
+from redline_bore.job.call.asks import to_look_at
+from redline_bore.job.call.ladder import hone_takes
 from redline_bore.job.call.option import minutes_for
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.profiles.practice import practice
@@ -86,10 +88,9 @@ def passes_for(state: JobState, cylinder: int, stock_mm: float) -> tuple[float, 
 
 def left_for_hone(state: JobState, cylinder: int) -> tuple[float, float]:
     """What the bar leaves, mm on diameter: as stated on this job, else by the practice, and in a sleeve by the one for sleeves."""
-    if state.boring.allowance_mm is not None:
-        return state.boring.allowance_mm
-    name = "after sleeving" if sleeved(state, cylinder) else state.booking.practice("hone_allowance")
-    low, high = state.figures.row(practice("hone_allowance", name).figures)
+    if state.boring.allowance_mm is not None or not sleeved(state, cylinder):
+        return hone_takes(state)
+    low, high = state.figures.row(practice("hone_allowance", "after sleeving").figures)
     return low, high
 
 
@@ -194,9 +195,13 @@ def order_of(state: JobState) -> tuple[BoreOrder, ...]:
 
 
 def still_to_bore(state: JobState) -> tuple[tuple[int, ...], ...]:
-    """What is left of that order, bank by bank: it stays the order that was begun."""
-    left = (tuple(n for n in order.numbers if hole_of(state, n) is None) for order in order_of(state))
-    return tuple(numbers for numbers in left if numbers)
+    """What is left of that order, bank by bank: it stays the order that was begun, but for a hole that is to be looked at before the others."""
+    look = to_look_at(state)
+    left = [
+        tuple(sorted((n for n in order.numbers if hole_of(state, n) is None), key=lambda n: n not in look))
+        for order in order_of(state)
+    ]
+    return tuple(sorted((numbers for numbers in left if numbers), key=lambda numbers: numbers[0] not in look))
 
 
 def all_bored(state: JobState) -> bool:

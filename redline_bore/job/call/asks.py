@@ -13,6 +13,7 @@ from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.need import sweeps_missing
 from redline_bore.job.call.walls import WallPlace, places_to_read, thinnest_places
 from redline_bore.job.gauge.analysis import CylinderShape
+from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
@@ -112,14 +113,38 @@ def asks_among(state: JobState, ladder: Ladder, fates: Sequence[Fate]) -> tuple[
     return tuple(found[0] for f in ranked if (found := asks_of(state, f)))
 
 
+def look_first(state: JobState, ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> tuple[int, ...]:
+    """The cylinders that may keep a shadow at a size, that no reading settles, and a cut does: bored before the others and looked at. Only
+    where nothing is lost by it: every other cylinder surely comes out, every wall stands, and a larger size is sure."""
+    fates, sure = ladder.fates(oversize_mm, apart), ladder.smallest_sure
+    doubtful = tuple(f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW and not f.too_thin)
+    if not doubtful or apart or hones_out(state) or sure is None or sure <= oversize_mm:
+        return ()
+    settled = all(f.wall_stands if f.cylinder in doubtful else f.sure for f in fates)
+    escape = all(f.sure for f in ladder.fates(sure))
+    return doubtful if settled and escape and not asks_at(state, ladder, oversize_mm, apart) else ()
+
+
+@once_a_state
+def to_look_at(state: JobState) -> tuple[int, ...]:
+    """The cylinders that are bored first under the call that was taken, and looked at: they decide whether its size does."""
+    taken = state.calling.decision
+    if taken is None or not taken.bores or not taken.by_bar:
+        return ()
+    found = look_first(state, ladder_of(state), taken.oversize_mm, taken.apart)
+    return tuple(c for c in found if not state.honing.checks_of(c))
+
+
 def first_rung(state: JobState) -> float:
     """Where the redline stands before anyone moves it: the call that was taken; else the least size that is sure, or that one more
-    reading may make sure; else the least that is not known to fail."""
+    reading, or a cut and a look, may make sure; else the least that is not known to fail."""
     taken, ladder = state.calling.decision, ladder_of(state)
     if taken is not None and taken.bores:
         return taken.oversize_mm
     for rung in hone_sizes(ladder) if hones_out(state) else ladder.rungs_mm:
-        if ladder.possible(rung) and (ladder.sure(rung) or asks_at(state, ladder, rung)):
+        if ladder.possible(rung) and (
+            ladder.sure(rung) or asks_at(state, ladder, rung) or look_first(state, ladder, rung)
+        ):
             return rung
     for found in (ladder.smallest_sure, ladder.smallest_possible):
         if found is not None:

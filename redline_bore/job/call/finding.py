@@ -8,7 +8,7 @@ from enum import Enum, auto
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.frozen import frozen
-from redline_bore.job.call.asks import Ask, asks_at
+from redline_bore.job.call.asks import Ask, asks_at, look_first
 from redline_bore.job.call.clearance_there import There, clearance_there
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of, within_limits
@@ -60,6 +60,7 @@ class CallFinding:
     may_be_thin: tuple[int, ...] = ()
     asks: tuple[Ask, ...] = ()
     with_pistons_mm: float | None = None
+    look_first: tuple[int, ...] = ()  # those that a cut and a look settle, and no reading
     by_hone: bool = False  # no bar: the hone alone takes it there
 
     @property
@@ -97,7 +98,10 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
     by_hone = not apart and hones_out(state)
 
     def found(verdict: CallVerdict, *cylinders: int) -> CallFinding:
-        return CallFinding(verdict, ladder, oversize_mm, tuple(apart), fates, cylinders, asks=asks, by_hone=by_hone)
+        return CallFinding(
+            verdict, ladder, oversize_mm, tuple(apart), fates, cylinders, asks=asks, by_hone=by_hone,
+            look_first=look_first(state, ladder, oversize_mm, tuple(apart)),
+        )  # fmt: skip
 
     if unknown := [f.cylinder for f in fates if not f.sleeved and f.verdict is None]:
         nothing = len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns)

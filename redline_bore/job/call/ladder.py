@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from enum import Enum, StrEnum, auto
 
 from redline_bore.core.cleanup import CleanUp, Verdict
@@ -12,10 +13,12 @@ from redline_bore.job.call.need import Need, need_of
 from redline_bore.job.call.walls import WallBound, wall_bound
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
 from redline_bore.job.gauge.extremes import extremes_of
+from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart, BasedOn
 from redline_bore.job.state.job_state import JobState
 
+NOT_TOUCHED_MM = 0.02  # a hole so much smaller than what it surely needs was not touched all over, whoever looked
 QUICK_DOES = ("deglaze", "rering")  # what a quick gauging is enough for: no size is cut
 SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
 
@@ -195,8 +198,31 @@ def ladder_of(state: JobState) -> Ladder:
 def _column(state: JobState, cylinder: int) -> Column:
     need = need_of(state, cylinder)
     return Column(
-        cylinder, need.shape, need.cleanup, wall_bound(state, cylinder), need.reason, _note(need.shape), need,
+        cylinder, need.shape, seen(state, cylinder, need.cleanup), wall_bound(state, cylinder), need.reason, _note(need.shape), need,
     )  # fmt: skip
+
+
+def seen(state: JobState, cylinder: int, cleanup: CleanUp | None) -> CleanUp | None:
+    """What looks into the bored hole leave of what it may need: clean at a size is enough, whatever the gauge let fear, but for a size that is
+    surely too small; a shadow is taken to be deeper than what the hone takes."""
+    looks = [look for look in state.boring.looks if look.cylinder == cylinder]
+    if cleanup is None or not looks:
+        return cleanup
+    low, high, is_bound = cleanup.low_mm, cleanup.high_mm, cleanup.is_bound
+    if clean := [look.size_mm for look in looks if look.clean and look.size_mm > low - NOT_TOUCHED_MM]:
+        high, is_bound = min(high, *clean) if is_bound else min(clean), True
+    if shadows := [look.size_mm for look in looks if not look.clean]:
+        low = max(low, max(shadows) + hone_takes(state)[1])
+    low, high = (min(low, high), high) if clean else (low, max(low, high))
+    return replace(cleanup, low_mm=low, usual_mm=min(max(cleanup.usual_mm, low), high), high_mm=high, is_bound=is_bound)
+
+
+def hone_takes(state: JobState) -> tuple[float, float]:
+    """What the bar leaves for the hone where no sleeve is, least and most, mm on diameter: as stated on this job, else by the practice."""
+    if state.boring.allowance_mm is not None:
+        return state.boring.allowance_mm
+    low, high = state.figures.row(practice("hone_allowance", state.booking.practice("hone_allowance")).figures)
+    return low, high
 
 
 def _note(shape: CylinderShape) -> str:
@@ -226,7 +252,6 @@ def based_on(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart]) -> tupl
     )  # fmt: skip
 
 
-@once_a_state
 class OutOfLimits(Enum):
     """What puts a cylinder outside a set of limits, or keeps it from being held against them."""
 
@@ -253,6 +278,7 @@ def within_limits(state: JobState, kind: str = "rering") -> bool:
     return against_limits(state, kind).inside is True
 
 
+@once_a_state
 def against_limits(state: JobState, kind: str) -> AgainstLimits:
     """Whether every cylinder is inside a set of limits. kind: everyday (nothing to do), deglaze, or rering."""
     limit = {key: state.figures.number(f"limits.{kind}_{key}") for key in ("out_of_round", "taper", "bulge")}

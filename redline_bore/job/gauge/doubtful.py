@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, places_read
+from redline_bore.job.kinds.bore import HoleLooked
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
@@ -25,6 +26,8 @@ def doubt_in(state: JobState, entries: Sequence[Entry], show: Show) -> str:
             asked = _of_reading(state, entry, show)
         elif isinstance(entry, CheckLogged):
             asked = _of_check(state, entry, show)
+        elif isinstance(entry, HoleLooked) and entry.found == "clean":
+            asked = _of_look(state, entry, show)
         if asked:
             return asked
     return ""
@@ -46,6 +49,17 @@ def _of_reading(state: JobState, x: ReadingBooked, show: Show) -> str:
     if own and places_read(state, x.cylinder, x.plate_on) == frozenset(state.gauging.plan.places()):
         return f"cylinder {x.cylinder} is fully read: another reading {show.down(x.depth_mm)} at {x.clock_deg:g}°?"
     return ""
+
+
+def _of_look(state: JobState, x: HoleLooked, show: Show) -> str:
+    """A hole that is smaller than it was gauged was not touched all over."""
+    hole = next((b for b in reversed(state.boring.holes) if b.cylinder == x.cylinder), None)
+    largest = max(
+        (r.size_mm for plate in (False, True) for r in state.gauging.readings_of(x.cylinder, plate)), default=0.0
+    )
+    if hole is None or min(hole.sizes_mm) > largest - SHRINKS_MM:
+        return ""
+    return f"it came out at {show.size(min(hole.sizes_mm))} and was gauged {show.size(largest)}: can the tool have touched it all over?"
 
 
 def median(values: Sequence[float]) -> float:

@@ -27,6 +27,7 @@ from redline_bore.job.state.boring import (
     BoringMachine,
     CutNote,
     Grade,
+    Looked,
     Rake,
     RunCheck,
 )
@@ -163,6 +164,15 @@ class CutNoted(Entry):
     kind: Literal["cut_noted"] = "cut_noted"
 
 
+@frozen(kw_only=True)
+class HoleLooked(Entry):
+    """Somebody looked into a hole that was just bored: the tool touched it all over, or a shadow is left."""
+
+    cylinder: int = fields.cylinder(CUT)
+    found: Literal["clean", "shadow"] = told("it is", Unit.CHOICE, choices=("clean", "shadow"), shown=CUT)
+    kind: Literal["hole_looked"] = "hole_looked"
+
+
 def _machine_folded(s: Boring, x: MachineStated, on: Folding) -> Boring:
     return changed(s, machine=x)
 
@@ -224,6 +234,23 @@ def _least_first(x: AllowanceStated) -> list[Wrong]:
 
 def _noted(s: Boring, x: CutNoted, on: Folding) -> Boring:
     return changed(s, cut_notes=(*s.cut_notes, CutNote(on.record.seq, x.cylinder, x.what, x.depth_mm)))
+
+
+def _looked(s: Boring, x: HoleLooked, on: Folding) -> Boring:
+    hole = next((b for b in reversed(s.holes) if b.cylinder == x.cylinder), None)
+    if hole is None:  # the bar was struck out: what was seen is of no size
+        return s
+    size = min((*hole.sizes_mm, *hole.across_mm))
+    return changed(s, looks=(*s.looks, Looked(on.record.seq, x.cylinder, x.found == "clean", size)))
+
+
+def _look(words: str, at: At) -> tuple[Entry, ...]:
+    found, number = behind(words).lower(), at.where.cylinder
+    if found not in ("clean", "shadow"):
+        raise FormError("A look is clean, or shadow")
+    if not any(b.cylinder == number for b in at.state.boring.holes):
+        raise InputError(f"Cylinder {number} is not bored yet: there is nothing to look at")
+    return (HoleLooked(cylinder=number, found=found),)  # type: ignore[arg-type]  # one of the two
 
 
 def _geometry(words: str, at: At) -> tuple[str, float, str, int]:
@@ -466,5 +493,13 @@ declare(
                lambda at: f"note hit and skip at {at.show.rough(0.6 * at.state.block.length_mm)}", _note),
         Phrase(("hone",), ("note",), "note pin hole at DEPTH, or web at DEPTH", "an opening or a web that the stone meets",
                lambda at: f"note pin hole at {at.show.rough(0.6 * at.state.block.length_mm)}", _note_at_hone),
+    ),
+)  # fmt: skip
+declare(
+    HoleLooked, Topic.BORE, "bore", lambda x, s: f"{x.cylinder}: looked at, {'clean all over' if x.found == 'clean' else 'a shadow is left'}",
+    into=(Into("boring", _looked),),
+    phrases=(
+        Phrase(BORE, ("look",), "look clean, or look shadow", "what the bored hole shows: touched all over, or a patch that the tool never touched",
+               lambda at: "look clean", _look),
     ),
 )  # fmt: skip

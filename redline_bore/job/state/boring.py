@@ -102,6 +102,16 @@ class CutNote:
 
 
 @frozen
+class Looked:
+    """What a look into a hole just bored showed: clean all over, or a shadow. size_mm: the smallest it had come out at, 20 C."""
+
+    seq: int
+    cylinder: int
+    clean: bool
+    size_mm: float
+
+
+@frozen
 class Boring:
     """The slice of the bore step; the run sheet's checks of the sleeve step are kept here too."""
 
@@ -110,6 +120,7 @@ class Boring:
     holes: Rows[Bored] = Rows()
     run_checks: Rows[RunCheck] = Rows()
     cut_notes: tuple[CutNote, ...] = ()
+    looks: tuple[Looked, ...] = ()
     allowance_mm: tuple[float, float] | None = None  # of the shop's own on this job, on diameter
     passes: tuple[tuple[int, tuple[float, ...]], ...] = ()  # own passes of a cylinder, on radius
     micrometer_since: int = 0  # entry that put the setting micrometer right: what was learned before it does not count

@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.block import room_below
 from redline_bore.core.cutting import FeedCall
 from redline_bore.core.figures import cited
-from redline_bore.core.show import Show
+from redline_bore.core.show import Show, listed
 from redline_bore.job.bore.finding import BoreCall, BoreFinding, judge, unproved
 from redline_bore.job.bore.plan import (
     BorePlan,
@@ -76,6 +76,14 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
                 Mark.PLAIN,
             ),
             c.NOT_KNOWN: (f"Cylinder {n} is not bored yet: {plan.missing}.", Mark.LOOK),
+            c.LOOK: (
+                f"Look into cylinder {n} before another is bored. Touched all over: look clean. A patch left: look shadow.",
+                Mark.LOOK,
+            ),
+            c.LOOK_FIRST: (
+                f"Cylinder {n} waits: bore {listed(list(f.others))} first and look, it decides the size.",
+                Mark.LOOK,
+            ),
             c.NO_BAR: ("Say what is in the bar before it turns: its insert, feed and speed.", Mark.LOOK),
             c.PASS: (
                 f"Pass {f.pass_of[0]} of {f.pass_of[1]} in cylinder {n}: set {show.size(f.setting_mm)}.",

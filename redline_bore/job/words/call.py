@@ -94,6 +94,12 @@ def _say_shadow(f: CallFinding, show: Show) -> str:
     if f.asks:
         return f"{told} First {ask_words(f.asks[0], show)}."
     sure = f.ladder.smallest_sure
+    if sure is not None and f.look_first:
+        first = listed(list(f.look_first))
+        then = "; clean, the others follow" if len(f.look_first) < len(f.fates) else ""
+        return (
+            f"{told} No reading settles it: bore {first} first and look{then}. {show.step(sure).lstrip('+')} is sure."
+        )
     if sure is not None and sure > f.oversize_mm:
         return f"{told} No reading settles it: {show.step(sure).lstrip('+')} is sure."
     return f"{told} No reading settles it: cut, and look, with the owner's word for the shadow."

@@ -18,7 +18,7 @@ TINY = 2e-9
 
 
 def hole(largest):
-    return SimpleNamespace(cylinder=1, largest_mm=largest, sizes_mm=(largest,) * 3, across_mm=(largest,))
+    return SimpleNamespace(seq=10, cylinder=1, largest_mm=largest, sizes_mm=(largest,) * 3, across_mm=(largest,))
 
 
 def plan(redline=80.5, target=80.43, setting=80.43, passes=(0.1,), done=None):
@@ -29,13 +29,15 @@ def plan(redline=80.5, target=80.43, setting=80.43, passes=(0.1,), done=None):
 def judged(monkeypatch, shipped):
     """Judge a cylinder with this plan; unproved, sleeve: whether the first hole proves nothing, and a sleeve is awaited."""
 
-    def judged(p, bar=True, unproved="", sleeve=False, setting=None, holes=(), stands=True):
+    def judged(p, bar=True, unproved="", sleeve=False, setting=None, holes=(), stands=True, look=(), looks=()):
         monkeypatch.setattr(finding, "plan_of", lambda state, cylinder, day: p)
         monkeypatch.setattr(finding, "awaits_sleeve", lambda state, cylinder: sleeve)
         monkeypatch.setattr(finding, "unproved", lambda state, hole: unproved)
         monkeypatch.setattr(finding, "setting_now", lambda state, cylinder, day: setting)
         monkeypatch.setattr(finding, "call_stands", lambda state, cylinder: stands)
-        return judge(SimpleNamespace(boring=SimpleNamespace(bar=bar or None, holes=holes), figures=shipped), 1)
+        monkeypatch.setattr(finding, "to_look_at", lambda state: look)
+        boring = SimpleNamespace(bar=bar or None, holes=holes, looks=looks)
+        return judge(SimpleNamespace(boring=boring, figures=shipped), 1)
 
     return judged
 
@@ -80,6 +82,37 @@ def test_the_bar_is_not_set_while_something_speaks_against_the_call(judged):
     )
 
 
+@pytest.mark.parametrize("left", [-0.01, 0.03, 0.07, 0.12, 0.4])
+def test_a_bored_hole_that_decides_the_size_is_looked_at_before_anything_else_is_said(judged, left):
+    p = plan(redline=80.0, done=hole(80.0 - left))
+    assert judged(p, look=(1,)).call is C.LOOK and judged(p, look=(1, 2)).call is C.LOOK
+    assert judged(p, look=(2,)).call is not C.LOOK
+
+
+@pytest.mark.parametrize(
+    "look, sleeve, stands, wanted",
+    [((2,), False, True, C.LOOK_FIRST), ((2, 3), False, True, C.LOOK_FIRST), ((1,), False, True, C.SET), ((1, 2), False, True, C.SET),
+     ((), False, True, C.SET), ((2,), True, True, C.WAITS_FOR_SLEEVE), ((2,), False, False, C.AGAINST_CALL)],
+)  # fmt: skip
+def test_the_others_wait_until_the_one_that_decides_is_looked_at(judged, look, sleeve, stands, wanted):
+    found = judged(plan(), look=look, sleeve=sleeve, stands=stands)
+    assert found.call is wanted and bool(found.others == look and look) is (wanted is C.LOOK_FIRST)
+
+
+def seen(seq, clean, cylinder=1):
+    return SimpleNamespace(seq=seq, clean=clean, cylinder=cylinder)
+
+
+@pytest.mark.parametrize(
+    "looks, stands, wanted",
+    [((seen(11, False),), False, C.AGAINST_CALL), ((seen(11, False),), True, C.DONE), ((seen(11, True),), False, C.DONE),
+     ((seen(9, False),), False, C.DONE), ((seen(10, False),), False, C.DONE), ((seen(11, False, 2),), False, C.DONE),
+     ((seen(11, True), seen(12, False)), False, C.AGAINST_CALL), ((), False, C.DONE)],
+)  # fmt: skip
+def test_a_shadow_seen_in_the_hole_as_it_stands_stops_where_the_call_no_longer_does(judged, looks, stands, wanted):
+    assert judged(plan(done=hole(80.43)), stands=stands, looks=looks).call is wanted
+
+
 def test_a_hole_that_came_small_is_cut_again_to_the_same_setting(judged):
     assert judged(plan(redline=80.0, setting=79.93, done=hole(79.7))).setting_mm == 79.93
 
@@ -105,12 +138,12 @@ def test_what_a_first_hole_is_not_measured_for(sizes, across, wanted):
 
 MARKS = {
     C.DONE_NO_REDLINE: Mark.LOOK, C.OVER: Mark.STOP, C.LITTLE_LEFT: Mark.LOOK, C.MUCH_LEFT: Mark.LOOK, C.RECUT: Mark.LOOK, C.AGAINST_CALL: Mark.STOP, C.UNPROVED: Mark.LOOK,
-    C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
+    C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.LOOK: Mark.LOOK, C.LOOK_FIRST: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
 }  # fmt: skip
 
 
 @pytest.mark.parametrize("call", C)
 def test_every_call_has_its_words_and_its_mark(call, monkeypatch):
     monkeypatch.setattr(words, "against", lambda state, cylinder, show: "piston 1 is not of this call.")
-    sentence, mark = words.say(None, BoreFinding(call, plan(), 0.07, (1, 2), 80.2), Show(Units.METRIC))
+    sentence, mark = words.say(None, BoreFinding(call, plan(), 0.07, (1, 2), 80.2, others=(4,)), Show(Units.METRIC))
     assert mark is MARKS[call] and sentence.endswith(".")

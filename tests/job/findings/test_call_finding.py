@@ -68,12 +68,13 @@ class FakeLadder:
 
 @pytest.fixture
 def judged(monkeypatch):
-    def judged(ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN, hone=False):
+    def judged(ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN, hone=False, look=()):
         monkeypatch.setattr(finding, "ladder_of", lambda state: ladder)
         monkeypatch.setattr(finding, "hones_out", lambda state: hone)
         monkeypatch.setattr(finding, "within_limits", lambda state: within)
         monkeypatch.setattr(finding, "clearance_there", lambda state: ClearanceThere(there, (1,)))
         monkeypatch.setattr(finding, "asks_at", lambda state, ladder, over, apart: asks)
+        monkeypatch.setattr(finding, "look_first", lambda state, ladder, over, apart: look)
         return judge(None, over, apart)
 
     return judged
@@ -231,6 +232,15 @@ def test_a_shadow_says_what_settles_it_or_that_nothing_does(judged):
     assert "No reading settles it: cut, and look" in words.say(judged(ladder), METRIC).sentence
     ladder.smallest_sure = 0.75
     assert words.say(judged(ladder), METRIC).sentence.endswith("No reading settles it: 0.75 is sure.")
+    told = words.say(judged(ladder, look=(4,)), METRIC)
+    assert (
+        told.sentence.endswith("No reading settles it: bore 4 first and look. 0.75 is sure.") and told.mark is Mark.LOOK
+    )
+    ladder = FakeLadder((FITS, SHADOW))
+    ladder.smallest_sure = 0.75
+    assert (
+        "bore 4 first and look; clean, the others follow. 0.75" in words.say(judged(ladder, look=(4,)), METRIC).sentence
+    )
 
 
 # -- the best of the ways -------------------------------------------------------------------------------------------
