@@ -229,3 +229,43 @@ def test_the_path_over_the_block_is_on_the_plan_at_the_bar_only(boring):
     assert boring.window.plan._path(boring.session.job) == ((2, 4, 1, 5, 3),)
     boring.go("hone")
     assert boring.window.plan._path(boring.session.job) == ()
+
+
+def test_a_hole_that_decides_the_size_is_bored_first_and_looked_at(boring, monkeypatch):
+    """Cylinder 3 decides: the others show no setting and wait; once it is bored, Enter asks for the look; clean, the others go on."""
+    from redline_bore.job.bore import finding, plan
+    from redline_bore.job.call import asks
+    from redline_bore.ui.frame import block_plan
+    from redline_bore.ui.steps import bore as step
+
+    def still(state):
+        return () if any(k.cylinder == 3 for k in state.boring.looks) else (3,)
+
+    for module in (plan, finding, step, asks):
+        monkeypatch.setattr(module, "to_look_at", still)
+    bench = boring
+    bench.type("bar TPG 321 feed 0.1 rpm 900 mains")
+    bench.session.select(1)
+    assert bench.call == "Cylinder 1 waits: bore 3 first and look, it decides the size."
+    assert bench.window.step.page.setting._words() == ("—", "waits: bore 3 first and look")
+    assert {k.cylinder: k.word for k in block_plan.looks_of(bench.session.job, "bore", bench.session.show)}[
+        1
+    ] == "waits for a look"
+    bench.type("", enter=False)
+    bench.key(Qt.Key.Key_Return, on=bench.field)
+    assert bench.session.bench.cylinder == 3
+    bench.type("look clean")
+    assert "not bored yet" in bench.said
+    bench.field.clear()
+    size = bench.session.show.size(plan.plan_of(bench.session.job, 3).target_mm)
+    bench.type(f"{size} {size} {size} across {size} {size} {size}")
+    assert bench.call.startswith("Look into cylinder 3 before another is bored.")
+    bench.key(Qt.Key.Key_Return, on=bench.field)
+    assert "look clean, or look shadow" in bench.said
+    assert {
+        k.cylinder: (k.word, str(k.mark)) for k in block_plan.looks_of(bench.session.job, "bore", bench.session.show)
+    }[3][0] == "look into it"
+    bench.type("look clean")
+    assert "waits" not in bench.call and "Look into" not in bench.call
+    bench.session.select(1)
+    assert "waits" not in bench.call

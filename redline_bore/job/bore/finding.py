@@ -5,7 +5,7 @@ from __future__ import annotations
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
-from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, plan_of, still_to_bore
+from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, plan_of, still_to_bore, waits_for
 from redline_bore.job.bore.run import setting_now
 from redline_bore.job.bore.tool_lessons import proof_wants
 from redline_bore.job.call.asks import to_look_at
@@ -61,7 +61,7 @@ def judge(state: JobState, cylinder: int, day: str = "") -> BoreFinding:
         return BoreFinding(BoreCall.WAITS_FOR_SLEEVE, plan)
     if not call_stands(state, cylinder):
         return BoreFinding(BoreCall.AGAINST_CALL, plan)
-    if (look := to_look_at(state)) and cylinder not in look:
+    if look := waits_for(state, cylinder):
         return BoreFinding(BoreCall.LOOK_FIRST, plan, others=look)
     if plan.target_mm is None or plan.setting_mm is None or not plan.passes_mm:
         return BoreFinding(BoreCall.NOT_KNOWN, plan)

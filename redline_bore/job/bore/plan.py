@@ -205,9 +205,15 @@ def still_to_bore(state: JobState) -> tuple[tuple[int, ...], ...]:
 
 
 def all_bored(state: JobState) -> bool:
-    """Every cylinder that the bar has to do with now was bored and measured."""
+    """Every cylinder that the bar has to do with now was bored and measured, and looked at where a look decides."""
     wanted = [c for c in state.cylinders if for_the_bar(state, c)]
-    return bool(state.boring.holes) and all(hole_of(state, c) is not None for c in wanted)
+    return not to_look_at(state) and bool(state.boring.holes) and all(hole_of(state, c) is not None for c in wanted)
+
+
+def waits_for(state: JobState, cylinder: int) -> tuple[int, ...]:
+    """The cylinders that are bored and looked at before this one; empty where it waits for none."""
+    look = to_look_at(state)
+    return () if cylinder in look or hole_of(state, cylinder) is not None else look
 
 
 def path_mm(state: JobState) -> float:

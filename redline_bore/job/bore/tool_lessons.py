@@ -10,6 +10,7 @@ from redline_bore.job.bore.plan import (
     still_to_bore,
     that_teach,
     tool_of,
+    waits_for,
     with_first,
 )
 from redline_bore.job.state.boring import Bored
@@ -73,7 +74,7 @@ def next_setting(state: JobState, show: Show, day: str) -> str:
     """The setting of the next hole and why it is that; empty while no hole is measured or none is left."""
     ahead = [n for numbers in still_to_bore(state) for n in numbers]
     told = with_first(state)
-    if not told or not ahead:
+    if not told or not ahead or waits_for(state, ahead[0]):
         return ""
     hole, first = told[-1]
     plan = plan_of(state, ahead[0], day)

@@ -51,6 +51,8 @@ def _button(f: CallFinding) -> str:
     """What Enter does. What is not sure is never offered as if it were the next thing to do."""
     if not f.can_be_taken:
         return ""
+    if f.look_first:
+        return f"Take it, bore {listed(list(f.look_first))} first"
     unsure = f.verdict is CallVerdict.MAY_SHADOW or f.unread or f.may_be_thin
     return "Take it all the same" if unsure else "Take the call"
 
@@ -235,6 +237,8 @@ def _changes(
         notes += [f"{LACKS[lack]}." for lack in lacks]
     found = judge(state, oversize_mm, apart)
     notes += dict.fromkeys(f"To be sure: {ask_words(ask, show)}." for ask in found.asks)
+    if found.look_first:
+        notes.append("Order no pistons before it was looked at: the look decides the size.")
     if found.with_pistons_mm is not None:
         notes.append(
             f"With pistons in hand {show.step(found.with_pistons_mm)} may do: measure them before ordering larger ones."

@@ -77,15 +77,20 @@ def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart]
 
 
 def _at_bore(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.bore.plan import awaits_sleeve, plan_of
+    from redline_bore.job.bore.plan import awaits_sleeve, plan_of, waits_for
+    from redline_bore.job.call.asks import to_look_at
 
-    looks = []
+    looks, look = [], to_look_at(state)
     for c in state.cylinders:
         p = plan_of(state, c)
         if p.done is not None and p.redline_mm is not None:
             left = p.redline_mm - p.done.largest_mm
             mark = Mark.STOP if left <= 0.0 else Mark.SOUND if left >= p.left_mm[0] - 1e-9 else Mark.LOOK
             figure, word = show.size(left), "left to hone"
+            if c in look and left > 0.0:
+                word, mark = "look into it", Mark.LOOK
+        elif waits_for(state, c):
+            figure, word, mark = "—", "waits for a look", Mark.LOOK
         elif p.target_mm is not None and p.passes_mm:
             figure, word, mark = show.size(p.target_mm), "bore to", Mark.PLAIN
         else:
@@ -259,7 +264,12 @@ class BlockPlan(Picture):
         if self.session.bench.step != "bore":
             return ()
         from redline_bore.job.bore.plan import order_of
+        from redline_bore.job.call.asks import to_look_at
 
+        if to_look_at(
+            state
+        ):  # the one that decides is bored alone; the way over the block is drawn once it is looked at
+            return ()
         return tuple(order.numbers for order in order_of(state) if len(order.numbers) > 1)
 
     def _tightening(self, state: JobState) -> Tightening | None:

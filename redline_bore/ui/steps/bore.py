@@ -6,6 +6,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.desk.typed import today
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.run import STEP, run_of
+from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.kinds.bore import RunChecked
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
@@ -42,6 +43,8 @@ class BoreStep(PagedStep):
         plan = bore.plan_of(state, s.bench.cylinder, today())
         example = s.show.size(plan.target_mm) if plan.target_mm is not None else s.show.size(state.block.bore_mm)
         what = f"What it came out at, top to bottom: {example} {example} {example} across …"
+        if plan.done is not None and s.bench.cylinder in to_look_at(state):
+            what = "Look into the hole: touched all over, look clean; a patch that the tool never touched, look shadow"
         if state.boring.bar is None:
             what = f"M, then bar TPG 321 proposes feed and speed; or feed {s.show.fine(0.1)} rpm 900 mains"
         return LineText(where, what, "K stamps · Enter books · V next page", "—")
@@ -71,7 +74,13 @@ class BoreStep(PagedStep):
         )
 
     def _go_on(self) -> str:
-        """To the next hole in the order that spreads the heat."""
+        """To the next hole in the order that spreads the heat; the one that decides the size first."""
+        look, here = to_look_at(self.session.job), self.session.bench.cylinder
+        if first := bore.waits_for(self.session.job, here):
+            self.session.select(first[0])
+            return f"Cylinder {first[0]} decides the size: bore it and look."
+        if here in look and bore.hole_of(self.session.job, here) is not None:
+            raise InputError("Look into the hole first: type look clean, or look shadow")
         plan = bore.plan_of(self.session.job, self.session.bench.cylinder, today())
         ahead = [n for numbers in bore.still_to_bore(self.session.job) for n in numbers]
         if plan.done is None and self.session.bench.cylinder in ahead:

@@ -36,6 +36,7 @@ def judged(monkeypatch, shipped):
         monkeypatch.setattr(finding, "setting_now", lambda state, cylinder, day: setting)
         monkeypatch.setattr(finding, "call_stands", lambda state, cylinder: stands)
         monkeypatch.setattr(finding, "to_look_at", lambda state: look)
+        monkeypatch.setattr(finding, "waits_for", lambda state, cylinder: () if cylinder in look else look)
         boring = SimpleNamespace(bar=bar or None, holes=holes, looks=looks)
         return judge(SimpleNamespace(boring=boring, figures=shipped), 1)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
+from redline_bore.core.show import listed
 from redline_bore.desk.typed import today
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.run import setting_now
@@ -37,6 +38,8 @@ class SettingView(Picture):
         plan = bore.plan_of(state, self.session.bench.cylinder, today())
         if plan.done is not None and plan.redline_mm is not None:
             return show.size(plan.redline_mm - plan.done.largest_mm), "left for the hone"
+        if first := bore.waits_for(state, self.session.bench.cylinder):
+            return "—", f"waits: bore {listed(list(first))} first and look"
         found = setting_now(state, self.session.bench.cylinder, today())
         if found is None or state.boring.bar is None:
             return "—", "no setting before the bar is set up" if state.boring.bar is None else "no setting yet"
