@@ -48,7 +48,8 @@ def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -
         reasons.append(f"every cylinder is inside the limits for {key.replace('rering', 're-ringing')}")
     elif inside is None and key != "leave" and (told := by_ring_gaps(state, limits)) is not None:
         standing, reasons = told.standing, list(told.reasons)
-        needs.append("borrow a bore gauge and read it: ring gaps show neither size nor out of round")
+        if standing is not NO:  # worn past it by its taper alone: a bore gauge would say no other
+            needs.append("borrow a bore gauge and read it: ring gaps show neither size nor out of round")
     elif inside is None:
         standing, reasons = UNKNOWN, [why]
         needs.append(_first_need(ladder) or UNKNOWN_NEEDS.get(against.why or OutOfLimits.NOT_GAUGED, "gauge it fully"))

@@ -242,7 +242,8 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
         (p.GAPS_NOT_BOOKED, [r for r in rows if (light or _done(r)) and r.rings is None]),
     )
     of_block = (
-        (p.PLATE_OFF_ONLY, bool(rows) and not any(r.shape.plate_on for r in rows)),
+        # a plate may move a hole by three times what its shape may be out: asked wherever one is cut, and nowhere else
+        (p.PLATE_OFF_ONLY, bool(rows) and not light and not any(r.shape.plate_on for r in rows)),
         (p.WINDOW_TOO_NARROW, bool(doubts) and not could_be_in(window, max(doubts, default=0.0))),
         (p.SIMULATED, state.simulated > 0),
         (p.NOT_WASHED, "washed" not in taken),

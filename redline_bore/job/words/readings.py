@@ -8,6 +8,8 @@ from redline_bore.core.gauging import next_place
 from redline_bore.core.shape import LevelFit
 from redline_bore.core.show import Show
 from redline_bore.job.call.asks import CHORDS_ASKED, poorest
+from redline_bore.job.call.light_options import by_ring_gaps
+from redline_bore.job.call.option import Standing
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.gauge.analysis import CylinderShape, Rules, places_read, rules_of, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of, zero_note
@@ -157,13 +159,21 @@ def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ..
     if any(not d.measured for d in state.gauging.defects_of(shape.cylinder)):
         notes.append("A defect is known by feel only; measure its depth.")
     if gap_taper(state, shape.cylinder) is not None and not shape.levels:
-        notes.append(
-            "Ring gaps give taper and no size: they cannot show out of round. Borrow a bore gauge before deciding."
-        )
+        notes.append(_by_gaps(state))
     notes += _what_is_hidden(state, shape.cylinder, show)
     if note := zero_note(state):
         notes.append(note)
     return tuple(notes)
+
+
+def _by_gaps(state: JobState) -> str:
+    """What ring gaps alone can settle: that a hole is worn past a ring, and not that it is not."""
+    told = by_ring_gaps(state, "rering")
+    if told is not None and told.standing is Standing.NO:
+        return (
+            "Ring gaps alone show it worn past what new rings take; what size it wants is the call's, by a bore gauge."
+        )
+    return "Ring gaps give taper and no size: they cannot show out of round. Borrow a bore gauge before deciding."
 
 
 def _what_is_hidden(state: JobState, cylinder: int, show: Show) -> list[str]:

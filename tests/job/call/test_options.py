@@ -20,6 +20,7 @@ from redline_bore.job.kinds.gauge import PlanChosen, ReadingBooked, RingGapRead
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, SHOP_DEFAULT, options, shop_practices
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import options as options_advice
+from redline_bore.job.words import readings as readings_advice
 from tests.job.benches import after, settled, spindle, swept, unread
 
 MM = Show(Units.METRIC)
@@ -284,3 +285,16 @@ def test_the_working_sets_the_axes_side_by_side(state_of):
     sizes = {k: float(v.rsplit(" ", 1)[1]) for k, v in told.items()}
     assert min(sizes, key=sizes.get) == "about least metal, leaning with the hole"
     assert any("bored about the unworn bottom of the hole" in c for c in advice.changes)
+
+
+@pytest.mark.parametrize("gap, asked", [(None, True), (0.90, False)])
+def test_a_bore_gauge_is_asked_for_only_where_it_could_say_another(ledger_of, shipped, gap, asked):
+    """Job 2047 has ring gaps alone; once their taper is far past the limit, no other gauge would take that back."""
+    wide = [] if gap is None else [RingGapRead(cylinder=1, depth_mm=10.0, gap_mm=gap)]
+    state = after(ledger_of("2047"), shipped, *wide)
+    assert any("bore gauge" in need for need in found(state, "deglaze").needs) is asked
+    assert (found(state, "deglaze").standing == NO) is not asked
+    past_a_ring = by_ring_gaps(state, "rering").standing == NO
+    notes = readings_advice.advise(state, 1, MM).changes
+    assert any("Borrow a bore gauge" in n for n in notes) is not past_a_ring
+    assert any("worn past what new rings take" in n for n in notes) is past_a_ring

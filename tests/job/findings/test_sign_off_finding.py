@@ -155,7 +155,7 @@ def points_of(monkeypatch, shipped):
         ({"decision": D.OUT}, [P.CLEARANCE_OUT]), ({"decision": D.OUT, "short": True}, [P.NOT_AT_SIZE]), ({"decision": D.TOO_CLOSE}, [P.CLEARANCE_CLOSE]),
         ({"final": None}, [P.NOT_GAUGED_PLATED]), ({"traced": False}, [P.NOT_TRACED]), ({"finish_is": D.OUT}, [P.FINISH_OUT]),
         ({"finish_is": D.TOO_CLOSE}, [P.FINISH_CLOSE]), ({"finish_is": D.OUT, "traced": False}, [P.NOT_TRACED]), ({"rings": "short"}, [P.GAP_SHORT]),
-        ({"rings": None}, [P.GAPS_NOT_BOOKED]), ({"plate_on": False}, [P.PLATE_OFF_ONLY]), ({"doubt_mm": 0.02}, [P.WINDOW_TOO_NARROW]),
+        ({"rings": None}, [P.GAPS_NOT_BOOKED]), ({"plate_on": False}, [P.PLATE_OFF_ONLY]), ({"plate_on": False, "bores": False}, []), ({"doubt_mm": 0.02}, [P.WINDOW_TOO_NARROW]),
         ({"doubt_mm": None}, []), ({"taken": ("oiled",)}, [P.NOT_WASHED]), ({"taken": ("washed",)}, [P.NOT_OILED]), ({"decided": False}, [P.NO_CALL]),
         ({"bores": False, "final_mm": None, "final": None, "traced": False, "piston": "none"}, []),
         ({"bores": False, "rings": None, "final_mm": None}, [P.GAPS_NOT_BOOKED]), ({"final_mm": None, "rings": None, "traced": False}, [P.NO_CHECK]),
