@@ -195,7 +195,7 @@ class Machinist(AtHone):
                 self.book(HoleLooked(cylinder=cylinder, found="shadow" if shadow else "clean"))
                 continue
             if found.call is BoreCall.LOOK_FIRST:
-                return True
+                return self._bore(found.others[0], bar)
             if found.call is BoreCall.OVER:
                 self.tell(f"{cylinder}: the bar went over")
                 return True

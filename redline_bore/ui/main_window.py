@@ -11,7 +11,7 @@ from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
-from redline_bore.core.errors import BenchError, FaultyInput
+from redline_bore.core.errors import BenchError, DoubtfulInput, FaultyInput
 from redline_bore.job.card import Advice, Mark, no_advice
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.words.closed import told_closed
@@ -31,9 +31,14 @@ from redline_bore.ui.steps.declared import STEPS, StepParts
 from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
+    from redline_bore.desk.tag import Said
     from redline_bore.instruments.line_protocol import Message
+    from redline_bore.job.kinds.kind import Kind
+    from redline_bore.job.kinds.phrase import At, Phrase
+    from redline_bore.ui.frame.chest import Chest, Drawer
     from redline_bore.ui.frame.job_list import JobList
     from redline_bore.ui.frame.shop_figures import ShopFigures
+    from redline_bore.ui.frame.tag_view import TagView
 
 SHELF = "Alt+A in the list sets it aside"
 OTHER_PROGRAM_MS = 2500
@@ -61,6 +66,9 @@ class MainWindow(QMainWindow):
         self._against: tuple[str, ...] = ()
         self._build()
         self._panel: Panel | None = None
+        self._chest: Chest | None = None
+        self._tag: TagView | None = None
+        self._typed_before = ""  # what stood in the field when something was looked for
         self._from_stand_in: list[str] = []  # words in the field that a simulated instrument sent
         self._connect()
         self._make_actions()
@@ -123,10 +131,17 @@ class MainWindow(QMainWindow):
             digit = number % 10
             shift = "Shift+" * (number > 10)
             if number <= 20:
-                self._add_key(f"cylinder {number}", f"Alt+{shift}{digit}", partial(self.session.select, number))
+                self._add_key(f"cylinder {number}", f"Alt+{shift}{digit}", partial(self._pick, number))
             if number <= 10:
                 self._add_key(f"digit {number}", f"{digit}", partial(self.session.select, number))
         self.strip.menu.setMenu(menu)
+
+    def _pick(self, number: int) -> None:
+        """Alt and a digit: a drawer while something is looked for, else a cylinder."""
+        if self.is_looking:
+            self.chest.open_at(number)
+        else:
+            self.session.select(number)
 
     def _run_named(self, name: str, *_checked: bool) -> None:
         self.run(next(c for c in commands() if c.name == name))
@@ -164,6 +179,124 @@ class MainWindow(QMainWindow):
     def _space_reads(self) -> bool:
         """Whether Space asks an instrument, and is no blank."""
         return self.step is not None and self.step.reads and self.instruments.asked(self.step.asks).connected
+
+    # -- looked for, and changed by hand -------------------------------------------------------------------------------
+
+    @property
+    def chest(self) -> Chest:
+        """The chest of drawers over the work, made when something is first looked for."""
+        if self._chest is None:
+            from redline_bore.ui.frame.chest import Chest
+
+            self._chest = Chest(self.stack, self.theme)
+            self._chest.left.connect(self._looked)
+            self._chest.opened.connect(self._open_drawer)
+            self.line.field.textEdited.connect(self._look_for)
+        return self._chest
+
+    @property
+    def tag(self) -> TagView:
+        """The tag beside the work, made when something is first changed by hand."""
+        if self._tag is None:
+            from redline_bore.ui.frame.tag_view import TagView
+
+            self._tag = TagView(self.stack, self.theme)
+            self._tag.booked.connect(self._book_tag)
+            self._tag.pencilled.connect(self._pencilled)
+            self._tag.left.connect(self._leave_tag)
+        return self._tag
+
+    @property
+    def is_looking(self) -> bool:
+        """Whether something is being looked for."""
+        return self._chest is not None and self._chest.isVisible()
+
+    @property
+    def has_tag(self) -> bool:
+        """Whether a tag hangs beside the work."""
+        return self._tag is not None and self._tag.isVisible()
+
+    def look_among(self, heading: str, drawers: list[Drawer]) -> None:
+        """Look for something among drawers by what is typed into the gauge line."""
+        self._put_all_away()
+        field = self.line.field
+        self._typed_before = field.text()
+        field.clear()
+        field.words = True
+        field.setFocus()
+        self.chest.lay(heading, drawers)
+        self.card.button.hide()
+        self.line.clear_remark()
+        self.line.say(
+            "Finding",
+            "The shop's words, a page, a figure, a job's number; what is locked says why",
+            "Enter opens · ↑ ↓ · Alt 1–9 · Esc back",
+        )
+
+    def _look_for(self, text: str) -> None:
+        if self.is_looking:
+            self.chest.ask(text)
+
+    def _looked(self) -> None:
+        field = self.line.field
+        field.setText(self._typed_before)
+        field.words = bool(self._typed_before)
+        self.refresh_words()
+
+    def _open_drawer(self, drawer: Drawer) -> None:
+        self.chest.put_away()
+        try:
+            drawer.open()
+        except BenchError as error:
+            self.line.tell(f"{error}.", True)
+
+    def hang_tag(self, kind: Kind, phrase: Phrase, step: str, at: Callable[[], At]) -> None:
+        """Hang the tag of a line beside the work, begun with what stands."""
+        from redline_bore.desk.tag import tag_for
+
+        self._put_all_away()
+        session = self.session
+        self.card.button.hide()
+        self.tag.open(tag_for(kind, phrase, step, at(), session.records, session.job.struck), at)
+
+    def _pencilled(self, said: Said) -> None:
+        line = said.line or "…"
+        self.line.say("The same, typed", line, "Enter books · Tab next · Esc leaves it")
+
+    def _book_tag(self, line: str) -> None:
+        """Book a filled tag: its line is read and booked as a typed one is."""
+        tag = self.tag.tag
+        assert tag is not None
+        try:
+            changed = self.session.book_typed(tag.step, line, lambda _entry: False)
+        except BenchError as error:
+            doubt = isinstance(error, DoubtfulInput)
+            self.tag.refuse(
+                f"{error}{'' if str(error).endswith('?') else '.'}{' Book again books it, and the doubt stays beside it.' if doubt else ''}"
+            )
+            return
+        self.tag.put_away()
+        self.line.tell(changed.remark or f"Booked: {line}", False)
+
+    def _leave_tag(self) -> None:
+        self.line.field.setFocus()
+        self.refresh_words()
+
+    def left_what_lay_over(self) -> bool:
+        """Put the chest or the tag away; whether there was one."""
+        there = self.is_looking or self.has_tag
+        if there:
+            self._put_all_away()
+        return there
+
+    def _put_all_away(self) -> None:
+        """Nothing lies over the work any more."""
+        if self._panel is not None:
+            self._panel.put_away()
+        if self._chest is not None:
+            self._chest.put_away()
+        if self._tag is not None:
+            self._tag.put_away()
 
     # -- what is on ------------------------------------------------------------------------------------------------
 
@@ -210,8 +343,7 @@ class MainWindow(QMainWindow):
         if before is not None and before is not view:
             self.session.bench.unsaid[before.name] = self.line.field.text()
         self.stack.setCurrentWidget(view)
-        if self._panel is not None:
-            self._panel.put_away()
+        self._put_all_away()
         if before is not view:
             self.line.field.setText(self.session.bench.unsaid.get(name, ""))
             self.line.clear_remark()
@@ -277,8 +409,9 @@ class MainWindow(QMainWindow):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._make_room()
-        if self._panel is not None:
-            self._panel.fit()
+        for lain in (self._panel, self._chest, self._tag):
+            if lain is not None:
+                lain.fit()
 
     def _make_room(self) -> None:
         """At a large scale in a small window the block plan gives way to the work: the card and the keys name the cylinder."""
@@ -288,6 +421,12 @@ class MainWindow(QMainWindow):
 
     def enter(self) -> None:
         """Enter: book what is typed, or what the button says. A refusal keeps what was typed."""
+        if self.is_looking:
+            self.chest.open_current()
+            return
+        if self.has_tag:
+            self.tag.enter()
+            return
         if self.jobs is not None and self.stack.currentWidget() is self.jobs:
             self.jobs.choose_current()
             return
@@ -337,7 +476,9 @@ class MainWindow(QMainWindow):
 
     def move_in_step(self, across: int, down: int) -> None:
         """Arrow keys, wherever they mean something."""
-        if self._panel is not None and self._panel.isVisible():
+        if self.is_looking:
+            self.chest.move_by(down)
+        elif self._panel is not None and self._panel.isVisible():
             self._panel.scroll_by(down)
         elif self.jobs is not None and self.stack.currentWidget() is self.jobs:
             self.jobs.step(down)
@@ -375,8 +516,8 @@ class MainWindow(QMainWindow):
             self.stack.addWidget(self.jobs)
         self._show_list(self.jobs, self.jobs.search, "Jobs in the logbook", "Type to search; Enter opens the job")
 
-    def show_figures(self) -> None:
-        """The shop's figures."""
+    def show_figures(self, search: str = "") -> None:
+        """The shop's figures; ``search``: the one that is looked for."""
         if self.figures is None:
             from redline_bore.ui.frame.shop_figures import ShopFigures
 
@@ -385,9 +526,11 @@ class MainWindow(QMainWindow):
         self._show_list(
             self.figures, self.figures.search, "Shop figures", "Enter keeps what is typed as the shop's own"
         )
+        if search:
+            self.figures.search.setText(search)
 
     def _show_list(self, widget: JobList | ShopFigures, search: QWidget, where: str, what: str) -> None:
-        self.panel.put_away()
+        self._put_all_away()
         widget.refresh()
         self.stack.setCurrentWidget(widget)
         search.setFocus()

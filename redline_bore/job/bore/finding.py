@@ -77,7 +77,9 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     if plan.redline_mm is None:
         return BoreFinding(BoreCall.DONE_NO_REDLINE, plan)
     left = plan.redline_mm - hole.largest_mm
-    if plan.cylinder in to_look_at(state):
+    more = left - sum(plan.left_mm) / 2.0
+    small = left > plan.left_mm[1] + 1e-9 and more / 2.0 >= state.figures.number("boring.least_cut")
+    if plan.cylinder in to_look_at(state) and not small:
         return BoreFinding(BoreCall.LOOK, plan, left)
     if _shadow_seen(state, hole) and not call_stands(state, plan.cylinder):
         return BoreFinding(BoreCall.AGAINST_CALL, plan, left)
@@ -87,8 +89,7 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     elif left < plan.left_mm[0] - 1e-9:
         call = BoreCall.LITTLE_LEFT
     elif left > plan.left_mm[1] + 1e-9:
-        more = left - sum(plan.left_mm) / 2.0
-        call = BoreCall.RECUT if more / 2.0 >= state.figures.number("boring.least_cut") else BoreCall.MUCH_LEFT
+        call = BoreCall.RECUT if small else BoreCall.MUCH_LEFT
     elif unproved(state, hole):
         call = BoreCall.UNPROVED
     return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0)

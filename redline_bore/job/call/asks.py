@@ -132,7 +132,13 @@ def to_look_at(state: JobState) -> tuple[int, ...]:
     if taken is None or not taken.bores or not taken.by_bar:
         return ()
     found = look_first(state, ladder_of(state), taken.oversize_mm, taken.apart)
-    return tuple(c for c in found if not state.honing.checks_of(c))
+    return tuple(c for c in found if not state.honing.checks_of(c) and not _looked_at(state, c))
+
+
+def _looked_at(state: JobState, cylinder: int) -> bool:
+    """Somebody looked into the hole as it stands."""
+    bored = max((b.seq for b in state.boring.holes if b.cylinder == cylinder), default=0)
+    return any(k.cylinder == cylinder and k.seq > bored > 0 for k in state.boring.looks)
 
 
 def first_rung(state: JobState) -> float:

@@ -11,14 +11,15 @@ from redline_bore.core.frozen import frozen
 from redline_bore.job.call.finish_sizes import FinishSize, finish_size_at
 from redline_bore.job.call.need import Need, need_of
 from redline_bore.job.call.walls import WallBound, wall_bound
-from redline_bore.job.gauge.analysis import CylinderShape, shape_of
+from redline_bore.job.gauge.analysis import CylinderShape, Spot, shape_of
 from redline_bore.job.gauge.extremes import extremes_of
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart, BasedOn
 from redline_bore.job.state.job_state import JobState
 
-NOT_TOUCHED_MM = 0.02  # a hole so much smaller than what it surely needs was not touched all over, whoever looked
+JUST_OVER_MM = 0.001  # more than is ever left for the hone without another cut
+NOT_TOUCHED_MM = 0.02  # a hole so much smaller than it was read was not touched all over, whoever looked
 QUICK_DOES = ("deglaze", "rering")  # what a quick gauging is enough for: no size is cut
 SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
 
@@ -198,21 +199,24 @@ def ladder_of(state: JobState) -> Ladder:
 def _column(state: JobState, cylinder: int) -> Column:
     need = need_of(state, cylinder)
     return Column(
-        cylinder, need.shape, seen(state, cylinder, need.cleanup), wall_bound(state, cylinder), need.reason, _note(need.shape), need,
+        cylinder, need.shape, seen(state, cylinder, need.cleanup, need.shape.largest), wall_bound(state, cylinder), need.reason, _note(need.shape), need,
     )  # fmt: skip
 
 
-def seen(state: JobState, cylinder: int, cleanup: CleanUp | None) -> CleanUp | None:
-    """What looks into the bored hole leave of what it may need: clean at a size is enough, whatever the gauge let fear, but for a size that is
-    surely too small; a shadow is taken to be deeper than what the hone takes."""
+def seen(state: JobState, cylinder: int, cleanup: CleanUp | None, largest: Spot | None) -> CleanUp | None:
+    """What looks into the bored hole leave of what it may need: clean at a size is enough, whatever was reckoned of it, but for a size under the
+    ``largest`` that was read, which no tool can have touched all over; a shadow is taken to be deeper than what the hone takes."""
     looks = [look for look in state.boring.looks if look.cylinder == cylinder]
     if cleanup is None or not looks:
         return cleanup
     low, high, is_bound = cleanup.low_mm, cleanup.high_mm, cleanup.is_bound
-    if clean := [look.size_mm for look in looks if look.clean and look.size_mm > low - NOT_TOUCHED_MM]:
+    read = 0.0 if largest is None else largest.size_mm
+    if clean := [look.size_mm for look in looks if look.clean and look.size_mm > read - NOT_TOUCHED_MM]:
         high, is_bound = min(high, *clean) if is_bound else min(clean), True
-    if shadows := [look.size_mm for look in looks if not look.clean]:
-        low = max(low, max(shadows) + hone_takes(state)[1])
+    if shadows := [look.largest_mm for look in looks if not look.clean]:
+        low = max(
+            low, max(shadows) + hone_takes(state)[1] + 2.0 * state.figures.number("boring.least_cut") + JUST_OVER_MM
+        )
     low, high = (min(low, high), high) if clean else (low, max(low, high))
     return replace(cleanup, low_mm=low, usual_mm=min(max(cleanup.usual_mm, low), high), high_mm=high, is_bound=is_bound)
 

@@ -240,8 +240,8 @@ def _looked(s: Boring, x: HoleLooked, on: Folding) -> Boring:
     hole = next((b for b in reversed(s.holes) if b.cylinder == x.cylinder), None)
     if hole is None:  # the bar was struck out: what was seen is of no size
         return s
-    size = min((*hole.sizes_mm, *hole.across_mm))
-    return changed(s, looks=(*s.looks, Looked(on.record.seq, x.cylinder, x.found == "clean", size)))
+    sizes = (*hole.sizes_mm, *hole.across_mm)
+    return changed(s, looks=(*s.looks, Looked(on.record.seq, x.cylinder, x.found == "clean", min(sizes), max(sizes))))
 
 
 def _look(words: str, at: At) -> tuple[Entry, ...]:
@@ -435,14 +435,14 @@ declare(
     InsertShelved, Topic.BORE, "bore", lambda x, s: f"{x.count} inserts {x.insert} onto the shelf, {x.edges} edges each, {x.grade}",
     kept_only=_SHELF_WHY,
     phrases=(
-        Phrase(BORE, ("insert",), "insert CODE [edges COUNT] coated COUNT, or plain COUNT", "inserts onto the shelf; or insert radius RADIUS positive edges COUNT ...",
+        Phrase(BORE, ("insert",), "insert CODE [edges COUNT] {coated | plain} COUNT", "inserts onto the shelf; or insert radius RADIUS positive edges COUNT ...",
                lambda at: "insert TPG 321 coated 5", _shelved),
     ),
 )  # fmt: skip
 declare(
     EdgeTurned, Topic.BORE, "bore", lambda x, s: f"an edge of {x.insert} is {x.why}", kept_only=_SHELF_WHY,
     phrases=(
-        Phrase(BORE, ("turn",), "turn worn, or chipped, or broken", "the edge in the bar is used up", lambda at: "turn worn", _turned),
+        Phrase(BORE, ("turn",), "turn {worn | chipped | broken}", "the edge in the bar is used up", lambda at: "turn worn", _turned),
     ),
 )  # fmt: skip
 declare(
@@ -456,7 +456,7 @@ declare(
     HoleBored, Topic.BORE, "bore", lambda x, s: f"{x.cylinder}: bored, set to {s.size(x.set_mm)}, came {s.size(max(x.sizes_mm))}",
     into=(Into("boring", _bored),), wrong=_as_many_across,
     phrases=(
-        Phrase(BORE, (), "[set SIZE] SIZE SIZE ... [across SIZE SIZE ...]", "what the hole came out at, top to bottom; set where another setting was used", _hole_example, _hole),
+        Phrase(BORE, (), "[set SIZE] SIZE ... [across SIZE ...]", "what the hole came out at, top to bottom; set where another setting was used", _hole_example, _hole),
     ),
 )  # fmt: skip
 declare(
@@ -489,9 +489,9 @@ declare(
 declare(
     CutNoted, Topic.BORE, "bore", _noted_words, into=(Into("boring", _noted),),
     phrases=(
-        Phrase(BORE, ("note",), "note hit and skip, or ridge, or web [at DEPTH]", "what was heard or seen at the cut",
+        Phrase(BORE, ("note",), "note {hit and skip | ridge | web} [at DEPTH]", "what was heard or seen at the cut",
                lambda at: f"note hit and skip at {at.show.rough(0.6 * at.state.block.length_mm)}", _note),
-        Phrase(("hone",), ("note",), "note pin hole at DEPTH, or web at DEPTH", "an opening or a web that the stone meets",
+        Phrase(("hone",), ("note",), "note {pin hole | web} at DEPTH", "an opening or a web that the stone meets",
                lambda at: f"note pin hole at {at.show.rough(0.6 * at.state.block.length_mm)}", _note_at_hone),
     ),
 )  # fmt: skip
@@ -499,7 +499,7 @@ declare(
     HoleLooked, Topic.BORE, "bore", lambda x, s: f"{x.cylinder}: looked at, {'clean all over' if x.found == 'clean' else 'a shadow is left'}",
     into=(Into("boring", _looked),),
     phrases=(
-        Phrase(BORE, ("look",), "look clean, or look shadow", "what the bored hole shows: touched all over, or a patch that the tool never touched",
+        Phrase(BORE, ("look",), "look {clean | shadow}", "what the bored hole shows: touched all over, or a patch that the tool never touched",
                lambda at: "look clean", _look),
     ),
 )  # fmt: skip

@@ -192,7 +192,7 @@ declare(
     ClearanceStated, Topic.PRACTICE, "call", lambda x, s: f"clearance by {x.source}: {s.size(x.low_mm)}–{s.size(x.high_mm)}",
     into=(Into("calling", _clearance),), wrong=_low_first,
     phrases=(
-        Phrase(CALL, tuple(SOURCES), "sheet LEAST MOST, or manual, or habit", "a clearance window, and whose it is", _window_example, _window),
+        Phrase(CALL, tuple(SOURCES), "{sheet | manual | habit} LEAST MOST", "a clearance window, and whose it is", _window_example, _window),
     ),
 )  # fmt: skip
 declare(
@@ -206,7 +206,7 @@ declare(
     ChamberStated, Topic.PISTONS, "call", lambda x, s: f"chamber {x.chamber_cm3:g} cm³, gasket {s.size(x.gasket_bore_mm)}",
     into=(Into("calling", _chamber_folded),),
     phrases=(
-        Phrase(CALL, ("chamber",), "chamber CM3 [dish CM3, or dome CM3] gasket SIZE x THICKNESS [deck LENGTH]", "what lies above the piston, for the compression", _chamber_example, _chamber),
+        Phrase(CALL, ("chamber",), "chamber CM3 [{dish | dome} CM3] gasket SIZE x THICKNESS [deck LENGTH]", "what lies above the piston, for the compression", _chamber_example, _chamber),
     ),
 )  # fmt: skip
 declare(

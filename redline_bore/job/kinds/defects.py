@@ -209,8 +209,9 @@ def _through_words(x: WallRead) -> str:
 declare(
     DefectMarked, Topic.READINGS, "gauge", _defect_words, into=(Into("gauging", _marked),), wrong=_ends_in_order,
     phrases=(
-        Phrase(("gauge",), DEFECTS, "WHAT [DEPTH] at FROM to TO clock ANGLE [wide ANGLE]",
-               "a defect; its depth as measured, or by the fingernail: can't feel, can feel, catches, catches hard; a crack or weld wants none; a receiver is a groove that is meant", _defect_example, _defect),
+        Phrase(("gauge",), DEFECTS, "WHAT [DEEP] at FROM to TO clock ANGLE [wide ANGLE]",
+               "a defect; its depth as measured, or by the fingernail: can't feel, can feel, catches, catches hard; a crack or weld wants none; a receiver is a groove that is meant", _defect_example, _defect,
+               lambda at: {"WHAT": DEFECTS,  "DEEP": tuple(dict.fromkeys(f.replace("’", "'") for f in FELT))}),
     ),
 )  # fmt: skip
 declare(
@@ -221,7 +222,7 @@ declare(
     WallRead, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: wall {s.rough(x.wall_mm)} {s.down(x.depth_mm)}, {x.clock_deg:g}°, {x.zone}{_through_words(x)}",
     into=(Into("gauging", _wall_folded),),
     phrases=(
-        Phrase(("gauge",), ("wall",), "wall THICKNESS at DEPTH clock ANGLE [through liner, or through both]", "the wall as the ultrasonic gauge reads it; of a liner, whether it read the liner alone",
+        Phrase(("gauge",), ("wall",), "wall THICKNESS at DEPTH clock ANGLE [through {liner | both}]", "the wall as the ultrasonic gauge reads it; of a liner, whether it read the liner alone",
                lambda at: f"wall {at.show.rough(4.6)} at {at.show.rough(0.3 * at.state.block.length_mm)} clock 90", _wall),
     ),
 )  # fmt: skip
@@ -229,6 +230,7 @@ declare(
     DefectAccepted, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: the {x.what} may stay where nothing is cut: {x.reason}",
     into=(Into("gauging", _accepted),),
     phrases=(
-        Phrase(("gauge", "call"), ("accept",), "accept WHAT WHY", "a flaw of this cylinder may stay where nothing is cut, by the owner's word", _accept_example, _accept),
+        Phrase(("gauge", "call"), ("accept",), "accept WHAT WHY", "a flaw of this cylinder may stay where nothing is cut, by the owner's word", _accept_example, _accept,
+               lambda at: {"WHAT": tuple(d.what for d in at.state.gauging.defects_of(at.where.cylinder))}),
     ),
 )  # fmt: skip

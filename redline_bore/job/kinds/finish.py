@@ -137,7 +137,8 @@ declare(
     FinishWindowStated, Topic.FINISH, "finish", lambda x, s: f"{x.parameter} {s.height(x.low_um, x.high_um, digits=2)} by {x.source}",
     into=(Into("finishing", _window_folded),), wrong=_low_first,
     phrases=(
-        Phrase(FINISH, ("window",), "window FIGURE LEAST MOST [uin] [by WHOM]", "a finish window of the ring maker's, which goes before the one by duty", _window_example, _window),
+        Phrase(FINISH, ("window",), "window FIGURE LEAST MOST [uin] [by WHOM]", "a finish window of the ring maker's, which goes before the one by duty", _window_example, _window,
+               lambda at: {"FIGURE": PARAMETERS}),
     ),
 )  # fmt: skip
 declare(

@@ -120,9 +120,10 @@ declare(
     lambda x, s: f"plan {x.name}: {len(x.depths_mm)} levels by {len(x.clocks_deg)} chords",
     into=(Into("gauging", _plan_folded),),
     phrases=(
-        Phrase(GAUGE, ("plan",), "plan NAME", "quick, full or race, or one of your own by its name", lambda at: "plan race", _plan),
-        Phrase(GAUGE, ("levels",), "levels DEPTH DEPTH ... [as NAME]", "a plan of your own by its depths; its name brings it back on other jobs", _levels_example, _levels),
-        Phrase(GAUGE, ("clocks",), "clocks ANGLE ANGLE ... [as NAME]", "the clock angles of your own plan", lambda at: "clocks 0 45 90 135", _clocks),
+        Phrase(GAUGE, ("plan",), "plan NAME", "quick, full or race, or one of your own by its name", lambda at: "plan race", _plan,
+               lambda at: {"NAME": (*STANDARD_PLANS, *(p.name for p in at.state.gauging.own_plans))}),
+        Phrase(GAUGE, ("levels",), "levels DEPTH ... [as NAME]", "a plan of your own by its depths; its name brings it back on other jobs", _levels_example, _levels),
+        Phrase(GAUGE, ("clocks",), "clocks ANGLE ... [as NAME]", "the clock angles of your own plan", lambda at: "clocks 0 45 90 135", _clocks),
     ),
 )  # fmt: skip
 
@@ -352,7 +353,7 @@ def _reading_words(x: ReadingBooked, s: Show) -> str:
 
 
 READING = Phrase(
-    GAUGE, (), "SIZE, or +FROM-ZERO", "a reading: a size, or from the gauge's zero with its sign",
+    GAUGE, (), "{SIZE | +FROM-ZERO}", "a reading: a size, or from the gauge's zero with its sign",
     lambda at: at.show.size(at.state.block.bore_mm + 0.2), _size,
 )  # fmt: skip
 declare(ReadingBooked, Topic.READINGS, "gauge", _reading_words, into=(Into("gauging", _read),), phrases=(READING,))
@@ -490,7 +491,7 @@ declare(
     SpindleSet, Topic.GAUGE, "gauge", lambda x, s: f"{x.cylinder}: spindle set up on the {x.based_on}",
     into=(Into("gauging", _spindle_folded),),
     phrases=(
-        Phrase(GAUGE, ("spindle",), "spindle mains [RADIUS], or spindle deck", "a spindle with an indicator stands over this cylinder",
+        Phrase(GAUGE, ("spindle",), "spindle {mains | deck} [RADIUS]", "a spindle with an indicator stands over this cylinder",
                lambda at: "spindle mains", _spindle),
     ),
 )  # fmt: skip
@@ -499,6 +500,6 @@ declare(
     lambda x, s: f"{x.cylinder}: sweep of {len(x.clock_deg)} points {s.down(x.depth_mm)}, {plate_words(x.plate_on)}",
     into=(Into("gauging", _swept),), wrong=_rows_match,
     phrases=(
-        Phrase(GAUGE, ("dial",), "dial DEPTH: FIGURE FIGURE ...", "a ring off a dial on the spindle: over its zero on radius, at even angles from the front", _dial_example, _dial),
+        Phrase(GAUGE, ("dial",), "dial DEPTH: FIGURE ...", "a ring off a dial on the spindle: over its zero on radius, at even angles from the front", _dial_example, _dial),
     ),
 )  # fmt: skip

@@ -421,7 +421,8 @@ def _check_example(at: At) -> str:
 declare(
     StonesSet, Topic.CHECKS, "hone", _stones_words, into=(Into("honing", _stones_folded),),
     phrases=(
-        Phrase(HONE, ("stones",), "stones WHAT GRIT COUNT x WIDTH long LENGTH [worn LENGTH] [hangs LENGTH] [new]", "the stones in the pack; hangs: clips or guides below a stone's end; new while they are not bedded in", stones_example, _stones),
+        Phrase(HONE, ("stones",), "stones STONE COUNT x WIDTH long LENGTH [worn LENGTH] [hangs LENGTH] [new]", "the stones in the pack; hangs: clips or guides below a stone's end; new while they are not bedded in", stones_example, _stones,
+               lambda at: {"STONE": tuple(stones_said(n) for n in stone_names(at.state.figures))}),
     ),
 )  # fmt: skip
 declare(
@@ -433,7 +434,7 @@ declare(
 declare(
     HoneSet, Topic.CHECKS, "hone", _hone_words, into=(Into("honing", _hone_folded),),
     phrases=(
-        Phrase(HONE, ("hone",), "hone vertical [rpm TURNS] [strokes A-MINUTE] [over TOP BOTTOM] [dwell TOP BOTTOM] [load PER CENT], or manual, drill, ball",
+        Phrase(HONE, ("hone",), "hone {vertical | manual | drill | ball} [rpm TURNS] [strokes A-MINUTE] [over TOP BOTTOM] [dwell TOP BOTTOM] [load SHARE]",
                "how the hone goes; what is not said is proposed", hone_example, _hone),
     ),
 )  # fmt: skip
@@ -445,7 +446,7 @@ declare(
     OwnHoning, Topic.CHECKS, "hone", lambda x, s: f"own honing: {', '.join(x.steps)}",
     into=(Into("honing", _own_folded), Into("booking", _own_followed)), wrong=_rows_match,
     phrases=(
-        Phrase(HONE, ("steps",), "steps NAME SHORT WHAT GRIT, NAME 0 WHAT GRIT", "a honing practice of your own: each step, how far short of the redline it ends, its stones",
+        Phrase(HONE, ("steps",), "steps STEPS", "a honing practice of your own: each step by its name, how far short of the redline it ends, its stones; a comma between steps",
                lambda at: f"steps rough {at.show.size(0.05)} vitrified 150, plateau 0 brush 600", _steps),
     ),
 )  # fmt: skip
@@ -455,7 +456,7 @@ declare(
 )  # fmt: skip
 declare(
     CheckLogged, Topic.CHECKS, "hone", _check_words, into=(Into("honing", _checked),), wrong=_as_many_across,
-    phrases=(Phrase(HONE, (), "STROKES SIZE SIZE ... [across SIZE SIZE ...]", "a check: double strokes so far in this step, then sizes from the top down, and at a second angle", _check_example, _check),),
+    phrases=(Phrase(HONE, (), "STROKES SIZE ... [across SIZE ...]", "a check: double strokes so far in this step, then sizes from the top down, and at a second angle", _check_example, _check),),
 )  # fmt: skip
 declare(
     CompensationRead, Topic.CHECKS, "hone", lambda x, s: f"{x.cylinder}: the machine says {s.size(x.taken_mm)} taken",

@@ -189,7 +189,7 @@ _GAUGE, _LEAD = ("gauge",), ("other",)
 declare(
     SecondOpinionOpened, Topic.OPINIONS, "gauge", _conditions_words, into=(Into("comparing", _opened),),
     phrases=(
-        Phrase(_GAUGE, _LEAD, "other WHO [plate on] [block TEMPERATURE] [pistons TEMPERATURE] [aim CLEARANCE] [gauge over LENGTH] [micrometer over LENGTH] [corrected yes]",
+        Phrase(_GAUGE, _LEAD, "other WHO [plate {on | off}] [block TEMPERATURE] [pistons TEMPERATURE] [aim CLEARANCE] [gauge over LENGTH] [micrometer over LENGTH] [corrected yes]",
                "somebody else measured this block: who, and under which conditions; without a name, more of the one who measured last", _conditions_example, _other),
     ),
 )  # fmt: skip

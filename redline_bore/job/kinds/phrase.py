@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -92,12 +92,16 @@ class At:
         return Show(self.where.units)
 
 
+def _none_to_pick(_at: At) -> Mapping[str, tuple[str, ...]]:
+    return {}
+
+
 @frozen
 class Phrase:
     """One line that may be typed.
 
     steps: where. leads: the words one of which it begins with; empty: it begins with a figure, and is read when nothing else fits.
-    form: how it goes, FIGURES in capitals, [what may be left out]. read: the text as typed to entries; raises InputError.
+    form: how it goes (see ``forms``): BLANKS in capitals, [what may be left out], {one | of}. picks: words there are for a blank, by its name. read: the text as typed to entries; raises InputError.
     """
 
     steps: tuple[str, ...]
@@ -106,3 +110,4 @@ class Phrase:
     help: str
     example: Callable[[At], str]
     read: Callable[[str, At], tuple[Entry, ...]]
+    picks: Callable[[At], Mapping[str, tuple[str, ...]]] = _none_to_pick

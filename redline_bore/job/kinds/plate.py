@@ -34,7 +34,7 @@ LUBRICANTS = {
 }
 _TORQUE = r"(?P<value>[\d.,]+)\s*(?P<unit>n\s*m|lbf?\s*ft|ft\s*lbf?)?"
 _KEYS = ("fastener", "torque", "lubricant", "threads", "gasket", "stages", "mains", "halves", "k")
-_FORM = "[fastener SIZE] [torque TORQUE] [lubricant WHAT] [k FACTOR] [threads LENGTH] [gasket WHAT] [stages PER CENT ...] [mains yes] [halves yes]"
+_FORM = "[fastener SIZE] [torque TORQUE] [lubricant LUBRICANT] [k FACTOR] [threads LENGTH] [gasket GASKET] [stages SHARE ...] [mains yes] [halves yes]"
 
 
 @frozen(kw_only=True)
@@ -135,6 +135,10 @@ def torque_nm(text: str, units: Units) -> float:
     return torque
 
 
+def _picks(at: At) -> dict[str, tuple[str, ...]]:
+    return {"LUBRICANT": tuple(LUBRICANTS)}
+
+
 def _example(at: At) -> str:
     metric = at.where.units is Units.METRIC
     bolt, torque, threads = ("12", "110", "22") if metric else ("0.5", "80", "0.87")
@@ -148,8 +152,8 @@ declare(
 declare(
     ClampingStated, Topic.PLATE, "gauge", lambda x, s: f"how the {x.part} is held down", into=(Into("clamped", _stated),),
     phrases=(
-        Phrase(("gauge",), ("plate",), f"plate {_FORM}", "how the plate is held down; what is not said stays as it was", _example, _clamping("plate")),
-        Phrase(("gauge",), ("head",), f"head same, or head {_FORM}", "how the head is held down", lambda at: "head same", _clamping("head")),
+        Phrase(("gauge",), ("plate",), f"plate {_FORM}", "how the plate is held down; what is not said stays as it was", _example, _clamping("plate"), _picks),
+        Phrase(("gauge",), ("head",), f"head {{same | {_FORM}}}", "how the head is held down", lambda at: "head same", _clamping("head"), _picks),
     ),
 )  # fmt: skip
 declare(

@@ -203,7 +203,7 @@ def _rings_example(at: At) -> str:
 declare(
     FinalGauged, Topic.SIGN_OFF, "sign_off", _final_words, into=(Into(SLICE, _finished),), wrong=_as_many_across,
     phrases=(
-        Phrase(SIGN_OFF, ("final",), "final SIZE SIZE ... [across SIZE SIZE ...]", "the finished hole from the top down, and at a second angle", _final_example, _final),
+        Phrase(SIGN_OFF, ("final",), "final SIZE ... [across SIZE ...]", "the finished hole from the top down, and at a second angle", _final_example, _final),
     ),
 )  # fmt: skip
 declare(
@@ -212,12 +212,12 @@ declare(
 )  # fmt: skip
 declare(
     CareTaken, Topic.SIGN_OFF, "sign_off", lambda x, s: f"the block is {x.what}", into=(Into(SLICE, _cared),),
-    phrases=(Phrase(SIGN_OFF, CARE_WORDS, "washed, or oiled", "washed until a white cloth stays white; dried and oiled", lambda at: "washed", _care),),
+    phrases=(Phrase(SIGN_OFF, CARE_WORDS, "{washed | oiled}", "washed until a white cloth stays white; dried and oiled", lambda at: "washed", _care),),
 )  # fmt: skip
 declare(
     PointAccepted, Topic.SIGN_OFF, "sign_off", lambda x, s: f"accepted: {x.point}" + (f" ({x.reason})" if x.reason else ""),
     into=(Into(SLICE, _accepted),),
-    phrases=(Phrase(SIGN_OFF, ("accept",), "accept NUMBER WHY, or accept all WHY", "an open point is taken upon yourself, with the reason", lambda at: "accept 1 the owner has no plate", _accept),),
+    phrases=(Phrase(SIGN_OFF, ("accept",), "accept {NUMBER | all} WHY", "an open point is taken upon yourself, with the reason", lambda at: "accept 1 the owner has no plate", _accept),),
 )  # fmt: skip
 declare(
     JobReopened, Topic.STAMPS, "sign_off", lambda x, s: f"opened again: {x.reason}", into=(Into(SLICE, _reopened),),

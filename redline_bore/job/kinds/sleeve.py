@@ -405,7 +405,7 @@ declare(
     ParentRead, Topic.SLEEVE, "sleeve", lambda x, s: f"{x.cylinder}: parent {' '.join(s.size(v) for v in x.sizes_mm)} {s.down(x.depth_mm)}",
     into=(Into(SLICE, _parent_folded),),
     phrases=(
-        Phrase(SLEEVE, ("parent",), "parent SIZE SIZE ... [at DEPTH]", "a ring of the parent bore: angles spread evenly over half a turn, from the front",
+        Phrase(SLEEVE, ("parent",), "parent SIZE ... [at DEPTH]", "a ring of the parent bore: angles spread evenly over half a turn, from the front",
                lambda at: f"parent {_sizes(at, 4.60, 4.61, 4.60, 4.59)} at {at.show.rough(0.3 * at.state.block.length_mm)}", _parent),
     ),
 )  # fmt: skip
@@ -428,7 +428,7 @@ declare(
     DeckRead, Topic.SLEEVE, "sleeve", lambda x, s: f"deck of bank {x.bank + 1} read at {sum(len(r) for r in x.rows_mm)} places",
     into=(Into(SLICE, _deck_folded),), wrong=_rows_match,
     phrases=(
-        Phrase(SLEEVE, ("deck",), "deck HEIGHT HEIGHT / HEIGHT HEIGHT", "heights of the deck: rows front to back, each left to right",
+        Phrase(SLEEVE, ("deck",), "deck HEIGHT ...", "heights of the deck: rows front to back, each left to right, / between rows",
                lambda at: f"deck 0 {at.show.size(0.05)} / {at.show.size(0.1)} {at.show.size(0.15)}", _deck),
     ),
 )  # fmt: skip
@@ -462,5 +462,5 @@ declare(
 declare(
     AfterPressRead, Topic.SLEEVE, "sleeve", lambda x, s: f"{x.cylinder}: sleeve in, reads {' '.join(s.size(v) for v in x.sizes_mm)}",
     into=(Into(SLICE, _after_folded),),
-    phrases=(Phrase(SLEEVE, ("after",), "after SIZE SIZE ...", "the bore of the sleeve once it sits, top to bottom", _after_example, _after),),
+    phrases=(Phrase(SLEEVE, ("after",), "after SIZE ...", "the bore of the sleeve once it sits, top to bottom", _after_example, _after),),
 )  # fmt: skip

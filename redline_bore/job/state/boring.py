@@ -103,12 +103,13 @@ class CutNote:
 
 @frozen
 class Looked:
-    """What a look into a hole just bored showed: clean all over, or a shadow. size_mm: the smallest it had come out at, 20 C."""
+    """What a look into a hole just bored showed: clean all over, or a shadow. size_mm, largest_mm: what it had come out at, 20 C."""
 
     seq: int
     cylinder: int
     clean: bool
     size_mm: float
+    largest_mm: float
 
 
 @frozen

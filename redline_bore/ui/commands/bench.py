@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.errors import InputError
 from redline_bore.job.kinds.plate import PlateChanged
 from redline_bore.ui import verbs
-from redline_bore.ui.commands.command import Group, command, verb_command
+from redline_bore.ui.commands.command import Group, command, needs_job, verb_command
 from redline_bore.ui.frame.window_parts import WindowParts
 
 BENCH = Group.BENCH
@@ -18,7 +18,7 @@ def enter(window: WindowParts) -> str:
     return ""
 
 
-@command(BENCH, 2, "Take a reading (field empty, or after a blank)", "Space")
+@command(BENCH, 2, "Take a reading (field empty, or after a blank)", "Space", why_not=needs_job)
 def read(window: WindowParts) -> str:
     """Ask the instrument of the step."""
     view = window.step
@@ -28,7 +28,7 @@ def read(window: WindowParts) -> str:
     return ""
 
 
-@command(BENCH, 3, "Press the simulated gauge's own button", "G")
+@command(BENCH, 3, "Press the simulated gauge's own button", "G", why_not=needs_job)
 def press(window: WindowParts) -> str:
     """Press the button of the stand-in that is connected."""
     view = window.step
@@ -36,7 +36,7 @@ def press(window: WindowParts) -> str:
     return ""
 
 
-@command(BENCH, 4, "Strike out the last entry", "Backspace", "Ctrl+Z")
+@command(BENCH, 4, "Strike out the last entry", "Backspace", "Ctrl+Z", why_not=needs_job)
 def strike(window: WindowParts) -> str:
     """Strike the newest entry that counts."""
     record = window.session.undo()
@@ -46,7 +46,7 @@ def strike(window: WindowParts) -> str:
     return f"Entry {record.seq}, {kind}, is struck out. Ctrl+Y brings it back."
 
 
-@command(BENCH, 5, "Let a struck entry count again", "Ctrl+Y")
+@command(BENCH, 5, "Let a struck entry count again", "Ctrl+Y", why_not=needs_job)
 def restore(window: WindowParts) -> str:
     """Let the entry struck last count again."""
     seq = window.session.redo()
@@ -55,7 +55,7 @@ def restore(window: WindowParts) -> str:
     return f"Entry {seq} counts again."
 
 
-@command(BENCH, 6, "Plate on or off", "P")
+@command(BENCH, 6, "Plate on or off", "P", why_not=needs_job)
 def plate(window: WindowParts) -> str:
     """The torque plate goes on or comes off."""
     window.session.book(PlateChanged(on=not window.session.job.clamped.plate_on))
@@ -78,7 +78,7 @@ def field(window: WindowParts) -> str:
     return ""
 
 
-@command(BENCH, 9, "Gauge: to the next place not read", "Home")
+@command(BENCH, 9, "Gauge: to the next place not read", "Home", why_not=needs_job)
 def next_place(window: WindowParts) -> str:
     """Put the gauge where it has not read."""
     if window.session.state is not None:
@@ -89,13 +89,13 @@ def next_place(window: WindowParts) -> str:
 verb_command(verbs.PLAN, "quick_plan", 10, "Gauge: quick, full or race plan", "L")
 
 
-@command(BENCH, 11, "The next page of this step", "V")
+@command(BENCH, 11, "The next page of this step", "V", why_not=needs_job)
 def next_page(window: WindowParts) -> str:
     """Turn the page."""
     return _turn(window, verbs.NEXT_PAGE)
 
 
-@command(BENCH, 12, "The page before", "Shift+V")
+@command(BENCH, 12, "The page before", "Shift+V", why_not=needs_job)
 def page_before(window: WindowParts) -> str:
     """Turn the page back."""
     return _turn(window, verbs.PAGE_BEFORE)

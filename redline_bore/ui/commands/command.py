@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
+from redline_bore.core.errors import InputError
 from redline_bore.ui.frame.window_parts import WindowParts
 from redline_bore.ui.verbs import Verb, deed_of
 
@@ -21,9 +22,19 @@ class Group(StrEnum):
     INSTRUMENTS = "Instruments"
 
 
+def _always(_window: WindowParts) -> str:
+    return ""
+
+
+def needs_job(window: WindowParts) -> str:
+    """For what is done with an open job."""
+    return "" if window.session.state is not None else "no job is open"
+
+
 @dataclass(frozen=True)
 class Command:
-    """``act`` returns a remark for the gauge line, or nothing; it raises BenchError where it cannot be done now."""
+    """``act`` returns a remark for the gauge line, or nothing; it raises BenchError where it cannot be done now. why_not: the reason why it
+    cannot be done now, as it stands beside its name; empty where it can."""
 
     name: str
     words: str
@@ -31,16 +42,20 @@ class Command:
     group: Group
     place: int
     act: Deed
+    why_not: Deed = _always
 
 
 _DECLARED: dict[str, Command] = {}
 
 
-def command(group: Group, place: int, words: str, *keys: str) -> Callable[[Deed], Deed]:
-    """Declare the function below as a command. place: where it stands in its group. Raises TypeError for a second one on a key."""
+def command(group: Group, place: int, words: str, *keys: str, why_not: Deed = _always) -> Callable[[Deed], Deed]:
+    """Declare the function below as a command. place: where it stands in its group; why_not: the reason it cannot be done now.
+
+    Raises TypeError for a second one on a key.
+    """
 
     def declared(act: Deed) -> Deed:
-        _add(Command(act.__name__, words, keys, group, place, act))
+        _add(Command(act.__name__, words, keys, group, place, act, why_not))
         return act
 
     return declared
@@ -56,7 +71,17 @@ def verb_command(verb: Verb, name: str, place: int, words: str, *keys: str) -> N
         deed = deed_of(verb, view.name, view.deeds())
         return "" if deed is None else deed()
 
-    _add(Command(name, words, keys, Group.BENCH, place, act))
+    def why_not(window: WindowParts) -> str:
+        view = window.step
+        if view is None or window.session.state is None:
+            return "no job is open"
+        try:
+            deed = deed_of(verb, view.name, view.deeds())
+        except InputError as error:
+            return f"{str(error)[:1].lower()}{str(error)[1:]}"
+        return "" if deed is not None else "this page has nothing of the kind"
+
+    _add(Command(name, words, keys, Group.BENCH, place, act, why_not))
 
 
 def _add(new: Command) -> None:

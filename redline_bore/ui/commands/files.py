@@ -184,7 +184,7 @@ def attach_photo(window: WindowParts, path: Path) -> str:
     return f"{path.name} is kept with the {of.what}."
 
 
-@command(FILES, 10, "Shop figures", "Ctrl+F")
+@command(FILES, 10, "Shop figures", "Ctrl+,")
 def figures(window: WindowParts) -> str:
     """The shop's figures."""
     window.show_figures()

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from html import escape
 from typing import TYPE_CHECKING
 
+from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.grammar import phrases_at
 from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.state.job_state import STEP_TITLES, JobState
@@ -50,7 +51,7 @@ def _step(step: str, title: str, state: JobState | None, where: Where, grey: str
     """What may be typed in a step: an example from this job, or the form while none is open."""
     rows = []
     for phrase in phrases_at(step):
-        shown = phrase.form if state is None else phrase.example(_at(state, where))
+        shown = form_words(phrase.form) if state is None else phrase.example(_at(state, where))
         rows.append(_row(shown, phrase.help))
     return f"<p style='color:{grey}'>{title}</p><table cellpadding='2'>{''.join(rows)}</table>"
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.ui import verbs
-from redline_bore.ui.commands.command import Group, command, commands
+from redline_bore.ui.commands.command import Group, command, commands, needs_job
 from redline_bore.ui.commands.words import WORDS
 from redline_bore.ui.frame.panel import ledger_html, working_html
 from redline_bore.ui.frame.window_parts import WindowParts
@@ -11,7 +11,7 @@ from redline_bore.ui.frame.window_parts import WindowParts
 LOOKING = Group.LOOKING
 
 
-@command(LOOKING, 1, "Show working", "W", "F2")
+@command(LOOKING, 1, "Show working", "W", "F2", why_not=needs_job)
 def working(window: WindowParts) -> str:
     """The arithmetic behind the card."""
     view = window.step
@@ -20,7 +20,7 @@ def working(window: WindowParts) -> str:
     return ""
 
 
-@command(LOOKING, 2, "The ledger, struck entries too", "Ctrl+L")
+@command(LOOKING, 2, "The ledger, struck entries too", "Ctrl+L", why_not=needs_job)
 def ledger(window: WindowParts) -> str:
     """The ledger as it stands, newest first, what was struck struck through."""
     session, theme = window.session, window.theme
@@ -84,6 +84,8 @@ def _scale(window: WindowParts, by: int) -> str:
 def leave(window: WindowParts) -> str:
     """Esc: the panel goes first, then what is typed, then the list or the empty card."""
     session, field = window.session, window.line.field
+    if window.left_what_lay_over():
+        return ""
     if window.panel.isVisible():
         window.panel.put_away()
     elif field.text():

@@ -14,6 +14,11 @@ from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from redline_bore.job.kinds.kind import Kind
+    from redline_bore.job.kinds.phrase import At, Phrase
+    from redline_bore.ui.frame.chest import Drawer
     from redline_bore.ui.instruments import Instruments
 
 
@@ -47,8 +52,20 @@ class WindowParts(Protocol):
     def show_jobs(self) -> None:
         """The list of jobs."""
 
-    def show_figures(self) -> None:
-        """The shop's figures."""
+    def show_figures(self, search: str = "") -> None:
+        """The shop's figures, at the one that is looked for."""
+
+    def open_job(self, number: str) -> None:
+        """Open a job by its number."""
+
+    def look_among(self, heading: str, drawers: list[Drawer]) -> None:
+        """Look for something among drawers."""
+
+    def hang_tag(self, kind: Kind, phrase: Phrase, step: str, at: Callable[[], At]) -> None:
+        """Hang the tag of a line beside the work."""
+
+    def left_what_lay_over(self) -> bool:
+        """Whether a chest or a tag lay over the work; it is put away."""
 
     def close_all(self) -> None:
         """Leave the program."""

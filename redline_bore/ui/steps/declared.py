@@ -5,7 +5,7 @@ A view is imported when it is first shown: the first picture must not wait for t
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -36,6 +36,7 @@ class DeclaredStep:
     make: Callable[[StepParts], StepView]
     hears: Callable[[], tuple[type, ...]] = tuple
     made_to_hear: bool = False
+    titles: Callable[[], Mapping[str, str]] = dict  # its pages, asked for when something is looked for
 
 
 def _book_in(parts: StepParts) -> StepView:
@@ -86,6 +87,42 @@ def _sign_off(parts: StepParts) -> StepView:
     return SignOffStep(parts)
 
 
+def _gauge_pages() -> Mapping[str, str]:
+    from redline_bore.ui.steps.gauge import GaugeStep
+
+    return GaugeStep.titles
+
+
+def _call_pages() -> Mapping[str, str]:
+    from redline_bore.ui.steps.call import CallStep
+
+    return CallStep.titles
+
+
+def _bore_pages() -> Mapping[str, str]:
+    from redline_bore.ui.steps.bore import BoreStep
+
+    return BoreStep.titles
+
+
+def _sleeve_pages() -> Mapping[str, str]:
+    from redline_bore.ui.steps.sleeve import SleeveStep
+
+    return SleeveStep.titles
+
+
+def _hone_pages() -> Mapping[str, str]:
+    from redline_bore.ui.steps.hone import HoneStep
+
+    return HoneStep.titles
+
+
+def _finish_pages() -> Mapping[str, str]:
+    from redline_bore.ui.steps.finish import FinishStep
+
+    return FinishStep.titles
+
+
 def _loads() -> tuple[type, ...]:
     from redline_bore.instruments.line_protocol import HoneLoad
     from redline_bore.ui.instrument_link import GarbledLoad
@@ -103,12 +140,12 @@ STEPS = {
     step.name: step
     for step in (
         DeclaredStep("book_in", _book_in),
-        DeclaredStep("gauge", _gauge),
-        DeclaredStep("call", _call),
-        DeclaredStep("bore", _bore),
-        DeclaredStep("sleeve", _sleeve),
-        DeclaredStep("hone", _hone, _loads),
-        DeclaredStep("finish", _finish, _traces, made_to_hear=True),
+        DeclaredStep("gauge", _gauge, titles=_gauge_pages),
+        DeclaredStep("call", _call, titles=_call_pages),
+        DeclaredStep("bore", _bore, titles=_bore_pages),
+        DeclaredStep("sleeve", _sleeve, titles=_sleeve_pages),
+        DeclaredStep("hone", _hone, _loads, titles=_hone_pages),
+        DeclaredStep("finish", _finish, _traces, made_to_hear=True, titles=_finish_pages),
         DeclaredStep("sign_off", _sign_off),
     )
 }

@@ -67,8 +67,9 @@ def test_never_while_a_reading_would_settle_it_nor_by_the_hone_nor_with_some_apa
 
 
 def looked(*looks, allowance=(0.06, 0.10)):
-    found = tuple(Looked(10 + i, number, clean, size) for i, (number, clean, size) in enumerate(looks))
-    return SimpleNamespace(boring=SimpleNamespace(looks=found, allowance_mm=allowance))
+    found = tuple(Looked(10 + i, number, clean, size, size) for i, (number, clean, size) in enumerate(looks))
+    figures = SimpleNamespace(number=lambda key: {"boring.least_cut": 0.025}[key])
+    return SimpleNamespace(boring=SimpleNamespace(looks=found, allowance_mm=allowance), figures=figures)
 
 
 @pytest.mark.parametrize(
@@ -79,25 +80,32 @@ def looked(*looks, allowance=(0.06, 0.10)):
         (((1, True, 80.42),), OPEN, 80.30, 80.42, True),  # seen clean: nothing is feared any more
         (((1, True, 80.60),), NEED, 80.30, 80.50, True),
         (((1, True, 80.60),), OPEN, 80.30, 80.60, True),
-        (((1, True, 80.29),), NEED, 80.29, 80.29, True),  # what is seen goes before what was reckoned
-        (((1, True, 80.28),), NEED, 80.30, 80.50, True),  # and not before what is sure
-        (((1, True, 80.20),), OPEN, 80.30, 80.50, False),
-        (((1, False, 80.34),), NEED, 80.44, 80.50, True),
-        (((1, False, 80.34),), OPEN, 80.44, 80.50, False),
-        (((1, False, 80.46),), NEED, 80.56, 80.56, True),
+        (((1, True, 80.25),), NEED, 80.25, 80.25, True),  # what is seen goes before what was reckoned
+        (((1, True, 80.181),), NEED, 80.181, 80.181, True),
+        (((1, True, 80.179),), NEED, 80.30, 80.50, True),  # and not before what was read, 80.20
+        (((1, True, 80.10),), OPEN, 80.30, 80.50, False),
+        (
+            ((1, False, 80.34),),
+            NEED,
+            80.491,
+            80.50,
+            True,
+        ),  # all that the hone takes, and what is too little for another cut
+        (((1, False, 80.34),), OPEN, 80.491, 80.50, False),
+        (((1, False, 80.46),), NEED, 80.611, 80.611, True),
         (((1, False, 80.10),), NEED, 80.30, 80.50, True),
-        (((1, False, 80.34), (1, True, 80.47)), NEED, 80.44, 80.47, True),
+        (((1, False, 80.30), (1, True, 80.47)), NEED, 80.451, 80.47, True),
         (((2, True, 80.42),), NEED, 80.30, 80.50, True),
     ],
 )
 def test_what_is_seen_bounds_what_it_may_need(looks, need, low, high, bound):
-    found = seen(looked(*looks), 1, need)
+    found = seen(looked(*looks), 1, need, SimpleNamespace(size_mm=80.20))
     assert (found.low_mm, found.high_mm, found.is_bound) == (pytest.approx(low), pytest.approx(high), bound)
     assert found.low_mm <= found.usual_mm <= found.high_mm
 
 
 def test_of_what_is_not_known_a_look_says_nothing():
-    assert seen(looked((1, True, 80.4)), 1, None) is None
+    assert seen(looked((1, True, 80.4)), 1, None, None) is None
 
 
 @pytest.mark.parametrize("found", ["clean", "shadow"])

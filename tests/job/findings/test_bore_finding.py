@@ -83,11 +83,15 @@ def test_the_bar_is_not_set_while_something_speaks_against_the_call(judged):
     )
 
 
-@pytest.mark.parametrize("left", [-0.01, 0.03, 0.07, 0.12, 0.4])
+@pytest.mark.parametrize("left", [-0.01, 0.03, 0.07, 0.12, 0.169])
 def test_a_bored_hole_that_decides_the_size_is_looked_at_before_anything_else_is_said(judged, left):
     p = plan(redline=80.0, done=hole(80.0 - left))
     assert judged(p, look=(1,)).call is C.LOOK and judged(p, look=(1, 2)).call is C.LOOK
     assert judged(p, look=(2,)).call is not C.LOOK
+
+
+def test_a_hole_that_came_small_is_cut_to_its_size_before_anybody_looks(judged):
+    assert judged(plan(redline=80.0, done=hole(80.0 - 0.4)), look=(1,)).call is C.RECUT
 
 
 @pytest.mark.parametrize(

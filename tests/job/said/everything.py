@@ -26,6 +26,7 @@ from redline_bore.job.hone.stock_ledger import ledger_of
 from redline_bore.job.hone.ways_out import ways_out
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.grammar import phrases_at
 from redline_bore.job.kinds.kind import KINDS, entry_words, wrongs
 from redline_bore.job.kinds.phrase import At, Where
@@ -166,7 +167,7 @@ def typed(state: JobState, show: Show) -> Iterator[str]:
                 booked = "; ".join(entry_words(e, show) for e in phrase.read(text, at))
             except InputError as error:
                 booked = f"refused: {error}"
-            yield f"phrase | {step} | {phrase.form} | {phrase.help} | {text} | {booked}"
+            yield f"phrase | {step} | {form_words(phrase.form)} | {phrase.help} | {text} | {booked}"
             for other in varied(text) if state.number in ("2044", "2041") else ():
                 try:
                     entries = phrase.read(other, at)

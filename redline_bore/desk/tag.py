@@ -1,0 +1,321 @@
+"""A tag: one line that may be typed, as blanks to be filled in by hand. It knows no toolkit.
+
+It begins with what stands. What is filled in makes the very line that would be typed, and that line is read as a typed one is: the two
+cannot come to different entries.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, fields, is_dataclass
+from typing import Any
+
+from redline_bore.core.errors import BenchError, FormError
+from redline_bore.core.lengths import Units, parse_length
+from redline_bore.core.show import Show
+from redline_bore.core.told import Of, Told, Unit, told_of
+from redline_bore.job.gauge.doubtful import doubt_in
+from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.forms import Blank, Form, Lit, Maybe, Pick, blanks_of, composed, parsed, read_back
+from redline_bore.job.kinds.kind import ANY_STEP, KINDS, Kind, entry_words, wrongs
+from redline_bore.job.kinds.phrase import At, Phrase
+
+NO_END = 1e5  # a range that ends there ends nowhere
+LENGTHS = (Unit.LENGTH, Unit.DEPTH, Unit.SIZE)
+
+
+@dataclass(frozen=True)
+class Row:
+    """A line of a tag. sort: figure, words, switch, or choice. ways: of a choice, as they are said; under: the choice and the way of it
+    that this row belongs to; picks: words there are for it; start: what it begins with; example: how it is written; was: what stands, and is
+    struck by another; unit, room: what it is counted in, and what may be written.
+    """
+
+    key: str
+    label: str
+    sort: str
+    optional: bool
+    many: bool = False
+    ways: tuple[str, ...] = ()
+    under: tuple[tuple[str, int], ...] = ()
+    picks: tuple[str, ...] = ()
+    start: str = ""
+    example: str = ""
+    was: str = ""
+    unit: str = ""
+    room: str = ""
+
+
+@dataclass(frozen=True)
+class Said:
+    """What a filled tag would book, or why nothing: the line as typed, the words, and whether it can be booked. doubt: what speaks against
+    it, that is asked once."""
+
+    line: str
+    words: str
+    can: bool
+    doubt: str = ""
+
+
+@dataclass(frozen=True)
+class Tag:
+    """A tag on ``phrase`` of ``kind``. was: what was booked of it last, who by and when; empty where nothing was."""
+
+    kind: Kind
+    phrase: Phrase
+    step: str
+    title: str
+    rows: tuple[Row, ...]
+    was: str
+    form: Form
+
+    def start(self) -> dict[str, str]:
+        """What it begins with."""
+        return {row.key: row.start for row in self.rows if row.start}
+
+    def line(self, filled: Mapping[str, str]) -> str:
+        """The line that would be typed. Raises FormError naming a blank that is not filled."""
+        return composed(self.form, filled)
+
+    def shown(self, filled: Mapping[str, str]) -> tuple[Row, ...]:
+        """The rows that are open: not those of a way that was not chosen."""
+        return tuple(r for r in self.rows if all(int(filled.get(key) or 0) == way for key, way in r.under))
+
+    def said(self, filled: Mapping[str, str], at: At) -> Said:
+        """What it would book as it is filled now."""
+        try:
+            line = self.line(filled)
+        except FormError as error:
+            return Said("", f"{error}", False)
+        try:
+            entries = self.phrase.read(line, at)
+        except BenchError as error:
+            return Said(line, f"{error}", False)
+        faults = [w.reason for e in entries for w in wrongs(e, at.state.block, at.show)]
+        if faults:
+            return Said(line, faults[0], False)
+        return Said(
+            line, "; ".join(entry_words(e, at.show) for e in entries), True, doubt_in(at.state, entries, at.show)
+        )
+
+
+def phrases_of(step: str) -> Iterator[tuple[Kind, Phrase]]:
+    """Every line that a step takes, with its kind: its own first, then those of every step."""
+    found = [(k, p) for k in KINDS.values() for p in k.phrases if step in p.steps]
+    yield from sorted(found, key=lambda f: f[0].step == ANY_STEP)
+
+
+def tag_for(kind: Kind, phrase: Phrase, step: str, at: At, records: Sequence[Record], struck: frozenset[int]) -> Tag:
+    """The tag of a line, begun with what was booked of it last (of this cylinder, where it is of one)."""
+    form, example = parsed(phrase.form), _example(phrase, at)
+    last = _last(kind, at, records, struck)
+    entry = next((e for e in example[1] if type(e) is kind.entry), None)
+    told = _told_by_key(form, example[0], entry, at.where.units)
+    same_way = last is not None and entry is not None
+    was = _was(form, told, last.entry if same_way and last is not None else None, at.show)
+    picks = phrase.picks(at)
+    rows = tuple(_rows(form, (), False, example[0], told, was, picks, at))
+    by = (
+        ""
+        if last is None
+        else f"{entry_words(last.entry, at.show)} · {last.person or 'nobody named'}, entry {last.seq}"
+    )
+    return Tag(kind, phrase, step, _title(phrase), rows, by, form)
+
+
+def _title(phrase: Phrase) -> str:
+    """What a line is for, as the head of its tag."""
+    told = phrase.help.split(";")[0].split(":")[0].strip()
+    return f"{told[:1].upper()}{told[1:]}"
+
+
+def _example(phrase: Phrase, at: At) -> tuple[dict[str, str], tuple[Entry, ...]]:
+    text = phrase.example(at)
+    filled = read_back(parsed(phrase.form), text) or {}
+    try:
+        return filled, phrase.read(text, at)
+    except BenchError:  # nothing to say of it here yet: the form stands alone
+        return filled, ()
+
+
+def _last(kind: Kind, at: At, records: Sequence[Record], struck: frozenset[int]) -> Record | None:
+    here = at.where.cylinder
+    counts = (r for r in reversed(records) if type(r.entry) is kind.entry and r.seq not in struck)
+    return next((r for r in counts if getattr(r.entry, "cylinder", here) == here), None)
+
+
+@dataclass(frozen=True)
+class Named:
+    """A field of the entry that a blank fills: the way to it, and what is declared of it."""
+
+    path: tuple[str, ...]
+    told: Told
+
+
+def _leaves(value: Any, path: tuple[str, ...] = ()) -> Iterator[tuple[Named, Any]]:
+    """The fields of an entry, and of what it holds in parts, with their values."""
+    for field in fields(value):
+        told, inner = told_of(field), getattr(value, field.name)
+        if told is None:
+            continue
+        if told.unit is Unit.PARTS and is_dataclass(inner) and not isinstance(inner, type):
+            yield from _leaves(inner, (*path, field.name))
+        else:
+            yield Named((*path, field.name), told), inner
+
+
+def _told_by_key(form: Form, filled: Mapping[str, str], entry: Entry | None, units: Units) -> dict[str, Named]:
+    """Which field each blank fills, found by the figures of the example: where just one field holds what the blank says."""
+    if entry is None:
+        return {}
+    leaves, found = list(_leaves(entry)), dict[str, Named]()
+    for key, text in ((b.key, filled[b.key]) for b in blanks_of(form) if b.key in filled):
+        fits = [named for named, value in leaves if _says(text, value, named.told, units)]
+        if len(fits) == 1:
+            found[key] = fits[0]
+    taken = [n.path for n in found.values()]
+    return {k: n for k, n in found.items() if taken.count(n.path) == 1}
+
+
+def _says(text: str, value: Any, told: Told, units: Units) -> bool:
+    """Whether a text says a value."""
+    if isinstance(value, bool) or value is None:
+        return False
+    if isinstance(value, str):
+        return bool(value) and value.replace("_", " ").lower() == text.lower()
+    words = text.split()
+    row = value if isinstance(value, tuple) else (value,)
+    if told.unit is Unit.TEMPERATURE:
+        words = words[:1]
+    if len(words) != len(row) or not all(isinstance(v, (int, float)) for v in row):
+        return False
+    return all(_is(word, float(v), told, units) for word, v in zip(words, row, strict=True))
+
+
+def _is(word: str, value: float, told: Told, units: Units) -> bool:
+    try:
+        said = parse_length(word, units, least_mm=None).mm if told.unit in LENGTHS else float(word.replace("−", "-"))
+    except (BenchError, ValueError):
+        return False
+    if told.unit is Unit.TEMPERATURE:
+        return abs(said - value) < 1e-6 or abs((said - 32.0) / 1.8 - value) < 1e-6
+    return abs(said - value) < 1e-6
+
+
+def _was(form: Form, told: Mapping[str, Named], last: Entry | None, show: Show) -> dict[str, str]:
+    """What stands, as it would be written, by the key of its blank."""
+    if last is None:
+        return {}
+    found = {}
+    for key, named in told.items():
+        value: Any = last
+        for name in named.path:
+            value = getattr(value, name, None)
+        if value is not None and value != () and value != "":
+            found[key] = _written(value, named.told, show)
+    return found | _was_picked(form, last)
+
+
+def _was_picked(form: Form, last: Entry) -> dict[str, str]:
+    """Which way a choice of plain words stands, where a field of the entry holds just one of them."""
+    words = {v.replace("_", " ").lower() for _, v in _leaves(last) if isinstance(v, str)}
+    found = {}
+    for part in form:
+        if isinstance(part, Pick):
+            named = [i for i, way in enumerate(part.ways) if _plain(way).lower() in words]
+            if len(named) == 1:
+                found[part.key] = str(named[0])
+    return found
+
+
+def _written(value: Any, told: Told, show: Show) -> str:
+    if isinstance(value, tuple):
+        return " ".join(_written(v, told, show) for v in value)
+    if isinstance(value, str):
+        return value.replace("_", " ")
+    if told.unit in LENGTHS:
+        return show.target(value)
+    if told.unit is Unit.TEMPERATURE:
+        return f"{value:.1f} C" if show.units is Units.METRIC else f"{value * 1.8 + 32.0:.1f} F"
+    return f"{value:g}"
+
+
+def _plain(way: Form) -> str:
+    """A way of a choice, as it is said."""
+    return " ".join(p.text if isinstance(p, Lit) else p.label for p in way if isinstance(p, (Lit, Blank)))
+
+
+def _rows(
+    form: Form, under: tuple[tuple[str, int], ...], optional: bool, example: Mapping[str, str], told: Mapping[str, Named],
+    was: Mapping[str, str], picks: Mapping[str, tuple[str, ...]], at: At,
+) -> Iterator[Row]:  # fmt: skip
+    given, before = (example, told, was, picks, at), ""
+    for part in form:
+        if isinstance(part, Lit):
+            before = part.text
+        elif isinstance(part, Blank):
+            yield _row(part, under, optional, *given)
+        elif isinstance(part, Maybe):
+            inner = tuple(_rows(part.parts, under, True, *given))
+            if inner:
+                yield from inner
+            else:
+                yield Row(part.key, _plain(part.parts).removesuffix(" yes"), "switch", True, under=under)
+        elif isinstance(part, Pick):
+            ways = tuple(
+                _plain(way) if any(isinstance(p, (Lit, Blank)) for p in way) and not _all_maybe(way) else "as follows"
+                for way in part.ways
+            )
+            start = was.get(part.key, "")
+            yield Row(
+                part.key,
+                before or "which",
+                "choice",
+                optional,
+                ways=ways,
+                under=under,
+                start=start,
+                was=ways[int(start)] if start else "",
+            )
+            for i, way in enumerate(part.ways):
+                yield from _rows(way, (*under, (part.key, i)), optional, *given)
+
+
+def _all_maybe(way: Form) -> bool:
+    return bool(way) and all(isinstance(p, Maybe) for p in way)
+
+
+def _row(
+    part: Blank, under: tuple[tuple[str, int], ...], optional: bool, example: Mapping[str, str], told: Mapping[str, Named],
+    was: Mapping[str, str], picks: Mapping[str, tuple[str, ...]], at: At,
+) -> Row:  # fmt: skip
+    named = told.get(part.key)
+    label = part.label if named is None else named.told.name
+    return Row(
+        part.key, label or part.name.lower(), "words" if part.name in picks or (named is not None and named.told.unit is Unit.WORDS) else "figure",
+        optional, part.many, under=under, picks=picks.get(part.name, ()), start=was.get(part.key, ""), example=example.get(part.key, ""),
+        was=was.get(part.key, ""), unit="" if named is None else _unit(named.told, at.show), room="" if named is None else _room(named.told, at),
+    )  # fmt: skip
+
+
+def _unit(told: Told, show: Show) -> str:
+    if told.unit in LENGTHS:
+        return show.units.mark
+    plain = (Unit.CHOICE, Unit.WORDS, Unit.YES, Unit.COUNT, Unit.TEMPERATURE, Unit.PACKED, Unit.PARTS, Unit.TORQUE)
+    return {Unit.CLOCK: "°", Unit.ANGLE: "°", Unit.CYLINDER: ""}.get(
+        told.unit, "" if told.unit in plain else str(told.unit)
+    )
+
+
+def _room(told: Told, at: At) -> str:
+    """What may be written, from the range that is declared."""
+    scale = {Of.ITSELF: 1.0, Of.BORE: at.state.block.bore_mm, Of.HOLE: at.state.block.length_mm}[told.of]
+    least = told.above if told.least is None else told.least
+    ends = [None if e is None else e * scale for e in (least, told.most)]
+    if told.unit is Unit.DEPTH and ends[1] is None:
+        ends[1] = at.state.block.length_mm
+    ends = [None if e is None or abs(e) >= NO_END else e for e in ends]
+    said = [None if e is None else (at.show.rough(e) if told.unit in LENGTHS else f"{e:g}") for e in ends]
+    if said[0] is not None and said[1] is not None:
+        return f"{said[0]} to {said[1]}"
+    return f"up to {said[1]}" if said[1] is not None else f"from {said[0]}" if said[0] is not None else ""

@@ -1,0 +1,164 @@
+"""Find by the shop's words, and change what stands by hand: pages, lines to book, keys, shop figures and jobs, each in a drawer."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import partial
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.figures import figure_name
+from redline_bore.desk.tag import phrases_of
+from redline_bore.desk.typed import today
+from redline_bore.job.kinds.forms import form_words
+from redline_bore.job.kinds.kind import ANY_STEP, Kind
+from redline_bore.job.kinds.phrase import At, Phrase
+from redline_bore.job.proposals import StepProposals
+from redline_bore.job.state.job_state import STEP_TITLES
+from redline_bore.ui.commands.command import Command, Group, command, commands
+from redline_bore.ui.frame.chest import Drawer
+from redline_bore.ui.frame.window_parts import WindowParts
+
+ALSO = {  # what the shop also says
+    "sheet_pdf": "print paper customer report", "customer_sheet": "print paper report", "field": "type word letters", "strike": "undo delete wrong mistake",
+    "restore": "redo", "night": "dark theme light", "larger": "zoom bigger", "smaller": "zoom", "units": "inch metric thou millimetre",
+    "figures": "settings options rates prices defaults", "ledger": "history log who when", "working": "why arithmetic", "plate": "torque head",
+    "readings": "taper wear oval barrel bell-mouth bore gauge", "set_up": "overstroke stroke length stones angle crosshatch", "heat": "cold chill oven freeze",
+    "stock": "strokes left clearance", "trace": "ra rz rk roughness profilometer", "hatch": "crosshatch angle picture", "ladder": "oversize size bore",
+    "pistons": "clearance ring gap compression", "pacer": "drill rhythm beat", "sheet": "sign print", "deck": "flange protrusion counterbore",
+}  # fmt: skip
+
+
+@command(Group.LOOKING, 10, "Find anything by a word", "F", "Ctrl+F")
+def find(window: WindowParts) -> str:
+    """Open the chest on everything there is."""
+    window.look_among("Find", all_drawers(window))
+    return ""
+
+
+@command(Group.BENCH, 25, "Book or change something on this page by hand", "E")
+def by_hand(window: WindowParts) -> str:
+    """Open the chest on what this step books."""
+    if window.session.state is None or window.step is None:
+        raise InputError("Open a job first: what can be booked depends on it")
+    window.look_among(
+        f"Book or change · {STEP_TITLES[window.session.bench.step]}", list(_to_book(window, window.session.bench.step))
+    )
+    return ""
+
+
+@command(Group.BENCH, 26, "Leave a note for whoever takes the job up next", "I")
+def note(window: WindowParts) -> str:
+    """A remark on the job, in every step."""
+    if window.session.state is None:
+        raise InputError("Open a job first: a note belongs to one")
+    kind, phrase = next((k, p) for k, p in phrases_of(window.session.bench.step) if k.name == "remark_left")
+    hang(window, window.session.bench.step, kind, phrase)
+    return ""
+
+
+def at_now(window: WindowParts) -> At:
+    """The open job and where the gauge stands, for what is filled in."""
+    return At(window.session.job, window.session.where, StepProposals(), today())
+
+
+def hang(window: WindowParts, step: str, kind: Kind, phrase: Phrase) -> None:
+    """Hang the tag of a line, on the page of its step."""
+    if window.session.bench.step != step:
+        window.session.go(step)
+    window.hang_tag(kind, phrase, step, partial(at_now, window))
+
+
+def all_drawers(window: WindowParts) -> list[Drawer]:
+    """Everything that can be opened: this page's first."""
+    return [*_pages(window), *_every_line(window), *_commands(window), *_figures(window), *_jobs(window)]
+
+
+def _every_line(window: WindowParts) -> Iterator[Drawer]:
+    if window.session.state is None:
+        return
+    here, seen = window.session.bench.step, set[tuple[str, str]]()
+    for step in (here, *(s for s in window.session.steps if s != here)):
+        for drawer in _to_book(window, step):
+            if (drawer.title, drawer.note) not in seen:
+                seen.add((drawer.title, drawer.note))
+                yield drawer
+
+
+def _to_book(window: WindowParts, step: str) -> Iterator[Drawer]:
+    here = step == window.session.bench.step
+    for kind, phrase in phrases_of(step):
+        lead = phrase.leads[0] if phrase.leads else ""
+        said = phrase.help.split(";")[0]
+        yield Drawer(
+            "book", f"{said[:1].upper()}{said[1:]}", form_words(phrase.form), "every step" if kind.step == ANY_STEP else STEP_TITLES[step], "",
+            f"{' '.join(phrase.leads)} {kind.name.replace('_', ' ')} {phrase.help}", partial(hang, window, step, kind, phrase),
+            here=here and bool(lead),
+        )  # fmt: skip
+
+
+def _pages(window: WindowParts) -> Iterator[Drawer]:
+    from redline_bore.ui.steps.declared import STEPS
+
+    if window.session.state is None:
+        return
+    for name in window.session.steps:
+        titles = STEPS[name].titles()
+        if not titles:
+            yield Drawer(
+                "see",
+                STEP_TITLES[name],
+                "the step",
+                STEP_TITLES[name],
+                "",
+                ALSO.get(name, ""),
+                partial(window.session.go, name),
+            )
+        for page, title in titles.items():
+            yield Drawer(
+                "see", title, f"a page of {STEP_TITLES[name].lower()}", STEP_TITLES[name], "", ALSO.get(page, ""), partial(_turn_to, window, name, page),
+                here=name == window.session.bench.step,
+            )  # fmt: skip
+
+
+def _turn_to(window: WindowParts, step: str, page: str) -> None:
+    window.session.go(step)
+    window.session.set_page(page)
+
+
+def _commands(window: WindowParts) -> Iterator[Drawer]:
+    for each in commands():
+        if each.name in ("find", "by_hand", "enter", "leave"):
+            continue
+        yield Drawer(
+            "do", each.words, each.act.__doc__ or each.group, each.group, each.keys[0] if each.keys else "", ALSO.get(each.name, ""),
+            partial(_do, window, each), each.why_not(window),
+        )  # fmt: skip
+
+
+def _do(window: WindowParts, each: Command) -> None:
+    if remark := each.act(window):
+        window.line.tell(remark, False)
+
+
+def _figures(window: WindowParts) -> Iterator[Drawer]:
+    for figure in window.session.figures:
+        words = figure_name(figure.key)
+        value = " ".join(f"{v:g}" for v in figure.value) if isinstance(figure.value, tuple) else f"{figure.value}"
+        yield Drawer(
+            "figure", f"{words[:1].upper()}{words[1:]}", f"{value} {figure.unit} · {figure.source}", "Shop figures", "", figure.note,
+            partial(window.show_figures, words),
+        )  # fmt: skip
+
+
+def _jobs(window: WindowParts) -> Iterator[Drawer]:
+    for line in window.session.logbook.jobs():
+        if not line.aside:
+            yield Drawer(
+                "job",
+                f"{line.number}  {line.owner}",
+                line.engine,
+                "Jobs",
+                "",
+                "",
+                partial(window.open_job, line.number),
+            )
