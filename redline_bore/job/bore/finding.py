@@ -5,7 +5,7 @@ from __future__ import annotations
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
-from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, plan_of, still_to_bore, waits_for
+from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, came_small, plan_of, still_to_bore, waits_for
 from redline_bore.job.bore.run import setting_now
 from redline_bore.job.bore.tool_lessons import proof_wants
 from redline_bore.job.call.asks import to_look_at
@@ -77,8 +77,7 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     if plan.redline_mm is None:
         return BoreFinding(BoreCall.DONE_NO_REDLINE, plan)
     left = plan.redline_mm - hole.largest_mm
-    more = left - sum(plan.left_mm) / 2.0
-    small = left > plan.left_mm[1] + 1e-9 and more / 2.0 >= state.figures.number("boring.least_cut")
+    small = came_small(state, plan)
     if plan.cylinder in to_look_at(state) and not small:
         return BoreFinding(BoreCall.LOOK, plan, left)
     if _shadow_seen(state, hole) and not call_stands(state, plan.cylinder):

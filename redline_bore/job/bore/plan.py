@@ -198,16 +198,32 @@ def still_to_bore(state: JobState) -> tuple[tuple[int, ...], ...]:
     """What is left of that order, bank by bank: it stays the order that was begun, but for a hole that is to be looked at before the others."""
     look = to_look_at(state)
     left = [
-        tuple(sorted((n for n in order.numbers if hole_of(state, n) is None), key=lambda n: n not in look))
+        tuple(sorted((n for n in order.numbers if not _at_its_size(state, n)), key=lambda n: n not in look))
         for order in order_of(state)
     ]
     return tuple(sorted((numbers for numbers in left if numbers), key=lambda numbers: numbers[0] not in look))
 
 
+def came_small(state: JobState, plan: BorePlan) -> bool:
+    """A hole that was bored and wants another cut: so much is left that it is no work for the hone, and enough for the bar."""
+    if plan.done is None or plan.redline_mm is None:
+        return False
+    left = plan.redline_mm - plan.done.largest_mm
+    more = left - sum(plan.left_mm) / 2.0
+    return left > plan.left_mm[1] + 1e-9 and more / 2.0 >= state.figures.number("boring.least_cut")
+
+
+def _at_its_size(state: JobState, cylinder: int) -> bool:
+    """Bored, and as far as it goes: since then the call may have gone to a larger size. A hole the hone has begun is the hone's."""
+    if hole_of(state, cylinder) is None:
+        return False
+    return bool(state.honing.checks_of(cylinder)) or not came_small(state, plan_of(state, cylinder))
+
+
 def all_bored(state: JobState) -> bool:
     """Every cylinder that the bar has to do with now was bored and measured, and looked at where a look decides."""
     wanted = [c for c in state.cylinders if for_the_bar(state, c)]
-    return not to_look_at(state) and bool(state.boring.holes) and all(hole_of(state, c) is not None for c in wanted)
+    return not to_look_at(state) and bool(state.boring.holes) and all(_at_its_size(state, c) for c in wanted)
 
 
 def waits_for(state: JobState, cylinder: int) -> tuple[int, ...]:

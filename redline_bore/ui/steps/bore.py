@@ -81,9 +81,8 @@ class BoreStep(PagedStep):
             return f"Cylinder {first[0]} decides the size: bore it and look."
         if here in look and bore.hole_of(self.session.job, here) is not None:
             raise InputError("Look into the hole first: type look clean, or look shadow")
-        plan = bore.plan_of(self.session.job, self.session.bench.cylinder, today())
         ahead = [n for numbers in bore.still_to_bore(self.session.job) for n in numbers]
-        if plan.done is None and self.session.bench.cylinder in ahead:
+        if here in ahead:
             raise InputError("Nothing is typed: bore it, measure it, and type what it came out at")
         if not ahead:
             raise InputError("No hole is left for the bar")
