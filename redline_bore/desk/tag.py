@@ -7,7 +7,7 @@ cannot come to different entries.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, fields, is_dataclass
+from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any
 
 from redline_bore.core.errors import BenchError, FormError
@@ -21,6 +21,16 @@ from redline_bore.job.kinds.kind import ANY_STEP, KINDS, Kind, entry_words, wron
 from redline_bore.job.kinds.phrase import At, Phrase
 
 NO_END = 1e5  # a range that ends there ends nowhere
+STATED = (
+    "_stated",
+    "_set",
+    "_chosen",
+    "_wanted",
+    "_cold",
+    "own_honing",
+    "block_temperature",
+)  # what stands until another is said
+EVENTS = ("micrometer_set",)
 LENGTHS = (Unit.LENGTH, Unit.DEPTH, Unit.SIZE)
 
 
@@ -114,7 +124,10 @@ def tag_for(kind: Kind, phrase: Phrase, step: str, at: At, records: Sequence[Rec
     same_way = last is not None and entry is not None
     was = _was(form, told, last.entry if same_way and last is not None else None, at.show)
     picks = phrase.picks(at)
-    rows = tuple(_rows(form, (), False, example[0], told, was, picks, at))
+    stands = kind.name.endswith(STATED) and kind.name not in EVENTS
+    rows = tuple(
+        r if stands else replace(r, start="") for r in _rows(form, (), False, example[0], told, was, picks, at)
+    )
     by = (
         ""
         if last is None

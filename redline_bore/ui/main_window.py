@@ -100,12 +100,14 @@ class MainWindow(QMainWindow):
         self.card.pressed.connect(self.enter)
         for signal, name in (
             (self.card.working, "working"), (self.card.keys, "keys"), (self.strip.units.clicked, "units"),
-            (self.strip.plate.clicked, "plate"),
+            (self.strip.plate.clicked, "plate"), (self.strip.finder.clicked, "find"), (self.strip.who.clicked, "who"),
         ):  # fmt: skip
             signal.connect(partial(self._run_named, name))
         self.instruments.said.connect(self.line.tell)
         self.instruments.heard.connect(self.hear)
         self.line.field.space_reads = self._space_reads
+        self.line.field.complete = self._complete
+        self.line.field.textEdited.connect(self._typed)
         self._other = QTimer(self)
         self._other.setInterval(OTHER_PROGRAM_MS)
         self._other.timeout.connect(self.session.look_again)
@@ -164,6 +166,19 @@ class MainWindow(QMainWindow):
         action.triggered.connect(lambda _checked: act())
         self.addAction(action)
 
+    def _complete(self, text: str) -> str:
+        """A word that Tab completes; nothing while something is looked for."""
+        from redline_bore.desk.would import completed
+
+        return "" if self.step is None or self.is_looking else completed(self.step.name, text)
+
+    def _typed(self, text: str) -> None:
+        """Say what Enter would book, while it is typed."""
+        ready = self.session.state is not None and not self.session.bench.new_job and self.step is not None
+        if not ready or self.is_looking or self.has_tag or self.step is None:
+            return
+        self.line.pencil(self.step.would(text) if text.strip() else "")
+
     @property
     def panel(self) -> Panel:
         """The panel over the work, made when it is first needed."""
@@ -216,15 +231,17 @@ class MainWindow(QMainWindow):
         """Whether a tag hangs beside the work."""
         return self._tag is not None and self._tag.isVisible()
 
-    def look_among(self, heading: str, drawers: list[Drawer]) -> None:
-        """Look for something among drawers by what is typed into the gauge line."""
+    def look_among(
+        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None
+    ) -> None:
+        """Look for something among drawers by what is typed into the gauge line. somebody: a drawer made of what is typed."""
         self._put_all_away()
         field = self.line.field
         self._typed_before = field.text()
         field.clear()
-        field.words = True
+        field.words, field.arrows_bring_back = True, False
         field.setFocus()
-        self.chest.lay(heading, drawers)
+        self.chest.lay(heading, drawers, somebody)
         self.card.button.hide()
         self.line.clear_remark()
         self.line.say(
@@ -240,7 +257,7 @@ class MainWindow(QMainWindow):
     def _looked(self) -> None:
         field = self.line.field
         field.setText(self._typed_before)
-        field.words = bool(self._typed_before)
+        field.words, field.arrows_bring_back = bool(self._typed_before), True
         self.refresh_words()
 
     def _open_drawer(self, drawer: Drawer) -> None:
@@ -442,7 +459,9 @@ class MainWindow(QMainWindow):
                 remark = word_typed(self, text) or view.entered(text)
         except BenchError as error:
             self.line.tell(f"{error}.".replace("..", "."), True)
+            self.line.field.selectAll()  # typing replaces it; Enter tries it again
             return
+        self.line.field.keep(text)
         self.line.field.clear()
         self.line.field.words = False
         self.line.clear_remark()

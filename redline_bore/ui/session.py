@@ -76,6 +76,7 @@ class Session(QObject):
         self.desk.person = initials
         if self.open is not None:
             self.open.person = initials
+        self._say("person")
 
     @property
     def opened(self) -> OpenJob:
@@ -327,7 +328,6 @@ class Session(QObject):
     def set_person(self, initials: str) -> None:
         """Who books from now on."""
         self.person = initials
-        self._say("person")
 
     def set_page(self, page: str) -> None:
         """Show another page of the step that is on."""

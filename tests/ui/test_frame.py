@@ -132,7 +132,7 @@ def test_a_click_on_the_plan_and_the_strip(bench):
 
 
 def test_shop_figures_are_changed_for_jobs_to_come(bench):
-    bench.key(Qt.Key.Key_F, CTRL)
+    bench.key(Qt.Key.Key_Comma, CTRL)
     figures = bench.window.figures
     bench.bot.keyClicks(figures.search, "cleanup skin")
     assert figures.list.count() == 1 and "starting point" in figures.about.text()

@@ -183,6 +183,7 @@ def test_a_photo_goes_to_the_defect_that_is_lit(gauging, tmp_path):
     assert "#884422" in gauging.colours(view.list)
     gauging.type(f"photo {tmp_path / 'none.png'}")
     assert "cannot be read" in gauging.said
+    gauging.key(Qt.Key.Key_Escape)
     gauging.session.select(1)
     gauging.type(f"photo {tmp_path / 'rust.png'}")
     assert "mark it on the wall first" in gauging.said

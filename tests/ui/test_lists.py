@@ -44,7 +44,7 @@ def test_what_is_shown_can_be_typed_again():
 
 
 def test_figures_are_found_walked_and_kept_by_keys(bench):
-    bench.key(Qt.Key.Key_F, CTRL)
+    bench.key(Qt.Key.Key_Comma, CTRL)
     view = bench.window.figures
     bench.bot.keyClicks(view.search, "forged")
     assert view.list.count() == 4

@@ -32,7 +32,12 @@ def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
             return _read(phrase, words, at)
     bare = next((p for p in own if not p.leads), None)
     if bare is not None:
-        return _read(bare, words, at)
+        try:
+            return _read(bare, words, at)
+        except InputError as error:
+            if first[:1].isalpha() and (meant := _nearest(step, first)):
+                raise InputError(f"{error}; was “{meant}” meant?") from error
+            raise
     raise InputError(_nothing(step, first, at))
 
 
@@ -44,6 +49,14 @@ def _read(phrase: Phrase, words: str, at: At) -> tuple[Entry, ...]:
         raise InputError(f"{error}; write it like: {phrase.example(at)}") from error
 
 
+def _nearest(step: str, first: str) -> str:
+    """The word nearest to a slip; empty where none is near."""
+    import difflib  # only where nothing fits
+
+    leads = [lead for p in phrases_at(step) for lead in p.leads]
+    return next(iter(difflib.get_close_matches(first, leads, 1)), "")
+
+
 def _nothing(step: str, first: str, at: At) -> str:
     """What is said where a line begins with nothing that is typed in a step."""
     files = [lead for k in KINDS.values() if k.step == step for lead in k.by_file]
@@ -51,8 +64,6 @@ def _nothing(step: str, first: str, at: At) -> str:
     leads = [*files, *dict.fromkeys(lead for p in own for lead in p.leads)]
     if all(p.steps == ANYWHERE for p in own) and not files:
         return "Only a block temperature is typed here, like 22.9 C"
-    import difflib  # only where nothing fits
-
-    near = difflib.get_close_matches(first, leads, 1)
-    meant = f"; was “{near[0]}” meant?" if near else ""
+    near = _nearest(step, first)
+    meant = f"; was “{near}” meant?" if near else ""
     return f"“{first}” is nothing that is typed here; it begins with {', '.join(leads)}{meant}"

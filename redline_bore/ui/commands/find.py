@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from functools import partial
 
 from redline_bore.core.errors import InputError
@@ -13,15 +14,18 @@ from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.kind import ANY_STEP, Kind
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.proposals import StepProposals
-from redline_bore.job.state.job_state import STEP_TITLES
+from redline_bore.job.state.job_state import STEP_TITLES, STEPS
 from redline_bore.ui.commands.command import Command, Group, command, commands
 from redline_bore.ui.frame.chest import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
 
+LONGEST_INITIALS = 6
 ALSO = {  # what the shop also says
-    "sheet_pdf": "print paper customer report", "customer_sheet": "print paper report", "field": "type word letters", "strike": "undo delete wrong mistake",
-    "restore": "redo", "night": "dark theme light", "larger": "zoom bigger", "smaller": "zoom", "units": "inch metric thou millimetre",
-    "figures": "settings options rates prices defaults", "ledger": "history log who when", "working": "why arithmetic", "plate": "torque head",
+    "pdf": "print paper customer report", "export": "save folder csv json files", "quote": "print price estimate order cost", "half_page": "print second opinion",
+    "field": "type word letters", "strike": "undo delete wrong mistake", "restore": "redo", "night": "dark theme light", "larger": "zoom bigger text",
+    "smaller": "zoom text", "units": "inch metric thou millimetre", "figures": "settings options rates prices defaults", "ledger": "history log who when",
+    "working": "why arithmetic", "plate": "torque head", "jobs": "open list search", "new": "book in start", "take_in": "import open file csv json",
+    "port": "gauge serial usb connect", "quit": "close exit end", "photo": "picture camera", "keys": "help shortcuts",
     "readings": "taper wear oval barrel bell-mouth bore gauge", "set_up": "overstroke stroke length stones angle crosshatch", "heat": "cold chill oven freeze",
     "stock": "strokes left clearance", "trace": "ra rz rk roughness profilometer", "hatch": "crosshatch angle picture", "ladder": "oversize size bore",
     "pistons": "clearance ring gap compression", "pacer": "drill rhythm beat", "sheet": "sign print", "deck": "flange protrusion counterbore",
@@ -56,6 +60,48 @@ def note(window: WindowParts) -> str:
     return ""
 
 
+@command(Group.BENCH, 27, "Who is working: what is booked is booked by", "Q")
+def who(window: WindowParts) -> str:
+    """The board of checks: whose initials stand on what is booked, and sign."""
+    window.look_among("Who is working", list(_people(window)), partial(_somebody, window))
+    return ""
+
+
+def _people(window: WindowParts) -> Iterator[Drawer]:
+    kept = str(window.settings.value("people", "")).split()
+    names = dict.fromkeys([*(r.person for r in reversed(window.session.records)), *kept])
+    for initials in (n for n in names if n and len(n) <= LONGEST_INITIALS):
+        on = window.session.who_is_said and initials == window.session.person
+        yield Drawer(
+            "who",
+            initials,
+            "is working now" if on else "was here before",
+            "the board",
+            "",
+            "",
+            partial(_works, window, initials),
+            here=on,
+        )
+
+
+def _somebody(window: WindowParts, text: str) -> Drawer | None:
+    initials = "".join(text.split())[:LONGEST_INITIALS].upper()
+    known = {d.title.lower() for d in _people(window)}
+    if not initials.isalnum() or initials.lower() in known:
+        return None
+    return Drawer(
+        "who", initials, "somebody new at this bench", "the board", "", text, partial(_works, window, initials)
+    )
+
+
+def _works(window: WindowParts, initials: str) -> None:
+    window.session.set_person(initials)
+    window.settings.setValue("person", initials)
+    kept = str(window.settings.value("people", "")).split()
+    window.settings.setValue("people", " ".join(dict.fromkeys([initials, *kept])))
+    window.line.tell(f"What is booked from now on is booked by {initials}.", False)
+
+
 def at_now(window: WindowParts) -> At:
     """The open job and where the gauge stands, for what is filled in."""
     return At(window.session.job, window.session.where, StepProposals(), today())
@@ -77,11 +123,21 @@ def _every_line(window: WindowParts) -> Iterator[Drawer]:
     if window.session.state is None:
         return
     here, seen = window.session.bench.step, set[tuple[str, str]]()
-    for step in (here, *(s for s in window.session.steps if s != here)):
+    for step in (
+        here,
+        *(s for s in window.session.steps if s != here),
+        *(s for s in STEPS if s not in window.session.steps),
+    ):
         for drawer in _to_book(window, step):
             if (drawer.title, drawer.note) not in seen:
                 seen.add((drawer.title, drawer.note))
-                yield drawer
+                yield (
+                    drawer
+                    if step in window.session.steps
+                    else replace(
+                        drawer, locked=f"this job has no {STEP_TITLES[step].lower()} step; the call decides that"
+                    )
+                )
 
 
 def _to_book(window: WindowParts, step: str) -> Iterator[Drawer]:
@@ -127,7 +183,7 @@ def _turn_to(window: WindowParts, step: str, page: str) -> None:
 
 def _commands(window: WindowParts) -> Iterator[Drawer]:
     for each in commands():
-        if each.name in ("find", "by_hand", "enter", "leave"):
+        if each.name in ("find", "enter", "leave"):
             continue
         yield Drawer(
             "do", each.words, each.act.__doc__ or each.group, each.group, each.keys[0] if each.keys else "", ALSO.get(each.name, ""),

@@ -14,6 +14,7 @@ COMMAND_KEYS = {
     Qt.Key.Key_Home, Qt.Key.Key_End,
 }  # fmt: skip
 ALWAYS_COMMANDS = {Qt.Key.Key_Up, Qt.Key.Key_Down}
+MOST_KEPT = 50
 UNDO_REDO = {Qt.Key.Key_Z, Qt.Key.Key_Y}
 
 
@@ -24,13 +25,47 @@ class BenchField(QLineEdit):
         super().__init__()
         self.setObjectName("bench")
         self.digits_pick = False
+        self.arrows_bring_back = True  # not while they choose among drawers
         self.words = False  # after M: whatever is typed goes in, letters that are commands too
         self.space_reads: Callable[[], bool] = lambda: False
+        self.complete: Callable[[str], str] = lambda _text: ""
+        self.history: list[str] = []  # what was entered, the newest last
+        self._back = 0  # how far back in it
         self.setAccessibleName("Figure to book")
+
+    def keep(self, text: str) -> None:
+        """What was entered can be brought back."""
+        if text.strip() and self.history[-1:] != [text]:
+            self.history = [*self.history, text][-MOST_KEPT:]
+        self._back = 0
+
+    def focusNextPrevChild(self, forward: bool) -> bool:
+        """Tab completes a word; where there is none to complete, it goes on."""
+        if forward and self.words and (whole := self.complete(self.text())):
+            self.setText(whole)
+            self.textEdited.emit(whole)
+            return True
+        return super().focusNextPrevChild(forward)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and self._brings_back(event):
+            step = 1 if event.key() == Qt.Key.Key_Up else -1
+            self._back = min(max(self._back + step, 0), len(self.history))
+            self.setText(self.history[-self._back] if self._back else "")
+            self.textEdited.emit(self.text())
+            return
+        super().keyPressEvent(event)
+
+    def _brings_back(self, event: QKeyEvent) -> bool:
+        """Up and Down bring back what was entered, while words are typed and nothing is looked for."""
+        return self.words and bool(self.history) and event.key() in ALWAYS_COMMANDS and self.arrows_bring_back
 
     def event(self, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.ShortcutOverride:
             assert isinstance(event, QKeyEvent)
+            if self._brings_back(event):
+                event.accept()
+                return True
             if self._is_command(event):
                 event.ignore()
                 return False

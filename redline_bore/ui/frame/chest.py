@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
@@ -42,7 +42,7 @@ def found_among(drawers: list[Drawer], asked: str) -> list[Drawer]:
         figures += d.kind == "figure"
         if d.kind != "figure" or figures <= MOST_FIGURES or not wanted:
             kept.append(d)
-    return kept[:MOST]
+    return kept[:MOST] if wanted else kept
 
 
 def _how_far(d: Drawer, wanted: list[str]) -> tuple[int, ...] | None:
@@ -77,15 +77,17 @@ class Chest(QWidget):
         self.theme = theme
         self.drawers: list[Drawer] = []
         self.found: list[Drawer] = []
-        self.asked, self.heading, self.at = "", "", 0
+        self.asked, self.heading, self.at, self.top = "", "", 0, 0
+        self.somebody: Callable[[str], Drawer | None] = lambda _text: None  # what is made of words that nothing fits
         self.setAccessibleName("Find")
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.hide()
 
-    def lay(self, heading: str, drawers: list[Drawer]) -> None:
+    def lay(self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None) -> None:
         """Open the chest."""
         self.heading, self.drawers = heading, drawers
+        self.somebody = somebody or (lambda _text: None)
         self.fit()
         self.show()
         self.raise_()
@@ -93,15 +95,27 @@ class Chest(QWidget):
 
     def ask(self, text: str) -> None:
         """Look for what is typed."""
-        self.asked, self.at = text, 0
+        self.asked, self.at, self.top = text, 0, 0
         self.found = found_among(self.drawers, text)
+        if text.strip() and (new := self.somebody(text.strip())) is not None:
+            self.found = [*self.found, new]
         self._said()
 
     def move_by(self, down: int) -> None:
         """Pull out another drawer."""
         if self.found:
             self.at = min(max(self.at + down, 0), len(self.found) - 1)
+            self.top = min(max(self.top, self.at - MOST + 1), self.at)
             self._said()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None and event.angleDelta().y():
+            self.move_by(-1 if event.angleDelta().y() > 0 else 1)
+
+    @property
+    def in_sight(self) -> list[tuple[int, Drawer]]:
+        """The drawers in sight, with their places among those found."""
+        return list(enumerate(self.found))[self.top : self.top + MOST]
 
     def _said(self) -> None:
         one = self.current
@@ -121,8 +135,8 @@ class Chest(QWidget):
 
     def open_at(self, number: int) -> None:
         """Open the drawer of that number, from 1."""
-        if 0 < number <= len(self.found):
-            self.at = number - 1
+        if 0 < number <= len(self.in_sight):
+            self.at = self.in_sight[number - 1][0]
             self.open_current()
 
     def put_away(self) -> None:
@@ -160,25 +174,31 @@ class Chest(QWidget):
             self.open_current()
 
     def _hit(self, event: QMouseEvent) -> int | None:
-        return next((i for i in range(len(self.found)) if self._box(i).contains(event.position())), None)
+        return next((at for i, (at, _) in enumerate(self.in_sight) if self._box(i).contains(event.position())), None)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         pencil, px = Pencil(painter, self.theme), self.theme.px
         pencil.rect(QRectF(self.rect()), "paper")
-        told = f"{len(self.found)} drawers for “{self.asked}”" if self.asked else "type a word of the shop, or choose"
+        told = (
+            f"{len(self.found)} drawer{'s' * (len(self.found) != 1)} for “{self.asked}”"
+            if self.asked
+            else "type a word of the shop, or choose"
+        )
+        if len(self.found) > MOST:
+            told = f"{self.top + 1} to {self.top + len(self.in_sight)} of {len(self.found)}; ↓ goes on, or type a word"
         pencil.heading(
             px(12), px(8), self.heading, told if self.found else "nothing fits: another word, or fewer of them"
         )
         before = ""
-        for i, drawer in enumerate(self.found):
+        for i, (at, drawer) in enumerate(self.in_sight):
             kind = "not now" if drawer.locked else drawer.kind
-            self._draw(pencil, self._box(i), i, drawer, kind if kind != before else "")
+            self._draw(pencil, self._box(i), i, drawer, kind if kind != before else "", at == self.at)
             before = kind
         painter.end()
 
-    def _draw(self, pencil: Pencil, box: QRectF, index: int, drawer: Drawer, kind: str) -> None:
-        px, on = pencil.px, index == self.at
+    def _draw(self, pencil: Pencil, box: QRectF, index: int, drawer: Drawer, kind: str, on: bool) -> None:
+        px = pencil.px
         if kind:
             pencil.text(
                 QRectF(px(8), box.top(), px(MARGIN_PX - 18), box.height()), kind, 13, "graphite", align=RIGHT | MIDDLE

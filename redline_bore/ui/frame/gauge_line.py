@@ -72,6 +72,7 @@ class GaugeLine(QWidget):
         self.setStyleSheet(
             f"QWidget#line {{ background: {c.bar}; }} QLabel {{ color: {c.on_bar}; font-size: {px(14)}px; }}"
             f"QLabel#soft {{ color: {c.on_bar_soft}; font-size: {px(13)}px; }}"
+            f"QLabel#pencil {{ color: {c.on_bar}; font-style: italic; font-size: {px(14)}px; }}"
             f"QLabel#refused {{ color: {c.ink}; background: {c.look_ground}; font-size: {px(13)}px; padding: {px(2)}px {px(6)}px; }}"
         )
         self._dress_field()
@@ -100,7 +101,7 @@ class GaugeLine(QWidget):
     def say(self, where: str, what: str, keys: str) -> None:
         """What will happen: where to, what Enter does, which other keys matter. A refusal stands until typing goes on."""
         self.where.setText(where)
-        if self.what.objectName() != "refused":
+        if self.what.objectName() == "":
             self.what.setText(what)
         self._plain = what
         self.keys.setText(keys)
@@ -109,6 +110,11 @@ class GaugeLine(QWidget):
         """A remark in place of what Enter does; ``look``: it needs a look."""
         self.what.setText(f"Look here: {text}" if look else text)
         self._set_name("refused" if look else "")
+
+    def pencil(self, text: str) -> None:
+        """What Enter would book, while it is being typed; empty: what the page says of Enter."""
+        self._set_name("pencil" if text else "")
+        self.what.setText(text or getattr(self, "_plain", ""))
 
     def clear_remark(self) -> None:
         self._set_name("")

@@ -23,7 +23,8 @@ class RouteStrip(Picture):
     """The strip. A click on a graduation goes there."""
 
     needs_job = False
-    topics = LEDGER | {"step", "new_job"}
+    topics = LEDGER | {"step", "new_job", "person"}
+    _who_shown: bool | None = None
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Route of the job")
@@ -32,11 +33,19 @@ class RouteStrip(Picture):
         self.buttons = QWidget(self)
         row = QHBoxLayout(self.buttons)
         row.setContentsMargins(0, 0, 0, 0)
-        self.units, self.plate, self.menu = QPushButton(), QPushButton(), QPushButton("Menu")
-        for button, name in ((self.units, "Units"), (self.plate, "Plate"), (self.menu, "Menu")):
+        row.setSpacing(4)
+        self.units, self.plate, self.menu, self.finder = (
+            QPushButton(),
+            QPushButton(),
+            QPushButton("Menu"),
+            QPushButton("Find F"),
+        )
+        for button, name in ((self.units, "Units"), (self.plate, "Plate"), (self.finder, "Find"), (self.menu, "Menu")):
             button.setAccessibleName(name)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             row.addWidget(button)
+        self.who = QPushButton(self)
+        self.who.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         theme.changed.connect(self.restyle)
         self.restyle()
 
@@ -48,7 +57,15 @@ class RouteStrip(Picture):
 
     def _place_buttons(self) -> None:
         px = self.theme.px
-        self.buttons.setGeometry(self.width() - px(RIGHT_PX - 8), px(12), px(252), px(34))
+        self.buttons.setGeometry(self.width() - px(RIGHT_PX - 4), px(12), px(254), px(34))
+        self.who.setGeometry(self.width() - px(112), px(9), px(40), px(40))
+        c = self.theme.palette
+        narrow = f"QPushButton {{ padding: {px(4)}px {px(6)}px; }}"
+        edge = "solid" if self.session.who_is_said else "dashed"
+        self.buttons.setStyleSheet(narrow)
+        self.who.setStyleSheet(
+            f"QPushButton {{ border: {px(2)}px {edge} {c.ink}; border-radius: {px(20)}px; padding: 0; background: {c.iron}; font-size: {px(13)}px; font-weight: bold; }}"
+        )
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self._place_buttons()
@@ -59,6 +76,13 @@ class RouteStrip(Picture):
         if state is not None:
             self.units.setText(self.session.bench.units.mark)
             self.plate.setText("plate on" if state.clamped.plate_on else "plate off")
+        said = self.session.who_is_said
+        self.who.setText(self.session.person if said else "?")
+        self.who.setAccessibleName(f"Who is working: {self.session.person}" if said else "Who is working: nobody said")
+        self.who.setToolTip("Who is working (Q)")
+        if said != self._who_shown:
+            self._who_shown = said
+            self._place_buttons()
         there = state is not None and not self.session.bench.new_job
         self.units.setVisible(there)
         self.plate.setVisible(there)
@@ -151,11 +175,11 @@ class RouteStrip(Picture):
 
     def _draw_warmth(self, pencil: Pencil, area: QRectF) -> None:
         state, px = self.session.job, pencil.px
-        box = QRectF(area.right() - px(116), px(8), px(104), px(18))
+        box = QRectF(area.right() - px(72), px(8), px(64), px(18))
         pencil.text(box, "block", 12, "graphite", align=RIGHT | MIDDLE)
-        under = QRectF(box.left(), px(26), px(104), px(22))
+        under = QRectF(box.left(), px(26), px(64), px(22))
         if state.clamped.block_c is None:
-            pencil.text(under, "not known", 14, "look", align=RIGHT | MIDDLE)
-            pencil.triangle_mark(under.right() - px(88), under.center().y(), 10)
+            pencil.text(under, "?", 16, "look", align=RIGHT | MIDDLE)
+            pencil.triangle_mark(under.right() - px(28), under.center().y(), 10)
         else:
             pencil.text(under, f"{state.clamped.block_c:.1f} °C", 16, align=RIGHT | MIDDLE)

@@ -137,7 +137,7 @@ class TagView(QWidget):
             for w in self._rows[row.key].findChildren(QWidget)
             if w.focusPolicy() != Qt.FocusPolicy.NoFocus
         ]
-        for before, after in zip(order, [*order[1:], self.book], strict=True):
+        for before, after in zip(order, [*order[1:], self.book][: len(order)], strict=True):
             QWidget.setTabOrder(before, after)
 
     def _holder(self, row: Row) -> tuple[QWidget, QVBoxLayout]:

@@ -58,8 +58,10 @@ class WindowParts(Protocol):
     def open_job(self, number: str) -> None:
         """Open a job by its number."""
 
-    def look_among(self, heading: str, drawers: list[Drawer]) -> None:
-        """Look for something among drawers."""
+    def look_among(
+        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None
+    ) -> None:
+        """Look for something among drawers; ``somebody``: a drawer made of what is typed."""
 
     def hang_tag(self, kind: Kind, phrase: Phrase, step: str, at: Callable[[], At]) -> None:
         """Hang the tag of a line beside the work."""

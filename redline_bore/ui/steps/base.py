@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.desk.would import would_book
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.ui.verbs import Deeds
@@ -94,6 +95,10 @@ class StepView(QWidget):
             return self.enter_empty()
         changed = self.session.book_typed(self.name, text, advance=lambda entry: isinstance(entry, ReadingBooked))
         return changed.remark
+
+    def would(self, text: str) -> str:
+        """What Enter would do with ``text``, before it is pressed; empty where this step reads such a line in its own way."""
+        return would_book(self.name, text, self.session.job, self.session.where).words
 
     def enter_empty(self) -> str:
         """Enter with nothing typed: the main button."""

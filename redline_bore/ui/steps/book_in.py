@@ -308,6 +308,9 @@ class BookInStep(StepView):
         what = "Enter books what was changed on the card" if changed else "Enter goes to the gauge"
         return LineText(f"Job {self.session.job.number}", what, "22.9 C books the block's temperature", "—")
 
+    def would(self, text: str) -> str:
+        return super().would(text) if temperature(text) is not None else ""
+
     def entered(self, text: str) -> str:
         if text.strip() and temperature(text) is not None and not self.session.bench.new_job:
             return super().entered(text)

@@ -69,6 +69,9 @@ class FinishStep(PagedStep):
 
     # -- taking in -------------------------------------------------------------------------------------------------
 
+    def would(self, text: str) -> str:
+        return "" if text.split()[:1] and text.split()[0].lower() in ("trace", "picture") else super().would(text)
+
     def entered(self, text: str) -> str:
         words = text.split()
         if not words:

@@ -57,6 +57,10 @@ class StepPage(QWidget):
         """Enter with something typed: a remark when the page has booked it, None when it is for the step."""
         return None
 
+    def takes(self, text: str) -> bool:
+        """Whether the page books such a line itself."""
+        return False
+
     def enter_empty(self) -> str | None:
         """Enter with nothing typed: the page's own button; None when it has none."""
         return None

@@ -140,6 +140,10 @@ class PagedStep(StepView):
     def advice(self) -> Advice:
         return self.page.advice()
 
+    def would(self, text: str) -> str:
+        """Nothing is said beforehand where the page takes such a line itself."""
+        return "" if self.page.takes(text) else super().would(text)
+
     def line_text(self) -> LineText:
         own = self.page.line_text()
         return own if own is not None else self.usual_line()

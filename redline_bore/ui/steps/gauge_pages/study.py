@@ -147,9 +147,12 @@ class StudyPage(StepPage):
         self.stand()
         return "Take the gauge out and put it back for every reading."
 
-    def entered(self, text: str) -> str | None:
+    def takes(self, text: str) -> bool:
         first = text.strip()[:1]
-        if not (first.isdecimal() or first in "+-−.") or text.strip()[-1:].lower() in ("c", "f"):
+        return (first.isdecimal() or first in "+-−.") and text.strip()[-1:].lower() not in ("c", "f")
+
+    def entered(self, text: str) -> str | None:
+        if not self.takes(text):
             return None
         return self._book(size_from_typed(text.strip(), self.session.job, self.session.where), text.strip())
 
