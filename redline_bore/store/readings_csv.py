@@ -237,9 +237,10 @@ def _row(cells: dict[str, str], columns: _Columns, state: JobState, line: int, f
 
 
 def _cylinder(text: str, state: JobState, fault: Callable[[str, str], None]) -> int | None:
-    if text.strip().isdecimal() and len(text.strip()) < 4 and int(text) in state.cylinders:
-        return int(text)
-    fault("cylinder", f"“{text.strip()}” is not a cylinder of this block; it has 1 to {state.block.cylinders}")
+    number = text.strip()
+    if number.isdecimal() and len(number) < 4 and int(number) in state.cylinders:
+        return int(number)
+    fault("cylinder", f"“{number}” is not a cylinder of this block; it has 1 to {state.block.cylinders}")
     return None
 
 

@@ -31,6 +31,7 @@ ALONE = {
     "master",
     "other",
     "turn",
+    "look",
     "after",
     "steps",
     "dial",

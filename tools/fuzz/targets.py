@@ -136,7 +136,7 @@ def seeds_of(name: str) -> list[bytes]:
     if name.startswith("typed_"):
         at = At(state, Where(1, Place(0, 0), Units.METRIC), StepProposals(), "2026-11-29")
         found = [p.example(at).encode() for p in phrases_at(name.removeprefix("typed_"))]
-        return [*found, b"1\xc2\xb2", b"9" * 1900, b"-", b"4-1/8", "−0,5".encode()]
+        return [*found, b"1\xc2\xb2", b"9" * 1900, b"plate torque 1,,,,1", b"angle .", b"-", b"4-1/8", "−0,5".encode()]
     return [*_SEEDS.get(name, _none)(state), b"", b"\x00", b"1\xc2\xb2", b"9" * 5000, b"\xff\xfe"]
 
 
@@ -156,7 +156,7 @@ def _of_trace(write: Callable[..., bytes]) -> Callable[[JobState], list[bytes]]:
 _SEEDS: dict[str, Callable[[JobState], list[Any]]] = {
     "lines": lambda _s: [b"hello two-point mm\nreading +0.0140 mm part 21.5\nsweep begin 3 mm\npoint 0 0.01\nsweep end\ntrouble none", b"N1 +0.014 t21.4"],
     "length": lambda _s: [b"4-1/8", b"3 7/8", b"92.25mm", b"12 thou", b"+30"],
-    "readings": lambda _s: [readings_to_csv(_s)[:3000].encode(), sweeps_to_csv(_s)[:3000].encode(), b"cylinder,diameter_mm\n1,105.2\n"],
+    "readings": lambda _s: [readings_to_csv(_s)[:3000].encode(), sweeps_to_csv(_s)[:3000].encode(), b"cylinder,diameter_mm\n1,105.2\n", b"cylinder,diameter_mm\n\x1e1,105.2\n"],
     "job": lambda _s: [gzip.decompress((LEDGERS / "0.1.0-2047.json.gz").read_bytes())],
     "trace_csv": _of_trace(text_of), "trace_x3p": _of_trace(x3p_of), "trace_sdf": _of_trace(sdf_of),
     "photo": lambda _s: [b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff\xe0"],

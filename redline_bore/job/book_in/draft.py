@@ -145,7 +145,7 @@ def _step(word: str, units: Units, faults: list[Fault]) -> float | None:
 def _count(text: str) -> int:
     if not text.strip().isdecimal() or len(text) > 20:
         raise InputError(f"“{text.strip()[:20]}” is no count of cylinders")
-    return int(text)
+    return int(text.strip())
 
 
 def _tried(faults: list[Fault], name: str, work: Callable[[], T]) -> T | None:
