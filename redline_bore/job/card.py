@@ -26,11 +26,12 @@ class Said(NamedTuple):
 
 @frozen
 class FigureLine:
-    """A figure behind a sentence, as it is told."""
+    """A figure behind a sentence, as it is told. ``by``: the kind of entry that states it, where it can be changed by hand."""
 
     label: str
     value: str
     mark: Mark = Mark.PLAIN
+    by: str = ""
 
 
 @frozen

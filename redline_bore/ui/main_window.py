@@ -18,6 +18,7 @@ from redline_bore.job.words.closed import told_closed
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Command, commands
 from redline_bore.ui.commands.command import Group
+from redline_bore.ui.commands.menu import fill
 from redline_bore.ui.commands.words import word_typed
 from redline_bore.ui.frame.block_plan import BlockPlan
 from redline_bore.ui.frame.call_card import CallCard
@@ -98,8 +99,10 @@ class MainWindow(QMainWindow):
         self.session.rescued.connect(lambda told: QTimer.singleShot(0, lambda: self.line.tell(f"{told}.", True)))
         self.theme.changed.connect(self._restyle)
         self.card.pressed.connect(self.enter)
+        self.card.rows.picked.connect(self._change)
+        self.strip.warmth.connect(partial(self._change, "block_temperature"))
         for signal, name in (
-            (self.card.working, "working"), (self.card.keys, "keys"), (self.strip.units.clicked, "units"),
+            (self.card.working, "working"), (self.card.keys, "keys"), (self.card.by_hand, "by_hand"), (self.strip.units.clicked, "units"),
             (self.strip.plate.clicked, "plate"), (self.strip.finder.clicked, "find"), (self.strip.who.clicked, "who"),
         ):  # fmt: skip
             signal.connect(partial(self._run_named, name))
@@ -114,18 +117,12 @@ class MainWindow(QMainWindow):
         self._other.start()
 
     def _make_actions(self) -> None:
-        menu, group = QMenu(self), ""
         for each in commands():
             action = QAction(each.words, self)
             action.setObjectName(each.name)
             action.setShortcuts([QKeySequence(k) for k in each.keys])
-            action.setShortcutVisibleInContextMenu(True)
             action.triggered.connect(partial(self._run_named, each.name))
             self.addAction(action)
-            if each.group != group and not menu.isEmpty():
-                menu.addSeparator()
-            group = each.group
-            menu.addAction(action)
         for name, across, down in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, -1), ("Down", 0, 1)):
             self._add_key(name, name, partial(self.move_in_step, across, down))
             self._add_key(f"probe {name}", f"Shift+{name}", partial(self.move_probe, across, down))
@@ -136,6 +133,8 @@ class MainWindow(QMainWindow):
                 self._add_key(f"cylinder {number}", f"Alt+{shift}{digit}", partial(self._pick, number))
             if number <= 10:
                 self._add_key(f"digit {number}", f"{digit}", partial(self.session.select, number))
+        menu = QMenu(self)
+        menu.aboutToShow.connect(lambda: fill(menu, self))
         self.strip.menu.setMenu(menu)
 
     def _pick(self, number: int) -> None:
@@ -144,6 +143,10 @@ class MainWindow(QMainWindow):
             self.chest.open_at(number)
         else:
             self.session.select(number)
+
+    def do(self, name: str) -> None:
+        """Do a command by its name."""
+        self._run_named(name)
 
     def _run_named(self, name: str, *_checked: bool) -> None:
         self.run(next(c for c in commands() if c.name == name))
@@ -294,6 +297,13 @@ class MainWindow(QMainWindow):
             return
         self.tag.put_away()
         self.line.tell(changed.remark or f"Booked: {line}", False)
+
+    def _change(self, kind: str) -> None:
+        """A figure that is stated was touched: its tag hangs."""
+        from redline_bore.ui.commands.find import hang_of
+
+        if self.session.state is not None:
+            hang_of(self, kind)
 
     def _leave_tag(self) -> None:
         self.line.field.setFocus()

@@ -402,3 +402,100 @@ def test_up_brings_back_what_was_entered_and_a_refused_line_is_replaced_by_typin
     assert hands.field.text() == "nonsense here" and hands.field.selectedText() == "nonsense here"
     hands.bot.keyClicks(hands.field, "r")
     assert hands.field.text() == "r"
+
+
+# -- the menu ----------------------------------------------------------------------------------------------------------
+
+
+def opened_menu(hands):
+    menu = hands.window.strip.menu.menu()
+    menu.aboutToShow.emit()
+    return menu
+
+
+def test_every_command_stands_in_the_menu_once_in_groups_of_nine(hands):
+    from redline_bore.ui.commands.menu import GROUPS, MOST
+
+    names = [name for _title, group in GROUPS for name in group]
+    assert sorted(names) == sorted(c.name for c in commands())
+    assert all(len(group) <= MOST for _title, group in GROUPS) and len(GROUPS) <= MOST
+    letters = [title[title.index("&") + 1].lower() for title, _group in GROUPS]
+    assert len(set(letters)) == len(letters)
+
+
+@pytest.mark.parametrize(
+    ("step", "here", "not_here"), [("call", "menu beside", "menu defect"), ("gauge", "menu defect", "menu beside")]
+)
+def test_what_this_page_does_stands_first_and_what_it_does_not_says_why(hands, step, here, not_here):
+    hands.go(step)
+    menu = opened_menu(hands)
+    first = [a.objectName() for a in menu.actions() if a.objectName()]
+    assert here in first and not_here not in first and len(first) <= 9
+    deeper = {a.objectName(): a for sub in menu.actions() if sub.menu() for a in sub.menu().actions()}
+    assert deeper[here].isEnabled() and not deeper[not_here].isEnabled()
+    assert "step" in deeper[not_here].text() and "\t" in deeper[not_here].text()
+    for each in commands():
+        assert not each.keys or deeper[f"menu {each.name}"].text().endswith(f"\t{each.keys[0]}")
+
+
+def test_the_menu_does_what_the_key_does(hands):
+    hands.go("gauge")
+    menu = opened_menu(hands)
+    deeper = {a.objectName(): a for sub in menu.actions() if sub.menu() for a in sub.menu().actions()}
+    was = hands.session.bench.units
+    deeper["menu units"].trigger()
+    assert hands.session.bench.units is not was
+    deeper["menu units"].trigger()
+
+
+# -- taken hold of where it stands -------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize(
+    ("number", "step", "page", "label", "title"),
+    [("2041", "call", "ladder", "clearance", "clearance window"), ("2036", "hone", "set_up", "stones", "stones in the pack"),
+     ("2036", "hone", "set_up", "turns and strokes", "How the hone goes"), ("2036", "call", "pistons", "piston 1", "piston meant"),
+     ("2036", "finish", "all", "Rk", "finish window"), ("2041", "call", "ladder", "1 wall", "wall as")],
+)  # fmt: skip
+def test_a_figure_that_is_stated_is_changed_where_it_stands(bench_on, number, step, page, label, title):
+    hands = bench_on(number)
+    hands.go(step)
+    hands.session.set_page(page)
+    hands.settle()
+    rows = hands.window.card.rows
+    at = next(i for i, line in enumerate(rows._lines) if line.label.startswith(label))
+    assert rows._lines[at].by and "can be changed" in rows.accessibleDescription()
+    y = int((at + 0.5) * rows.theme.px(29))
+    QTest.mouseMove(rows, QPoint(40, y))
+    QTest.mouseClick(rows, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(40, y))
+    assert hands.window.has_tag and title.lower() in hands.window.tag.title.text().lower()
+
+
+def test_what_was_measured_is_not_taken_hold_of(hands):
+    hands.go("gauge")
+    rows = hands.window.card.rows
+    at = next(i for i, line in enumerate(rows._lines) if line.label == "largest read")
+    QTest.mouseClick(
+        rows, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(40, int((at + 0.5) * rows.theme.px(29)))
+    )
+    assert not hands.window.has_tag
+
+
+def test_the_blocks_temperature_is_changed_from_the_strip(hands):
+    strip = hands.window.strip
+    QTest.mouseClick(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(strip.width() - 30, 30))
+    assert hands.window.has_tag and "temperature" in hands.window.tag.title.text()
+
+
+def test_every_figure_that_says_it_can_be_changed_has_a_line_that_states_it():
+    import re
+    from pathlib import Path
+
+    from redline_bore.job.kinds.kind import KINDS
+
+    named = set()
+    for file in (Path(__file__).parents[2] / "redline_bore" / "job" / "words").glob("*.py"):
+        named |= set(re.findall(r'by="(\w+)"', file.read_text())) | set(
+            re.findall(r'Mark\.\w+, "(\w+_\w+)"', file.read_text())
+        )
+    assert len(named) > 12 and all(name in KINDS and KINDS[name].phrases for name in named)

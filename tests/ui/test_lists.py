@@ -97,14 +97,6 @@ def test_arrows_walk_the_list_while_searching(bench):
     assert jobs.list.currentRow() == 3
 
 
-def test_the_menu_holds_every_command_with_its_key(bench):
-    from redline_bore.ui.commands import commands
-
-    actions = {a.objectName(): a for a in bench.window.strip.menu.menu().actions() if a.objectName()}
-    assert set(actions) == {c.name for c in commands()}
-    assert actions["plate"].shortcut().toString() == "P" and actions["pdf"].isShortcutVisibleInContextMenu()
-
-
 def test_long_panels_scroll_by_arrows(bench):
     bench.key(Qt.Key.Key_F1)
     bar = bench.window.panel.scroller.verticalScrollBar()

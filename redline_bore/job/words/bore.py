@@ -108,12 +108,12 @@ def against(state: JobState, cylinder: int, show: Show) -> str:
 def _figures(state: JobState, plan: BorePlan, show: Show) -> tuple[FigureLine, ...]:
     lines = []
     if plan.target_mm is not None:
-        lines.append(FigureLine("bore to", show.size(plan.target_mm)))
+        lines.append(FigureLine("bore to", show.size(plan.target_mm), by="allowance_stated"))
         lines += _warm(state, plan, show)
     if plan.stock_mm is not None and plan.done is None:
         lines.append(FigureLine("stock on diameter", show.unit(show.size(plan.stock_mm))))
     if plan.passes_mm and plan.done is None:
-        lines.append(FigureLine("passes, a side", ", ".join(show.size(p) for p in plan.passes_mm)))
+        lines.append(FigureLine("passes, a side", ", ".join(show.size(p) for p in plan.passes_mm), by="passes_stated"))
         if len(plan.settings_mm) > 1:
             lines.append(FigureLine("settings", ", ".join(show.size(s) for s in plan.settings_mm)))
     if plan.done is not None:
@@ -150,7 +150,7 @@ def _cut(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
     call = found[1].feed_call(state.boring.bar.feed_mm)
     lines = [
         FigureLine("marks need of the hone", show.size(cut.allowance_needed_mm), Mark.SOUND if fits else Mark.STOP),
-        FigureLine("feed", call, Mark.SOUND if call is FeedCall.IN_WINDOW else Mark.LOOK),
+        FigureLine("feed", call, Mark.SOUND if call is FeedCall.IN_WINDOW else Mark.LOOK, "bar_set"),
     ]
     if plan.done is None and plan.passes_mm:
         many = len(plan.passes_mm)

@@ -182,7 +182,13 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
     else:
         lines.append(FigureLine(f"cylinder {column.cylinder}", "not known", Mark.LOOK))
     window = leading_window(state)
-    lines.append(FigureLine(f"clearance, {window.source}", f"{show.size(window.low_mm)}–{show.size(window.high_mm)}"))
+    lines.append(
+        FigureLine(
+            f"clearance, {window.source}",
+            f"{show.size(window.low_mm)}–{show.size(window.high_mm)}",
+            by="clearance_stated",
+        )
+    )
     low, high = state.figures.row(practice("hone_allowance", state.booking.practice("hone_allowance")).figures)
     lines.append(FigureLine("ends at", _end_words(fate, show)))
     if not hones_out(state):
@@ -210,10 +216,10 @@ def _end_words(fate: Fate, show: Show) -> str:
 def _wall_line(fate: Fate, show: Show) -> FigureLine:
     column = fate.column
     if column.ceiling_mm is None:
-        return FigureLine(f"wall left in {column.cylinder}", "not read: unknown", Mark.LOOK)
+        return FigureLine(f"wall left in {column.cylinder}", "not read: unknown", Mark.LOOK, "wall_read")
     mark = Mark.STOP if fate.too_thin else Mark.SOUND if fate.wall_stands else Mark.LOOK
     read = "" if not column.unread else ", not fully read"
-    return FigureLine(f"{column.cylinder} wall allows", f"{show.size(column.ceiling_mm)}{read}", mark)
+    return FigureLine(f"{column.cylinder} wall allows", f"{show.size(column.ceiling_mm)}{read}", mark, "wall_read")
 
 
 def _doubts(state: JobState, show: Show) -> tuple[str, ...]:

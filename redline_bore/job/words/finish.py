@@ -239,6 +239,7 @@ def windows_page(state: JobState, show: Show) -> Advice:
         FigureLine(
             f"{n}, {texture_unit(show)}",
             f"{texture_figure(w.low, show)}–{texture_figure(w.high, show)}" + (", own" if w.own else ""),
+            by="finish_window_stated",
         )
         for n, w in windows.items()
     )

@@ -231,10 +231,12 @@ def _rate_line(change: RateChange) -> FigureLine:
 def _warmth(state: JobState, p: Progress, show: Show) -> FigureLine:
     warm = p.last.block_c if p.last is not None else state.clamped.block_c
     if warm is None:
-        return FigureLine("block temperature", "not known", Mark.LOOK)
+        return FigureLine("block temperature", "not known", Mark.LOOK, "block_temperature")
     moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (warm - 20.0)
     off = block_off_temperature(warm, state.figures.number("honing.block_off"))
-    return FigureLine(f"block at {warm:g} °C reads", f"{show.away(moved)}", Mark.LOOK if off else Mark.SOUND)
+    return FigureLine(
+        f"block at {warm:g} °C reads", f"{show.away(moved)}", Mark.LOOK if off else Mark.SOUND, "block_temperature"
+    )
 
 
 def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:

@@ -65,12 +65,20 @@ def _set_figures(state: JobState, k: Kinematics, show: Show) -> tuple[FigureLine
     if stones is not None:
         low, high = rz_of(state, stones.stones)
         lines.append(
-            FigureLine("stones", f"{stones_said(stones.stones)}, {stones.count} × {show.rough(stones.width_mm)}")
+            FigureLine(
+                "stones",
+                f"{stones_said(stones.stones)}, {stones.count} × {show.rough(stones.width_mm)}",
+                by="stones_set",
+            )
         )
         lines.append(FigureLine("leaves Rz", show.height(low, high, digits=0)))
     if k.hatch is not None:
-        lines.append(FigureLine("crosshatch, included", f"{k.hatch.included_deg:.1f}°"))
-        lines.append(FigureLine("turns and strokes", f"{k.hatch.rpm:g} and {k.hatch.double_strokes_per_min:g} a min"))
+        lines.append(FigureLine("crosshatch, included", f"{k.hatch.included_deg:.1f}°", by="angle_wanted"))
+        lines.append(
+            FigureLine(
+                "turns and strokes", f"{k.hatch.rpm:g} and {k.hatch.double_strokes_per_min:g} a min", by="hone_set"
+            )
+        )
         lines.append(FigureLine("at the wall", show.speed(k.hatch.rotary_m_per_min)))
     if k.pace is not None:
         word = (
@@ -82,9 +90,9 @@ def _set_figures(state: JobState, k: Kinematics, show: Show) -> tuple[FigureLine
         if not k.pace.possible:
             lines.append(FigureLine("drill that would do", f"{k.pace.drill_rpm_for_hand:.0f} turns"))
     if k.stroke is not None:
-        lines.append(FigureLine("stroke", show.unit(show.rough(k.stroke.stroke_mm))))
+        lines.append(FigureLine("stroke", show.unit(show.rough(k.stroke.stroke_mm)), by="hone_set"))
         over = f"{show.rough(k.stroke.over_top_mm)} and {show.rough(k.stroke.over_bottom_mm)}"
-        lines.append(FigureLine("out at top and bottom", over, Mark.STOP if k.stops else Mark.PLAIN))
+        lines.append(FigureLine("out at top and bottom", over, Mark.STOP if k.stops else Mark.PLAIN, "hone_set"))
     return tuple(lines)
 
 

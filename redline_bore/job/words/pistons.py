@@ -62,9 +62,9 @@ def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, s
 def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
     lines = []
     if fit.piston_mm is None or fit.finish_mm is None or fit.doubt_mm is None:
-        lines.append(FigureLine(f"piston {fit.cylinder}", "not measured", Mark.LOOK))
+        lines.append(FigureLine(f"piston {fit.cylinder}", "not measured", Mark.LOOK, "piston_measured"))
     else:
-        lines.append(FigureLine(f"piston {fit.cylinder} at 20 °C", show.size(fit.piston_mm)))
+        lines.append(FigureLine(f"piston {fit.cylinder} at 20 °C", show.size(fit.piston_mm), by="piston_measured"))
         if fit.over_nominal_mm is not None:
             lines.append(FigureLine("against its size in name", show.away(fit.over_nominal_mm)))
         lines.append(FigureLine("finish to it", show.size(fit.finish_mm)))
@@ -96,7 +96,7 @@ def _volume_lines(state: JobState, finish_mm: float, show: Show) -> list[FigureL
     if state.calling.chamber is not None:
         above = chamber_of(state.calling.chamber)
         ratios = [compression_ratio(size, b.stroke_mm, above) for size in (b.bore_mm, finish_mm)]
-        lines.append(FigureLine("compression to 1", f"{ratios[0]:.2f} → {ratios[1]:.2f}"))
+        lines.append(FigureLine("compression to 1", f"{ratios[0]:.2f} → {ratios[1]:.2f}", by="chamber_stated"))
     return lines
 
 

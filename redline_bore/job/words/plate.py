@@ -93,7 +93,7 @@ def _figures(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
             )
         )
     else:
-        lines.append(FigureLine("clamp, plate / head", "not known", Mark.LOOK))
+        lines.append(FigureLine("clamp, plate / head", "not known", Mark.LOOK, "clamping_stated"))
     return tuple(lines)
 
 

@@ -284,7 +284,7 @@ def _heat_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLin
     return (
         FigureLine("tightest place grips by", show.size(heat.interference_mm)),
         FigureLine("gap wanted", show.size(heat.gap_mm)),
-        FigureLine("sleeve", f"{celsius(c.sleeve_c)}"),
+        FigureLine("sleeve", f"{celsius(c.sleeve_c)}", by="sleeve_cold"),
         FigureLine("block", f"{celsius(c.block_c)}", Mark.STOP if c.too_hot else Mark.SOUND),
         FigureLine("block at most", f"{celsius(heat.hottest_c)}"),
         FigureLine("time until it grips", f"about {c.time}"),
@@ -298,15 +298,15 @@ def _deck_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLin
         lines.append(FigureLine("deck is out by", show.size(deck.out_mm)))
         lines.append(FigureLine("comes off", ", ".join(show.size(p) for p in deck.plan.passes_mm)))
         mark = Mark.SOUND if deck.done else Mark.LOOK
-        lines.append(FigureLine("is off", show.size(deck.faced_mm), mark))
+        lines.append(FigureLine("is off", show.size(deck.faced_mm), mark, "deck_faced"))
     else:
-        lines.append(FigureLine("deck", "not read", Mark.LOOK))
+        lines.append(FigureLine("deck", "not read", Mark.LOOK, "deck_read"))
     if seat is not None:
         low, high = seat.protrusion_mm
-        lines.append(FigureLine("flange stands", f"{show.size(low)}–{show.size(high)} proud"))
+        lines.append(FigureLine("flange stands", f"{show.size(low)}–{show.size(high)} proud", by="protrusion_stated"))
         lines.append(FigureLine("counterbore, from deck", show.size(seat.cut.depth_mm)))
         if seat.there_mm is None:
-            lines.append(FigureLine("counterbore now", "not read", Mark.LOOK))
+            lines.append(FigureLine("counterbore now", "not read", Mark.LOOK, "counterbore_read"))
         elif seat.cut.needs_shim:
             lines.append(FigureLine("too deep by", show.size(-seat.cut.to_cut_mm), Mark.STOP))
         else:

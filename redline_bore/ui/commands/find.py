@@ -114,6 +114,16 @@ def hang(window: WindowParts, step: str, kind: Kind, phrase: Phrase) -> None:
     window.hang_tag(kind, phrase, step, partial(at_now, window))
 
 
+def hang_of(window: WindowParts, name: str) -> None:
+    """Hang the tag of a kind of entry, in the step that is on where it takes such lines, else in its own."""
+    here = window.session.bench.step
+    for step in (here, *(s for s in window.session.steps if s != here)):
+        found = next(((k, p) for k, p in phrases_of(step) if k.name == name), None)
+        if found is not None:
+            hang(window, step, *found)
+            return
+
+
 def all_drawers(window: WindowParts) -> list[Drawer]:
     """Everything that can be opened: this page's first."""
     return [*_pages(window), *_every_line(window), *_commands(window), *_figures(window), *_jobs(window)]
@@ -192,8 +202,7 @@ def _commands(window: WindowParts) -> Iterator[Drawer]:
 
 
 def _do(window: WindowParts, each: Command) -> None:
-    if remark := each.act(window):
-        window.line.tell(remark, False)
+    window.do(each.name)
 
 
 def _figures(window: WindowParts) -> Iterator[Drawer]:

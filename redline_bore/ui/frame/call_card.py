@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from redline_bore.job.card import Advice, FigureLine, Mark
@@ -14,19 +14,38 @@ ROW_PX = 29.0
 
 
 class FigureRows(QWidget):
-    """Label and figure, line by line, with the mark of each drawn and said."""
+    """Label and figure, line by line, with the mark of each drawn and said. ``picked``: the kind of entry that states the one touched."""
+
+    picked = pyqtSignal(str)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
         self._lines: tuple[FigureLine, ...] = ()
         self.setAccessibleName("Figures behind the call")
+        self.setMouseTracking(True)
 
     def show_lines(self, lines: tuple[FigureLine, ...]) -> None:
         self._lines = lines
         self.setFixedHeight(self.theme.px(ROW_PX * len(lines) + 4))
-        self.setAccessibleDescription("; ".join(f"{k.label}: {k.value} {k.mark}".strip() for k in lines))
+        self.setAccessibleDescription(
+            "; ".join(f"{k.label}: {k.value} {k.mark}".strip() + (", can be changed" if k.by else "") for k in lines)
+        )
         self.update()
+
+    def _under(self, event: QMouseEvent) -> FigureLine | None:
+        row = int(event.position().y() // self.theme.px(ROW_PX))
+        return self._lines[row] if 0 <= row < len(self._lines) else None
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            line = self._under(event)
+            can = line is not None and bool(line.by)
+            self.setCursor(Qt.CursorShape.PointingHandCursor if can else Qt.CursorShape.ArrowCursor)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and (line := self._under(event)) is not None and line.by:
+            self.picked.emit(line.by)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -61,6 +80,9 @@ class FigureRows(QWidget):
         while size > 12 and pencil.width_of(line.value, size) > room:
             size -= 0.5
         pencil.text(QRectF(0, row.top(), value_right, row.height()), line.value, size, "ink", align=RIGHT | MIDDLE)
+        if line.by:  # dotted: it can be taken hold of
+            wide = pencil.width_of(line.value, size)
+            pencil.line(value_right - wide, middle + px(10), value_right, middle + px(10), "graphite", 1.4, "dot")
 
 
 class CallCard(QWidget):
@@ -69,6 +91,7 @@ class CallCard(QWidget):
     pressed = pyqtSignal()
     working = pyqtSignal()
     keys = pyqtSignal()
+    by_hand = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -113,8 +136,16 @@ class CallCard(QWidget):
         column.addWidget(self.scroller, 1)
         column.addWidget(self.button)
         row = QHBoxLayout()
-        self.show_working, self.all_keys = QPushButton("W  show working"), QPushButton("?  all keys")
-        for button, signal in ((self.show_working, self.working), (self.all_keys, self.keys)):
+        self.show_working, self.change, self.all_keys = (
+            QPushButton("W  working"),
+            QPushButton("E  by hand"),
+            QPushButton("?  keys"),
+        )
+        for button, signal in (
+            (self.show_working, self.working),
+            (self.change, self.by_hand),
+            (self.all_keys, self.keys),
+        ):
             button.setFlat(True)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(signal)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
@@ -20,7 +20,9 @@ PLATE_PX, RIGHT_PX = 292.0, 372.0
 
 
 class RouteStrip(Picture):
-    """The strip. A click on a graduation goes there."""
+    """The strip. A click on a graduation goes there; on the block's temperature, ``warmth``."""
+
+    warmth = pyqtSignal()
 
     needs_job = False
     topics = LEDGER | {"step", "new_job", "person"}
@@ -102,6 +104,9 @@ class RouteStrip(Picture):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.session.state is None:
+            return
+        if event.position().x() > self.width() - self.theme.px(72) and not self.session.bench.new_job:
+            self.warmth.emit()
             return
         steps = self.session.steps
         near = min(range(len(steps)), key=lambda i: abs(self._x(i) - event.position().x()))

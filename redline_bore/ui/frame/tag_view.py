@@ -25,6 +25,7 @@ from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.theme.theme import Theme
 
 WIDE_PX, CORNER_PX, CHIPS_A_ROW = 470.0, 20.0, 4
+LONG_WORD = 10  # letters: longer ones stand three in a row
 OFF = ""
 
 
@@ -54,6 +55,7 @@ class TagView(QWidget):
         self.scroller = QScrollArea()
         self.scroller.setWidgetResizable(True)
         self.scroller.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.scroller.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._lay_out()
         theme.changed.connect(self.restyle)
         self.hide()
@@ -198,6 +200,7 @@ class TagView(QWidget):
         grid = QGridLayout(holder)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(self.theme.px(4))
+        a_row = 3 if max(map(len, words)) > LONG_WORD else CHIPS_A_ROW
         group = QButtonGroup(holder)
         group.setExclusive(now is not None)
         for i, word in enumerate(words):
@@ -208,7 +211,7 @@ class TagView(QWidget):
             button.setMinimumHeight(self.theme.px(28))
             button.clicked.connect(partial(_act, act, i))
             group.addButton(button)
-            grid.addWidget(button, i // CHIPS_A_ROW, i % CHIPS_A_ROW)
+            grid.addWidget(button, i // a_row, i % a_row)
         return holder
 
     def _pick_word(self, key: str, index: int) -> None:

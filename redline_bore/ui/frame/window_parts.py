@@ -58,6 +58,9 @@ class WindowParts(Protocol):
     def open_job(self, number: str) -> None:
         """Open a job by its number."""
 
+    def do(self, name: str) -> None:
+        """Do a command by its name; what is refused is said."""
+
     def look_among(
         self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None
     ) -> None:
