@@ -7,7 +7,7 @@ RUN_LIBS := libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-
 TEST_LIBS := xvfb openbox xdotool
 DEMO := build/demo/logbook.sqlite
 
-.PHONY: demo test bench lint shots loop faults fuzz sequences endurance soak mutants schema lock clean
+.PHONY: demo test bench lint shots loop faults fuzz sequences endurance soak mutants manual schema lock clean
 
 demo: $(READY) $(DEMO)
 	@if [ -n "$$DISPLAY$$WAYLAND_DISPLAY" ]; then $(BIN)/redline-bore --logbook $(DEMO); else \
@@ -62,6 +62,9 @@ soak: $(READY)
 
 shots: $(READY)
 	$(BIN)/python tools/shots.py docs/screenshots
+
+manual: $(READY)
+	$(BIN)/python -m tools.manual
 
 schema: $(READY)
 	$(BIN)/python tools/schema.py

@@ -98,7 +98,7 @@ def test_arrows_walk_the_list_while_searching(bench):
 
 
 def test_long_panels_scroll_by_arrows(bench):
-    bench.key(Qt.Key.Key_F1)
+    bench.key(Qt.Key.Key_Question)
     bar = bench.window.panel.scroller.verticalScrollBar()
     bench.settle()
     before = bar.value()

@@ -126,7 +126,14 @@ def hang_of(window: WindowParts, name: str) -> None:
 
 def all_drawers(window: WindowParts) -> list[Drawer]:
     """Everything that can be opened: this page's first."""
-    return [*_pages(window), *_every_line(window), *_commands(window), *_figures(window), *_jobs(window)]
+    return [
+        *_pages(window),
+        *_every_line(window),
+        *_commands(window),
+        *_read(window),
+        *_figures(window),
+        *_jobs(window),
+    ]
 
 
 def _every_line(window: WindowParts) -> Iterator[Drawer]:
@@ -203,6 +210,21 @@ def _commands(window: WindowParts) -> Iterator[Drawer]:
 
 def _do(window: WindowParts, each: Command) -> None:
     window.do(each.name)
+
+
+def _read(window: WindowParts) -> Iterator[Drawer]:
+    from redline_bore.ui.help.text import shop_words
+
+    for word, meaning in shop_words().items():
+        yield Drawer(
+            "read", f"{word[:1].upper()}{word[1:]}", meaning, "Words", "", "word means", partial(_show_words, window)
+        )
+
+
+def _show_words(window: WindowParts) -> None:
+    from redline_bore.ui.commands.help import words_html
+
+    window.panel.lay("words", "Words of the shop", words_html())
 
 
 def _figures(window: WindowParts) -> Iterator[Drawer]:

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from redline_bore.ui.commands.command import Command
     from redline_bore.ui.commands.words import Word
 
+MOST_WORDS = 8
 ARROWS = (
     "Arrows walk the reading ring, or move the redline; Shift and arrows read the maps, or move one cylinder alone in the call. "
     "Alt+1 to 9 and 0 pick a cylinder, Alt+Shift goes on from 11; in the call and at sign-off plain digits do."
@@ -64,3 +65,31 @@ def _at(state: JobState, where: Where) -> At:
 
 def _row(typed: str, words: str) -> str:
     return f"<tr><td style='padding-right:18px'><b>{escape(typed)}</b></td><td>{escape(words)}</td></tr>"
+
+
+def page_html(step: str, page: str, size_px: int, grey: str) -> tuple[str, str]:
+    """The title and the text of a page's help."""
+    from redline_bore.ui.help.text import ASKED, help_of, words_in
+    from redline_bore.ui.steps.declared import STEPS
+
+    told = help_of(step, page)
+    title = " · ".join(t for t in (STEP_TITLES[step], STEPS[step].titles().get(page, "")) if t)
+    if told is None:
+        return title, "<p>Nothing is written of this page.</p>"
+    parts = "".join(
+        f"<p style='font-size:{size_px}px'><span style='color:{grey}'>{asked}</span><br>{escape(getattr(told, name))}</p>"
+        for name, asked in ASKED.items()
+    )
+    words = words_in(" ".join((told.see, told.read, told.next, told.wrong)))
+    rows = "".join(_row(word, meaning) for word, meaning in list(words.items())[:MOST_WORDS])
+    keys = (
+        f"<p style='color:{grey}'>E books or changes anything here by hand, F finds by a word, ? shows every key.</p>"
+    )
+    return title, f"{parts}<p style='color:{grey}'>Words</p><table cellpadding='2'>{rows}</table>{keys}"
+
+
+def words_html() -> str:
+    """Every word of the shop."""
+    from redline_bore.ui.help.text import shop_words
+
+    return f"<table cellpadding='2'>{''.join(_row(word, meaning) for word, meaning in shop_words().items())}</table>"

@@ -29,7 +29,17 @@ def ledger(window: WindowParts) -> str:
     return ""
 
 
-@command(LOOKING, 3, "All keys", "?", "F1")
+@command(LOOKING, 11, "This page: what is seen, how it is read, what to do next", "F1")
+def this_page(window: WindowParts) -> str:
+    """Help with the page that is on, in one screen."""
+    from redline_bore.ui.commands.help import page_html
+
+    bench, theme = window.session.bench, window.theme
+    window.panel.lay("page", *page_html(bench.step, bench.page, theme.px(15), theme.palette.graphite))
+    return ""
+
+
+@command(LOOKING, 3, "All keys", "?")
 def keys(window: WindowParts) -> str:
     """Every key, and what may be typed, with examples in this job's units and sizes."""
     from redline_bore.ui.commands.help import help_html  # not before somebody asks

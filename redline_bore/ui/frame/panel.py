@@ -55,7 +55,7 @@ class Panel(QWidget):
 
     def lay(self, kind: str, title: str, html: str) -> None:
         """Show ``html`` under ``title``; the same kind again puts it away."""
-        if self.isVisible() and self.kind == kind and kind in ("working", "keys", "ledger"):
+        if self.isVisible() and self.kind == kind and kind in ("working", "keys", "ledger", "page"):
             self.put_away()
             return
         self.kind = kind

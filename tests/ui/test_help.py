@@ -1,0 +1,63 @@
+"""Help on every page: a screen each, in the window and in the manual, from one text."""
+
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import Qt
+
+from redline_bore.ui.help.text import ASKED, help_of, shop_words, words_in
+from redline_bore.ui.steps.declared import STEPS
+from tools.manual import PICTURES, chapters
+
+DOCS = Path(__file__).parents[2] / "docs"
+PAGES = [(step, page) for step in STEPS for page in (STEPS[step].titles() or {next(iter(PICTURES[step])): ""})]
+
+
+@pytest.mark.parametrize(("step", "page"), PAGES)
+def test_every_page_has_a_screen_of_help(step, page):
+    told = help_of(step, page)
+    assert told is not None
+    for name in ASKED:
+        text = getattr(told, name)
+        assert 20 < len(text) < 330 and text.endswith(".") and "!" not in text
+
+
+def test_no_help_is_of_a_page_that_is_gone():
+    from redline_bore.ui.help.text import _pages
+
+    assert {(s, p) for s, pages in _pages().items() for p in pages} == set(PAGES)
+
+
+def test_f1_shows_the_page_that_is_on(bench):
+    for step, page in (("gauge", "readings"), ("call", "pistons"), ("hone", "stock")):
+        bench.go(step)
+        bench.session.set_page(page)
+        bench.key(Qt.Key.Key_F1)
+        panel = bench.window.panel
+        assert (
+            panel.isVisible()
+            and help_of(step, page).next[:30] in panel.body.text()
+            and STEPS[step].titles()[page] in panel.title.text()
+        )
+        bench.key(Qt.Key.Key_F1)
+        assert not panel.isVisible()
+
+
+def test_a_new_job_has_help_before_there_is_one(bench):
+    bench.session.begin_new_job()
+    bench.key(Qt.Key.Key_F1)
+    assert "section on the left" in bench.window.panel.body.text()
+
+
+def test_words_are_found_and_shown(bench):
+    assert "crosshatch" in words_in("the crosshatch wanted") and len(shop_words()) > 30
+    bench.key(Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    bench.bot.keyClicks(bench.field, "torque plate")
+    assert any(d.kind == "read" for d in bench.window.chest.found)
+
+
+def test_the_manual_is_what_the_help_says():
+    for name, text in chapters().items():
+        assert (DOCS / "manual" / name).read_text("utf-8") == text, f"{name}: make manual"
+    for pictures in PICTURES.values():
+        assert all((DOCS / "screenshots" / f"{p}.png").exists() for p in pictures.values())
