@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import threading
 import time
 from collections.abc import Callable
@@ -48,6 +49,28 @@ class Repeated:
 
 
 Event = Message | Unplugged | Silent | Repeated
+
+
+@dataclass(frozen=True)
+class FoundPort:
+    """A serial port of this machine: its device path, what says to be on it, and why it cannot be used (empty: it can)."""
+
+    device: str
+    what: str
+    why_not: str
+
+
+def found_ports() -> tuple[FoundPort, ...]:
+    """The serial ports there are, by name. Opens none of them."""
+    from serial.tools import list_ports  # when ports are asked for, not at the start
+
+    found = []
+    for port in sorted(list_ports.comports()):
+        what = " ".join(w for w in (port.description, port.manufacturer or "") if w and w != "n/a")
+        can = os.access(port.device, os.R_OK | os.W_OK)
+        why = "" if can else f"no right to it: ask who keeps this machine to put you into the group of {port.device}"
+        found.append(FoundPort(port.device, what or "nothing says what is on it", why))
+    return tuple(found)
 
 
 class Instrument:

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     import subprocess
     import tempfile
 
-    from redline_bore.instruments.line_protocol import LinePattern
+    from redline_bore.instruments.line_protocol import LinePattern, Message
     from redline_bore.instruments.port import Event, Instrument
     from redline_bore.job.state.job_state import JobState
     from redline_bore.truth.wall import TrueWall
@@ -53,6 +53,7 @@ class InstrumentLink(QObject):
         self._instrument: Instrument | None = None
         self._stand_in: subprocess.Popen[str] | None = None
         self._folder: tempfile.TemporaryDirectory[str] | None = None
+        self._trial = False  # the next reading is only shown: whether the gauge is understood
         self._asked, self._asked_in = False, 0  # whether a reading was asked for, and in which cylinder
         self._heard.connect(self._take)
         session.changed.connect(self._follow)
@@ -70,8 +71,11 @@ class InstrumentLink(QObject):
         """What is written beside a reading."""
         return f"simulated {self.kind} gauge" if self.simulated else f"{self.kind} gauge".strip()
 
-    def connect_port(self, port: str, pattern: LinePattern | None = None, baud: int = 0) -> None:
-        """Open an instrument at a device path; baud 0: the usual. Raises EnvironmentTrouble."""
+    def connect_port(self, port: str, pattern: LinePattern | None = None, baud: int = 0, trial: bool = False) -> None:
+        """Open an instrument at a device path; baud 0: the usual. trial: its first reading is shown and not booked.
+
+        Raises EnvironmentTrouble.
+        """
         from redline_bore.instruments.port import BAUD, Instrument  # the serial library, once a gauge is there
 
         self._drop()
@@ -79,6 +83,7 @@ class InstrumentLink(QObject):
         silent_s = self._session.figures.number("gauging.silent_s")
         instrument = Instrument(port, lambda event: self._heard.emit(event, mine), pattern, silent_s, baud or BAUD)
         mine.append(instrument)
+        self._trial = trial
         self._instrument, self.kind = instrument, pattern.kind if pattern else ""
         self.said.emit(f"The {self.name} at {port} is open.", False)
         self._stand()
@@ -190,12 +195,8 @@ class InstrumentLink(QObject):
             self.read.emit(event, True)
         elif isinstance(event, (GaugeReading, SweepReading, Temperature, TraceReading)):
             pressed, self._asked = not self._asked, False
-            here = self._session.bench.cylinder
-            if not pressed and self._asked_in != here and not isinstance(event, Temperature):
-                told = f"The reading asked for in cylinder {self._asked_in} came when you were at {here}: it was not taken. Read again."
-                self.said.emit(told, True)
-                return
-            self.read.emit(event, pressed)
+            if not self._held_back(event, pressed):
+                self.read.emit(event, pressed)
         elif isinstance(event, Hello):
             self.kind = event.kind
             self.said.emit(self._words(event), False)
@@ -208,6 +209,24 @@ class InstrumentLink(QObject):
                 self.read.emit(GarbledLoad(), True)
             if words := self._words(event):
                 self.said.emit(words, True)
+
+    def _held_back(self, message: Message, pressed: bool) -> bool:
+        """Whether a reading is not to be booked: the first of a gauge that is being tried, or one that was asked for in another cylinder.
+        It is said either way."""
+        from redline_bore.instruments.line_protocol import GaugeReading, Temperature
+
+        if isinstance(message, GaugeReading) and self._trial:
+            self._trial = False
+            read = self._session.show.unit(self._session.show.away(message.from_zero_mm))
+            told = f"It sent “{message.line.strip()[:40]}”, read as {read} from its zero. From now on its button books."
+            self.said.emit(told, False)
+            return True
+        here = self._session.bench.cylinder
+        if pressed or self._asked_in == here or isinstance(message, Temperature):
+            return False
+        told = f"The reading asked for in cylinder {self._asked_in} came when you were at {here}: it was not taken. Read again."
+        self.said.emit(told, True)
+        return True
 
     def _words(self, event: Event) -> str:
         """What the operator is told of an event that is no reading."""

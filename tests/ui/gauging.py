@@ -18,6 +18,7 @@ def connect(bench, key):
 
 def press(bench, word="press"):
     """The gauge's own button, until what it sent has been heard."""
+    bench.bot.wait(40)  # no hand presses twice while the contact still bounces
     before, said = len(bench.session.records), bench.said
     bench.window.line.tell("…", False)
     bench.window.instruments.gauge.tell_stand_in(word)

@@ -142,3 +142,69 @@ def test_a_study_is_typed_too_and_refuses_what_is_no_reading(gauging):
     assert len(gauging.session.state.comparing.studies[0].values) == 1 and gauging.session.state.clamped.block_c == 21.5
     gauging.key(Qt.Key.Key_Return)
     assert "Take a reading" in gauging.said
+
+
+def test_a_port_is_chosen_from_those_there_are_and_tried_before_it_books(gauging, monkeypatch):
+    import os
+    import tty
+
+    from redline_bore.instruments import port as ports
+
+    master, slave = os.openpty()
+    tty.setraw(slave)
+    mine = os.ttyname(slave)
+    there = (
+        ports.FoundPort(mine, "a gauge cable", ""),
+        ports.FoundPort("/dev/ttyS9", "locked away", "no right to it: ask"),
+    )
+    monkeypatch.setattr(ports, "found_ports", lambda: there)
+    gauging.window.do("port")
+    assert [(d.title, d.locked) for d in gauging.window.chest.found] == [
+        (mine, ""),
+        ("/dev/ttyS9", "no right to it: ask"),
+    ]
+    gauging.key(Qt.Key.Key_Return)
+    assert gauging.window.instruments.gauge.connected and "is shown before anything is booked" in gauging.said
+    before = len(gauging.session.records)
+    for value in ("+0.0120", "+0.0130"):
+        os.write(master, f"reading {value} mm part 21.0\r\n".encode())
+        gauging.bot.waitUntil(
+            lambda value=value: value in gauging.said or len(gauging.session.records) > before, timeout=4000
+        )
+    assert len(gauging.session.records) == before + 1
+    gauging.window.instruments.let_go()
+    os.close(master)
+    os.close(slave)
+
+
+def test_ports_are_listed_without_opening_one(monkeypatch):
+    from types import SimpleNamespace
+
+    from serial.tools import list_ports
+
+    from redline_bore.instruments.port import found_ports
+
+    class Port(SimpleNamespace):
+        def __lt__(self, other):
+            return self.device < other.device
+
+    some = [
+        Port(device="/dev/null", description="n/a", manufacturer=None),
+        Port(device="/dev/gone", description="USB gauge", manufacturer="x"),
+    ]
+    monkeypatch.setattr(list_ports, "comports", lambda: some)
+    gone, null = found_ports()
+    assert gone.what == "USB gauge x" and "no right" in gone.why_not
+    assert null.what == "nothing says what is on it" and null.why_not == ""
+
+
+def test_without_a_port_a_path_is_typed(gauging, monkeypatch):
+    from redline_bore.instruments import port as ports
+
+    monkeypatch.setattr(ports, "found_ports", lambda: ())
+    gauging.window.do("port")
+    assert "No serial port" in gauging.said
+    gauging.bot.keyClicks(gauging.field, "/dev/nowhere")
+    assert gauging.window.chest.current.title == "/dev/nowhere"
+    gauging.key(Qt.Key.Key_Return)
+    assert "No instrument answers at /dev/nowhere" in gauging.said

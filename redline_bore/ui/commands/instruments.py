@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from redline_bore.job.kinds.gauge import GaugeSet
 from redline_bore.job.state.gauging import THREE_POINT, TWO_POINT
 from redline_bore.ui.commands.command import Group, command
+from redline_bore.ui.frame.chest import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
 
 INSTRUMENTS = Group.INSTRUMENTS
@@ -107,7 +110,59 @@ def simulated_thermometer(window: WindowParts) -> str:
 
 @command(INSTRUMENTS, 7, "Connect a gauge at a port", "Ctrl+Shift+G")
 def port(window: WindowParts) -> str:
-    """Put the words for a port into the field."""
-    window.line.field.setText("port /dev/ttyUSB0")
-    window.line.field.setFocus()
-    return "Put the gauge's device path behind “port”, then Enter."
+    """The serial ports there are, each in a drawer; another is typed. The first reading is shown and not booked."""
+    from redline_bore.instruments.port import found_ports
+
+    drawers = [
+        Drawer(
+            "port",
+            f.device,
+            _kept_pattern(window, f.device) or f.what,
+            "this machine",
+            "",
+            f.what,
+            partial(_connect, window, f.device),
+            f.why_not,
+        )
+        for f in found_ports()
+    ]
+    window.look_among("A gauge at a port", drawers, partial(_other_port, window))
+    if not drawers:
+        window.line.tell(
+            "No serial port is on this machine: plug the gauge in, or type its device path, such as /dev/ttyUSB0.", True
+        )
+    return ""
+
+
+def _kept_pattern(window: WindowParts, device: str) -> str:
+    """How the gauge at a port was understood last time: kind, unit and pattern; empty where nothing was said."""
+    return str(window.settings.value(f"port/{device.replace('/', '_')}", ""))
+
+
+def _other_port(window: WindowParts, text: str) -> Drawer | None:
+    if not text.startswith("/"):
+        return None
+    return Drawer(
+        "port",
+        text,
+        _kept_pattern(window, text) or "a device path of your own",
+        "typed",
+        "",
+        text,
+        partial(_connect, window, text),
+    )
+
+
+def _connect(window: WindowParts, device: str) -> None:
+    from redline_bore.instruments.line_protocol import LinePattern
+
+    words = _kept_pattern(window, device).split(maxsplit=2)
+    pattern = None
+    if len(words) == 3:
+        line, _, ask = words[2].partition(" ask ")
+        pattern = LinePattern(words[0], words[1], line, ask.strip())
+    window.instruments.gauge.connect_port(device, pattern, trial=True)
+    window.line.tell(
+        f"The gauge at {device} is open. Press its button once: what it sends is shown before anything is booked.",
+        False,
+    )

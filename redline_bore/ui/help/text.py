@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from dataclasses import dataclass
 from functools import cache
@@ -43,6 +44,8 @@ def shop_words() -> dict[str, str]:
 def words_in(text: str) -> dict[str, str]:
     """The words of the shop that a text uses."""
     lower = text.lower()
-    return {
-        w: m for w, m in shop_words().items() if any(f" {one.strip().lower()}" in f" {lower}" for one in w.split(","))
-    }
+    return {w: m for w, m in shop_words().items() if any(_used(one, lower) for one in w.split(","))}
+
+
+def _used(word: str, text: str) -> bool:
+    return re.search(rf"\b{re.escape(word.strip().lower())}s?\b", text) is not None
