@@ -24,6 +24,7 @@ PLANNING = Grid(cells=50, steps=20)
 MOST_STROKES, END_SHARE = 600, 0.08
 ROUNDS, STARTS_KEPT, MOST_TRIED = 4, 2, 60
 FIRST_REACH, LEAST_REACH, SMALL_TURN, LEAST_SHARE = 0.35, 0.02, 0.06, 0.02
+MOST_MORE, WORTH_IT = 3, 0.9  # searches that go on, and how much straighter each has to come
 EARLY_ROUNDS = 5
 ENDS_EARLY = "ends early"  # among the limits: more strokes would leave the hole less straight than it began
 SHORT_STROKES, SHORT_SHARE = 6, 0.35
@@ -99,6 +100,7 @@ def plan_strokes(task: Task, tick: Callable[[float], None] | None = None) -> Str
             best = min(best, _improved(task, start, told), key=lambda t: t.spread_mm)
             if best.spread_mm <= task.straight_mm:
                 break
+        best = _gone_on(task, best, told)
     if best.spread_mm > task.straight_mm:
         best = _with_short(task, best, told)
     before = float(wall.max() - wall.min())
@@ -237,6 +239,18 @@ def _improved(task: Task, start: _Tried, told: _Told) -> _Tried:
                 best = found
                 break
             reach, there = reach / 3.0, here + (there - here) / 3.0
+    return best
+
+
+def _gone_on(task: Task, best: _Tried, told: _Told) -> _Tried:
+    """As long as another search from where the best one ended still makes it much straighter."""
+    for _ in range(MOST_MORE):
+        if best.spread_mm <= task.straight_mm:
+            break
+        found = _improved(task, best, told)
+        if found.spread_mm > WORTH_IT * best.spread_mm:
+            return min(best, found, key=lambda t: t.spread_mm)
+        best = found
     return best
 
 
