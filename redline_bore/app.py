@@ -134,6 +134,8 @@ def _open_logbook(window: MainWindow) -> None:
     """Open the logbook, so that the first booking need not wait for it; say where it is not as it was left."""
     assert window.session.logbook is not None
     gc.freeze()  # what is loaded by now stays: the collector need not walk it, an eighth of a second, while somebody gauges
+    if window.session.state is None and not window.session.logbook.jobs():
+        window.do("begin")
     if window.session.desk.missing:
         window.line.tell(window.session.desk.missing, True)
 

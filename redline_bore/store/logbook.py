@@ -320,6 +320,28 @@ class Logbook:
             aside = {row[0]: f"{row[1]} {row[2]}" for row in self._aside(connection) if row[3]}
             return tuple(JobLine(*row, aside.get(row[0], "")) for row in connection.execute(query))
 
+    def stamped(self) -> dict[int, tuple[str, ...]]:
+        """The steps of every job that are stamped and not struck out, in the order they were, by the job's id. Nothing is folded."""
+        e, kinds = entry_table.c, ("step_stamped", "entry_struck", "entry_restored", "job_reopened")
+        query = sa.select(e.job_id, e.seq, e.kind, e.body).where(e.kind.in_(kinds)).order_by(e.job_id, e.seq)
+        stamps: dict[int, dict[int, str]] = {}
+        struck: dict[int, set[int]] = {}
+        with self._reading() as connection:
+            for job_id, seq, kind, body in connection.execute(query):
+                told = _plain(body)
+                if kind == "step_stamped":
+                    stamps.setdefault(job_id, {})[seq] = str(told.get("step", ""))
+                elif kind == "job_reopened":
+                    stamps[job_id] = {q: s for q, s in stamps.get(job_id, {}).items() if s != "sign_off"}
+                elif kind == "entry_struck":
+                    struck.setdefault(job_id, set()).add(told.get("seq", 0))
+                else:
+                    struck.setdefault(job_id, set()).discard(told.get("seq", 0))
+        return {
+            job: tuple(dict.fromkeys(s for q, s in at.items() if q not in struck.get(job, ())))
+            for job, at in stamps.items()
+        }
+
     def _aside(self, connection: sa.Connection) -> list[tuple[int, str, str, bool]]:
         """The last word on every job that was set aside or brought back: its id, who, when, which of the two."""
         a = aside_table.c
@@ -422,6 +444,15 @@ def _private(path: Path) -> None:
         else:
             raise EnvironmentTrouble(f"There is no folder {path.parent}; nothing was made")
     os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
+
+
+def _plain(body: str) -> dict[str, Any]:
+    """An entry's figures as they are written; nothing where they are damaged."""
+    try:
+        found = json.loads(body)
+    except ValueError:
+        return {}
+    return found if isinstance(found, dict) else {}
 
 
 def _identity(path: Path) -> tuple[int, int]:

@@ -5,11 +5,20 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QSettings, QTimer
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QLineEdit,
+    QMainWindow,
+    QMenu,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from redline_bore.core.errors import BenchError, DoubtfulInput, FaultyInput
 from redline_bore.job.card import Advice, Mark, no_advice
@@ -143,6 +152,10 @@ class MainWindow(QMainWindow):
             self.chest.open_at(number)
         else:
             self.session.select(number)
+
+    def behind(self, name: str, work: Callable[[Any], Any], then: Callable[[Any], None]) -> None:
+        """Work off the interface thread; a fault is said."""
+        self.runner.start(name, work, then, lambda error: self.line.tell(f"{error}.", True))
 
     def do(self, name: str) -> None:
         """Do a command by its name."""
@@ -539,7 +552,7 @@ class MainWindow(QMainWindow):
         if self.jobs is None:
             from redline_bore.ui.frame.job_list import JobList
 
-            self.jobs = JobList(self.session)
+            self.jobs = JobList(self.session, self.theme)
             self.jobs.chosen.connect(self.open_job)
             self.jobs.said.connect(self.line.tell)
             self.stack.addWidget(self.jobs)
@@ -560,6 +573,8 @@ class MainWindow(QMainWindow):
 
     def _show_list(self, widget: JobList | ShopFigures, search: QWidget, where: str, what: str) -> None:
         self._put_all_away()
+        if isinstance(search, QLineEdit):
+            search.selectAll()  # what was looked for last is replaced by typing
         widget.refresh()
         self.stack.setCurrentWidget(widget)
         search.setFocus()

@@ -131,3 +131,47 @@ def test_a_job_that_cannot_be_shown_leaves_the_one_that_is_open(bench, monkeypat
     bench.window.open_job("2044")
     assert "2044 cannot be shown" in bench.said and "Alt+A" in bench.said
     assert bench.session.job.number == "2041"
+
+
+@pytest.mark.parametrize(
+    ("done", "following", "words"),
+    [((), "book_in", "next: book in"), (("book_in",), "gauge", "next: gauge"), (("book_in", "gauge", "call"), "bore", "next: bore"),
+     (("book_in", "hone"), "finish", "next: finish"), (("book_in", "sign_off"), "", "signed off")],
+)  # fmt: skip
+def test_a_strip_says_what_waits(done, following, words):
+    from redline_bore.ui.frame.job_strip import Strip
+
+    strip = Strip("1", "Tarn mill", "four", done, "today")
+    assert strip.next == following and strip.words == words and words in strip.text
+    assert Strip("1", "x", "y", done, "today", "set aside by RM, now").words == "set aside by RM, now"
+
+
+def test_the_rack_shows_each_jobs_route_and_what_was_looked_for_is_replaced(bench):
+    bench.key(Qt.Key.Key_J, CTRL)
+    view = bench.window.jobs
+    texts = {
+        view.list.item(i).data(Qt.ItemDataRole.UserRole): view.list.item(i).text() for i in range(view.list.count())
+    }
+    assert "signed off" in texts["2036"] and "next: call" in texts["2041"]
+    bench.window.grab()
+    view.search.setText("mill")
+    bench.key(Qt.Key.Key_Escape, on=view.search)
+    bench.key(Qt.Key.Key_J, CTRL)
+    assert view.search.selectedText() == "mill"
+
+
+def test_stamps_are_counted_without_those_struck_out_or_reopened(logbook):
+    from redline_bore.job.kinds.sign_off import JobReopened, StepStamped
+    from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
+    from redline_bore.store.logbook import Draft
+
+    job = logbook.job_id("2036")
+    assert logbook.stamped()[job][-1] == "sign_off"
+    logbook.append(job, 0, [Draft(JobReopened(reason="to see"), "RM")])
+    assert "sign_off" not in logbook.stamped()[job]
+    seq = logbook.append(job, 0, [Draft(StepStamped(step="sign_off", initials="RM"), "RM")])[-1].seq
+    assert "sign_off" in logbook.stamped()[job]
+    logbook.append(job, 0, [Draft(EntryStruck(seq=seq), "RM")])
+    assert "sign_off" not in logbook.stamped()[job]
+    logbook.append(job, 0, [Draft(EntryRestored(seq=seq), "RM")])
+    assert "sign_off" in logbook.stamped()[job]

@@ -106,3 +106,30 @@ def test_nobody_is_said_to_be_at_the_bench_until_somebody_says_so(qtbot, demo_pa
     qtbot.addWidget(window)
     assert window.session.who_is_said and window.session.person == "KB"
     window.session.close()
+
+
+def test_an_empty_logbook_says_how_to_begin(qtbot, tmp_path, monkeypatch):
+    from redline_bore.app import _open_logbook
+    from redline_bore.store.places import data_folder
+    from redline_bore.ui.commands import begin
+
+    path = tmp_path / "mine.sqlite"
+    window = build_window(path, None, QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    qtbot.addWidget(window)
+    window.show()
+    _open_logbook(window)
+    assert window.is_looking and [d.kind for d in window.chest.found] == ["own", "look", "file", "who"]
+    window.enter()
+    assert not window.is_looking and window.session.bench.new_job
+    opened = []
+    monkeypatch.setattr(begin, "open_window", opened.append)
+    window.do("begin")
+    window.chest.open_at(2)
+    qtbot.waitUntil(lambda: bool(opened), timeout=60_000)
+    samples = Logbook(opened[0])
+    assert {j.number for j in samples.jobs()} == {"2029", "2036", "2041", "2044", "2047"} and opened[
+        0
+    ].parent == data_folder()
+    samples.close()
+    assert window.session.logbook.jobs() == ()
+    window.session.close()

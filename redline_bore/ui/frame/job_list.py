@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
@@ -17,8 +19,13 @@ from PyQt6.QtWidgets import (
 
 from redline_bore.core.errors import BenchError
 from redline_bore.core.when import local, moment
-from redline_bore.job.state.job_state import STEP_TITLES
+from redline_bore.job.state.job_state import STEPS
+from redline_bore.ui.frame.job_strip import STRIP, Strip, StripDelegate
 from redline_bore.ui.session import Session
+from redline_bore.ui.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from redline_bore.store.logbook import JobLine
 
 
 class JobList(QWidget):
@@ -27,15 +34,17 @@ class JobList(QWidget):
     chosen = pyqtSignal(str)
     said = pyqtSignal(str, bool)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session = session
+        self._delegate = StripDelegate(theme)
         self.setObjectName("work")
         self.search = QLineEdit()
         self.search.setPlaceholderText("number, owner or engine")
         self.search.setAccessibleName("Find a job")
         self.list = QListWidget()
         self.list.setAccessibleName("Jobs")
+        self.list.setItemDelegate(self._delegate)
         self.none = QLabel()
         self.heading = QLabel("Jobs in the logbook")
         self.heading.setStyleSheet("font-weight: bold;")
@@ -63,15 +72,12 @@ class JobList(QWidget):
         self.list.clear()
         found = self.session.logbook.jobs(self.search.text())
         aside = self.shelf.isChecked()
+        stamped = self.session.logbook.stamped()
         for line in (j for j in found if bool(j.aside) == aside):
-            at, last = local(line.last_at), STEP_TITLES.get(line.step, line.step).lower()
-            when = line.last_at[:40] if at is None else f"{at:%d %b %Y %H:%M}"
-            text = f"{line.number}   {line.owner}\n{line.engine} · {last} stamped last · {when}"
-            if line.aside:
-                who, since = line.aside.rsplit(" ", 1)
-                text += f" · set aside by {who or 'somebody'}, {moment(since)}"
-            item = QListWidgetItem(text)
+            strip = _strip(line, stamped.get(line.job_id, ()))
+            item = QListWidgetItem(strip.text)
             item.setData(Qt.ItemDataRole.UserRole, line.number)
+            item.setData(STRIP, strip)
             self.list.addItem(item)
         self._name_buttons(sum(bool(j.aside) for j in found))
         empty = self.list.count() == 0
@@ -126,3 +132,15 @@ class JobList(QWidget):
 
     def _choose(self, item: QListWidgetItem) -> None:
         self.chosen.emit(str(item.data(Qt.ItemDataRole.UserRole)))
+
+
+def _strip(line: JobLine, done: tuple[str, ...]) -> Strip:
+    at = local(line.last_at)
+    when = line.last_at[:40] if at is None else f"{at:%d %b %Y %H:%M}"
+    aside = ""
+    if line.aside:
+        who, since = line.aside.rsplit(" ", 1)
+        aside = f"set aside by {who or 'somebody'}, {moment(since)}"
+    if line.step not in STEPS:
+        aside = aside or f"stands at “{line.step[:20]}”, no step of this trade"
+    return Strip(line.number, line.owner, line.engine, done, when, aside)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING, Any, Protocol
 
 from PyQt6.QtCore import QSettings
 from PyQt6.QtWidgets import QWidget
@@ -57,6 +57,9 @@ class WindowParts(Protocol):
 
     def open_job(self, number: str) -> None:
         """Open a job by its number."""
+
+    def behind(self, name: str, work: Callable[[Any], Any], then: Callable[[Any], None]) -> None:
+        """Work off the interface thread; what came of it is handed to ``then``, a fault is said."""
 
     def do(self, name: str) -> None:
         """Do a command by its name; what is refused is said."""

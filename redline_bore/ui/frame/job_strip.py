@@ -1,0 +1,103 @@
+"""A job's strip in the rack: number and owner, a small engraved route with what is done, the next thing in words, when it was worked on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
+from PyQt6.QtGui import QPainter
+from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
+
+from redline_bore.job.state.job_state import STEP_TITLES, STEPS
+from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
+from redline_bore.ui.theme.theme import Theme
+
+STRIP = Qt.ItemDataRole.UserRole + 1
+HIGH_PX, ROUTE_PX = 52.0, 190.0
+
+
+@dataclass(frozen=True)
+class Strip:
+    """What a strip shows. done: the steps that are stamped; when: the last entry; odd: what stands in the place of the next step."""
+
+    number: str
+    owner: str
+    engine: str
+    done: tuple[str, ...]
+    when: str
+    odd: str = ""
+
+    @property
+    def next(self) -> str:
+        """The step that waits: the first one after the last that is stamped; empty once it is signed."""
+        if "sign_off" in self.done:
+            return ""
+        last = max((STEPS.index(s) for s in self.done if s in STEPS), default=-1)
+        return STEPS[min(last + 1, len(STEPS) - 1)]
+
+    @property
+    def words(self) -> str:
+        """The strip in words."""
+        if self.odd:
+            return self.odd
+        return "signed off" if not self.next else f"next: {STEP_TITLES[self.next].lower()}"
+
+    @property
+    def text(self) -> str:
+        """All of it, to be read aloud and searched."""
+        return f"{self.number}   {self.owner}\n{self.engine} · {self.words} · {self.when}"
+
+
+class StripDelegate(QStyledItemDelegate):
+    """Draws strips."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        return QSize(100, self.theme.px(HIGH_PX))
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        strip = index.data(STRIP)
+        if painter is None or not isinstance(strip, Strip):
+            return
+        painter.save()
+        pencil, px = Pencil(painter, self.theme), self.theme.px
+        box = QRectF(option.rect).adjusted(px(10), px(2), -px(8), -px(2))
+        on = bool(option.state & QStyle.StateFlag.State_Selected)
+        pencil.rect(box, "sheet" if on else "paper", "ink" if on else "rule", 2.0 if on else 1.0)
+        pencil.circle(box.left() + px(14), box.center().y(), px(5), "iron", "graphite")
+        left, route = box.left() + px(30), box.right() - px(ROUTE_PX + 12)
+        wide = route - left - px(14)
+        number = pencil.width_of(strip.number, 16, True) + px(10)
+        pencil.text(QRectF(left, box.top(), number, box.height() / 2), strip.number, 16, "ink", True, MIDDLE)
+        owner = pencil.fitted(strip.owner, wide - number, 14)
+        pencil.text(QRectF(left + number, box.top(), wide - number, box.height() / 2), owner, 14, "ink", align=MIDDLE)
+        under = QRectF(left, box.center().y() - px(2), wide, box.height() / 2)
+        when = pencil.width_of(strip.when, 12)
+        pencil.text(under, pencil.fitted(strip.engine, wide - when - px(14), 13), 13, "graphite", align=MIDDLE)
+        pencil.text(under, strip.when, 12, "graphite", align=RIGHT | MIDDLE)
+        self._route(pencil, QRectF(route, box.top(), px(ROUTE_PX), box.height()), strip)
+        painter.restore()
+
+    def _route(self, pencil: Pencil, area: QRectF, strip: Strip) -> None:
+        """Pins on what is done, a pointer at what waits; the words say it too."""
+        px, base = pencil.px, area.top() + pencil.px(17)
+        x = [area.left() + px(8) + (area.width() - px(16)) * i / (len(STEPS) - 1) for i in range(len(STEPS))]
+        pencil.line(x[0], base, x[-1], base, "graphite")
+        for at, step in zip(x, STEPS, strict=True):
+            pencil.line(at, base, at, base - px(6), "graphite")
+            if step in strip.done:
+                pencil.circle(at, base, px(4), "ink", "ink")
+            elif step == strip.next and not strip.odd:
+                pencil.polygon([(at, base), (at - px(5), base - px(10)), (at + px(5), base - px(10))], "ink")
+        pencil.text(
+            QRectF(area.left(), area.center().y(), area.width(), area.height() / 2),
+            strip.words,
+            13,
+            "ink",
+            align=RIGHT | MIDDLE,
+        )
