@@ -12,6 +12,7 @@ from functools import lru_cache
 
 from redline_bore.core.errors import Fault, FaultyInput
 from redline_bore.core.frozen import frozen
+from redline_bore.core.lengths import Units, with_unit
 
 
 class Layout(StrEnum):
@@ -105,20 +106,30 @@ class RingTravel:
         return self.bottom_mm - self.top_mm
 
 
-def faults_of(spec: BlockSpec) -> list[Fault]:
-    """Everything wrong with a block, each with the field's name; empty when it can be used."""
+CALLED = {  # as the card names them, inside a sentence
+    "bore_mm": "nominal bore", "stroke_mm": "stroke", "length_mm": "cylinder length", "band_mm": "hardened down to",
+    "ring_top_mm": "top ring stops at", "ring_pack_mm": "ring pack",
+}  # fmt: skip
+
+
+def faults_of(spec: BlockSpec, units: Units = Units.METRIC) -> list[Fault]:
+    """Everything wrong with a block, each with the field's name; empty when it can be used. units: in which lengths are told."""
     found = []
     for name in ("bore_mm", "stroke_mm", "length_mm"):
         value = getattr(spec, name)
         if not 5.0 <= value <= 2000.0:
-            found.append(Fault(name, f"{name[:-3]} of {value:g} mm is not a cylinder; check the unit"))
+            found.append(Fault(name, f"{CALLED[name]}: {_told(value, units)} is no cylinder's; check the unit"))
     if spec.material not in MATERIALS:
         found.append(Fault("material", f"“{spec.material}” is not a material known here: {', '.join(MATERIALS)}"))
-    found += _count_faults(spec) + _depth_faults(spec)
+    found += _count_faults(spec, units) + _depth_faults(spec, units)
     return found
 
 
-def _count_faults(spec: BlockSpec) -> list[Fault]:
+def _told(mm: float, units: Units) -> str:
+    return with_unit(mm, units) if math.isfinite(mm) else "nothing"
+
+
+def _count_faults(spec: BlockSpec, units: Units) -> list[Fault]:
     found = []
     if not 1 <= spec.cylinders <= 24:
         found.append(Fault("cylinders", f"{spec.cylinders} cylinders; 1 to 24 can be worked"))
@@ -129,7 +140,7 @@ def _count_faults(spec: BlockSpec) -> list[Fault]:
     if spec.layout is Layout.INLINE and spec.cylinders < 2:
         found.append(Fault("cylinders", "an inline block has two or more; choose single for one"))
     if spec.pitch_mm is not None and spec.pitch_mm <= spec.bore_mm:
-        found.append(Fault("pitch_mm", f"bore pitch of {spec.pitch_mm:g} mm is not more than the bore itself"))
+        found.append(Fault("pitch_mm", f"bore pitch: {_told(spec.pitch_mm, units)} is not more than the bore itself"))
     if not 3 <= spec.fasteners <= 12:
         found.append(
             Fault("fasteners", f"{spec.fasteners} fasteners round a bore; 3 to 12 can be drawn and put in order")
@@ -139,14 +150,14 @@ def _count_faults(spec: BlockSpec) -> list[Fault]:
     return found
 
 
-def _depth_faults(spec: BlockSpec) -> list[Fault]:
+def _depth_faults(spec: BlockSpec, units: Units) -> list[Fault]:
     found = []
     if spec.stroke_mm >= spec.length_mm:
         found.append(Fault("stroke_mm", "the stroke is not shorter than the cylinder; have they changed places?"))
     for name in ("band_mm", "ring_top_mm", "ring_pack_mm"):
         value = getattr(spec, name)
         if value is not None and not 0.0 <= value < spec.length_mm:
-            found.append(Fault(name, f"{name[:-3].replace('_', ' ')} of {value:g} mm does not lie in the cylinder"))
+            found.append(Fault(name, f"{CALLED[name]}: {_told(value, units)} does not lie in the cylinder"))
     if spec.room_below_mm is not None and spec.room_below_mm < 0:
         found.append(Fault("room_below_mm", "room below cannot be under nought"))
     return found
@@ -157,6 +168,11 @@ def checked(spec: BlockSpec) -> BlockSpec:
     if found := faults_of(spec):
         raise FaultyInput(found)
     return spec
+
+
+def length_guess(stroke_mm: float) -> float:
+    """Length of a cylinder, mm, for drawing until somebody measures it: 1.6 strokes (never used for a reading or a cut)."""
+    return 1.6 * stroke_mm
 
 
 def pitch_of(spec: BlockSpec) -> float:

@@ -135,13 +135,18 @@ class Desk:
         left = f"; {len(rows) - len(new)} that were there already left out" if len(new) < len(rows) else ""
         return Changed(changed.records, changed.state, changed.topics, changed.booked, f"{taken_words(new)}{left}")
 
+    def next_number(self) -> str:
+        """The number that comes after the highest one in the logbook; empty where none is a plain number."""
+        plain = [line.number for line in self.logbook.jobs() if line.number.isdecimal() and len(line.number) < 10]
+        return str(max(map(int, plain)) + 1) if plain else ""
+
     # -- other jobs ----------------------------------------------------------------------------------------------------
 
     def families(self) -> tuple[JobState, ...]:
         """The newest job of every engine family in the logbook, the one worked on last first."""
         found: dict[str, JobState] = {}
         for line in self.logbook.jobs():
-            if line.engine not in found:
+            if line.engine and line.engine not in found:
                 for state in folded([self.logbook.ledger(line.job_id)], self.figures):
                     found[line.engine] = state
         return tuple(found.values())
@@ -150,6 +155,8 @@ class Desk:
         """What the signed jobs of an engine family taught."""
         from redline_bore.store.family import lessons_in
 
+        if not engine:
+            return ()
         return lessons_in(self.logbook, engine, self.figures)
 
     def jobs_with(self, *kinds: str) -> tuple[JobState, ...]:
@@ -158,7 +165,8 @@ class Desk:
 
     def _family_plan(self, opening: JobOpened) -> PlanChosen | None:
         """The level plan last chosen for this engine family, where it fits this block; None when none was."""
-        last = next((f for f in self.families() if f.book_in.engine == opening.book_in.engine), None)
+        engine = opening.book_in.engine
+        last = next((f for f in self.families() if f.book_in.engine == engine), None) if engine else None
         if last is None or last.block.length_mm != opening.book_in.block.length_mm:
             return None
         plan = last.gauging.plan

@@ -10,9 +10,11 @@ from typing import TYPE_CHECKING
 from redline_bore.core.errors import Fault, FaultyInput, InputError, LogbookGone
 from redline_bore.core.figures import Figures
 from redline_bore.core.show import Show
+from redline_bore.core.told import Unit
 from redline_bore.desk.changed import Changed, topics_of
 from redline_bore.job.kinds.entry import SIMULATED, Entry, Record
 from redline_bore.job.kinds.fold import fold, fold_on, last_struck, last_undoable
+from redline_bore.job.kinds.gauge import RingStopRead
 from redline_bore.job.kinds.kind import kind_of, wrongs
 from redline_bore.job.kinds.sign_off import JobReopened, StepStamped
 from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
@@ -87,6 +89,7 @@ class OpenJob:
         if self.by_stand_in:
             drafts = [_by_stand_in(d) for d in drafts]
         entries = [d.entry for d in drafts]
+        _check_length(self.state, entries)
         _check_figures(entries, self.state)
 
         def check(news: tuple[Record, ...]) -> None:
@@ -178,11 +181,28 @@ class OpenJob:
 def check_bookable(state: JobState, entries: Sequence[Entry]) -> None:
     """Raises InputError where a job, as it stands in the logbook at this moment, does not take the entries."""
     check_open(state, entries)
+    _check_length(state, entries)
     for entry in entries:
         if isinstance(entry, (EntryStruck, EntryRestored)):
             _check_strike(state, entry)
         elif isinstance(entry, StepStamped) and entry.step == "sign_off":
             _check_signable(state)
+
+
+def _check_length(state: JobState, entries: Sequence[Entry]) -> None:
+    if state.book_in.length_wanted and any(_goes_down(e) for e in entries):
+        raise InputError(
+            "First how long a cylinder is, deck to bottom, for levels and depths follow from it: type length and the figure"
+        )
+
+
+def _goes_down(entry: Entry) -> bool:
+    """Whether an entry says something of a depth in the hole. Where the top ring stops is measured from the deck, and asked by itself."""
+    if isinstance(entry, RingStopRead):
+        return False
+    return any(
+        t.unit is Unit.DEPTH and getattr(entry, name) not in (None, ()) for name, t in kind_of(entry).fields.items()
+    )
 
 
 def _check_strike(state: JobState, entry: EntryStruck | EntryRestored) -> None:

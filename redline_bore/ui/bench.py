@@ -8,6 +8,7 @@ from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.state.calling import Apart
+from redline_bore.job.state.job_state import JobState
 
 
 @dataclass
@@ -41,6 +42,7 @@ class Bench:
     pages: dict[str, str] = field(default_factory=dict)  # which page of each step that has pages
     spot: int = 1  # where on the wall is traced: 0 top, 1 middle, 2 bottom
     new_job: bool = False
+    like: JobState | None = None  # the job that a new one is a copy of
     read: dict[str, float] = field(
         default_factory=dict
     )  # lengths a gauge sent, mm, by the words that stand for them in the field

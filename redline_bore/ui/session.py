@@ -251,9 +251,9 @@ class Session(QObject):
         self.bench.spot = min(max(spot, 0), 2)
         self._say("spot")
 
-    def begin_new_job(self) -> None:
-        """Show an empty book-in; nothing is written until it is booked."""
-        self.bench.step, self.bench.new_job = "book_in", True
+    def begin_new_job(self, like: JobState | None = None) -> None:
+        """Show an empty book-in, or one filled in as another job is; nothing is written until it is booked."""
+        self.bench.step, self.bench.new_job, self.bench.like = "book_in", True, like
         self._say("step", "new_job")
 
     def set_units(self, units: Units) -> None:

@@ -118,7 +118,7 @@ def damaged(ledger_of, change):
         (
             lambda t: t["ledger"][0]["entry"]["book_in"]["block"].update(bore_mm=0),
             "ledger[0].entry.book_in.block.bore_mm",
-            "not a cylinder",
+            "is no cylinder",
         ),
         (lambda t: t["ledger"][0]["entry"]["figures"].update({"cleanup.skin": "thin"}), "ledger", "cleanup.skin"),
         (lambda t: t.update(ledger=[]), "ledger", "at least 1"),

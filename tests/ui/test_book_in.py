@@ -49,8 +49,10 @@ def test_a_new_job_of_any_layout(card, layout, cylinders):
 
 
 def test_the_section_redraws_as_figures_are_typed(card):
-    step = fill(card, **{k: v for k, v in CARD.items() if k != "length_mm"})
-    assert step.section.block is None and "cylinder length" in step.section.missing
+    step = fill(card, **{k: v for k, v in CARD.items() if k not in ("length_mm", "stroke_mm")})
+    assert step.section.block is None and "stroke" in step.section.missing
+    fill(card, stroke_mm="90")
+    assert step.section.block.length_mm == pytest.approx(144.0)  # drawn by the stroke until somebody measures it
     fill(card, length_mm="150")
     assert step.section.block.length_mm == 150.0
     fill(card, room_below_mm="12")
@@ -87,7 +89,12 @@ def test_a_known_family_fills_the_card(card):
     item = next(step.library.item(i) for i in range(4) if "straight five" in step.library.item(i).text())
     step.library.itemActivated.emit(item)
     draft = step.draft()
-    assert (draft["bore_mm"], draft["cylinders"], draft["material"], draft["number"]) == ("105", "5", "grey_iron", "")
+    assert (draft["bore_mm"], draft["cylinders"], draft["material"], draft["number"]) == (
+        "105",
+        "5",
+        "grey_iron",
+        "2048",
+    )
 
 
 def test_changes_to_a_job_are_entries(bench):
@@ -169,3 +176,68 @@ def test_what_a_family_taught_is_proposed_at_the_hone_and_told_at_the_finish(car
     assert hone_setup.usual_over(card.session.state)[0] == pytest.approx(26.0)
     card.go("finish")
     assert any("This family before: plateau strokes" in c for c in card.window.card._advice.changes)
+
+
+# -- it begins with what is known --------------------------------------------------------------------------------------
+
+
+def test_bore_stroke_and_cylinders_begin_a_job_and_the_length_is_asked_at_the_gauge(card):
+    step = card.window.steps["book_in"]
+    assert step.fields["bore_mm"].hasFocus() and step.draft()["number"] == "2048" and step.rest.isHidden()
+    fill(card, bore_mm="95", stroke_mm="110")
+    card.key(Qt.Key.Key_Return)
+    state = card.session.state
+    assert (state.number, state.block.cylinders, state.book_in.owner) == ("2048", 5, "")
+    assert state.book_in.length_wanted and card.session.bench.step == "gauge"
+    told = card.window.card._advice
+    assert "how long a cylinder is" in told.sentence and told.figures[0].value == "not known"
+    card.type("defect ridge 5 10 0 90")  # nothing is said of a depth before
+    assert "length" in card.said and not card.session.state.gauging.defects
+    card.type("100")
+    assert "Have they changed places" in card.said or "not shorter" in card.said
+    card.type("178.5")
+    state = card.session.state
+    assert state.block.length_mm == 178.5 and not state.book_in.length_wanted
+    assert max(state.gauging.plan.depths_mm) < 178.5 and "Read level A" in card.window.card._advice.sentence
+    card.type("owner Tarn mill")
+    assert card.session.state.book_in.owner == "Tarn mill"
+    assert next(j for j in card.session.logbook.jobs() if j.number == "2048").owner == "Tarn mill"
+
+
+def test_the_rest_of_the_card_opens_with_a_key(card):
+    step = card.window.steps["book_in"]
+    card.key(Qt.Key.Key_R, Qt.KeyboardModifier.AltModifier)
+    assert not step.rest.isHidden()
+    fill(card, length_mm="150", bore_mm="95", stroke_mm="110")
+    card.key(Qt.Key.Key_Return)
+    assert card.session.state.block.length_mm == 150.0 and not card.session.state.book_in.length_wanted
+
+
+def test_an_inch_job_begins_with_inch_oversizes_and_own_ones_stay(card):
+    step = card.window.steps["book_in"]
+    fill(card, units="inch")
+    assert step.draft()["oversizes"].split()[0] == "0.01"
+    fill(card, oversizes="0.015 0.035", units="metric")
+    assert step.draft()["oversizes"] == "0.015 0.035"
+
+
+def test_letters_at_a_choice_pick_from_it_and_do_nothing_else(card):
+    box = card.window.steps["book_in"].fields["layout"]
+    box.setFocus()
+    card.bot.keyClicks(box, "f")  # F finds elsewhere
+    assert box.currentData() == "flat" and card.session.bench.new_job
+    card.bot.keyClick(box, Qt.Key.Key_Up)
+    assert box.currentData() == "vee"
+
+
+def test_another_like_this_one_begins_as_it_is(bench):
+    bench.key(Qt.Key.Key_N, CTRL | Qt.KeyboardModifier.ShiftModifier)
+    draft = bench.window.steps["book_in"].draft()
+    assert (draft["number"], draft["bore_mm"], draft["engine"]) == ("2048", "105", "engine no. 2, straight five")
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.state.number == "2048" and bench.session.state.block.length_mm == 212.0
+
+
+def test_what_cannot_be_speaks_the_labels_of_the_card_in_the_units_of_the_job(card):
+    step = fill(card, units="inch", bore_mm="3.5", stroke_mm="3", pitch_mm="3")
+    assert "bore pitch: 3.0000 in is not more than the bore" in step.reasons.text()

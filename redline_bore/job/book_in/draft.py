@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
-from redline_bore.core.block import MATERIALS, BlockSpec, Bottom, Layout, WallKind, faults_of
+from redline_bore.core.block import MATERIALS, BlockSpec, Bottom, Layout, WallKind, faults_of, length_guess
 from redline_bore.core.errors import Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units, format_length, parse_length
@@ -36,14 +36,14 @@ def _same(*words: str) -> tuple[tuple[str, str], ...]:
 
 FIELDS = (
     Field("number", "Job number"),
-    Field("owner", "Owner"),
-    Field("engine", "Engine family"),
+    Field("owner", "Owner", hint="for the sheet"),
+    Field("engine", "Engine family", hint="brings back what was set"),
     Field("units", "Worked in", (("metric", "millimetres"), ("inch", "inches"))),
     Field("layout", "Layout", _same(*Layout)),
     Field("cylinders", "Cylinders"),
     Field("bore_mm", "Nominal bore"),
     Field("stroke_mm", "Stroke"),
-    Field("length_mm", "Cylinder length"),
+    Field("length_mm", "Cylinder length", hint="asked at the gauge"),
     Field("pitch_mm", "Bore pitch", hint="if known"),
     Field("room_below_mm", "Room below", hint="not known"),
     Field("material", "Material", tuple(MATERIALS.items())),
@@ -61,22 +61,42 @@ FIELDS = (
 )
 LONGEST_WORDS = 120
 LENGTHS = ("bore_mm", "stroke_mm", "length_mm", "pitch_mm", "room_below_mm", "band_mm", "ring_top_mm", "ring_pack_mm")
-NEEDED = ("bore_mm", "stroke_mm", "length_mm")
+NEEDED = ("bore_mm", "stroke_mm")
+FIRST = (
+    "units",
+    "layout",
+    "cylinders",
+    "bore_mm",
+    "stroke_mm",
+)  # what a new job begins with; the rest is asked when it matters
 LABELS = {f.name: f.label for f in FIELDS}
 
 
-def empty_draft(units: Units, figures: Figures) -> dict[str, str]:
-    """A blank book-in with the shop's usual choices made."""
+def usual_oversizes(units: Units, figures: Figures) -> str:
+    """The oversizes that pistons are commonly had in, as they are typed in these units."""
+    return " ".join(f"{s:g}" for s in figures.row(f"cleanup.oversizes_{units.value}"))
+
+
+def empty_draft(units: Units, figures: Figures, last: JobState | None = None, number: str = "") -> dict[str, str]:
+    """A blank book-in with the shop's usual choices made: worked in and laid out as the job before was. number: the one that comes next."""
     draft = {f.name: (f.choices[0][0] if f.choices else "") for f in FIELDS}
-    steps = figures.row(f"cleanup.oversizes_{units.value}")
-    usual = " ".join(f"{s:g}" for s in steps)
+    units = units if last is None else last.units
+    layout, count = (Layout.INLINE, 4) if last is None else (last.block.layout, last.block.cylinders)
     return draft | {
+        "number": number,
         "units": units.value,
-        "layout": "inline",
-        "cylinders": "4",
+        "layout": layout.value,
+        "cylinders": str(count),
         "purpose": "bore oversize",
-        "oversizes": usual,
+        "oversizes": usual_oversizes(units, figures),
     }
+
+
+def in_other_units(draft: Mapping[str, str], units: Units, figures: Figures) -> dict[str, str]:
+    """A draft that is to be worked in other units: oversizes that nobody typed become those of the units."""
+    before = usual_oversizes(units.other, figures)
+    own = draft["oversizes"].strip() not in ("", before)
+    return {**draft, "units": units.value, "oversizes": draft["oversizes"] if own else usual_oversizes(units, figures)}
 
 
 def draft_of(state: JobState) -> dict[str, str]:
@@ -89,8 +109,8 @@ def draft_of(state: JobState) -> dict[str, str]:
         shown = format_length(value_mm, units, "0.0001" if units is Units.INCH else "0.001")
         return shown.rstrip("0").rstrip(".")
 
-    draft = {name: text(getattr(b, name)) for name in LENGTHS}
     book = state.book_in
+    draft = {name: "" if name in book.proposed else text(getattr(b, name)) for name in LENGTHS}
     return draft | {
         "number": state.number, "owner": book.owner, "engine": book.engine, "units": units.value, "layout": b.layout.value,
         "cylinders": str(b.cylinders), "material": b.material, "wall": b.wall.value, "bottom": b.bottom.value, "fasteners": str(b.fasteners),
@@ -109,14 +129,15 @@ def block_from_draft(draft: Mapping[str, str]) -> tuple[BlockSpec | None, list[F
     for name in LENGTHS:
         values[name] = _length(draft[name], name, units, faults)
     count = _tried(faults, "cylinders", lambda: _count(draft["cylinders"]))
-    if count is None or any(values[name] is None for name in NEEDED):
+    if count is None or any(values[name] is None for name in NEEDED) or any(f.path == "length_mm" for f in faults):
         return None, faults
+    values["length_mm"] = values["length_mm"] or length_guess(values["stroke_mm"])
     spec = BlockSpec(
         Layout(draft["layout"]), count, material=draft["material"], wall=WallKind(draft["wall"]),
         bottom=Bottom(draft["bottom"]), fasteners=int(draft["fasteners"]), **values,
     )  # fmt: skip
     told = {f.path for f in faults}
-    faults += [f for f in faults_of(spec) if f.path not in told]
+    faults += [f for f in faults_of(spec, units) if f.path not in told]
     return spec, faults
 
 
@@ -160,7 +181,7 @@ def book_in_from_draft(draft: Mapping[str, str]) -> BookIn:
     """The book-in that a draft amounts to. Raises FaultyInput with every fault, each under its field's name."""
     spec, faults = block_from_draft(draft)
     for name in ("number", "owner", "engine"):
-        if not draft[name].strip():
+        if name == "number" and not draft[name].strip():
             faults.append(Fault(name, f"{LABELS[name].lower()} is needed"))
         elif len(draft[name]) > LONGEST_WORDS or not draft[name].isprintable():
             faults.append(
@@ -178,4 +199,5 @@ def book_in_from_draft(draft: Mapping[str, str]) -> BookIn:
     return BookIn(
         owner=draft["owner"].strip(), engine=draft["engine"].strip(), block=spec, purpose=draft["purpose"],
         duty=draft["duty"], piston_alloy=draft["piston_alloy"], oversizes_mm=sizes,
+        proposed=() if draft["length_mm"].strip() else ("length_mm",),
     )  # fmt: skip

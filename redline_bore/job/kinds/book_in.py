@@ -13,16 +13,18 @@ from redline_bore.core.told import Unit, told
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import ANY_STEP, Into, Wrong, declare
+from redline_bore.job.kinds.measures import behind, plain
 from redline_bore.job.kinds.phrase import ANYWHERE, At, Phrase
 from redline_bore.job.kinds.plans import STANDARD_PLANS, standard_plan
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS
-from redline_bore.job.state.booking import CARD, BookIn, Booking, Lesson
+from redline_bore.job.state.booking import CARD, PROPOSED, BookIn, Booking, Lesson
 from redline_bore.job.state.fields import words
 from redline_bore.job.state.gauging import Gauging
 
 Plain = float | str | list[float]
 BY_FORM = "the book-in card takes it, or the command line's new"
+HAND, LONGEST_WORDS = ("book_in", "gauge"), 120
 
 
 @frozen(kw_only=True)
@@ -82,7 +84,28 @@ def _remark(text: str, at: At) -> tuple[Entry, ...]:
 
 
 def _block_faults(entry: JobOpened | BookInRevised) -> list[Wrong]:
-    return [Wrong(f"book_in.block.{f.path}", f.reason) for f in faults_of(entry.book_in.block)]
+    found = [Wrong(f"book_in.block.{f.path}", f.reason) for f in faults_of(entry.book_in.block)]
+    if set(entry.book_in.proposed) - set(PROPOSED):
+        found.append(Wrong("book_in.proposed", f"a starting point stands for {' or '.join(PROPOSED)} only"))
+    return found
+
+
+def _length(text: str, at: At) -> tuple[Entry, ...]:
+    """How long a cylinder is, deck to bottom, as it was measured."""
+    found, b = plain(behind(text), at.where), at.state.book_in
+    block = changed(b.block, length_mm=found)
+    if reasons := [f.reason for f in faults_of(block, at.where.units) if f.path in ("length_mm", "stroke_mm")]:
+        raise InputError(f"A cylinder {at.show.unit(at.show.depth(found))} long: {reasons[0]}")
+    return (BookInRevised(book_in=changed(b, block=block, proposed=tuple(p for p in b.proposed if p != "length_mm"))),)
+
+
+def _named(text: str, at: At) -> tuple[Entry, ...]:
+    """Whose the block is, or of which engine family."""
+    key, said = text.strip().split(" ", 1)[0].lower(), " ".join(behind(text.strip()).split())
+    if not said or len(said) > LONGEST_WORDS or not said.isprintable():
+        raise InputError(f"“{key}” wants its words behind it, at most {LONGEST_WORDS} characters")
+    b = at.state.book_in
+    return (BookInRevised(book_in=changed(b, owner=said) if key == "owner" else changed(b, engine=said)),)
 
 
 def _revised(s: Booking, x: BookInRevised, on: Folding) -> Booking:
@@ -105,7 +128,7 @@ def _offered(s: Booking, x: FamilyOffered, on: Folding) -> Booking:
 
 
 def _opened_words(x: JobOpened, s: Show) -> str:
-    return f"job {x.number} opened for {x.book_in.owner}"
+    return f"job {x.number} opened for {x.book_in.owner}" if x.book_in.owner else f"job {x.number} opened"
 
 
 declare(
@@ -114,7 +137,14 @@ declare(
 )  # fmt: skip
 declare(
     BookInRevised, Topic.BOOK_IN, "book_in", lambda x, s: "book-in revised",
-    into=(Into("gauging", _plan_of_revised), Into("booking", _revised)), not_typed=BY_FORM, wrong=_block_faults,
+    into=(Into("gauging", _plan_of_revised), Into("booking", _revised)), wrong=_block_faults,
+    phrases=(
+        Phrase(HAND, ("length",), "length LENGTH", "how long a cylinder is, deck to bottom, as measured",
+               lambda at: f"length {at.show.depth(at.state.block.length_mm)}", _length),
+        Phrase(ANYWHERE, ("owner",), "owner NAME", "whose block it is", lambda at: f"owner {at.state.book_in.owner or 'Fellside brewery'}", _named),
+        Phrase(ANYWHERE, ("engine",), "engine NAME", "the engine family: what was set and learned for it comes back",
+               lambda at: f"engine {at.state.book_in.engine or 'upright twin'}", _named),
+    ),
 )  # fmt: skip
 declare(
     FamilyOffered, Topic.BOOK_IN, "book_in", lambda x, s: f"{len(x.lessons)} lessons of the family offered",

@@ -62,8 +62,6 @@ def _nothing(step: str, first: str, at: At) -> str:
     files = [lead for k in KINDS.values() if k.step == step for lead in k.by_file]
     own = sorted(phrases_at(step), key=lambda p: p.steps == ANYWHERE)  # what is typed anywhere is named last
     leads = [*files, *dict.fromkeys(lead for p in own for lead in p.leads)]
-    if all(p.steps == ANYWHERE for p in own) and not files:
-        return "Only a block temperature is typed here, like 22.9 C"
     near = _nearest(step, first)
     meant = f"; was “{near}” meant?" if near else ""
     return f"“{first}” is nothing that is typed here; it begins with {', '.join(leads)}{meant}"

@@ -50,6 +50,7 @@ class OpenPoint(StrEnum):
     PLATE_OFF_ONLY = "plate off only"
     WINDOW_TOO_NARROW = "window too narrow"
     SIMULATED = "simulated"  # nobody can take that upon himself
+    OWNER_NOT_SAID = "owner not said"
     NOT_WASHED = "not washed"
     NOT_OILED = "not oiled"
 
@@ -158,6 +159,7 @@ def said_before_0_7(point: PointFound) -> str:
         p.WINDOW_TOO_NARROW: "The clearance window is narrower than twice the gauge's doubt: no reading can be called in.",
         p.SIMULATED: "Simulated instruments sent readings of this job: it is practice, and no real work is signed on it.",
         p.NOT_WASHED: "Not washed until a white cloth stays white.", p.NOT_OILED: "Not dried and oiled.",
+        p.OWNER_NOT_SAID: "Nobody said whose block it is.",
     }  # fmt: skip
     if point.what in of_block:
         return of_block[point.what]
@@ -246,6 +248,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
         (p.PLATE_OFF_ONLY, bool(rows) and not light and not any(r.shape.plate_on for r in rows)),
         (p.WINDOW_TOO_NARROW, bool(doubts) and not could_be_in(window, max(doubts, default=0.0))),
         (p.SIMULATED, state.simulated > 0),
+        (p.OWNER_NOT_SAID, not state.book_in.owner),
         (p.NOT_WASHED, "washed" not in taken),
         (p.NOT_OILED, "oiled" not in taken),
     )

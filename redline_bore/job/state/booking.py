@@ -10,6 +10,8 @@ from redline_bore.job.profiles.purpose import PURPOSES
 from redline_bore.job.state.fields import words
 
 CARD = "book_in/card"
+OWNER_NOT_SAID, ENGINE_NOT_SAID = "owner not said", "engine not said"
+PROPOSED = ("length_mm",)  # what of the block may be a starting point that is asked before it matters
 
 
 @frozen(kw_only=True)
@@ -23,6 +25,22 @@ class BookIn:
     duty: str = told("duty", Unit.CHOICE, choices=DUTY_NAMES, shown=CARD, default="everyday")
     piston_alloy: str = words("piston alloy", CARD, default="piston_cast")
     oversizes_mm: tuple[float, ...] = told("piston oversizes", Unit.LENGTH, shown=CARD, default=())
+    proposed: tuple[str, ...] = told("starting points", Unit.CHOICE, choices=PROPOSED, shown=CARD, default=())
+
+    @property
+    def owner_said(self) -> str:
+        """Whose block it is, in words."""
+        return self.owner or OWNER_NOT_SAID
+
+    @property
+    def engine_said(self) -> str:
+        """Of which engine family it is, in words."""
+        return self.engine or ENGINE_NOT_SAID
+
+    @property
+    def length_wanted(self) -> bool:
+        """Nobody measured how long a cylinder is: what stands for it is for drawing only, and nothing is read down it."""
+        return "length_mm" in self.proposed
 
 
 @frozen

@@ -25,6 +25,8 @@ CARE_RIDGE = "Deburr the ridge before you reach in. Stop the machine before gaug
 
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What to read next in ``cylinder`` with the plate as it stands, and what is known of it."""
+    if state.book_in.length_wanted:
+        return _length_first(state, show)
     shape, rules = shape_of(state, cylinder, state.clamped.plate_on), rules_of(state)
     return Advice(
         f"Call · cylinder {cylinder}",
@@ -36,6 +38,17 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
         CARE_RIDGE,
         leads_on=cylinder not in waiting_cylinders(state),
     )
+
+
+def _length_first(state: JobState, show: Show) -> Advice:
+    """A job that was booked in without its cylinders' length: asked here, where it first matters."""
+    stands = show.unit(show.depth(state.block.length_mm))
+    return Advice(
+        "Call · block", "Measure how long a cylinder is, deck to bottom.",
+        (FigureLine("cylinder length", "not known", Mark.LOOK, by="book_in_revised"), FigureLine("drawn as", stands, Mark.LOOK)),
+        ("The levels to read at follow from it, and every depth.",), (WorkLine(f"drawn as 1.6 strokes = {stands}, and used for nothing else", "starting point"),),
+        "Book the length", CARE_RIDGE, Mark.LOOK,
+    )  # fmt: skip
 
 
 def _sentence(state: JobState, cylinder: int) -> str:

@@ -19,7 +19,7 @@ SAMPLES = "samples.sqlite"
 def begin(window: WindowParts) -> str:
     """The ways there are into an empty logbook; nothing is asked that is not needed yet."""
     drawers = [
-        Drawer("own", "A job of your own", "bore, stroke, length and cylinders begin it; the rest is asked when it matters", "Book in", "", "new start book", lambda: None),
+        Drawer("own", "A job of your own", "bore, stroke and cylinders begin it; the rest is asked when it matters", "Book in", "", "new start book", lambda: None),
         Drawer("look", "The sample jobs, in a logbook of their own", "five jobs, from just booked in to signed off; nothing of them comes into yours", "another window", "", "demo practice example try", partial(_samples, window)),
         Drawer("file", "A job from a file", "one that was written out elsewhere", "Jobs and files", "", "import open json", partial(window.do, "take_in")),
         Drawer("who", "Who is working", "whose initials stand on what is booked", "the board", "", "initials name sign", partial(window.do, "who")),

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog
 from redline_bore.core.errors import InputError
 from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.store.exports import file_stem
-from redline_bore.ui.commands.command import Group, command
+from redline_bore.ui.commands.command import Group, command, needs_job
 from redline_bore.ui.exports import EXPORTS, write_export
 from redline_bore.ui.frame.window_parts import WindowParts
 
@@ -28,6 +28,13 @@ def new(window: WindowParts) -> str:
     """An empty book-in card."""
     window.session.begin_new_job()
     return ""
+
+
+@command(FILES, 2, "Book in another like this one", "Ctrl+Shift+N", why_not=needs_job)
+def another(window: WindowParts) -> str:
+    """A book-in card filled in as this job's is: the same engine, again."""
+    window.session.begin_new_job(window.session.job)
+    return "Filled in as this job is; the number is the next one."
 
 
 @command(FILES, 3, "Readings, a trace or a job from a file", "Ctrl+O")

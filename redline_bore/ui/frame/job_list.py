@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from redline_bore.core.errors import BenchError
 from redline_bore.core.when import local, moment
+from redline_bore.job.state.booking import ENGINE_NOT_SAID, OWNER_NOT_SAID
 from redline_bore.job.state.job_state import STEPS
 from redline_bore.ui.frame.job_strip import STRIP, Strip, StripDelegate
 from redline_bore.ui.session import Session
@@ -143,4 +144,4 @@ def _strip(line: JobLine, done: tuple[str, ...]) -> Strip:
         aside = f"set aside by {who or 'somebody'}, {moment(since)}"
     if line.step not in STEPS:
         aside = aside or f"stands at “{line.step[:20]}”, no step of this trade"
-    return Strip(line.number, line.owner, line.engine, done, when, aside)
+    return Strip(line.number, line.owner or OWNER_NOT_SAID, line.engine or ENGINE_NOT_SAID, done, when, aside)

@@ -131,12 +131,12 @@ class RouteStrip(Picture):
         left = px(16) + pencil.width_of(state.number, 20, True) + px(10)
         pencil.p.save()
         pencil.p.setClipRect(QRectF(0, 0, px(PLATE_PX), px(60)))
-        pencil.text(QRectF(left, px(6), px(PLATE_PX) - left, px(26)), state.book_in.owner, 14)
+        pencil.text(QRectF(left, px(6), px(PLATE_PX) - left, px(26)), state.book_in.owner_said, 14)
         show, b = Show(self.session.bench.units), state.block
         practice = "practice · " if state.simulated else ""  # simulated instruments sent readings of it
         open_job = self.session.open
         rescued = "RESCUE · " if open_job is not None and open_job.rescued_to is not None else ""  # the logbook is gone
-        small = f"{rescued}{practice}{state.book_in.engine} · {show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}"
+        small = f"{rescued}{practice}{state.book_in.engine_said} · {show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}"
         pencil.text(QRectF(px(16), px(32), px(PLATE_PX - 24), px(20)), small, 12, "graphite")
         pencil.p.restore()
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QComboBox,
     QGridLayout,
@@ -11,6 +12,7 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
+    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -21,16 +23,18 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.book_in.draft import (
     FIELDS,
+    FIRST,
     LABELS,
+    NEEDED,
     Field,
     block_from_draft,
     book_in_from_draft,
     draft_of,
     empty_draft,
+    in_other_units,
 )
 from redline_bore.job.card import Advice, FigureLine, Mark
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
-from redline_bore.job.kinds.measures import temperature
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES, lesson_words
 from redline_bore.job.profiles.practice import shop_practices
@@ -41,6 +45,7 @@ from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView
+from redline_bore.ui.steps.choices import Choices
 from redline_bore.ui.steps.declared import StepParts
 from redline_bore.ui.theme.theme import Theme
 
@@ -102,7 +107,12 @@ class BookInStep(StepView):
         self._filling = False
         self._shown_for: object = None
         self._families, self._lessons = set[str](), dict[str, tuple[Lesson, ...]]()
-        self._new_draft = empty_draft(Units.METRIC, session.figures)
+        self._new_draft: dict[str, str] | None = None
+        self.rest = QWidget()
+        self.more = QPushButton()
+        self.more.setCheckable(True)
+        self.more.toggled.connect(self._show_rest)
+        QShortcut(QKeySequence("Alt+R"), self, self.more.toggle)
         self.families = QWidget()
         families = QVBoxLayout(self.families)
         families.setContentsMargins(0, 0, 0, 0)
@@ -119,16 +129,21 @@ class BookInStep(StepView):
         column.addLayout(below, 1)
 
     def _card(self) -> QVBoxLayout:
-        """The traveller card: what names the job on the first line, the rest in three columns under it."""
-        card, head, grid = QVBoxLayout(), QHBoxLayout(), QGridLayout()
+        """The traveller card: what names the job on the first line, what it begins with on the second, the rest in three columns under it."""
+        card, head, first, grid = QVBoxLayout(), QHBoxLayout(), QHBoxLayout(), QGridLayout(self.rest)
         card.setSpacing(self.theme.px(4))
         grid.setVerticalSpacing(self.theme.px(2))
+        grid.setContentsMargins(0, 0, 0, 0)
         for field in FIELDS:
             self.fields[field.name] = self._editor(field)
         for field, stretch in zip(FIELDS[:HEAD], (1, 3, 3), strict=True):
             head.addWidget(self._label(field))
             head.addWidget(self.fields[field.name], stretch)
-        rest = FIELDS[HEAD:]
+        for field in (f for f in FIELDS if f.name in FIRST):
+            first.addWidget(self._label(field))
+            first.addWidget(self.fields[field.name], 4 if field.name in NEEDED else 1)
+            self.fields[field.name].setMinimumWidth(self.theme.px(106 if field.choices else 40))
+        rest = [f for f in FIELDS[HEAD:] if f.name not in FIRST]
         rows = -(-len(rest) // COLUMNS)
         for i, field in enumerate(rest):
             grid.addWidget(self._label(field), i % rows, 2 * (i // rows))
@@ -136,8 +151,15 @@ class BookInStep(StepView):
         for column in range(COLUMNS):
             grid.setColumnStretch(2 * column + 1, 1)
         card.addLayout(head)
-        card.addLayout(grid)
+        card.addLayout(first)
+        card.addWidget(self.rest)
+        card.addWidget(self.more)
         return card
+
+    def _show_rest(self, shown: bool) -> None:
+        """The rest of the card: asked when it matters, and here for whoever knows it already."""
+        self.rest.setVisible(shown)
+        self.more.setText("Fewer lines  Alt+R" if shown else "The rest is asked when it matters; all of it now  Alt+R")
 
     def _label(self, field: Field) -> QLabel:
         label = QLabel(field.label)
@@ -151,7 +173,7 @@ class BookInStep(StepView):
             line.setAccessibleName(field.label)
             line.textEdited.connect(self._edited)
             return line
-        box = QComboBox()
+        box = Choices()
         box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         box.setMinimumContentsLength(8)
         for value, word in field.choices:
@@ -181,7 +203,10 @@ class BookInStep(StepView):
 
     def _edited(self, *_args: object) -> None:
         if not self._filling:
+            draft = self.draft()
             if self.session.bench.new_job:
+                if self._new_draft is not None and self._new_draft["units"] != draft["units"]:
+                    self.fill(in_other_units(draft, Units(draft["units"]), self.session.figures))
                 self._new_draft = self.draft()
             self._look_over()
             self.session.changed.emit(frozenset({"typing"}))
@@ -220,17 +245,31 @@ class BookInStep(StepView):
     # -- the step --------------------------------------------------------------------------------------------------
 
     def shown(self) -> None:
-        now = "new" if self.session.bench.new_job else (self.session.job_id, len(self.session.records))
+        now: object = (self.session.job_id, len(self.session.records)) if self.session.state is not None else None
+        if self.session.bench.new_job:
+            now = ("new", self.session.bench.like)
         if now == self._shown_for:
             return
         self._shown_for = now
         new = self.session.bench.new_job
         for name in ("number", "units"):
             self.fields[name].setEnabled(new)
-        self.fill(self._new_draft if new else draft_of(self.session.job))
+        if new and (self._new_draft is None or self.session.bench.like is not None):
+            self._new_draft = self._fresh()
+        self.fill(self._new_draft if new and self._new_draft is not None else draft_of(self.session.job))
         self._list_families()
+        self.more.setVisible(new)
+        self.more.setChecked(not new)
+        self._show_rest(not new)
         if new:
-            self.fields["number"].setFocus()
+            self.fields["bore_mm"].setFocus()
+
+    def _fresh(self) -> dict[str, str]:
+        """An empty card, worked in and laid out as the job before, with the number that comes next; or a copy of the job that was asked for."""
+        like, number = self.session.bench.like, self.session.desk.next_number()
+        if like is not None:
+            return draft_of(like) | {"number": number}
+        return empty_draft(Units.METRIC, self.session.figures, self.session.state, number)
 
     def _list_families(self) -> None:
         self.library.clear()
@@ -242,9 +281,9 @@ class BookInStep(StepView):
             return
         for state in self.session.desk.families():
             b, show = state.block, Show(state.units)
-            text = f"{state.book_in.engine}: {b.cylinders} {b.layout}, {show.unit(f'{show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}')}"
+            text = f"{state.number} · {state.book_in.engine}\n{b.cylinders} {b.layout}, {show.unit(f'{show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}')}"
             self._families.add(state.book_in.engine)
-            item = QListWidgetItem(f"{text}, from job {state.number}")
+            item = QListWidgetItem(text)
             item.setData(Qt.ItemDataRole.UserRole, state)
             self.library.addItem(item)
         if self.library.count() == 0:
@@ -300,7 +339,7 @@ class BookInStep(StepView):
         if self.session.bench.new_job:
             return LineText(
                 "A new job",
-                "Type on the card above; Tab goes on. A family below fills the card",
+                "Bore, stroke and cylinders begin it; Tab goes on. A family below fills the card",
                 "Enter books it in · Esc leaves it",
                 "",
             )
@@ -309,10 +348,11 @@ class BookInStep(StepView):
         return LineText(f"Job {self.session.job.number}", what, "22.9 C books the block's temperature", "—")
 
     def would(self, text: str) -> str:
-        return super().would(text) if temperature(text) is not None else ""
+        return "" if self.session.bench.new_job else super().would(text)
 
     def entered(self, text: str) -> str:
-        if text.strip() and temperature(text) is not None and not self.session.bench.new_job:
+        if text.strip() and not self.session.bench.new_job:
+            self._shown_for = None
             return super().entered(text)
         return self._book_new() if self.session.bench.new_job else self._book_changes(text)
 
@@ -335,7 +375,7 @@ class BookInStep(StepView):
         )  # fmt: skip
         self.session.new_job(opening)
         self.session.book(StepStamped(step="book_in", initials=self.session.person))
-        self._new_draft = empty_draft(Units.METRIC, self.session.figures)
+        self._new_draft = None
         self.session.go("gauge")
         return f"Job {opening.number} is booked in."
 

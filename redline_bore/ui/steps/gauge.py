@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place, chord_apart
 from redline_bore.core.lengths import with_unit
@@ -63,6 +65,8 @@ class GaugeStep(PagedStep):
 
     def usual_line(self) -> LineText:
         state, bench, show = self.session.job, self.session.bench, self.session.show
+        if state.book_in.length_wanted:
+            return LineText("How long a cylinder is", "Type it: deck to bottom", "Enter books", "—")
         plan, place = state.gauging.plan, bench.place
         depth, clock = plan.depths_mm[place.level], plan.clocks_deg[place.clock]
         spots = shape_of(state, bench.cylinder, state.clamped.plate_on).spots
@@ -131,7 +135,16 @@ class GaugeStep(PagedStep):
             f"The gauge reads {shown} from its zero: that is no bore of this block{hint}. Nothing was booked"
         )
 
+    def would(self, text: str) -> str:
+        return super().would(self._as_length(text))
+
+    def _as_length(self, text: str) -> str:
+        """A bare figure is the cylinder's length while that is what is asked."""
+        asked = self.session.job.book_in.length_wanted and re.match(r"\s*[\d.,]", text)
+        return f"length {text.strip()}" if asked else text
+
     def entered(self, text: str) -> str:
+        text = self._as_length(text)
         reading, self._from_gauge = self._from_gauge, None
         if reading is not None and text == self._shown_as(reading):
             try:
@@ -197,6 +210,8 @@ class GaugeStep(PagedStep):
             return own
         state, bench = self.session.job, self.session.bench
         waiting = gauge.waiting_cylinders(state)
+        if state.book_in.length_wanted:
+            raise InputError("Type how long a cylinder is, from the deck to its bottom")
         if bench.cylinder in waiting:
             return super().enter_empty()
         if waiting:

@@ -108,7 +108,7 @@ def test_every_open_point_is_said_and_found_again_by_its_key_or_by_what_was_said
         assert not accepts(before, PointFound(point, (2,)))
 
 
-OF_BLOCK = {P.NO_CALL, P.PLATE_OFF_ONLY, P.WINDOW_TOO_NARROW, P.NOT_WASHED, P.SIMULATED, P.NOT_OILED}
+OF_BLOCK = {P.NO_CALL, P.PLATE_OFF_ONLY, P.WINDOW_TOO_NARROW, P.NOT_WASHED, P.SIMULATED, P.NOT_OILED, P.OWNER_NOT_SAID}
 
 
 def test_no_two_points_are_said_alike_or_have_one_key():
@@ -133,6 +133,7 @@ def points_of(monkeypatch, shipped):
         monkeypatch.setattr(sheets, "_gap_short", lambda state, r: r.rings == "short")
         state = SimpleNamespace(
             simulated=changes.get("simulated", 0),
+            book_in=SimpleNamespace(owner=changes.pop("owner", "Fellside brewery")),
             calling=SimpleNamespace(
                 decision=SimpleNamespace(bores=bores) if decided else None,
                 piston=lambda c: None if changes.get("piston") == "none" else object(),
@@ -156,7 +157,7 @@ def points_of(monkeypatch, shipped):
         ({"final": None}, [P.NOT_GAUGED_PLATED]), ({"traced": False}, [P.NOT_TRACED]), ({"finish_is": D.OUT}, [P.FINISH_OUT]),
         ({"finish_is": D.TOO_CLOSE}, [P.FINISH_CLOSE]), ({"finish_is": D.OUT, "traced": False}, [P.NOT_TRACED]), ({"rings": "short"}, [P.GAP_SHORT]),
         ({"rings": None}, [P.GAPS_NOT_BOOKED]), ({"plate_on": False}, [P.PLATE_OFF_ONLY]), ({"plate_on": False, "bores": False}, []), ({"doubt_mm": 0.02}, [P.WINDOW_TOO_NARROW]),
-        ({"doubt_mm": None}, []), ({"taken": ("oiled",)}, [P.NOT_WASHED]), ({"taken": ("washed",)}, [P.NOT_OILED]), ({"decided": False}, [P.NO_CALL]),
+        ({"doubt_mm": None}, []), ({"taken": ("oiled",)}, [P.NOT_WASHED]), ({"taken": ("washed",)}, [P.NOT_OILED]), ({"owner": ""}, [P.OWNER_NOT_SAID]), ({"decided": False}, [P.NO_CALL]),
         ({"bores": False, "final_mm": None, "final": None, "traced": False, "piston": "none"}, []),
         ({"bores": False, "rings": None, "final_mm": None}, [P.GAPS_NOT_BOOKED]), ({"final_mm": None, "rings": None, "traced": False}, [P.NO_CHECK]),
     ],

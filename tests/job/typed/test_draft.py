@@ -2,7 +2,14 @@ import pytest
 
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.lengths import Units
-from redline_bore.job.book_in.draft import FIELDS, block_from_draft, book_in_from_draft, draft_of, empty_draft
+from redline_bore.job.book_in.draft import (
+    FIELDS,
+    block_from_draft,
+    book_in_from_draft,
+    draft_of,
+    empty_draft,
+    in_other_units,
+)
 
 
 @pytest.fixture
@@ -32,10 +39,17 @@ def test_inch_jobs_read_inches(draft, shipped):
 
 
 def test_every_fault_is_told_under_its_field(draft):
-    bad = draft | {"owner": " ", "bore_mm": "ninety", "stroke_mm": "", "cylinders": "x", "oversizes": "9 q"}
+    bad = draft | {
+        "owner": " ",
+        "number": " ",
+        "bore_mm": "ninety",
+        "stroke_mm": "",
+        "cylinders": "x",
+        "oversizes": "9 q",
+    }
     with pytest.raises(FaultyInput) as caught:
         book_in_from_draft(bad)
-    assert {f.path for f in caught.value.faults} >= {"owner", "bore_mm", "stroke_mm", "cylinders", "oversizes"}
+    assert {f.path for f in caught.value.faults} >= {"bore_mm", "stroke_mm", "cylinders", "oversizes"}
 
 
 def test_a_wild_oversize_is_asked_about(draft):
@@ -45,7 +59,7 @@ def test_a_wild_oversize_is_asked_about(draft):
 
 def test_half_a_card_is_no_block_yet(shipped):
     spec, faults = block_from_draft(empty_draft(Units.METRIC, shipped))
-    assert spec is None and {f.path for f in faults} == {"bore_mm", "stroke_mm", "length_mm"}
+    assert spec is None and {f.path for f in faults} == {"bore_mm", "stroke_mm"}
 
 
 @pytest.mark.parametrize("number", ["2041", "2036", "2047"])
@@ -65,9 +79,21 @@ def test_a_choice_that_does_not_exist_is_told_under_its_name(shipped):
     assert {f.path for f in faults} == {"units", "wall"}
     with pytest.raises(FaultyInput) as told:
         book_in_from_draft(draft)
-    assert {f.path for f in told.value.faults} >= {"units", "wall", "owner"}
+    assert {f.path for f in told.value.faults} >= {"units", "wall", "number"}
 
 
 def test_a_count_of_thousands_of_digits_is_no_count(shipped):
     _, faults = block_from_draft(empty_draft(Units.METRIC, shipped) | {"cylinders": "9" * 5000})
     assert any(f.path == "cylinders" and len(f.reason) < 80 for f in faults)
+
+
+def test_a_length_that_nobody_measured_is_marked_and_never_stands_for_one_that_was(draft, shipped):
+    book = book_in_from_draft(draft | {"length_mm": ""})
+    assert book.proposed == ("length_mm",) and book.length_wanted and book.block.length_mm == pytest.approx(144.0)
+    assert not book_in_from_draft(draft).length_wanted
+    assert (book_in_from_draft(draft | {"owner": "", "engine": ""}).owner_said, book.owner_said) == (
+        "owner not said",
+        "Tarn mill",
+    )
+    assert in_other_units(draft, Units.INCH, shipped)["oversizes"].split()[:2] == ["0.01", "0.02"]
+    assert in_other_units(draft | {"oversizes": "0.4"}, Units.INCH, shipped)["oversizes"] == "0.4"
