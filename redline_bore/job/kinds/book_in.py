@@ -140,7 +140,7 @@ declare(
     into=(Into("gauging", _plan_of_revised), Into("booking", _revised)), wrong=_block_faults,
     phrases=(
         Phrase(HAND, ("length",), "length LENGTH", "how long a cylinder is, deck to bottom, as measured",
-               lambda at: f"length {at.show.depth(at.state.block.length_mm)}", _length),
+               lambda at: f"length {at.show.size(at.state.block.length_mm)}", _length),
         Phrase(ANYWHERE, ("owner",), "owner NAME", "whose block it is", lambda at: f"owner {at.state.book_in.owner or 'Fellside brewery'}", _named),
         Phrase(ANYWHERE, ("engine",), "engine NAME", "the engine family: what was set and learned for it comes back",
                lambda at: f"engine {at.state.book_in.engine or 'upright twin'}", _named),
