@@ -10,7 +10,7 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QSettings, QTimer
+from PyQt6.QtCore import QSettings, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
@@ -53,7 +53,8 @@ def build_window(path: Path, number: str | None = None, settings: QSettings | No
     """A window on a logbook, with a job open if there is one. Raises BenchError when the logbook cannot be used."""
     application()
     kept = settings if settings is not None else QSettings("redline-bore", "redline-bore")
-    theme = Theme(str(kept.value("night", "false")).lower() == "true", _scale(kept.value("scale", 1.0)))
+    night = _said(kept, "night") if kept.contains("night") else _desktop_is_dark()
+    theme = Theme(night, _scale(kept.value("scale", 1.0)), _said(kept, "clear"), _said(kept, "touch"))
     current = quick_read.is_current(path)
     figures = shipped_figures()
     trouble = ""
@@ -90,6 +91,16 @@ def _opened(session: Session, job_id: int, records: tuple[Record, ...], asked: s
         session.open = None
         number = getattr(records[0].entry, "number", asked) if records else asked
         return f"Job {number or 'worked on last'} cannot be shown ({type(error).__name__}: {error}). The others are in the list, Ctrl+J; Alt+A sets one aside there"
+
+
+def _said(kept: QSettings, key: str) -> bool:
+    return str(kept.value(key, "false")).lower() == "true"
+
+
+def _desktop_is_dark() -> bool:
+    """Until somebody chose, the night shift follows the desktop."""
+    hints = QApplication.styleHints()
+    return hints is not None and hints.colorScheme() is Qt.ColorScheme.Dark
 
 
 def _scale(value: object) -> float:

@@ -33,6 +33,7 @@ from redline_bore.ui.frame.block_plan import BlockPlan
 from redline_bore.ui.frame.call_card import CallCard
 from redline_bore.ui.frame.gauge_line import GaugeLine
 from redline_bore.ui.frame.panel import Panel, faults_html, working_html
+from redline_bore.ui.frame.place import keep_place, take_place
 from redline_bore.ui.frame.route_strip import RouteStrip
 from redline_bore.ui.instruments import Instruments, hear
 from redline_bore.ui.session import Session
@@ -82,8 +83,15 @@ class MainWindow(QMainWindow):
         self._from_stand_in: list[str] = []  # words in the field that a simulated instrument sent
         self._connect()
         self._make_actions()
-        self.setMinimumSize(1000, 640)
-        self.resize(1280, 800)
+        self._make_pad()
+        take_place(self, settings)
+
+    def _make_pad(self) -> None:
+        """The pad to type on is made when touch size is first asked for."""
+        if self.theme.touch and self.card.pad is None:
+            from redline_bore.ui.frame.number_pad import NumberPad
+
+            self.card.take_pad(NumberPad(self.card, self.theme, lambda: self.line.field, lambda: self.do("leave")))
 
     # -- building --------------------------------------------------------------------------------------------------
 
@@ -348,6 +356,7 @@ class MainWindow(QMainWindow):
 
     def _restyle(self) -> None:
         self._make_room()
+        self._make_pad()
         self.setStyleSheet(self.theme.style_sheet())
         self.setFont(self.theme.font())
         for step in self.steps.values():
@@ -592,6 +601,7 @@ class MainWindow(QMainWindow):
         self._other.stop()
         self.instruments.let_go()
         self.runner.stop()
+        keep_place(self, self.settings)
         self.settings.sync()
         self.session.close()
         super().closeEvent(event)

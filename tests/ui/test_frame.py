@@ -12,14 +12,18 @@ from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.ui.commands import commands
 from redline_bore.ui.commands.command import Group, command
-from redline_bore.ui.theme.palette import LIGHT, NIGHT, contrast
+from redline_bore.ui.theme.palette import CLEAR, CLEAR_NIGHT, LIGHT, NIGHT, contrast
 from redline_bore.ui.theme.theme import Theme
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 
 
-@pytest.mark.parametrize("palette", [LIGHT, NIGHT], ids=["light", "night"])
-def test_text_can_be_read_in_both_themes(palette):
+@pytest.mark.parametrize(
+    "palette, least",
+    [(LIGHT, 4.5), (NIGHT, 4.5), (CLEAR, 7.0), (CLEAR_NIGHT, 7.0)],
+    ids=["light", "night", "clear", "clear night"],
+)
+def test_text_can_be_read_in_every_theme(palette, least):
     for text, ground in (
         ("ink", "paper"),
         ("ink", "sheet"),
@@ -35,7 +39,7 @@ def test_text_can_be_read_in_both_themes(palette):
         ("ink", "look_ground"),
         ("ink", "iron"),
     ):
-        assert contrast(getattr(palette, text), getattr(palette, ground)) >= 4.5, (text, ground)
+        assert contrast(getattr(palette, text), getattr(palette, ground)) >= least, (text, ground)
 
 
 def test_the_shipped_type_is_used_and_digits_line_up(bench):

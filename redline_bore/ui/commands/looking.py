@@ -72,6 +72,22 @@ def night(window: WindowParts) -> str:
     return ""
 
 
+@command(LOOKING, 10, "High contrast, or as usual", "Ctrl+Shift+D")
+def clear(window: WindowParts) -> str:
+    """Black on white, or white on black, with no soft greys."""
+    window.theme.set_clear(not window.theme.clear)
+    window.settings.setValue("clear", window.theme.clear)
+    return "High contrast." if window.theme.clear else "As usual."
+
+
+@command(LOOKING, 11, "Touch size: large targets, a pad to type on", "Ctrl+Shift+T")
+def touch(window: WindowParts) -> str:
+    """For oily fingers on the glass; or back again."""
+    window.theme.set_touch(not window.theme.touch)
+    window.settings.setValue("touch", window.theme.touch)
+    return "Touch size: the pad types, Book books." if window.theme.touch else "As usual."
+
+
 @command(LOOKING, 7, "Everything larger", "Ctrl++", "Ctrl+=")
 def larger(window: WindowParts) -> str:
     """A step larger."""

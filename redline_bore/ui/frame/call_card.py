@@ -7,8 +7,9 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from redline_bore.job.card import Advice, FigureLine, Mark
+from redline_bore.ui.frame.told_label import ToldLabel
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
-from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.theme.theme import TOUCH_PX, Theme
 
 ROW_PX = 29.0
 
@@ -27,14 +28,19 @@ class FigureRows(QWidget):
 
     def show_lines(self, lines: tuple[FigureLine, ...]) -> None:
         self._lines = lines
-        self.setFixedHeight(self.theme.px(ROW_PX * len(lines) + 4))
+        self.setFixedHeight(round(self.row_px * len(lines) + 4 * self.theme.scale))
         self.setAccessibleDescription(
             "; ".join(f"{k.label}: {k.value} {k.mark}".strip() + (", can be changed" if k.by else "") for k in lines)
         )
         self.update()
 
+    @property
+    def row_px(self) -> float:
+        """Height of a line; a finger's, at touch size."""
+        return (max(ROW_PX, TOUCH_PX) if self.theme.touch else ROW_PX) * self.theme.scale
+
     def _under(self, event: QMouseEvent) -> FigureLine | None:
-        row = int(event.position().y() // self.theme.px(ROW_PX))
+        row = int(event.position().y() // self.row_px)
         return self._lines[row] if 0 <= row < len(self._lines) else None
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -50,11 +56,11 @@ class FigureRows(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         pencil = Pencil(painter, self.theme)
-        px, right = pencil.px, float(self.width())
+        right = float(self.width())
         for i, line in enumerate(self._lines):
-            y = px(ROW_PX) * i
+            y = self.row_px * i
             pencil.line(0, y, right, y, "rule")
-            row = QRectF(0, y + 1, right, px(ROW_PX) - 2)
+            row = QRectF(0, y + 1, right, self.row_px - 2)
             self._paint_line(pencil, row, line)
         painter.end()
 
@@ -98,7 +104,9 @@ class CallCard(QWidget):
         self.theme = theme
         self.setObjectName("card")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.scope, self.sentence, self.changes, self.care = QLabel(), QLabel(), QLabel(), QLabel()
+        self.scope, self.sentence = ToldLabel("Scope"), ToldLabel("The call")
+        self.changes, self.care = ToldLabel("What would change this"), ToldLabel("Care")
+        self.pad: QWidget | None = None  # laid over the button at touch size
         self.rows = FigureRows(theme)
         self.stop = QLabel("stop")
         self.button = QPushButton()
@@ -111,14 +119,8 @@ class CallCard(QWidget):
         self.restyle()
 
     def _build(self) -> None:
-        for label, name in (
-            (self.scope, "Scope"),
-            (self.sentence, "The call"),
-            (self.changes, "What would change this"),
-            (self.care, "Care"),
-        ):
+        for label in (self.scope, self.sentence, self.changes, self.care):
             label.setWordWrap(True)
-            label.setAccessibleName(name)
         self.changes.setAlignment(Qt.AlignmentFlag.AlignTop)
         column = QVBoxLayout(self)
         self.scroller = QScrollArea()
@@ -134,6 +136,7 @@ class CallCard(QWidget):
         for widget in (self.scope, self.sentence):
             column.addWidget(widget)
         column.addWidget(self.scroller, 1)
+        self.column = column
         column.addWidget(self.button)
         row = QHBoxLayout()
         self.show_working, self.change, self.all_keys = (
@@ -153,8 +156,14 @@ class CallCard(QWidget):
         column.addLayout(row)
         column.addWidget(self.care)
 
+    def take_pad(self, pad: QWidget) -> None:
+        """A pad to type on, above the button."""
+        self.pad = pad
+        self.column.insertWidget(self.column.indexOf(self.button), pad)
+
     def restyle(self) -> None:
         c, px = self.theme.palette, self.theme.px
+        high = self.theme.target(0) - px(6) if self.theme.touch else 0
         self.setFixedWidth(px(300))
         layout = self.layout()
         assert layout is not None
@@ -164,7 +173,7 @@ class CallCard(QWidget):
         self.setStyleSheet(
             f"QWidget#card {{ background: {c.sheet}; border-left: 1px solid {c.rule}; }}"
             f"QScrollArea, QScrollArea > QWidget > QWidget {{ background: {c.sheet}; }}"
-            f"QPushButton:flat {{ border: 0; padding: {px(3)}px 0; color: {c.graphite}; font-size: {px(13)}px; background: {c.sheet}; }}"
+            f"QPushButton:flat {{ border: 0; padding: {px(3)}px 0; min-height: {high}px; color: {c.graphite}; font-size: {px(13)}px; background: {c.sheet}; }}"
         )
         self.scope.setStyleSheet(f"color: {c.graphite}; font-size: {px(13)}px;")
         self.care.setStyleSheet(

@@ -5,11 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from redline_bore.core.when import local
 from redline_bore.job.kinds.entry import Record
 from redline_bore.ui.frame.bench_field import BenchField
+from redline_bore.ui.frame.told_label import ToldLabel
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
@@ -25,15 +26,8 @@ class GaugeLine(QWidget):
         self.setObjectName("line")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.field = BenchField()
-        self.where, self.what = QLabel(), QLabel()
-        self.kept, self.keys = QLabel(), QLabel()
-        for label, name in (
-            (self.where, "Where it is booked"),
-            (self.what, "What Enter does"),
-            (self.kept, "Last entry kept"),
-            (self.keys, "Keys"),
-        ):
-            label.setAccessibleName(name)
+        self.where, self.what = ToldLabel("Where it is booked"), ToldLabel("What Enter does")
+        self.kept, self.keys = ToldLabel("Last entry kept"), ToldLabel("Keys")
         self.where.setObjectName("soft")
         self.kept.setObjectName("soft")
         self.what.setWordWrap(True)

@@ -59,14 +59,16 @@ class RouteStrip(Picture):
 
     def _place_buttons(self) -> None:
         px = self.theme.px
-        self.buttons.setGeometry(self.width() - px(RIGHT_PX - 4), px(12), px(254), px(34))
-        self.who.setGeometry(self.width() - px(112), px(9), px(40), px(40))
+        high = self.theme.target(34)
+        self.buttons.setGeometry(self.width() - px(RIGHT_PX - 4), (self.height() - high) // 2 - px(1), px(254), high)
+        wide = self.theme.target(40)
+        self.who.setGeometry(self.width() - px(112), (self.height() - wide) // 2 - px(1), wide, wide)
         c = self.theme.palette
-        narrow = f"QPushButton {{ padding: {px(4)}px {px(6)}px; }}"
+        narrow = f"QPushButton {{ padding: {px(4)}px {px(6)}px; min-width: 0; min-height: {high - 2 * px(4) - 2}px; }}"
         edge = "solid" if self.session.who_is_said else "dashed"
         self.buttons.setStyleSheet(narrow)
         self.who.setStyleSheet(
-            f"QPushButton {{ border: {px(2)}px {edge} {c.ink}; border-radius: {px(20)}px; padding: 0; background: {c.iron}; font-size: {px(13)}px; font-weight: bold; }}"
+            f"QPushButton {{ border: {px(2)}px {edge} {c.ink}; border-radius: {wide // 2}px; padding: 0; min-height: {wide - 2 * px(2)}px; min-width: {wide - 2 * px(2)}px; background: {c.iron}; font-size: {px(13)}px; font-weight: bold; }}"
         )
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:

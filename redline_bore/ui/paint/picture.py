@@ -52,7 +52,7 @@ class Picture(QWidget):
     def _say(self) -> None:
         """Say it in words, once it is looked at: what is hidden is not worked out."""
         if self.isVisible():
-            self.setAccessibleDescription(self.said())
+            self.setAccessibleDescription(self.said() or "Nothing to show here yet")
 
     def said(self) -> str:
         """The picture in words."""

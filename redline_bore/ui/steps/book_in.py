@@ -142,7 +142,8 @@ class BookInStep(StepView):
         for field in (f for f in FIELDS if f.name in FIRST):
             first.addWidget(self._label(field))
             first.addWidget(self.fields[field.name], 4 if field.name in NEEDED else 1)
-            self.fields[field.name].setMinimumWidth(self.theme.px(106 if field.choices else 40))
+            self.fields[field.name].setMinimumWidth(self.theme.px(106 if field.choices else 46))
+        self.fields["number"].setMinimumWidth(self.theme.px(56))
         rest = [f for f in FIELDS[HEAD:] if f.name not in FIRST]
         rows = -(-len(rest) // COLUMNS)
         for i, field in enumerate(rest):

@@ -46,13 +46,14 @@ class PageTabs(QWidget):
         layout = self.layout()
         assert layout is not None
         layout.setSpacing(px(2))
+        high = self.theme.target(0) - px(4) if self.theme.touch else 0
         for name, button in self.buttons.items():
             on = name == self.session.bench.page
             edge = c.ink if on else c.paper
             button.setFocusPolicy(button.focusPolicy().NoFocus)
             button.setStyleSheet(
                 f"QPushButton {{ border: 0; border-bottom: {px(3)}px solid {edge}; background: {c.paper}; "
-                f"color: {c.ink if on else c.graphite}; font-size: {px(13)}px; padding: {px(1)}px {px(7)}px; }}"
+                f"color: {c.ink if on else c.graphite}; font-size: {px(13)}px; padding: {px(1)}px {px(7)}px; min-height: {high}px; }}"
             )
             button.setAccessibleDescription("shown" if on else "")
         self.more.setStyleSheet(f"color: {c.graphite}; font-size: {px(13)}px;")

@@ -40,6 +40,9 @@ class _Heading(Picture):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "The sheet")
 
+    def said(self) -> str:
+        return f"The {'shop' if self.session.bench.page == SHOP else 'customer'} sheet"
+
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         shop = self.session.bench.page == SHOP
         pencil.heading(

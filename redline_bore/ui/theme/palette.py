@@ -40,6 +40,25 @@ NIGHT = Palette(
     look_ground="#3B3018", iron="#31363B", bar="#0B0D0F", on_bar="#F4F0E6", on_bar_soft="#A6ACB3",
 )  # fmt: skip
 
+CLEAR = Palette(
+    paper="#FFFFFF", sheet="#FFFFFF", ink="#000000", graphite="#2B2F33", rule="#6B7076", redline="#B00020",
+    on_redline="#FFFFFF", tight="#003B73", open="#7A3E00", map_middle="#FFFFFF", sound="#00502B", look="#5C3B00",
+    look_ground="#FFEFB8", iron="#E8E8E8", bar="#000000", on_bar="#FFFFFF", on_bar_soft="#E2E2E2",
+)  # fmt: skip
+
+CLEAR_NIGHT = Palette(
+    paper="#000000", sheet="#000000", ink="#FFFFFF", graphite="#DADDE0", rule="#8A9097", redline="#FF8C9A",
+    on_redline="#000000", tight="#9CCBFF", open="#FFB871", map_middle="#101214", sound="#9BEBC2", look="#FFD777",
+    look_ground="#2E2400", iron="#24282C", bar="#000000", on_bar="#FFFFFF", on_bar_soft="#DADDE0",
+)  # fmt: skip
+
+PALETTES = {
+    (False, False): LIGHT,
+    (True, False): NIGHT,
+    (False, True): CLEAR,
+    (True, True): CLEAR_NIGHT,
+}  # night, clear
+
 
 def luminance(colour: str) -> float:
     """Relative luminance of #rrggbb, 0 to 1 (WCAG 2)."""

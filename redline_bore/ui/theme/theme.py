@@ -7,8 +7,9 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
 
-from redline_bore.ui.theme.palette import LIGHT, NIGHT, Palette
+from redline_bore.ui.theme.palette import PALETTES, Palette
 
+TOUCH_PX = 44.0
 SCALES = (0.8, 0.9, 1.0, 1.1, 1.25, 1.4, 1.6, 1.8, 2.0)
 _FACES = ("B612-Regular.otf", "B612-Bold.otf")
 _LATER = ("B612-Italic.otf", "B612Mono-Regular.otf")  # after the proportional ones, or a monospaced face poses as B612
@@ -31,26 +32,26 @@ def _load(names: tuple[str, ...]) -> None:
 
 
 class Theme(QObject):
-    """Colours and sizes. ``changed`` is emitted when either changes."""
+    """Colours and sizes. ``changed`` is emitted when either changes. clear: high contrast; touch: targets for fingers, and a pad to type on."""
 
     changed = pyqtSignal()
 
-    def __init__(self, night: bool = False, scale: float = 1.0) -> None:
+    def __init__(self, night: bool = False, scale: float = 1.0, clear: bool = False, touch: bool = False) -> None:
         super().__init__()
-        self.night, self.scale = night, scale
-        self._colours: dict[tuple[str, float, bool], QColor] = {}
-        self._maps: dict[bool, list[QColor]] = {}
+        self.night, self.scale, self.clear, self.touch = night, scale, clear, touch
+        self._colours: dict[tuple[str, float, bool, bool], QColor] = {}
+        self._maps: dict[tuple[bool, bool], list[QColor]] = {}
         self._fonts: dict[tuple[int, bool, bool], QFont] = {}
         self._metrics: dict[tuple[int, bool], QFontMetricsF] = {}
         self._widths: dict[tuple[int, bool, str], float] = {}
 
     @property
     def palette(self) -> Palette:
-        return NIGHT if self.night else LIGHT
+        return PALETTES[self.night, self.clear]
 
     def colour(self, role: str, alpha: float = 1.0) -> QColor:
         """The colour of a role, or of a literal #rrggbb."""
-        key = (role, alpha, self.night)
+        key = (role, alpha, self.night, self.clear)
         if key not in self._colours:
             colour = QColor(role if role.startswith("#") else getattr(self.palette, role))
             colour.setAlphaF(alpha)
@@ -64,15 +65,16 @@ class Theme(QObject):
 
     def map_colours(self) -> list[QColor]:
         """The 255 colours of the map, from tight through paper to open."""
-        if self.night not in self._maps:
+        light = (self.night, self.clear)
+        if light not in self._maps:
             middle = self.colour("map_middle").getRgb()[:3]
             found = []
             for step in range(-127, 128):
                 end = self.colour("open" if step >= 0 else "tight").getRgb()[:3]
                 a = (abs(step) / 127) ** 0.8
                 found.append(QColor(*(round(m * (1 - a) + e * a) for m, e in zip(middle, end, strict=True))))
-            self._maps[self.night] = found
-        return self._maps[self.night]
+            self._maps[light] = found
+        return self._maps[light]
 
     def px(self, length: float) -> int:
         """A length in pixels at the present scale."""
@@ -109,6 +111,20 @@ class Theme(QObject):
             self.night = night
             self.changed.emit()
 
+    def set_clear(self, clear: bool) -> None:
+        if clear != self.clear:
+            self.clear = clear
+            self.changed.emit()
+
+    def set_touch(self, touch: bool) -> None:
+        if touch != self.touch:
+            self.touch = touch
+            self.changed.emit()
+
+    def target(self, usual: float) -> int:
+        """How high something is that is touched: as usual, or large enough for a finger."""
+        return self.px(max(usual, TOUCH_PX) if self.touch else usual)
+
     def set_scale(self, scale: float) -> None:
         if scale != self.scale:
             self.scale = scale
@@ -122,19 +138,22 @@ class Theme(QObject):
     def style_sheet(self) -> str:
         """The style sheet of the whole window."""
         c, px = self.palette, self.px
+        around = (3 * px(2), 2 * px(5) + 2, 2 * px(6) + 1)  # padding and edge of each
+        edit, button, item = (self.target(0) - n if self.touch else 0 for n in around)
+        rows = px(13) if self.touch else px(5)
         return f"""
         * {{ font-family: B612; font-size: {px(14)}px; color: {c.ink}; }}
         QMainWindow, QWidget#work {{ background: {c.paper}; }}
         QWidget#strip, QWidget#plan, QWidget#card, QWidget#sheet {{ background: {c.sheet}; }}
         QLineEdit, QComboBox, QPlainTextEdit {{
             background: {c.sheet}; border: 0; border-bottom: {px(2)}px solid {c.graphite};
-            padding: {px(2)}px {px(4)}px; selection-background-color: {c.tight}; selection-color: {c.sheet};
+            padding: {px(2)}px {px(4)}px; min-height: {edit}px; selection-background-color: {c.tight}; selection-color: {c.sheet};
         }}
         QLineEdit:focus, QComboBox:focus {{ border-bottom: {px(2)}px solid {c.tight}; background: {c.paper}; }}
         QLineEdit[faulty="true"] {{ background: {c.look_ground}; border-bottom: {px(2)}px dashed {c.look}; }}
         QComboBox QAbstractItemView {{ background: {c.sheet}; selection-background-color: {c.tight}; selection-color: {c.sheet}; }}
         QComboBox::drop-down {{ border: 0; width: {px(16)}px; }}
-        QPushButton {{ background: {c.sheet}; border: 1px solid {c.graphite}; padding: {px(5)}px {px(12)}px; }}
+        QPushButton {{ background: {c.sheet}; border: 1px solid {c.graphite}; padding: {px(5)}px {px(12)}px; min-height: {button}px; min-width: {button}px; }}
         QPushButton:focus {{ border: {px(2)}px solid {c.tight}; }}
         QPushButton:hover {{ background: {c.iron}; }}
         QPushButton:checked {{ background: {c.bar}; color: {c.on_bar}; }}
@@ -142,12 +161,12 @@ class Theme(QObject):
         QPushButton#main:focus {{ border: {px(2)}px solid {c.tight}; }}
         QPushButton#main:disabled {{ background: {c.rule}; color: {c.graphite}; }}
         QMenu {{ background: {c.sheet}; border: 1px solid {c.graphite}; padding: {px(4)}px; }}
-        QMenu::item {{ padding: {px(5)}px {px(22)}px; }}
+        QMenu::item {{ padding: {rows}px {px(22)}px; }}
         QMenu::item:selected {{ background: {c.tight}; color: {c.sheet}; }}
         QMenu::item:disabled {{ color: {c.graphite}; }}
         QMenu::separator {{ height: 1px; background: {c.rule}; margin: {px(4)}px; }}
         QListWidget {{ background: {c.sheet}; border: 0; outline: 0; }}
-        QListWidget::item {{ padding: {px(6)}px; border-bottom: 1px solid {c.rule}; }}
+        QListWidget::item {{ padding: {px(6)}px; min-height: {item}px; border-bottom: 1px solid {c.rule}; }}
         QListWidget::item:selected {{ background: {c.iron}; color: {c.ink}; border-left: {px(4)}px solid {c.ink}; }}
         QScrollArea {{ border: 0; background: {c.paper}; }}
         QScrollBar:vertical {{ background: {c.paper}; width: {px(10)}px; }}

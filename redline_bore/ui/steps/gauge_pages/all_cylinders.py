@@ -105,7 +105,7 @@ class SmallMaps(Picture):
         if not self._as_pixels:
             draw_wall_map(pencil, place, picture, show, SMALL)
             return
-        key = (id(picture), place.width(), place.height(), self.theme.night, self.theme.scale, show.units)
+        key = (id(picture), place.width(), place.height(), self.theme.palette, self.theme.scale, show.units)
         if cylinder not in self._drawn or self._drawn[cylinder][0] != key:
             ratio = self.devicePixelRatioF()
             pixmap = QPixmap(place.size().toSize() * ratio)

@@ -80,7 +80,7 @@ class WallMapView(Picture):
         if not as_pixels:
             draw_wall_map(pencil, self._box(), picture, show, look)
             return
-        key = (id(picture), self.size(), self.theme.night, self.theme.scale, show.units, look)
+        key = (id(picture), self.size(), self.theme.palette, self.theme.scale, show.units, look)
         if self._drawn is None or self._drawn[0] != key:
             self._drawn = (key, self._draw_once(picture, show, look))
         pencil.p.drawPixmap(0, 0, self._drawn[1])

@@ -95,10 +95,21 @@ class MeridianView(Picture):
         self._walls = walls
         walls.ready.connect(self.refresh)
 
-    def draw(self, pencil: Pencil, area: QRectF) -> None:
-        state, bench, px = self.session.job, self.session.bench, pencil.px
-        pencil.heading(px(4), px(6), "Down the wall", f"{bench.units.mark} over nominal")
-        spots = []
+    def said(self) -> str:
+        if self.session.state is None:
+            return ""
+        show = self.session.show
+        rows = [
+            f"{s.clock_deg:g}°: "
+            + ", ".join(f"{show.away(v)} {show.down(d)}" for d, v in zip(s.depths_mm, s.deviations_mm, strict=True))
+            for s in self._spots()
+            if s.depths_mm
+        ]
+        return f"Over {show.unit(show.size(self.session.job.block.bore_mm))}. {'; '.join(rows)}" if rows else ""
+
+    def _spots(self) -> list[Spots]:
+        """What was read along the two chords."""
+        state, bench, spots = self.session.job, self.session.bench, []
         for clock, *_ in CHORDS:
             near = [
                 s
@@ -108,8 +119,15 @@ class MeridianView(Picture):
             spots.append(
                 Spots(clock, tuple(s.depth_mm for s in near), tuple(s.size_mm - state.block.bore_mm for s in near))
             )
+        return spots
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        state, bench, px = self.session.job, self.session.bench, pencil.px
+        pencil.heading(px(4), px(6), "Down the wall", f"{bench.units.mark} over nominal")
         picture = self._walls.picture(WallKey("now", bench.cylinder))
-        draw_meridians(pencil, area.adjusted(0, px(32), 0, 0), picture, spots, state.block.length_mm, self.session.show)
+        draw_meridians(
+            pencil, area.adjusted(0, px(32), 0, 0), picture, self._spots(), state.block.length_mm, self.session.show
+        )
 
 
 class ReadingsPage(StepPage):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.core.block import room_below
 from redline_bore.job.card import Advice
 from redline_bore.job.hone import progress as hone
 from redline_bore.job.hone.set_up import kinematics_of, stone_mm
@@ -74,6 +75,17 @@ class SectionView(Picture):
             state.figures.number(f"honing.{k}") for k in ("stone_share", "overstroke_share", "room_margin")
         )
         return stone_of(state.block, share, over, kept)
+
+    def said(self) -> str:
+        if self.session.state is None:
+            return ""
+        show, stone, room = self.session.show, self.stone(), room_below(self.session.job.block)
+        below = "room below not known" if room is None else f"{show.unit(show.depth(room))} of room below"
+        set_ = "as set" if stone.is_set else "by starting points"
+        return (
+            f"Stone {show.unit(show.depth(stone.length_mm))} long, out {show.depth(stone.wanted_mm)} at the deck and "
+            f"{show.unit(show.depth(stone.out_mm))} below, {set_}; {below}"
+        )
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         state, px = self.session.job, pencil.px

@@ -1,0 +1,25 @@
+"""A label that a screen reader hears whole: what it is, and what it says."""
+
+from __future__ import annotations
+
+import re
+
+from PyQt6.QtWidgets import QLabel
+
+
+class ToldLabel(QLabel):
+    """A label with a name. Its accessible name is the name and the text, without the marks of rich text; Qt tells
+    a reader of every change of it."""
+
+    def __init__(self, name: str, text: str = "") -> None:
+        super().__init__(text)
+        self.name = name
+        self._tell()
+
+    def setText(self, text: str | None) -> None:
+        super().setText(text)
+        self._tell()
+
+    def _tell(self) -> None:
+        plain = re.sub(r"\s+", " ", re.sub(r"<[^>]*>", " ", self.text())).strip()
+        self.setAccessibleName(f"{self.name}: {plain}" if plain else self.name)
