@@ -10,10 +10,11 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QSettings, Qt, QTimer
+from PyQt6.QtCore import QLocale, QSettings, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
+from redline_bore.core.written import write_with_comma
 from redline_bore.store import quick_read
 from redline_bore.store.places import data_folder
 from redline_bore.store.shop import shipped_figures
@@ -24,6 +25,14 @@ from redline_bore.ui.theme.theme import Theme, load_fonts, load_other_fonts
 if TYPE_CHECKING:
     from redline_bore.job.kinds.entry import Record
     from redline_bore.store.logbook import Logbook
+
+
+LETTER_LANDS = (
+    QLocale.Country.UnitedStates,
+    QLocale.Country.Canada,
+    QLocale.Country.Mexico,
+    QLocale.Country.Philippines,
+)
 
 
 def application() -> QApplication:
@@ -64,6 +73,10 @@ def build_window(path: Path, number: str | None = None, settings: QSettings | No
         except InputError as error:
             trouble = f"The shop's own figures cannot be used, the shipped ones count: {error}"
     session = Session(path, figures, logbook_opener(path, not path.exists()))
+    as_here = QLocale.system()
+    write_with_comma(_said(kept, "comma") if kept.contains("comma") else as_here.decimalPoint() == ",")
+    letter = as_here.territory() in LETTER_LANDS
+    session.paper = "Letter" if kept.value("paper", "Letter" if letter else "A4") == "Letter" else "A4"
     if kept.contains("person"):
         session.person = str(kept.value("person"))
     window = MainWindow(session, theme, kept)

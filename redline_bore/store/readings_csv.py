@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
@@ -39,6 +40,7 @@ class ReadRow:
 
 
 MOST_ROWS, MOST_FAULTS = 50_000, 200
+_COMMA_FIGURE = re.compile(r"[+\-−]?\d*,\d+")
 
 
 def taken_words(rows: Sequence[ReadRow]) -> str:
@@ -86,7 +88,7 @@ def readings_from_csv(text: str, state: JobState, other: str = "") -> tuple[Read
     first = text.lstrip().splitlines()[0]
     delimiter = max(",;\t", key=first.count)
     try:
-        cells_of = [(n, row) for n, row in _lines(text, delimiter)]
+        cells_of = [(n, [_pointed(c, delimiter) for c in row]) for n, row in _lines(text, delimiter)]
     except csv.Error as error:
         raise FaultyInput([Fault("file", f"it cannot be read as a table: {error}")]) from error
     header = tuple(name.strip().lower() for name in cells_of[0][1])
@@ -142,6 +144,11 @@ def _lines(text: str, delimiter: str) -> Iterable[tuple[int, list[str]]]:
         if n > MOST_ROWS:
             raise FaultyInput([Fault("file", f"it has more than {MOST_ROWS} lines; no job has so many readings")])
         yield reader.line_num, cells
+
+
+def _pointed(cell: str, delimiter: str) -> str:
+    """A figure with a decimal comma, in a table whose columns are not told apart by one, with a point."""
+    return cell.replace(",", ".") if delimiter != "," and _COMMA_FIGURE.fullmatch(cell.strip()) else cell
 
 
 def _ready(row: _Row, entry: Entry) -> ReadRow:

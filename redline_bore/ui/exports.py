@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.core.show import Show
+from redline_bore.core.written import shown_html, table
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 from redline_bore.ui.paint.pencil import Pencil
@@ -35,51 +36,53 @@ def write_export(session: Session, name: str, path: Path) -> None:
 
     audience, _, kind = name.lower().partition(" ")
     if kind == "pdf":
-        pages = SheetPages(sheet_of(session.job), session.show, audience)
+        pages = SheetPages(sheet_of(session.job), session.show, audience, paper=session.paper)
         write_pdf(pages, path, f"Job {session.job.number}")
     elif kind == "html":
         write_text(path, html_document(sheet_of(session.job), session.show, audience))
     elif name == "Readings CSV":
-        write_text(path, readings_to_csv(session.job))
+        write_text(path, table(readings_to_csv(session.job)))
     elif name == "Finish CSV":
         from redline_bore.store.finish_csv import finish_csv
 
-        write_text(path, finish_csv(session.job))
+        write_text(path, table(finish_csv(session.job)))
     elif name == "Stock CSV":
         from redline_bore.job.hone.stock_ledger import ledger_csv, ledger_of
 
-        write_text(path, ledger_csv(ledger_of(session.job)))
+        write_text(path, table(ledger_csv(ledger_of(session.job))))
     else:
         write_text(path, job_to_json(session.records, session.logbook.photos_of(session.records)))
 
 
-def write_opinion(state: JobState, show: Show, path: Path) -> None:
+def write_opinion(state: JobState, show: Show, path: Path, paper: str = "A4") -> None:
     """Write the second opinion as half a page, PDF or HTML by its ending. Raises BenchError."""
     from redline_bore.store.opinion_html import opinion_html
 
     kind = _kind(path, (".pdf", ".html"))
     html = opinion_html(state, show, printing=kind == ".pdf")
-    _write_document(html, path, kind, f"Job {state.number}, second opinion")
+    _write_document(html, path, kind, f"Job {state.number}, second opinion", paper)
 
 
-def write_quote(state: JobState, oversize_mm: float | None, apart: Sequence[Apart], show: Show, path: Path) -> None:
+def write_quote(
+    state: JobState, oversize_mm: float | None, apart: Sequence[Apart], show: Show, path: Path, paper: str = "A4"
+) -> None:
     """Write the quote for a call as PDF or HTML, or its order list as CSV, by the ending. Raises BenchError."""
     from redline_bore.job.words.quote import quote_of
     from redline_bore.store.quote_html import orders_csv, quote_html
 
     kind = _kind(path, (".pdf", ".html", ".csv"))
     quote = quote_of(state, oversize_mm, apart, show)
-    text = orders_csv(quote) if kind == ".csv" else quote_html(quote, show, printing=kind == ".pdf")
-    _write_document(text, path, kind, f"Job {state.number}, quote")
+    text = table(orders_csv(quote)) if kind == ".csv" else quote_html(quote, show, printing=kind == ".pdf")
+    _write_document(text, path, kind, f"Job {state.number}, quote", paper)
 
 
-def write_bench_sheet(state: JobState, cylinder: int, show: Show, path: Path) -> None:
+def write_bench_sheet(state: JobState, cylinder: int, show: Show, path: Path, paper: str = "A4") -> None:
     """Write the bench sheet of a cylinder, PDF or HTML by its ending. Raises BenchError."""
     from redline_bore.store.bench_html import bench_html
 
     kind = _kind(path, (".pdf", ".html"))
     html = bench_html(state, cylinder, show, printing=kind == ".pdf")
-    _write_document(html, path, kind, f"Job {state.number}, cylinder {cylinder}")
+    _write_document(html, path, kind, f"Job {state.number}, cylinder {cylinder}", paper)
 
 
 def _kind(path: Path, known: tuple[str, ...]) -> str:
@@ -89,14 +92,14 @@ def _kind(path: Path, known: tuple[str, ...]) -> str:
     return kind
 
 
-def _write_document(text: str, path: Path, kind: str, title: str) -> None:
+def _write_document(text: str, path: Path, kind: str, title: str, paper: str) -> None:
     from redline_bore.store.exports import write_text
     from redline_bore.ui.paint.sheet_print import Pages, write_pdf
 
     if kind == ".pdf":
-        write_pdf(Pages.of_html(text), path, title)
+        write_pdf(Pages.of_html(text, paper), path, title)
     else:
-        write_text(path, text)
+        write_text(path, shown_html(text) if kind == ".html" else text)
 
 
 def write_pictures(view: QWidget, folder: Path, number: str) -> list[str]:

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redline_bore.core.errors import BenchError, DoubtfulInput, FaultyInput
+from redline_bore.core.written import shown, typed
 from redline_bore.job.card import Advice, Mark, no_advice
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.words.closed import told_closed
@@ -201,7 +202,7 @@ class MainWindow(QMainWindow):
         ready = self.session.state is not None and not self.session.bench.new_job and self.step is not None
         if not ready or self.is_looking or self.has_tag or self.step is None:
             return
-        self.line.pencil(self.step.would(text) if text.strip() else "")
+        self.line.pencil(self.step.would(typed(text)) if text.strip() else "")
 
     @property
     def panel(self) -> Panel:
@@ -421,12 +422,12 @@ class MainWindow(QMainWindow):
             self._panel.renew("working", working_html(advice, self.theme))
         text = view.line_text()
         self.line.say(text.where, text.what, text.keys)
-        self.line.field.setPlaceholderText(text.hint)
+        self.line.field.setPlaceholderText(shown(text.hint))
 
     def propose(self, text: str) -> None:
         """Put words into the field, to be finished and booked with Enter."""
         self.line.field.words = True
-        self.line.field.setText(text)
+        self.line.field.setText(shown(text))
         self.line.field.setFocus()
 
     def _with_doubts(self, advice: Advice) -> Advice:
@@ -485,7 +486,7 @@ class MainWindow(QMainWindow):
         view = self.step
         if view is None:
             return
-        text = self.line.field.text()
+        text = typed(self.line.field.text())
         try:
             with self.session.sent_by(any(word in self._from_stand_in for word in text.split())):
                 remark = word_typed(self, text) or view.entered(text)
@@ -493,7 +494,7 @@ class MainWindow(QMainWindow):
             self.line.tell(f"{error}.".replace("..", "."), True)
             self.line.field.selectAll()  # typing replaces it; Enter tries it again
             return
-        self.line.field.keep(text)
+        self.line.field.keep(shown(text))
         self.line.field.clear()
         self.line.field.words = False
         self.line.clear_remark()
@@ -505,7 +506,7 @@ class MainWindow(QMainWindow):
         field = self.line.field
         try:
             with self.session.sent_by(self.instruments.by_stand_in):
-                heard = hear(message, pressed, field.text(), self.session, self.step, self._to_hear)
+                heard = hear(message, pressed, typed(field.text()), self.session, self.step, self._to_hear)
         except BenchError as error:
             self.line.tell(f"{error}.", True)
             return
@@ -516,7 +517,7 @@ class MainWindow(QMainWindow):
                 True,
             )
         if heard.field is not None:
-            field.setText(heard.field)
+            field.setText(shown(heard.field))
             self._from_stand_in = heard.field.split() if self.instruments.by_stand_in else []
             self.line.clear_remark()
         if heard.remark:

@@ -46,6 +46,7 @@ class Session(QObject):
         self.path = path
         self.desk = Desk(open_logbook, figures, _initials())
         self.who_is_said = False  # until then it is the login's name, which may book and may not sign
+        self.paper = "A4"  # what sheets are laid out for; or Letter
         self.bench = Bench()
         self.open: OpenJob | None = None
         self._asked: tuple[tuple[str, str, int] | None, str] = (

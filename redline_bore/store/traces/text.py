@@ -50,6 +50,8 @@ def _unit(word: str) -> str:
 
 
 def _text(data: bytes) -> str:
+    if data[:2] in (b"\xff\xfe", b"\xfe\xff"):
+        return data.decode("utf-16", "replace")
     if b"\x00" in data[:4096]:
         raise InputError("This is no text file; a trace as text is wanted, or X3P, or SDF")
     try:

@@ -108,7 +108,7 @@ def write_half_page(window: WindowParts, path: Path) -> str:
     """Write it; the ending says as what. Raises BenchError."""
     from redline_bore.ui.exports import write_opinion
 
-    write_opinion(window.session.job, window.session.show, path)
+    write_opinion(window.session.job, window.session.show, path, window.session.paper)
     return f"Written: {path}"
 
 
@@ -128,7 +128,7 @@ def write_bench_sheet(window: WindowParts, path: Path) -> str:
     from redline_bore.ui import exports
 
     s = window.session
-    exports.write_bench_sheet(s.job, s.bench.cylinder, s.show, path)
+    exports.write_bench_sheet(s.job, s.bench.cylinder, s.show, path, s.paper)
     return f"Written: {path}"
 
 
@@ -137,7 +137,7 @@ def write_quote(window: WindowParts, path: Path) -> str:
     from redline_bore.ui import exports
 
     s = window.session
-    exports.write_quote(s.job, s.call_mm, s.apart, s.show, path)
+    exports.write_quote(s.job, s.call_mm, s.apart, s.show, path, s.paper)
     return f"Written: {path}"
 
 

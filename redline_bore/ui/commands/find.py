@@ -22,7 +22,7 @@ from redline_bore.ui.frame.window_parts import WindowParts
 LONGEST_INITIALS = 6
 ALSO = {  # what the shop also says
     "pdf": "print paper customer report", "export": "save folder csv json files", "quote": "print price estimate order cost", "half_page": "print second opinion",
-    "field": "type word letters", "strike": "undo delete wrong mistake", "restore": "redo", "night": "dark theme light", "clear": "accessibility eyes bold black white", "touch": "finger glove pad keyboard big buttons", "larger": "zoom bigger text",
+    "field": "type word letters", "strike": "undo delete wrong mistake", "restore": "redo", "night": "dark theme light", "comma": "decimal point number", "paper": "a4 letter print page", "clear": "accessibility eyes bold black white", "touch": "finger glove pad keyboard big buttons", "larger": "zoom bigger text",
     "smaller": "zoom text", "units": "inch metric thou millimetre", "figures": "settings options rates prices defaults", "ledger": "history log who when",
     "working": "why arithmetic", "plate": "torque head", "jobs": "open list search", "new": "book in start", "take_in": "import open file csv json",
     "port": "gauge serial usb connect", "quit": "close exit end", "photo": "picture camera", "keys": "help shortcuts",

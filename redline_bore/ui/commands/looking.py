@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from redline_bore.core.written import shown, with_comma, write_with_comma
 from redline_bore.ui import verbs
 from redline_bore.ui.commands.command import Group, command, commands, needs_job
 from redline_bore.ui.commands.words import WORDS
@@ -86,6 +87,24 @@ def touch(window: WindowParts) -> str:
     window.theme.set_touch(not window.theme.touch)
     window.settings.setValue("touch", window.theme.touch)
     return "Touch size: the pad types, Book books." if window.theme.touch else "As usual."
+
+
+@command(LOOKING, 12, "Figures with a comma, or with a point")
+def comma(window: WindowParts) -> str:
+    """As the shop writes them; the ledger and files for programs keep the point."""
+    write_with_comma(not with_comma())
+    window.settings.setValue("comma", with_comma())
+    window.theme.changed.emit()
+    return shown("Figures are written like 105.214.")
+
+
+@command(LOOKING, 13, "Paper: A4, or Letter")
+def paper(window: WindowParts) -> str:
+    """What the printer of this shop holds."""
+    window.session.paper = "A4" if window.session.paper == "Letter" else "Letter"
+    window.settings.setValue("paper", window.session.paper)
+    window.theme.changed.emit()
+    return f"Sheets are laid out for {window.session.paper}."
 
 
 @command(LOOKING, 7, "Everything larger", "Ctrl++", "Ctrl+=")

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.show import Show
+from redline_bore.core.written import shown, shown_html
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.entry import Record
 from redline_bore.ui.theme.theme import Theme
@@ -60,8 +61,8 @@ class Panel(QWidget):
             return
         self.kind = kind
         self.setAccessibleName(title)
-        self.title.setText(title)
-        self.body.setText(html)
+        self.title.setText(shown(title))
+        self.body.setText(shown_html(html))
         self.fit()
         self.show()
         self.raise_()
@@ -69,7 +70,7 @@ class Panel(QWidget):
     def renew(self, kind: str, html: str) -> None:
         """Bring the text up to date when that kind is showing."""
         if self.isVisible() and self.kind == kind:
-            self.body.setText(html)
+            self.body.setText(shown_html(html))
 
     def fit(self) -> None:
         """Lie over the work; the plan, the card and the gauge line stay in sight."""

@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redline_bore.core import written
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.core.figures import Figure, checked_value, figure_name
 from redline_bore.ui.session import Session
@@ -86,7 +87,7 @@ class ShopFigures(QWidget):
             if all(word in plain for word in words):
                 mine = "   · the shop's own" if figure.own else ""
                 shown = value_text(figure).replace(" ", "–" if figure.note == "range" else "  ")
-                item = QListWidgetItem(f"{figure_name(figure.key)}   {shown} {figure.unit}{mine}")
+                item = QListWidgetItem(written.shown(f"{figure_name(figure.key)}   {shown} {figure.unit}{mine}"))
                 item.setData(Qt.ItemDataRole.UserRole, figure.key)
                 self.list.addItem(item)
                 if figure.key == here:
@@ -104,8 +105,8 @@ class ShopFigures(QWidget):
             return
         figure = self.session.figures.figure(key)
         note = f"{figure.note}. " if figure.note else ""
-        self.about.setText(f"{note}In {figure.unit}. Source: {figure.source}.")
-        self.value.setText(value_text(figure))
+        self.about.setText(written.shown(f"{note}In {figure.unit}. Source: {figure.source}."))
+        self.value.setText(written.shown(value_text(figure)))
         self.back.setEnabled(figure.own)
 
     def keep_value(self) -> None:
@@ -114,9 +115,9 @@ class ShopFigures(QWidget):
         if key is None:
             return
         try:
-            self._set(key, value_from_text(self.session.figures.figure(key), self.value.text()))
+            self._set(key, value_from_text(self.session.figures.figure(key), written.typed(self.value.text())))
         except BenchError as error:
-            self.said.setText(f"Not kept: {error}.")
+            self.said.setText(written.shown(f"Not kept: {error}."))
 
     def take_shipped(self) -> None:
         """Take the shop's own figure back."""
@@ -126,5 +127,5 @@ class ShopFigures(QWidget):
 
     def _set(self, key: str, value: object) -> None:
         self.session.desk.figures = self.session.logbook.set_figure(key, value, self.session.person)
-        self.said.setText(f"Kept: {key} is {value_text(self.session.figures.figure(key))}.")
+        self.said.setText(f"Kept: {key} is {written.shown(value_text(self.session.figures.figure(key)))}.")
         self.refresh()

@@ -19,8 +19,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redline_bore.core.written import shown, typed
 from redline_bore.desk.tag import Row, Said, Tag
 from redline_bore.job.kinds.phrase import At
+from redline_bore.ui.frame.told_label import ToldLabel
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.theme.theme import Theme
 
@@ -44,10 +46,13 @@ class TagView(QWidget):
         self.filled: dict[str, str] = {}
         self.fields: dict[str, QLineEdit] = {}
         self._rows: dict[str, QWidget] = {}
-        self.title, self.was, self.preview = QLabel(), QLabel(), QLabel()
-        for label, name in ((self.title, "Tag"), (self.was, "What stands"), (self.preview, "What would be booked")):
+        self.title, self.was, self.preview = (
+            ToldLabel("Tag"),
+            ToldLabel("What stands"),
+            ToldLabel("What would be booked"),
+        )
+        for label in (self.title, self.was, self.preview):
             label.setWordWrap(True)
-            label.setAccessibleName(name)
         self.book, self.leave = QPushButton("Book ↲"), QPushButton("Esc  leave it")
         self.book.setObjectName("main")
         self.book.clicked.connect(self.enter)
@@ -155,19 +160,19 @@ class TagView(QWidget):
 
     def _blank(self, row: Row) -> QWidget:
         holder, column = self._holder(row)
-        line, field = QHBoxLayout(), QLineEdit(row.start)
+        line, field = QHBoxLayout(), QLineEdit(shown(row.start))
         field.setAccessibleName(row.label)
         field.setAccessibleDescription(
             " ".join(w for w in (f"was {row.was}" if row.was else "", row.unit, row.room) if w)
         )
-        field.setPlaceholderText(f"like {row.example}" if row.example else "")
+        field.setPlaceholderText(f"like {shown(row.example)}" if row.example else "")
         field.textChanged.connect(partial(self._fill, row.key))
         self.fields[row.key] = field
         line.addWidget(field, 1)
         told = " ".join(w for w in (row.unit, f"· {row.room}" if row.room else "") if w)
-        beside = QLabel(told)
+        beside = QLabel(shown(told))
         beside.setObjectName("soft")
-        was = QLabel(f"<s>{row.was}</s>" if row.was and row.start != row.was else "")
+        was = QLabel(f"<s>{shown(row.was)}</s>" if row.was and row.start != row.was else "")
         was.setObjectName("soft")
         line.addWidget(was)
         line.addWidget(beside)
@@ -217,11 +222,11 @@ class TagView(QWidget):
     def _pick_word(self, key: str, index: int) -> None:
         assert self.tag is not None
         row = next(r for r in self.tag.rows if r.key == key)
-        self.fields[key].setText(row.picks[index])
+        self.fields[key].setText(shown(row.picks[index]))
         self.fields[key].setFocus()
 
     def _fill(self, key: str, text: str) -> None:
-        self.filled[key] = text
+        self.filled[key] = typed(text)
         self._changed()
 
     def said(self) -> Said:

@@ -6,6 +6,8 @@ import re
 
 from PyQt6.QtWidgets import QLabel
 
+from redline_bore.core.written import shown_html
+
 
 class ToldLabel(QLabel):
     """A label with a name. Its accessible name is the name and the text, without the marks of rich text; Qt tells
@@ -17,7 +19,7 @@ class ToldLabel(QLabel):
         self._tell()
 
     def setText(self, text: str | None) -> None:
-        super().setText(text)
+        super().setText(shown_html(text or ""))
         self._tell()
 
     def _tell(self) -> None:

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
 
+from redline_bore.core.written import shown
 from redline_bore.ui.theme.theme import Theme
 
 LEFT, RIGHT, CENTRE = Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignRight, Qt.AlignmentFlag.AlignHCenter
@@ -107,14 +108,14 @@ class Pencil:
         self.rect(r, "", edge)
 
     def width_of(self, text: str, size: float = 14.0, bold: bool = False) -> float:
-        return self.theme.text_width(text, size, bold)
+        return self.theme.text_width(shown(text), size, bold)
 
     def text(
         self, r: QRectF, text: str, size: float = 14.0, colour: str = "ink", bold: bool = False,
         align: Qt.AlignmentFlag = LEFT | MIDDLE, wrap: bool = False,
     ) -> None:  # fmt: skip
         """Text in a rectangle; never smaller than 12 px at 100 %. It may stand out of the rectangle, never be cut."""
-        size = max(size, 12.0)
+        size, text = max(size, 12.0), shown(text)
         self.p.setFont(self.theme.font(size, bold))
         self.p.setPen(self.theme.colour(colour))
         if wrap:
@@ -149,7 +150,7 @@ class Pencil:
         Returns whether it was drawn; crowd=False draws it whatever stands there.
         """
         size = max(size, 12.0)
-        w, h = self.theme.text_width(text, size, bold), self.theme.metrics(size, bold).height()
+        w, h = self.width_of(text, size, bold), self.theme.metrics(size, bold).height()
         left = x - w if align & RIGHT else x - w / 2 if align & CENTRE else x
         box = QRectF(left - 2, y - h / 2, w + 4, h)
         if crowd and any(box.intersects(other) for other in self._taken):

@@ -22,6 +22,7 @@ from PyQt6.QtGui import (
 
 from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.core.show import Show
+from redline_bore.core.written import shown_html
 from redline_bore.job.sign_off.sheet import CUSTOMER, Sheet
 from redline_bore.store.sheet_html import sheet_html
 from redline_bore.ui.paint.sheet_pictures import SheetPicture, sheet_pictures
@@ -29,7 +30,7 @@ from redline_bore.ui.theme.theme import Theme
 
 PICTURE_KIND = QTextFormat.ObjectTypes.UserObject.value + 1
 KEY = QTextFormat.Property.UserProperty.value + 1
-PAGE_MM = (210.0, 297.0)
+PAPERS = {"A4": (QPageSize.PageSizeId.A4, (210.0, 297.0)), "Letter": (QPageSize.PageSizeId.Letter, (215.9, 279.4))}
 MARGIN_MM = 14.0
 MARK = "\ufffc"
 UNIT_PX = 96.0 / 25.4  # a page is laid out at 96 px an inch, then scaled to the paper
@@ -38,7 +39,7 @@ UNIT_PX = 96.0 / 25.4  # a page is laid out at 96 px an inch, then scaled to the
 def html_document(sheet: Sheet, show: Show, audience: str) -> str:
     """A sheet as one HTML file with its pictures in it."""
     pictures = {name: picture.svg() for name, picture in sheet_pictures(sheet, show.units, audience).items()}
-    return sheet_html(sheet, show, pictures, audience)
+    return shown_html(sheet_html(sheet, show, pictures, audience))
 
 
 class _PictureObject(QObject, QTextObjectInterface):
@@ -61,21 +62,21 @@ class _PictureObject(QObject, QTextObjectInterface):
 
 
 class Pages:
-    """A laid-out document: ``count`` A4 pages, painted one at a time onto anything."""
+    """A laid-out document: ``count`` pages of ``paper`` (A4 or Letter), painted one at a time onto anything."""
 
-    def __init__(self, document: QTextDocument) -> None:
-        self._document = document
-        self.page = QSizeF(*((side - 2 * MARGIN_MM) * UNIT_PX for side in PAGE_MM))
+    def __init__(self, document: QTextDocument, paper: str = "A4") -> None:
+        self._document, self.paper = document, paper
+        self.page = QSizeF(*((side - 2 * MARGIN_MM) * UNIT_PX for side in PAPERS[paper][1]))
         self._document.setPageSize(self.page)
         _keep_headings(self._document, self.page.height())
 
     @classmethod
-    def of_html(cls, html: str) -> Pages:
+    def of_html(cls, html: str, paper: str = "A4") -> Pages:
         """Pages of plain text and tables."""
         document = QTextDocument()
         document.setDefaultFont(Theme().font(12))
-        document.setHtml(html)
-        return Pages(document)
+        document.setHtml(shown_html(html))
+        return Pages(document, paper)
 
     @property
     def count(self) -> int:
@@ -95,8 +96,9 @@ class Pages:
 
     def image(self, page: int, width: int) -> QImage:
         """A page with its margins as a picture ``width`` pixels wide."""
-        scale = width / (PAGE_MM[0] * UNIT_PX)
-        image = QImage(width, round(PAGE_MM[1] * UNIT_PX * scale), QImage.Format.Format_RGB32)
+        wide, high = PAPERS[self.paper][1]
+        scale = width / (wide * UNIT_PX)
+        image = QImage(width, round(high * UNIT_PX * scale), QImage.Format.Format_RGB32)
         image.fill(Qt.GlobalColor.white)
         painter = QPainter(image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -127,12 +129,17 @@ class SheetPages(Pages):
     """A sheet of a job, the customer's or the shop's, with its pictures painted as vectors."""
 
     def __init__(
-        self, sheet: Sheet, show: Show, audience: str, pictures: Mapping[str, SheetPicture] | None = None
+        self,
+        sheet: Sheet,
+        show: Show,
+        audience: str,
+        pictures: Mapping[str, SheetPicture] | None = None,
+        paper: str = "A4",
     ) -> None:
         found = sheet_pictures(sheet, show.units, audience) if pictures is None else pictures
-        super().__init__(_document(sheet, show, audience, found))
+        super().__init__(_document(sheet, show, audience, found), paper)
         if audience == CUSTOMER and found and self.count > 1:  # pictures that begin a page are not torn apart
-            apart = Pages(_document(sheet, show, audience, found, new_page=True))
+            apart = Pages(_document(sheet, show, audience, found, new_page=True), paper)
             if apart.count <= self.count:
                 self._document = apart._document
 
@@ -146,7 +153,7 @@ def _document(
     layout.registerHandler(PICTURE_KIND, _PictureObject(document, pictures))
     document.setDefaultFont(Theme().font(12))
     marks = {name: f"[[{name}]]" for name in pictures}
-    document.setHtml(sheet_html(sheet, show, marks, audience, printing=True, new_page=new_page))
+    document.setHtml(shown_html(sheet_html(sheet, show, marks, audience, printing=True, new_page=new_page)))
     for name, mark in marks.items():
         _put_picture(document, name, mark)
     return document
@@ -178,7 +185,7 @@ def write_pdf(pages: Pages, path: Path, title: str) -> None:
 
 def _into(pages: Pages, made: QIODevice, title: str) -> None:
     writer = QPdfWriter(made)
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
+    writer.setPageSize(QPageSize(PAPERS[pages.paper][0]))
     writer.setPageMargins(QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM))
     writer.setTitle(title)
     writer.setResolution(600)

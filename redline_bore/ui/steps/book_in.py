@@ -21,6 +21,7 @@ from redline_bore.core.block import BlockSpec, ring_travel
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.core.written import shown, shown_html, typed
 from redline_bore.job.book_in.draft import (
     FIELDS,
     FIRST,
@@ -187,7 +188,7 @@ class BookInStep(StepView):
 
     def draft(self) -> dict[str, str]:
         """What stands in the fields."""
-        return {n: w.currentData() if isinstance(w, QComboBox) else w.text() for n, w in self.fields.items()}
+        return {n: w.currentData() if isinstance(w, QComboBox) else typed(w.text()) for n, w in self.fields.items()}
 
     def fill(self, draft: dict[str, str]) -> None:
         """Put a draft into the fields without taking it for typing."""
@@ -197,7 +198,7 @@ class BookInStep(StepView):
             if isinstance(editor, QComboBox):
                 editor.setCurrentIndex(max(0, editor.findData(text)))
             else:
-                editor.setText(text)
+                editor.setText(shown(text))
                 editor.setCursorPosition(0)
         self._filling = False
         self._look_over()
@@ -239,7 +240,7 @@ class BookInStep(StepView):
             editor.setAccessibleDescription(reasons.get(name, ""))
         c = self.theme.palette
         lines = [f"<b>{LABELS.get(n, n)}</b>: {r}" for n, r in reasons.items()]
-        self.reasons.setText("<br>".join(lines[:4]))
+        self.reasons.setText(shown_html("<br>".join(lines[:4])))
         self.reasons.setStyleSheet(f"background: {c.look_ground}; padding: 4px;" if lines else "")
         self.reasons.setVisible(bool(lines))
 
@@ -284,7 +285,7 @@ class BookInStep(StepView):
             b, show = state.block, Show(state.units)
             text = f"{state.number} · {state.book_in.engine}\n{b.cylinders} {b.layout}, {show.unit(f'{show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}')}"
             self._families.add(state.book_in.engine)
-            item = QListWidgetItem(text)
+            item = QListWidgetItem(shown(text))
             item.setData(Qt.ItemDataRole.UserRole, state)
             self.library.addItem(item)
         if self.library.count() == 0:

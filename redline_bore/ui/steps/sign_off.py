@@ -132,7 +132,9 @@ class SignOffStep(StepView):
 
     def _lay_out(self) -> None:
         """Show the pages; kept widgets are used again, so that scrolling stays where it was."""
-        pages = SheetPages(sign_off.sheet_of(self.session.job), self.session.show, self.audience, self._pictures)
+        pages = SheetPages(
+            sign_off.sheet_of(self.session.job), self.session.show, self.audience, self._pictures, self.session.paper
+        )
         width = max(self.theme.px(420), self.scroller.viewport().width() - self.theme.px(30))  # type: ignore[union-attr]
         while self.pages.count() > pages.count:
             item = self.pages.takeAt(self.pages.count() - 1)
