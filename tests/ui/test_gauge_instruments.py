@@ -208,3 +208,56 @@ def test_without_a_port_a_path_is_typed(gauging, monkeypatch):
     assert gauging.window.chest.current.title == "/dev/nowhere"
     gauging.key(Qt.Key.Key_Return)
     assert "No instrument answers at /dev/nowhere" in gauging.said
+
+
+# -- less to type ------------------------------------------------------------------------------------------------------
+
+
+@pytest.fixture
+def fresh_five(bench):
+    """A straight five like the sample's, booked in and nothing read."""
+    bench.key(Qt.Key.Key_N, CTRL | SHIFT)
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.state.block.cylinders == 5 and not bench.session.state.gauging.readings
+    return bench
+
+
+def to_quick(bench):
+    keys = 0
+    while bench.session.state.gauging.plan.name != "quick":
+        bench.key(Qt.Key.Key_L)
+        keys += 1
+    return keys
+
+
+def test_five_cylinders_typed_on_a_quick_plan_take_32_keystrokes_beside_the_digits(fresh_five):
+    keys = to_quick(fresh_five)
+    while waiting_cylinders(fresh_five.session.state):
+        fresh_five.bot.keyClicks(fresh_five.field, "105.04")
+        fresh_five.key(Qt.Key.Key_Return)
+        keys += 1
+        assert keys <= 32, fresh_five.said
+    assert len(fresh_five.session.state.gauging.readings) == 30
+    assert fresh_five.call == "All cylinders are read. Go to the call."
+    fresh_five.key(Qt.Key.Key_Return)
+    assert fresh_five.session.bench.step == "call"
+
+
+def test_five_cylinders_by_the_button_on_a_quick_plan_take_30_presses(fresh_five):
+    to_quick(fresh_five)
+    fresh_five.session.book(BlockTemperature(block_c=20.4))
+    connect(fresh_five, Qt.Key.Key_G)
+    for _ in range(30):
+        press(fresh_five)
+    assert not waiting_cylinders(fresh_five.session.state) and len(fresh_five.session.state.gauging.readings) == 30
+
+
+def test_who_reads_a_full_cylinder_again_stays_there(fresh_five):
+    to_quick(fresh_five)
+    for _ in range(6):
+        fresh_five.bot.keyClicks(fresh_five.field, "105.04")
+        fresh_five.key(Qt.Key.Key_Return)
+    assert fresh_five.session.bench.cylinder == 2
+    fresh_five.session.select(1)
+    fresh_five.surely("105.05")
+    assert fresh_five.session.bench.cylinder == 1

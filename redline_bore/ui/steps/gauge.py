@@ -157,8 +157,9 @@ class GaugeStep(PagedStep):
             return ""
         if text.strip() and (remark := self.page.entered(text)) is not None:
             return remark
-        before = self.session.records[-1].seq
+        before, waited = self.session.records[-1].seq, self._waits()
         told = super().entered(text)
+        self._go_on(waited)
         return told or self._remark_on(before)
 
     def _remark_on(self, before: int) -> str:
@@ -176,21 +177,26 @@ class GaugeStep(PagedStep):
             return "The plan is changed; what was read before stays."
         return ""
 
+    def _waits(self) -> bool:
+        """Whether the cylinder that is looked at is still to be read."""
+        return self.session.bench.cylinder in gauge.waiting_cylinders(self.session.job)
+
     def _book_from_gauge(self, reading: GaugeReading | SweepReading) -> None:
         if isinstance(reading, SweepReading):
             self._book_sweep(reading)
             return
         bench = self.session.bench
-        where = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c)
+        where, waited = Where(bench.cylinder, bench.place, bench.units, True, reading.body_c), self._waits()
         changed = book_reading(self.session.opened, reading.from_zero_mm, where, reading.line, reading.part_c)
         self.session.took(changed, advance=True)
-        self._to_next_cylinder()
+        self._go_on(waited)
 
-    def _to_next_cylinder(self) -> None:
-        """Go on to the next cylinder once this one is read, so that the gauge's button alone is enough."""
+    def _go_on(self, waited: bool) -> None:
+        """Go on to the next cylinder where this reading was the last of one, so that the gauge's button alone, or Enter, is enough. Who reads
+        a cylinder again stays there."""
         state, bench = self.session.job, self.session.bench
         waiting = gauge.waiting_cylinders(state)
-        if waiting and bench.cylinder not in waiting:
+        if waited and waiting and bench.cylinder not in waiting:
             self.session.select(next((c for c in waiting if c > bench.cylinder), waiting[0]))
 
     def _book_sweep(self, reading: SweepReading) -> None:
