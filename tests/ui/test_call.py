@@ -92,3 +92,11 @@ def test_the_redline_is_red_and_nothing_else_is(calling):
     assert calling.colours(calling.window.steps["call"].page.ladder).get(red, 0) > 100
     calling.go("gauge")
     assert red not in calling.colours(calling.window)  # no call yet, so no redline anywhere
+
+
+def test_once_the_call_is_taken_the_button_goes_on_and_another_rung_is_taken_anew(bench_on):
+    bench = bench_on("2036")
+    bench.go("call")
+    assert bench.window.card._advice.button.startswith("Go to the")
+    bench.key(Qt.Key.Key_Down)
+    assert not bench.window.card._advice.button.startswith("Go to the")

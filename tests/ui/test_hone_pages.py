@@ -250,3 +250,15 @@ def test_every_page_stands_at_night_and_large(railcar, name):
     railcar.window.theme.set_scale(1.5)
     railcar.settle()
     assert len(railcar.colours(shown)) > 4
+
+
+def test_pages_that_the_machine_does_not_need_stand_back_and_are_reached_all_the_same(bench_on):
+    bench = bench_on("2036")
+    bench.go("hone")
+    tabs = bench.window.step.tabs
+    bench.type("hone vertical")
+    bench.settle()
+    assert not tabs.buttons["pacer"].isVisible() and tabs.buttons["load"].isVisible() and tabs.more.text() == "+1, V"
+    bench.session.set_page("pacer")
+    bench.settle()
+    assert tabs.buttons["pacer"].isVisible()

@@ -70,13 +70,10 @@ def ini() -> Path:
     return path
 
 
-def environment() -> dict[str, str]:
-    """Fewer examples, and the sample jobs as they were written once."""
-    return os.environ | {
-        "REDLINE_DEMO": str(BUILD / "demo.sqlite"),
-        "HYPOTHESIS_PROFILE": "few",
-        "REDLINE_SAID": "2036 2044",
-    }
+def environment(every: bool = False) -> dict[str, str]:
+    """Fewer examples, and the sample jobs as they were written once; two of them, or every one, for what is said."""
+    told = {"REDLINE_DEMO": str(BUILD / "demo.sqlite"), "HYPOTHESIS_PROFILE": "few"}
+    return os.environ | told | ({} if every else {"REDLINE_SAID": "2036 2044"})
 
 
 def tests_of_lines() -> dict[str, dict[int, set[str]]]:
@@ -109,13 +106,13 @@ def every_fault(package: str) -> list[Site]:
     return [site for path in files for site in sites_in(path, ROOT)]
 
 
-def in_order(site: Site, tests: Iterable[str]) -> list[str]:
-    """The tests of a fault, those of its own package first, so many at most; what is said of whole jobs is asked last."""
+def in_order(site: Site, tests: Iterable[str], every: bool = False) -> list[str]:
+    """The tests of a fault, those of its own package first, so many at most, or every one; what is said of whole jobs is asked last."""
     package = f"tests/{site.path.parent.relative_to('redline_bore')}/"
     near = sorted(
         (t for t in tests if "/said/" not in t), key=lambda t: (not t.startswith(package), "/findings/" not in t, t)
     )
-    return [*near[:MOST_TESTS], *(t for t in tests if "/said/" in t)]
+    return [*(near if every else near[:MOST_TESTS]), *(t for t in tests if "/said/" in t)]
 
 
 def survivors_of(path: Path) -> set[str]:
@@ -128,7 +125,7 @@ def survivors_of(path: Path) -> set[str]:
     return found
 
 
-def attempt(site: Site, tests: Iterable[str], folder: Path) -> int:
+def attempt(site: Site, tests: Iterable[str], folder: Path, every: bool = False) -> int:
     """Try a fault in a fork; returns the child's number. The child leaves with pytest's exit code."""
     child = os.fork()
     if child:
@@ -144,7 +141,7 @@ def attempt(site: Site, tests: Iterable[str], folder: Path) -> int:
         os.chdir(folder)
         sys.path[:] = [str(folder), *(p for p in sys.path if p not in ("", str(ROOT)))]
         sys.dont_write_bytecode = True
-        os.environ.update(environment())
+        os.environ.update(environment(every))
         import pytest
 
         try:
@@ -157,7 +154,13 @@ def attempt(site: Site, tests: Iterable[str], folder: Path) -> int:
 
 
 def run(sites: Sequence[Site], workers: int) -> list[Tried]:
-    """Try every fault, some at a time."""
+    """Try every fault, some at a time: on the tests that are likeliest to notice, and what lives on every test that comes there."""
+    first = _run(sites, workers, every=False)
+    alive = [t.site for t in first if t.how == "not noticed"]
+    return [t for t in first if t.how != "not noticed"] + _run(alive, workers, every=True)
+
+
+def _run(sites: Sequence[Site], workers: int, every: bool) -> list[Tried]:
     import hypothesis  # noqa: F401  (loaded before the forks)
     import numpy  # noqa: F401
     import pytest  # noqa: F401
@@ -179,12 +182,12 @@ def run(sites: Sequence[Site], workers: int) -> list[Tried]:
                 done.append(Tried(site, "no test comes there"))
                 continue
             folder = free.pop()
-            order = in_order(site, tests)
-            running[attempt(site, order, folder)] = (site, folder, time.monotonic())
+            order = in_order(site, tests, every)
+            running[attempt(site, order, folder, every)] = (site, folder, time.monotonic())
         time.sleep(0.02)
         for child, (site, folder, began) in list(running.items()):
             ended, status = os.waitpid(child, os.WNOHANG)
-            slow = not ended and time.monotonic() - began > LONGEST_S
+            slow = not ended and time.monotonic() - began > LONGEST_S * (3 if every else 1)
             if slow:
                 os.killpg(child, signal.SIGKILL)
                 os.waitpid(child, 0)

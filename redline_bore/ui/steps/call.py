@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import partial
 
+from redline_bore.job.call.options import options_of
+from redline_bore.job.call.stand_by import contradictions
+from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.redline import leading_window
 from redline_bore.ui import verbs
@@ -12,6 +16,8 @@ from redline_bore.ui.steps.call_pages.ladder import LadderPage
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
 from redline_bore.ui.verbs import Deeds
+
+CALLED = {"bore": "bar", "sleeve": "sleeves", "hone": "hone", "finish": "finish", "sign_off": "sign-off"}
 
 
 class CallStep(PagedStep):
@@ -45,7 +51,26 @@ class CallStep(PagedStep):
     def arrows(self, across: int, down: int) -> None:
         self.page.arrows(across, down)
 
+    def advice(self) -> Advice:
+        advice, after = super().advice(), self._goes_on()
+        return replace(advice, button=f"Go to the {CALLED[after]}", leads_on=True) if after else advice
+
+    def _goes_on(self) -> str:
+        """The step after, where the call looked at is the one that was taken and nothing speaks against it; else empty."""
+        s, taken = self.session, self.session.job.calling.decision
+        if taken is None or contradictions(s.job, s.show):
+            return ""
+        if s.bench.page == "options":
+            rows = options_of(s.job)
+            there = not taken.bores and rows[min(s.bench.call.option, len(rows) - 1)].key == taken.way
+        else:
+            there = taken.bores and abs(taken.oversize_mm - s.rung_mm) < 1e-9 and taken.apart == s.apart
+        return s.steps[s.steps.index(self.name) + 1] if there else ""
+
     def enter_empty(self) -> str:
+        if after := self._goes_on():
+            self.session.go(after)
+            return ""
         return self.page.enter_empty() or super().enter_empty()
 
     def deeds(self) -> Deeds:

@@ -36,6 +36,13 @@ class HoneStep(PagedStep):
     }  # fmt: skip
     topics = LEDGER | {"selection", "step", "page", "plan shown", "load", "beat"}
 
+    def back(self) -> frozenset[str]:
+        """A machine hone keeps its own time; a drill and a ball hone tell no load."""
+        state = self.session.state
+        run = None if state is None else state.honing.run
+        machine = "" if run is None else run.machine
+        return frozenset({"vertical": {"pacer"}, "drill": {"load"}, "ball": {"load"}}.get(machine, ()))
+
     def make_page(self, name: str) -> StepPage:
         if name == "stock":
             return StockPage(self.session, self.theme, self.walls)

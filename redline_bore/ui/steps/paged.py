@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QResizeEvent
@@ -20,11 +20,13 @@ from redline_bore.ui.walls import TOPICS, Walls
 
 
 class PageTabs(QWidget):
-    """The names of the pages in a row; the one that is on is underlined."""
+    """The names of the pages in a row; the one that is on is underlined. back: those that this job does not need, which are counted."""
 
-    def __init__(self, session: Session, theme: Theme, titles: Mapping[str, str]) -> None:
+    def __init__(
+        self, session: Session, theme: Theme, titles: Mapping[str, str], back: Callable[[], frozenset[str]]
+    ) -> None:
         super().__init__()
-        self.session, self.theme = session, theme
+        self.session, self.theme, self._back = session, theme, back
         self.setAccessibleName("Pages of this step")
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -72,11 +74,12 @@ class PageTabs(QWidget):
         names, gap = list(self.buttons), self.theme.px(2)
         wide = {n: b.sizeHint().width() + gap for n, b in self.buttons.items()}
         here = names.index(self.session.bench.page) if self.session.bench.page in names else 0
-        room, shown = self.width(), set(names)
-        if sum(wide.values()) > room:
+        room, wanted = self.width(), [n for n in names if n not in self._back() or n == names[here]]
+        shown = set(wanted)
+        if sum(wide[n] for n in wanted) > room:
             room -= self.theme.px(64)  # for the count
             shown = {names[here]}
-            for name in sorted(names, key=lambda n: abs(names.index(n) - here)):
+            for name in sorted(wanted, key=lambda n: abs(names.index(n) - here)):
                 if name not in shown and sum(wide[n] for n in shown) + wide[name] <= room:
                     shown.add(name)
         for name, button in self.buttons.items():
@@ -93,13 +96,17 @@ class PagedStep(StepView):
     def __init__(self, parts: StepParts) -> None:
         super().__init__(parts)
         self.parts, self.walls = parts, Walls(parts.session, parts.runner)
-        self.tabs, self.stack = PageTabs(parts.session, parts.theme, self.titles), QStackedWidget()
+        self.tabs, self.stack = PageTabs(parts.session, parts.theme, self.titles, self.back), QStackedWidget()
         self.pages: dict[str, StepPage] = {}
         column = QVBoxLayout(self)
         column.setSpacing(2)
         column.addWidget(self.tabs)
         column.addWidget(self.stack, 1)
         parts.session.changed.connect(self._heard)
+
+    def back(self) -> frozenset[str]:
+        """The pages that this job does not need: they stand back, and V and Find reach them."""
+        return frozenset()
 
     def make_page(self, name: str) -> StepPage:
         """A page, made when it is first shown."""
