@@ -164,6 +164,8 @@ def test_a_port_is_chosen_from_those_there_are_and_tried_before_it_books(gauging
         ("/dev/ttyS9", "no right to it: ask"),
     ]
     gauging.key(Qt.Key.Key_Return)
+    assert [d.kind for d in gauging.window.chest.found] == ["its own", "listen"]
+    gauging.key(Qt.Key.Key_Return)
     assert gauging.window.instruments.gauge.connected and "is shown before anything is booked" in gauging.said
     before = len(gauging.session.records)
     for value in ("+0.0120", "+0.0130"):
@@ -206,6 +208,7 @@ def test_without_a_port_a_path_is_typed(gauging, monkeypatch):
     assert "No serial port" in gauging.said
     gauging.bot.keyClicks(gauging.field, "/dev/nowhere")
     assert gauging.window.chest.current.title == "/dev/nowhere"
+    gauging.key(Qt.Key.Key_Return)
     gauging.key(Qt.Key.Key_Return)
     assert "No instrument answers at /dev/nowhere" in gauging.said
 
@@ -261,3 +264,49 @@ def test_who_reads_a_full_cylinder_again_stays_there(fresh_five):
     fresh_five.session.select(1)
     fresh_five.surely("105.05")
     assert fresh_five.session.bench.cylinder == 1
+
+
+# -- a gauge of one's own, listened to ---------------------------------------------------------------------------------
+
+
+def test_a_gauge_that_nobody_knows_is_listened_to_and_tried(gauging, monkeypatch):
+    import os
+    import tty
+
+    from redline_bore.instruments import listening
+    from redline_bore.instruments import port as ports
+
+    monkeypatch.setattr(listening, "EACH_S", 1.0)
+    monkeypatch.setattr(listening.listen_at, "__defaults__", (1.0, listening.serial.Serial))
+    master, slave = os.openpty()
+    tty.setraw(slave)
+    mine = os.ttyname(slave)
+    monkeypatch.setattr(ports, "found_ports", lambda: (ports.FoundPort(mine, "a cable", ""),))
+    gauging.window.do("port")
+    gauging.key(Qt.Key.Key_Return)
+    gauging.bot.keyClicks(gauging.field, "listen")
+    gauging.key(Qt.Key.Key_Return)
+    gauging.bot.waitUntil(lambda: "at 9600" in gauging.said)
+    gauging.bot.waitUntil(lambda: "at 4800" in gauging.said, timeout=8000)  # nothing came: the next speed
+    gauging.bot.wait(200)
+    os.write(master, b"01A +00.0140 N\r\n")
+    chest = gauging.window.chest
+    gauging.bot.waitUntil(lambda: chest.isVisible() and len(chest.found) == 4, timeout=8000)
+    assert "read as {skip} {value} N, at 4800" in chest.found[0].note
+    gauging.bot.keyClicks(gauging.field, "two-point millimetres")
+    gauging.key(Qt.Key.Key_Return)
+    before = len(gauging.session.records)
+    os.write(master, b"01A +00.0150 N\r\n")
+    gauging.bot.waitUntil(lambda: "+0.015" in gauging.said, timeout=6000)
+    assert len(gauging.session.records) == before  # on trial: shown, not booked
+    os.write(master, b"01A +00.0160 N\r\n")
+    gauging.bot.waitUntil(lambda: len(gauging.session.records) == before + 1, timeout=6000)
+    kept = gauging.window.settings
+    assert str(kept.value(f"baud/{mine.replace('/', '_')}")) == "4800"
+    gauging.window.do("port")  # the next time it is known
+    gauging.key(Qt.Key.Key_Return)
+    assert gauging.window.chest.found[0].title.startswith("As before: two-point mm")
+    gauging.key(Qt.Key.Key_Escape)
+    gauging.window.instruments.let_go()
+    os.close(master)
+    os.close(slave)

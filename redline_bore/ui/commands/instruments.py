@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from functools import partial
+from typing import TYPE_CHECKING
 
 from redline_bore.job.kinds.gauge import GaugeSet
 from redline_bore.job.state.gauging import THREE_POINT, TWO_POINT
 from redline_bore.ui.commands.command import Group, command
 from redline_bore.ui.frame.chest import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
+
+if TYPE_CHECKING:
+    from redline_bore.instruments.listening import HeardLine
 
 INSTRUMENTS = Group.INSTRUMENTS
 USUAL_BLOCK_C = 20.4
@@ -121,7 +125,7 @@ def port(window: WindowParts) -> str:
             "this machine",
             "",
             f.what,
-            partial(_connect, window, f.device),
+            partial(_begin, window, f.device),
             f.why_not,
         )
         for f in found_ports()
@@ -149,8 +153,78 @@ def _other_port(window: WindowParts, text: str) -> Drawer | None:
         "typed",
         "",
         text,
-        partial(_connect, window, text),
+        partial(_begin, window, text),
     )
+
+
+def _begin(window: WindowParts, device: str) -> None:
+    """A port that was understood before is opened as it was; for another one there are two ways to find out."""
+    if _kept_pattern(window, device):
+        ways = [
+            Drawer(
+                "as before",
+                f"As before: {_kept_pattern(window, device)}",
+                device,
+                "open",
+                "",
+                "before",
+                partial(_connect, window, device),
+            )
+        ]
+    else:
+        ways = [
+            Drawer(
+                "its own",
+                "An instrument that speaks this program's lines",
+                "docs/instruments.md says how",
+                "open",
+                "",
+                "protocol stand-in",
+                partial(_connect, window, device),
+            )
+        ]
+    listened = Drawer("listen", "Listen: find its speed and how it writes a reading", "its button is pressed a few times", "every speed", "", "find baud pattern", partial(_listen, window, device))  # fmt: skip
+    window.look_among(f"How does {device} speak?", [*ways, listened])
+
+
+def _listen(window: WindowParts, device: str, turn: int = 0) -> None:
+    """Listen at one speed after the other, and say which; the first line that makes sense is taken apart."""
+    from redline_bore.instruments.listening import LIKELIEST, listen_at
+
+    if turn >= len(LIKELIEST):
+        window.line.tell(
+            f"Nothing that makes sense came from {device} at any speed. Is the cable one for this gauge?", True
+        )
+        return
+    baud = LIKELIEST[turn]
+    if turn == 0:
+        window.instruments.gauge.let_go()
+    window.line.tell(f"Listening to {device} at {baud}: press the gauge's button now and then.", False)
+
+    def heard(found: HeardLine | None) -> None:
+        if found is None:
+            _listen(window, device, turn + 1)
+        else:
+            _understood(window, device, found)
+
+    window.behind("listen", lambda token: listen_at(device, baud, lambda: token.cancelled), heard)
+
+
+def _understood(window: WindowParts, device: str, found: HeardLine) -> None:
+    """What came, and the ways it may be meant: the kind of gauge, and its unit where the line names none."""
+    drawers = [
+        Drawer(kind, f"{kind} gauge, {'inches' if unit == 'in' else 'millimetres'}", f"“{found.line}” read as {found.pattern}, at {found.baud}", "one reading on trial", "", f"{kind} {unit}", partial(_keep, window, device, found, kind, unit))
+        for kind in ("two-point", "three-point")
+        for unit in ([found.unit] if found.unit else ["mm", "in"])
+    ]  # fmt: skip
+    window.look_among(f"“{found.line[:40]}” came. What is it?", drawers)
+
+
+def _keep(window: WindowParts, device: str, found: HeardLine, kind: str, unit: str) -> None:
+    name = device.replace("/", "_")
+    window.settings.setValue(f"port/{name}", f"{kind} {unit} {found.pattern}")
+    window.settings.setValue(f"baud/{name}", found.baud)
+    _connect(window, device)
 
 
 def _connect(window: WindowParts, device: str) -> None:
@@ -161,7 +235,8 @@ def _connect(window: WindowParts, device: str) -> None:
     if len(words) == 3:
         line, _, ask = words[2].partition(" ask ")
         pattern = LinePattern(words[0], words[1], line, ask.strip())
-    window.instruments.gauge.connect_port(device, pattern, trial=True)
+    baud = str(window.settings.value(f"baud/{device.replace('/', '_')}", "0"))
+    window.instruments.gauge.connect_port(device, pattern, int(baud) if baud.isdecimal() else 0, trial=True)
     window.line.tell(
         f"The gauge at {device} is open. Press its button once: what it sends is shown before anything is booked.",
         False,
