@@ -296,6 +296,7 @@ def test_a_gauge_that_nobody_knows_is_listened_to_and_tried(gauging, monkeypatch
     gauging.bot.keyClicks(gauging.field, "two-point millimetres")
     gauging.key(Qt.Key.Key_Return)
     before = len(gauging.session.records)
+    gauging.bot.wait(1200)  # a line that had begun before the port was open is no line
     os.write(master, b"01A +00.0150 N\r\n")
     gauging.bot.waitUntil(lambda: "+0.015" in gauging.said, timeout=6000)
     assert len(gauging.session.records) == before  # on trial: shown, not booked

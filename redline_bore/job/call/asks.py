@@ -115,14 +115,14 @@ def asks_among(state: JobState, ladder: Ladder, fates: Sequence[Fate]) -> tuple[
 
 def look_first(state: JobState, ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> tuple[int, ...]:
     """The cylinders that may keep a shadow at a size, that no reading settles, and a cut does: bored before the others and looked at. Only
-    where nothing is lost by it: every other cylinder surely comes out, every wall stands, and a larger size is sure."""
+    where nothing is lost by it: every other cylinder surely comes out, every wall stands, and a larger size surely cleans up. That a wall
+    may be too thin at the larger size speaks for the smaller cut, not against it; one that is known to be leaves no way on."""
     fates, sure = ladder.fates(oversize_mm, apart), ladder.smallest_sure
     doubtful = tuple(f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW and not f.too_thin)
     if not doubtful or apart or hones_out(state) or sure is None or sure <= oversize_mm:
         return ()
     settled = all(f.wall_stands if f.cylinder in doubtful else f.sure for f in fates)
-    escape = all(f.sure for f in ladder.fates(sure))
-    return doubtful if settled and escape and not asks_at(state, ladder, oversize_mm, apart) else ()
+    return doubtful if settled and ladder.possible(sure) and not asks_at(state, ladder, oversize_mm, apart) else ()
 
 
 @once_a_state

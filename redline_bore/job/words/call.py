@@ -99,8 +99,10 @@ def _say_shadow(f: CallFinding, show: Show) -> str:
     if sure is not None and f.look_first:
         first = listed(list(f.look_first))
         then = "; clean, the others follow" if len(f.look_first) < len(f.fates) else ""
+        stands = all(x.sure for x in f.ladder.fates(sure))
+        larger = "is sure" if stands else "cleans up, and its wall is not sure"
         return (
-            f"{told} No reading settles it: bore {first} first and look{then}. {show.step(sure).lstrip('+')} is sure."
+            f"{told} No reading settles it: bore {first} first and look{then}. {show.step(sure).lstrip('+')} {larger}."
         )
     if sure is not None and sure > f.oversize_mm:
         return f"{told} No reading settles it: {show.step(sure).lstrip('+')} is sure."

@@ -12,14 +12,16 @@ from redline_bore.core.show import Show
 from redline_bore.job.call import asks
 from redline_bore.job.call.asks import look_first, to_look_at
 from redline_bore.job.call.ladder import hone_takes, ladder_of, seen
+from redline_bore.job.call.walls import WallBound
 from redline_bore.job.gauge.doubtful import doubt_in
 from redline_bore.job.kinds.bore import BarSet, HoleBored, HoleLooked
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.state.boring import Looked
 from redline_bore.job.state.calling import Apart
 from tests.job.benches import after, but, one_typed
-from tests.job.findings.test_call_finding import FITS, NEAR, NEEDS_MORE, NOT_READ, SHADOW, THIN, FakeLadder
+from tests.job.findings.test_call_finding import FITS, NEAR, NEEDS_MORE, NOT_READ, SHADOW, THIN, FakeLadder, column
 
+NEAR_LARGER, THIN_LARGER = (column(8, walls=WallBound(80.55, most, ())) for most in (80.9, 80.7))
 NEED = CleanUp(80.30, 80.40, 80.50, 3, True)
 OPEN = CleanUp(80.30, 80.40, 80.50, 3, False)
 
@@ -50,7 +52,9 @@ def ladder(*columns, sure=0.75):
         ((FITS, NEEDS_MORE, SHADOW), 0.75, ()),  # one is known not to come out
         ((FITS, THIN, SHADOW), 0.75, ()),
         ((FITS, NOT_READ, SHADOW), 0.75, ()),  # a wall nobody read
-        ((FITS, NEAR, SHADOW), 0.75, ()),  # a wall that stands here, and not at the larger size
+        ((FITS, NEAR, SHADOW), 0.75, ()),  # a wall that may not stand here
+        ((FITS, NEAR_LARGER, SHADOW), 0.75, (4,)),  # one that may not stand at the larger size: all the more
+        ((FITS, THIN_LARGER, SHADOW), 0.75, ()),  # one that is known not to stand there
     ],
 )
 def test_when_a_cut_and_a_look_are_offered(state, columns, sure, wanted):
