@@ -23,6 +23,11 @@ def day(at: str) -> str:
     return _written(at, "%Y-%m-%d")
 
 
+def day_words(at: str) -> str:
+    """A day as it is said: Sat 12 Dec 2026; as it stands where it is none."""
+    return _written(at, "%a %d %b %Y")
+
+
 def moment(at: str) -> str:
     """Day and time at this place, as 2026-10-12 08:15."""
     return _written(at, "%Y-%m-%d %H:%M")

@@ -21,6 +21,7 @@ from sqlalchemy.exc import DatabaseError, IntegrityError
 
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError, LogbookBusy, LogbookGone
 from redline_bore.core.figures import Figures
+from redline_bore.core.frozen import frozen
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
 from redline_bore.job.kinds.codec import to_plain
 from redline_bore.job.kinds.defects import PhotoAttached
@@ -112,6 +113,17 @@ class JobLine:
     last_at: str
     step: str
     aside: str = ""  # who set it aside, and when; empty: it stands in the list
+
+
+@frozen
+class Glance:
+    """A job as its strip shows it. done: the steps that are stamped; promised: the day, empty where none was; people: who booked in it, the
+    newest first; machines: those that were stated in it."""
+
+    done: tuple[str, ...] = ()
+    promised: str = ""
+    people: tuple[str, ...] = ()
+    machines: tuple[str, ...] = ()
 
 
 def now() -> str:
@@ -320,27 +332,27 @@ class Logbook:
             aside = {row[0]: f"{row[1]} {row[2]}" for row in self._aside(connection) if row[3]}
             return tuple(JobLine(*row, aside.get(row[0], "")) for row in connection.execute(query))
 
-    def stamped(self) -> dict[int, tuple[str, ...]]:
-        """The steps of every job that are stamped and not struck out, in the order they were, by the job's id. Nothing is folded."""
-        e, kinds = entry_table.c, ("step_stamped", "entry_struck", "entry_restored", "job_reopened")
+    def at_a_glance(self) -> dict[int, Glance]:
+        """What the list shows of every job, by its id. Nothing is folded: the few entries that say it are read, those struck out left."""
+        e, kinds = entry_table.c, (*_GLANCED, "entry_struck", "entry_restored", "job_reopened")
         query = sa.select(e.job_id, e.seq, e.kind, e.body).where(e.kind.in_(kinds)).order_by(e.job_id, e.seq)
-        stamps: dict[int, dict[int, str]] = {}
-        struck: dict[int, set[int]] = {}
+        who = sa.select(e.job_id, e.person).group_by(e.job_id, e.person).order_by(e.job_id, sa.func.max(e.seq).desc())
+        told: dict[int, dict[int, tuple[str, dict[str, Any]]]] = {}
+        people: dict[int, list[str]] = {}
         with self._reading() as connection:
             for job_id, seq, kind, body in connection.execute(query):
-                told = _plain(body)
-                if kind == "step_stamped":
-                    stamps.setdefault(job_id, {})[seq] = str(told.get("step", ""))
+                of, plain = told.setdefault(job_id, {}), _plain(body)
+                if kind == "entry_struck":
+                    of[-int(plain.get("seq") or 0)] = of.pop(int(plain.get("seq") or 0), ("", {}))
+                elif kind == "entry_restored":
+                    of[int(plain.get("seq") or 0)] = of.pop(-int(plain.get("seq") or 0), ("", {}))
                 elif kind == "job_reopened":
-                    stamps[job_id] = {q: s for q, s in stamps.get(job_id, {}).items() if s != "sign_off"}
-                elif kind == "entry_struck":
-                    struck.setdefault(job_id, set()).add(told.get("seq", 0))
+                    told[job_id] = {q: t for q, t in of.items() if t[1].get("step") != "sign_off"}
                 else:
-                    struck.setdefault(job_id, set()).discard(told.get("seq", 0))
-        return {
-            job: tuple(dict.fromkeys(s for q, s in at.items() if q not in struck.get(job, ())))
-            for job, at in stamps.items()
-        }
+                    of[seq] = (kind, plain)
+            for job_id, person in connection.execute(who):
+                people.setdefault(job_id, []).append(str(person))
+        return {job: _glance(told.get(job, {}), tuple(people.get(job, ()))) for job in people}
 
     def _aside(self, connection: sa.Connection) -> list[tuple[int, str, str, bool]]:
         """The last word on every job that was set aside or brought back: its id, who, when, which of the two."""
@@ -432,6 +444,19 @@ class Logbook:
             with suppress(InputError):
                 found.append(self.photo(sha256))
         return tuple(found)
+
+
+_GLANCED = ("step_stamped", "promised", "machine_stated", "hone_set")
+
+
+def _glance(told: dict[int, tuple[str, dict[str, Any]]], people: tuple[str, ...]) -> Glance:
+    """What entries say of a job at a glance; those under a number below nought are struck out."""
+    stand = [told[seq] for seq in sorted(told) if seq > 0]
+    steps = dict.fromkeys(str(x.get("step", "")) for kind, x in stand if kind == "step_stamped")
+    days = [str(x.get("day", "")) for kind, x in stand if kind == "promised"]
+    machines = [str(x.get("name", "")) for kind, x in stand if kind == "machine_stated"]
+    machines += [f"{x.get('machine', '')} hone" for kind, x in stand if kind == "hone_set"]
+    return Glance(tuple(steps), days[-1] if days else "", people, tuple(dict.fromkeys(m for m in machines if m)))
 
 
 def _private(path: Path) -> None:

@@ -566,6 +566,7 @@ class MainWindow(QMainWindow):
             self.jobs.chosen.connect(self.open_job)
             self.jobs.said.connect(self.line.tell)
             self.stack.addWidget(self.jobs)
+        self.jobs.look_anew()
         self._show_list(self.jobs, self.jobs.search, "Jobs in the logbook", "Type to search; Enter opens the job")
 
     def show_figures(self, search: str = "") -> None:

@@ -5,6 +5,8 @@ from PyQt6.QtCore import Qt
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import Figure
+from redline_bore.job.kinds.book_in import _day_typed
+from redline_bore.ui.frame.job_strip import STRIP
 from redline_bore.ui.frame.shop_figures import value_from_text, value_text
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -166,12 +168,72 @@ def test_stamps_are_counted_without_those_struck_out_or_reopened(logbook):
     from redline_bore.store.logbook import Draft
 
     job = logbook.job_id("2036")
-    assert logbook.stamped()[job][-1] == "sign_off"
+    assert logbook.at_a_glance()[job].done[-1] == "sign_off"
     logbook.append(job, 0, [Draft(JobReopened(reason="to see"), "RM")])
-    assert "sign_off" not in logbook.stamped()[job]
+    assert "sign_off" not in logbook.at_a_glance()[job].done
     seq = logbook.append(job, 0, [Draft(StepStamped(step="sign_off", initials="RM"), "RM")])[-1].seq
-    assert "sign_off" in logbook.stamped()[job]
+    assert "sign_off" in logbook.at_a_glance()[job].done
     logbook.append(job, 0, [Draft(EntryStruck(seq=seq), "RM")])
-    assert "sign_off" not in logbook.stamped()[job]
+    assert "sign_off" not in logbook.at_a_glance()[job].done
     logbook.append(job, 0, [Draft(EntryRestored(seq=seq), "RM")])
-    assert "sign_off" in logbook.stamped()[job]
+    assert "sign_off" in logbook.at_a_glance()[job].done
+
+
+# -- promised, and narrowed --------------------------------------------------------------------------------------------
+
+
+def strips(view):
+    return [view.list.item(i).data(STRIP) for i in range(view.list.count())]
+
+
+def test_what_was_promised_first_stands_on_top_and_what_is_late_says_so(bench):
+    bench.go("gauge")
+    for line in ("promised 3 Mar 2020", "promised 2020-13-40"):
+        bench.type(line)
+    assert "no day" in bench.said and bench.session.state.booking.promised == "2020-03-03"
+    bench.session.open_job("2047")
+    bench.go("gauge")
+    bench.type("promised 2099-01-05")
+    bench.key(Qt.Key.Key_J, CTRL)
+    found = strips(bench.window.jobs)
+    assert [s.number for s in found[:2]] == ["2041", "2047"] and found[0].late and not found[1].late
+    assert found[0].due == "late: promised Tue 03 Mar 2020" and "late" in bench.window.jobs.list.item(0).text()
+    bench.window.grab()
+
+
+def test_the_list_is_narrowed_by_state_person_and_machine(bench):
+    bench.key(Qt.Key.Key_J, CTRL)
+    view, alt = bench.window.jobs, Qt.KeyboardModifier.AltModifier
+    everything = {s.number for s in strips(view)}
+    bench.key(Qt.Key.Key_T, alt, on=view.search)
+    assert {s.number for s in strips(view)} == {"2041", "2044", "2047"} and "open" in view.only["state"].text()
+    bench.bot.mouseClick(view.only["state"], Qt.MouseButton.LeftButton)
+    assert strips(view) == [] and "Alt and the letter" in view.none.text()
+    bench.key(Qt.Key.Key_T, alt, on=view.search)
+    assert {s.number for s in strips(view)} == {"2029", "2036"}
+    bench.key(Qt.Key.Key_T, alt, on=view.search)
+    assert {s.number for s in strips(view)} == everything
+    bench.key(Qt.Key.Key_M, alt, on=view.search)
+    machine = view.picked["machine"]
+    assert machine and all(machine in s.machines for s in strips(view)) and 0 < view.list.count() < len(everything)
+    while view.picked["machine"]:
+        view.turn("machine")
+    view.turn("person")
+    assert all(view.picked["person"] in s.people for s in strips(view))
+
+
+@pytest.mark.parametrize(
+    "text, today, day",
+    [
+        ("12 Dec", "2026-11-29", "2026-12-12"), ("3 jan", "2026-11-29", "2027-01-03"), ("29 November", "2026-11-29", "2026-11-29"), ("1. Feb 2028", "2026-11-29", "2028-02-01"),
+        ("2026-12-01", "2026-11-29", "2026-12-01"),
+    ],
+)  # fmt: skip
+def test_a_day_is_read_as_it_is_said(text, today, day):
+    assert _day_typed(text, today) == day
+
+
+@pytest.mark.parametrize("text", ["friday", "31 Feb", "12 Foo", "2026-1", "", "0 Dec"])
+def test_what_is_no_day_is_refused(text):
+    with pytest.raises(InputError, match="no day"):
+        _day_typed(text, "2026-11-29")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+from datetime import date
 from typing import Literal
 
 from redline_bore.core.block import faults_of
@@ -10,6 +12,7 @@ from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
+from redline_bore.core.when import day_words
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import ANY_STEP, Into, Wrong, declare
@@ -70,6 +73,51 @@ class RemarkLeft(Entry):
 
     text: str = words("remark", CARD)
     kind: Literal["remark_left"] = "remark_left"
+
+
+@frozen(kw_only=True)
+class Promised(Entry):
+    """The day the owner was promised it for."""
+
+    day: str = words("promised for", CARD)
+    kind: Literal["promised"] = "promised"
+
+
+MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+_DAY = re.compile(r"(\d{1,2})\.?\s+([a-z]{3})[a-z]*\.?(?:\s+(\d{4}))?|(\d{4})-(\d{1,2})-(\d{1,2})", re.IGNORECASE)
+
+
+def _day_typed(text: str, today: str) -> str:
+    """A day as YYYY-MM-DD from ``12 Dec``, ``12 Dec 2026`` or ``2026-12-12``; without a year the next such day. Raises InputError."""
+    found = _DAY.fullmatch(text.strip())
+    wrong = InputError(f"“{text.strip()[:30]}” is no day; write it like 12 Dec, or 2026-12-12")
+    if found is None:
+        raise wrong
+    try:
+        if found[4]:
+            return date(int(found[4]), int(found[5]), int(found[6])).isoformat()
+        now = date.fromisoformat(today[:10])
+        month = MONTHS.index(found[2].lower()) + 1
+        made = date(int(found[3] or now.year), month, int(found[1]))
+        return (made if found[3] or made >= now else made.replace(year=made.year + 1)).isoformat()
+    except ValueError:
+        raise wrong from None
+
+
+def _promise(text: str, at: At) -> tuple[Entry, ...]:
+    return (Promised(day=_day_typed(behind(text.strip()), at.day or date.today().isoformat())),)
+
+
+def _is_day(entry: Promised) -> list[Wrong]:
+    try:
+        date.fromisoformat(entry.day)
+    except ValueError:
+        return [Wrong("day", "is no day, such as 2026-12-12")]
+    return []
+
+
+def _was_promised(s: Booking, x: Promised, on: Folding) -> Booking:
+    return changed(s, promised=x.day)
 
 
 def _remarked(s: Booking, x: RemarkLeft, on: Folding) -> Booking:
@@ -153,6 +201,11 @@ declare(
 declare(
     PracticeChosen, Topic.PRACTICE, ANY_STEP, lambda x, s: f"practice, {x.topic.replace('_', ' ')}: {x.name}",
     into=(Into("booking", _practice),), not_typed="chosen with its key on the ladder, or on the book-in card",
+)  # fmt: skip
+declare(
+    Promised, Topic.BOOK_IN, ANY_STEP, lambda x, s: f"promised for {day_words(x.day)}", into=(Into("booking", _was_promised),), wrong=_is_day,
+    sheet=("Promised for", lambda state, s: day_words(state.booking.promised) if state.booking.promised else ""),
+    phrases=(Phrase(ANYWHERE, ("promised",), "promised DAY", "the day the owner was promised it for", lambda at: "promised 12 Dec 2026", _promise),),
 )  # fmt: skip
 declare(
     RemarkLeft, Topic.BOOK_IN, ANY_STEP, lambda x, s: f"remark: {x.text}", into=(Into("booking", _remarked),),

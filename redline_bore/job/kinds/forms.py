@@ -17,7 +17,7 @@ _TOKEN = re.compile(
     r"\s*(?:(?P<mark>[\[\]{}|])|(?P<more>\.\.\.)|(?P<blank>\+?[A-Z][A-Z0-9-]+(?=[\s\]}|:,]|$))|(?P<word>[^\s\[\]{}|]+))"
 )
 FREE = frozenset(
-    {"WORDS", "WHY", "WHOM", "NAME", "WHO", "LUBRICANT", "GASKET", "STEPS", "WHAT", "STONE", "DEEP", "CODE"}
+    {"WORDS", "WHY", "WHOM", "NAME", "WHO", "LUBRICANT", "GASKET", "STEPS", "WHAT", "STONE", "DEEP", "CODE", "DAY"}
 )  # blanks that hold several words
 WARM = frozenset({"TEMPERATURE", "TORQUE"})  # a figure and its unit
 PLAIN = frozenset({"LENGTH", "SIZE", "FIGURE", "TURNS", "COUNT", "CM3", "DEGREES", "TEMPERATURE", "TORQUE", "FACTOR", "ANGLE", "A-MINUTE", "GRADE"})  # fmt: skip

@@ -63,6 +63,7 @@ class Booking:
     book_in: BookIn
     practices: tuple[tuple[str, str], ...] = ()
     lessons: tuple[Lesson, ...] = ()
+    promised: str = ""  # the day, as 2026-12-12; empty: none was
     remarks: tuple[str, ...] = ()  # left for whoever takes the job up next
 
     def practice(self, topic: str) -> str:

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from redline_bore.core.when import day_words
 from redline_bore.job.state.job_state import STEP_TITLES, STEPS
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.theme.theme import Theme
@@ -18,7 +19,8 @@ HIGH_PX, ROUTE_PX = 52.0, 190.0
 
 @dataclass(frozen=True)
 class Strip:
-    """What a strip shows. done: the steps that are stamped; when: the last entry; odd: what stands in the place of the next step."""
+    """What a strip shows. done: the steps that are stamped; when: the last entry; odd: what stands in the place of the next step; promised: the day
+    it is, today: that of the list, both as 2026-12-12."""
 
     number: str
     owner: str
@@ -26,6 +28,10 @@ class Strip:
     done: tuple[str, ...]
     when: str
     odd: str = ""
+    promised: str = ""
+    today: str = ""
+    people: tuple[str, ...] = ()
+    machines: tuple[str, ...] = ()
 
     @property
     def next(self) -> str:
@@ -34,6 +40,23 @@ class Strip:
             return ""
         last = max((STEPS.index(s) for s in self.done if s in STEPS), default=-1)
         return STEPS[min(last + 1, len(STEPS) - 1)]
+
+    @property
+    def late(self) -> bool:
+        """It was promised for a day that is gone, and is not signed off."""
+        return bool(self.promised and self.next and self.promised < self.today)
+
+    @property
+    def due(self) -> str:
+        """When it is promised, in words; empty where it is not, or is done."""
+        if not self.promised or not self.next:
+            return ""
+        return f"late: promised {day_words(self.promised)}" if self.late else f"promised {day_words(self.promised)}"
+
+    @property
+    def order(self) -> tuple[bool, str]:
+        """What is promised first stands on top, late or not; then what was worked on last."""
+        return (not self.due, self.promised if self.due else "")
 
     @property
     def words(self) -> str:
@@ -45,7 +68,8 @@ class Strip:
     @property
     def text(self) -> str:
         """All of it, to be read aloud and searched."""
-        return f"{self.number}   {self.owner}\n{self.engine} · {self.words} · {self.when}"
+        said = (self.engine, self.words, self.due, self.when)
+        return f"{self.number}   {self.owner}\n{' · '.join(x for x in said if x)}"
 
 
 class StripDelegate(QStyledItemDelegate):
@@ -77,9 +101,13 @@ class StripDelegate(QStyledItemDelegate):
         owner = pencil.fitted(strip.owner, wide - number, 14)
         pencil.text(QRectF(left + number, box.top(), wide - number, box.height() / 2), owner, 14, "ink", align=MIDDLE)
         under = QRectF(left, box.center().y() - px(2), wide, box.height() / 2)
-        when = pencil.width_of(strip.when, 12)
-        pencil.text(under, pencil.fitted(strip.engine, wide - when - px(14), 13), 13, "graphite", align=MIDDLE)
-        pencil.text(under, strip.when, 12, "graphite", align=RIGHT | MIDDLE)
+        when = strip.due or strip.when
+        room = pencil.width_of(when, 12)
+        pencil.text(under, pencil.fitted(strip.engine, wide - room - px(14), 13), 13, "graphite", align=MIDDLE)
+        if strip.late:
+            ground = QRectF(under.right() - room - px(6), under.top() + px(2), room + px(10), under.height() - px(4))
+            pencil.rect(ground, "look_ground")
+        pencil.text(under, when, 12, "ink" if strip.due else "graphite", align=RIGHT | MIDDLE)
         self._route(pencil, QRectF(route, box.top(), px(ROUTE_PX), box.height()), strip)
         painter.restore()
 
