@@ -10,6 +10,7 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.fit import GaugeDoubt, clearance_uncertainty
 from redline_bore.core.frozen import frozen
 from redline_bore.core.gauge_study import StudyResult, drift_sd_mm, study
+from redline_bore.core.lengths import default_step
 from redline_bore.core.show import Show
 from redline_bore.job.gauge.analysis import CylinderShape
 from redline_bore.job.state.cached import once_a_state
@@ -107,7 +108,8 @@ def _inside(shape: CylinderShape, travel: RingTravel) -> list[int]:
 def zero_note(state: JobState) -> str:
     """What has to be said of the gauge's zero; empty when it is set, checked and steady."""
     if state.gauging.zero is None:
-        return "The gauge's zero was not booked: “zero 105.000 20.4 C” says which master it was set on."
+        master = Show(state.units).size(state.block.bore_mm)
+        return f"The gauge's zero was not booked: “zero {master} 20 C” says which master it was set on."
     limit, spans = state.figures.number("gauging.drift_limit"), state.gauging.zero_spans
     read = bool(state.gauging.readings or state.gauging.three_points)
     drift = drift_of(state) if read else None
@@ -117,7 +119,8 @@ def zero_note(state: JobState) -> str:
         off = Show(state.units).away(spans[-1].start_off_mm)
         return f"The zero stands {off} off on its master: set the gauge on it again before the next reading."
     if read and drift is None:
-        return "The zero has not been checked since: put the gauge on its master and type “master +0.001”."
+        off = Show(state.units).away(float(default_step(state.units) * state.units.mm))
+        return f"The zero has not been checked since: put the gauge on its master and type “master {off}”."
     return ""
 
 
