@@ -123,8 +123,8 @@ def _scale(value: object) -> float:
         return 1.0
 
 
-def run(path: Path, number: str | None = None) -> int:
-    """Show the window until it is closed; returns the exit code."""
+def run(path: Path, number: str | None = None, guide: bool = False) -> int:
+    """Show the window until it is closed; returns the exit code. guide: with the guide of the first job, on a new one."""
     if not _display():
         raise EnvironmentTrouble(
             "There is no display here, so there is no window. redline-bore --help says what can be done without one"
@@ -132,6 +132,9 @@ def run(path: Path, number: str | None = None) -> int:
     app = application()
     window = build_window(path, number)
     catch_faults(window)
+    if guide:
+        window.session.begin_new_job()
+        window.begin_guide()
     window.show()
     QTimer.singleShot(0, lambda: warm_up(window))
     return app.exec()

@@ -79,6 +79,7 @@ def _parser() -> argparse.ArgumentParser:
     )
     parser.add_argument("--version", action="version", version=f"Redline Bore {__version__}")
     parser.add_argument("--job", metavar="NUMBER", help="open this job")
+    parser.add_argument("--guide", action="store_true", help="be led through a first job, with simulated instruments")
     parser.set_defaults(run=_window)
     commands = parser.add_subparsers(title="without a window")
     keep = argparse.ArgumentParser(add_help=False)
@@ -91,4 +92,4 @@ def _parser() -> argparse.ArgumentParser:
 def _window(given: argparse.Namespace) -> int:
     from redline_bore.app import run
 
-    return run(given.logbook, given.job)
+    return run(given.logbook, given.job, given.guide)

@@ -48,6 +48,7 @@ if TYPE_CHECKING:
     from redline_bore.job.kinds.kind import Kind
     from redline_bore.job.kinds.phrase import At, Phrase
     from redline_bore.ui.frame.chest import Chest, Drawer
+    from redline_bore.ui.frame.guide import GuideTag
     from redline_bore.ui.frame.job_list import JobList
     from redline_bore.ui.frame.shop_figures import ShopFigures
     from redline_bore.ui.frame.tag_view import TagView
@@ -77,6 +78,8 @@ class MainWindow(QMainWindow):
         self.steps: dict[str, StepView] = {}
         self._against: tuple[str, ...] = ()
         self._build()
+        self.guide: GuideTag | None = None
+        self.did: set[str] = set()  # the commands that were given, for the guide
         self._panel: Panel | None = None
         self._chest: Chest | None = None
         self._tag: TagView | None = None
@@ -99,7 +102,11 @@ class MainWindow(QMainWindow):
     def _build(self) -> None:
         middle = QHBoxLayout()
         middle.setSpacing(0)
-        for widget, stretch in ((self.plan, 0), (self.stack, 1), (self.card, 0)):
+        self.beside = QVBoxLayout()
+        self.beside.setSpacing(0)
+        self.beside.addWidget(self.plan, 1)
+        middle.addLayout(self.beside)
+        for widget, stretch in ((self.stack, 1), (self.card, 0)):
             middle.addWidget(widget, stretch)
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
@@ -175,6 +182,7 @@ class MainWindow(QMainWindow):
 
     def run(self, wanted: Command) -> None:
         """Do what a command does; what is refused is said in the gauge line, never in a box."""
+        self.did.add(wanted.name)
         try:
             remark = wanted.act(self)
         except FaultyInput as error:
@@ -184,6 +192,35 @@ class MainWindow(QMainWindow):
         else:
             if remark:
                 self.line.tell(remark, False)
+        self._look_at_guide()
+
+    def begin_guide(self) -> None:
+        """Hang the guide of the first job beside the plan; it goes on as things are done."""
+        from redline_bore.ui.frame.guide import GuideTag
+
+        self.guide = GuideTag(self.theme)
+        self.guide.left.connect(self.end_guide)
+        self.beside.addWidget(self.guide)
+        if self.session.state is None:
+            self.session.begin_new_job()
+        self._look_at_guide()
+
+    def end_guide(self) -> None:
+        """Put the guide away."""
+        if self.guide is not None:
+            self.beside.removeWidget(self.guide)
+            self.guide.deleteLater()
+            self.guide = None
+
+    def _look_at_guide(self) -> None:
+        if self.guide is None:
+            return
+        from redline_bore.ui.frame.guide import Facts
+
+        session, bench = self.session, self.session.bench
+        state = None if bench.new_job else session.state
+        connected = self.instruments.asked("gauge").connected
+        self.guide.look(Facts(session.who_is_said, state, bench.step, bench.page, connected, frozenset(self.did)))
 
     def _add_key(self, name: str, sequence: str, act: Callable[[], None]) -> None:
         action = QAction(name, self)
@@ -297,6 +334,7 @@ class MainWindow(QMainWindow):
         from redline_bore.desk.tag import tag_for
 
         self._put_all_away()
+        self.did.add("tag")
         session = self.session
         self.card.button.hide()
         self.tag.open(tag_for(kind, phrase, step, at(), session.records, session.job.struck), at)
@@ -420,6 +458,7 @@ class MainWindow(QMainWindow):
         self.card.show_advice(advice)
         if self._panel is not None:
             self._panel.renew("working", working_html(advice, self.theme))
+        self._look_at_guide()
         text = view.line_text()
         self.line.say(text.where, text.what, text.keys)
         self.line.field.setPlaceholderText(shown(text.hint))

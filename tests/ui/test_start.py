@@ -118,13 +118,17 @@ def test_an_empty_logbook_says_how_to_begin(qtbot, tmp_path, monkeypatch):
     qtbot.addWidget(window)
     window.show()
     _open_logbook(window)
-    assert window.is_looking and [d.kind for d in window.chest.found] == ["own", "look", "file", "who"]
-    window.enter()
+    assert window.is_looking and [d.kind for d in window.chest.found] == ["guide", "own", "look", "file", "who"]
+    window.chest.open_at(2)
     assert not window.is_looking and window.session.bench.new_job
     opened = []
-    monkeypatch.setattr(begin, "open_window", opened.append)
+    monkeypatch.setattr(begin, "open_window", lambda *what: opened.extend(what))
     window.do("begin")
-    window.chest.open_at(2)
+    window.chest.open_at(1)
+    assert opened == [data_folder() / begin.GUIDED, "--guide"]  # in a logbook of its own
+    opened.clear()
+    window.do("begin")
+    window.chest.open_at(3)
     qtbot.waitUntil(lambda: bool(opened), timeout=60_000)
     samples = Logbook(opened[0])
     assert {j.number for j in samples.jobs()} == {"2029", "2036", "2041", "2044", "2047"} and opened[

@@ -12,13 +12,14 @@ from redline_bore.ui.commands.command import Group, command
 from redline_bore.ui.frame.chest import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
 
-SAMPLES = "samples.sqlite"
+SAMPLES, GUIDED = "samples.sqlite", "guided.sqlite"
 
 
 @command(Group.FILES, 12, "Begin: a job of your own, the sample jobs, a file")
 def begin(window: WindowParts) -> str:
     """The ways there are into an empty logbook; nothing is asked that is not needed yet."""
     drawers = [
+        Drawer("guide", "The guided first job", "one thing at a time, with a simulated gauge, in a logbook of its own", "another window", "", "learn tutorial practice help first lesson", guided),
         Drawer("own", "A job of your own", "bore, stroke and cylinders begin it; the rest is asked when it matters", "Book in", "", "new start book", lambda: None),
         Drawer("look", "The sample jobs, in a logbook of their own", "five jobs, from just booked in to signed off; nothing of them comes into yours", "another window", "", "demo practice example try", partial(_samples, window)),
         Drawer("file", "A job from a file", "one that was written out elsewhere", "Jobs and files", "", "import open json", partial(window.do, "take_in")),
@@ -48,6 +49,13 @@ def _samples(window: WindowParts) -> None:
     window.behind("samples", work, lambda made: open_window(made))
 
 
-def open_window(path: Path) -> None:
+def guided() -> None:
+    """Be led through a first job, in a logbook of its own."""
+    path = data_folder() / GUIDED
+    path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
+    open_window(path, "--guide")
+
+
+def open_window(path: Path, *more: str) -> None:
     """Another window of this program, on another logbook."""
-    subprocess.Popen([sys.executable, "-m", "redline_bore", "--logbook", str(path)], start_new_session=True)
+    subprocess.Popen([sys.executable, "-m", "redline_bore", "--logbook", str(path), *more], start_new_session=True)
