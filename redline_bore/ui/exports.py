@@ -130,7 +130,9 @@ def paint_fresh(picture: Picture, painter: QPainter) -> None:
     area = QRectF(picture.rect())
     pencil = Pencil(painter, picture.theme)
     pencil.rect(area, "paper")
+    pencil.hold_words()
     picture.draw_vectors(pencil, area)
+    pencil.place_words()
 
 
 def png_of(picture: Picture) -> QImage:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from redline_bore.job.gauge.readings import waiting_cylinders
@@ -78,6 +78,7 @@ class GuideTag(QWidget):
         super().__init__()
         self.theme, self.at = theme, 0
         self.setObjectName("plan")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.title, self.words = ToldLabel("Guide"), ToldLabel("What to do")
         self.leave = QPushButton("Put the guide away")
         self.leave.setFocusPolicy(self.leave.focusPolicy().NoFocus)

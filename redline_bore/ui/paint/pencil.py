@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
 
 from redline_bore.core.written import shown
+from redline_bore.ui.paint.placer import Words, placed
 from redline_bore.ui.theme.theme import Theme
 
 LEFT, RIGHT, CENTRE = Qt.AlignmentFlag.AlignLeft, Qt.AlignmentFlag.AlignRight, Qt.AlignmentFlag.AlignHCenter
@@ -23,7 +24,26 @@ class Pencil:
         self.p, self.theme = painter, theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._taken: list[QRectF] = []
+        self._held: list[Words] | None = None  # texts that wait for their place; None: each is drawn at once
+        self._plain = painter.transform()
         self._pens: dict[tuple[str, float, str, float], QPen] = {}  # a picture takes up the same few over and over
+
+    def hold_words(self) -> None:
+        """Keep texts until ``place_words``: none will lie on another."""
+        self._held = []
+
+    def place_words(self) -> list[Words]:
+        """Draw the texts that were kept, each where it has room; returns them as they stand."""
+        held, self._held = placed(self._held or [], self._measure), None
+        for w in held:
+            self.p.setFont(self.theme.font(w.size, w.bold))
+            self.p.setPen(self.theme.colour(w.colour))
+            metrics = self.theme.metrics(w.size, w.bold)
+            self.p.drawText(QPointF(w.left, w.middle + (metrics.ascent() - metrics.descent()) / 2), w.text)
+        return held
+
+    def _measure(self, text: str, size: float, bold: bool) -> float:
+        return self.theme.text_width(text, size, bold)
 
     def px(self, length: float) -> float:
         return length * self.theme.scale
@@ -124,6 +144,11 @@ class Pencil:
         metrics = self.theme.metrics(size, bold)
         width = self.theme.text_width(text, size, bold)
         x = r.right() - width if align & RIGHT else r.center().x() - width / 2 if align & CENTRE else r.left()
+        if self._held is not None and text.strip() and self.p.transform() == self._plain and not self.p.hasClipping():
+            anchor = 1 if align & RIGHT else 0 if align & CENTRE else -1
+            high = metrics.capHeight()
+            self._held.append(Words(text, x, r.center().y(), width, high, size, bold, colour, anchor))
+            return
         y = r.center().y() + (metrics.ascent() - metrics.descent()) / 2  # set by hand: twice as fast as a laid-out box
         self.p.drawText(QPointF(x, y), text)
 

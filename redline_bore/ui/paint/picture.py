@@ -7,6 +7,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QShowEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from redline_bore.ui.paint.pencil import Pencil
+from redline_bore.ui.paint.placer import Words
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
@@ -21,6 +22,7 @@ class Picture(QWidget):
     def __init__(self, session: Session, theme: Theme, name: str) -> None:
         super().__init__()
         self.session, self.theme = session, theme
+        self.words: list[Words] = []  # as they stand on the picture
         self.setAccessibleName(name)
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -61,7 +63,10 @@ class Picture(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         if self.session.state is not None or not self.needs_job:
-            self.draw(Pencil(painter, self.theme), QRectF(self.rect()))
+            pencil = Pencil(painter, self.theme)
+            pencil.hold_words()
+            self.draw(pencil, QRectF(self.rect()))
+            self.words = pencil.place_words()
         painter.end()
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:

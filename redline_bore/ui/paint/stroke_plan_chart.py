@@ -39,7 +39,7 @@ def draw_stroke_plan(
     pencil.rect(box, "sheet", "rule")
     _scales(pencil, box, low, high, length_mm, x_of, y_of, show)
     pencil.line(x_of(0.0), box.top() - px(4), x_of(0.0), box.bottom() + px(4), "redline", 2.5)
-    pencil.label(x_of(0.0), box.top() - px(13), "its end", 12, "redline", True, CENTRE)
+    pencil.label(x_of(0.0) + px(6), box.top() + px(12), "its end", 12, "redline", True, LEFT)
     pencil.polyline([(x_of(v), y_of(d)) for d, v in before], "graphite", 1.6, "dash")
     pencil.polyline([(x_of(v), y_of(d)) for d, v in after], "tight", 2.8)
     for d, v in before:
@@ -65,7 +65,12 @@ def _scales(
         x = x_of(value * unit)
         pencil.line(x, box.top(), x, box.bottom(), "rule")
         pencil.label(
-            x, box.bottom() + px(13), f"{value:+.4g}".replace("-", "−") if value else "0", 12, "graphite", align=CENTRE
+            x,
+            box.bottom() + px(13),
+            (f"{value:+.6f}".rstrip("0").replace("-", "−")) if value else "0",
+            12,
+            "graphite",
+            align=CENTRE,
         )
     for value in ticks(0.0, length / unit, 6):
         pencil.label(box.left() - px(6), y_of(value * unit), f"{value:.4g}", 12, "graphite", align=RIGHT)
