@@ -37,7 +37,7 @@ class Port:
 @pytest.mark.parametrize("right", BAUDS)
 def test_the_speed_is_found_by_what_makes_sense(right):
     gauge = Port(right, b"reading +0.014 mm\r")
-    heard = [listen_at("/dev/x", baud, lambda: False, 0.5, gauge) for baud in LIKELIEST]
+    heard = [listen_at("/dev/x", baud, lambda: False, 0.05, gauge) for baud in LIKELIEST]
     found = [h for h in heard if h is not None]
     assert found == [HeardLine(right, "reading +0.014 mm", "reading {value} mm", "mm")]
     assert sorted(LIKELIEST) == sorted(BAUDS)

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QPoint, QSettings, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
+from redline_bore.core.written import write_with_comma
 from redline_bore.instruments.line_protocol import GaugeReading, Temperature
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature
@@ -49,13 +50,16 @@ class Hands(RuleBasedStateMachine):
         number=st.sampled_from(JOBS),
         wide=st.sampled_from((1000, 1280, 1920)),
         scale=st.sampled_from((1.0, 1.0, 1.5, 2.0)),
+        looks=st.sets(st.sampled_from(("touch", "comma", "clear", "night"))),
     )
-    def start(self, number, wide, scale):
+    def start(self, number, wide, scale, looks):
         from redline_bore.app import build_window
 
         sys.excepthook = lambda kind, error, trace: self.broken.append(error.with_traceback(trace))
         settings = QSettings(str(self.folder / "settings.ini"), QSettings.Format.IniFormat)
         settings.setValue("scale", scale)
+        for name in looks:
+            settings.setValue(name, True)
         self.window = build_window(self.path, number, settings)
         self.window.session.person = "RM"
         self.window.session.kept.connect(self.kept.append)
@@ -91,6 +95,22 @@ class Hands(RuleBasedStateMachine):
         forms = examples_of(session.job, session.bench.step, session.bench.cylinder, session.bench.units) or ["22.4 C"]
         self.type_and_enter(forms[pick % len(forms)] + slip, 1 + twice)
         assert field is self.window.line.field
+
+    @rule(
+        name=st.sampled_from(
+            ("touch", "comma", "clear", "paper", "another", "find", "by_hand", "jobs", "begin", "this_page", "who")
+        )
+    )
+    def give_a_command(self, name):
+        self.window.do(name)
+
+    @rule(picks=st.lists(st.integers(0, 40), min_size=1, max_size=6))
+    def press_the_pad(self, picks):
+        pad = self.window.card.pad
+        if pad is not None and pad.isVisible():
+            for pick in picks:
+                keys = list(pad.keys.values())
+                QTest.mouseClick(keys[pick % len(keys)], Qt.MouseButton.LeftButton)
 
     @rule(sizes=st.lists(sizes, min_size=1, max_size=4))
     def type_figures(self, sizes):
@@ -201,6 +221,7 @@ class Hands(RuleBasedStateMachine):
             self.window.close()
             self.window.deleteLater()
             QApplication.processEvents()
+        write_with_comma(False)
         sys.excepthook = sys.__excepthook__
         shutil.rmtree(self.folder)
 
@@ -209,6 +230,9 @@ class Hands(RuleBasedStateMachine):
 def test_one_window(demo_master, shipped, sequences, qapp, monkeypatch):
     for asks in ("getOpenFileName", "getSaveFileName"):
         monkeypatch.setattr(QFileDialog, asks, lambda *_given: ("", ""))
+    from redline_bore.ui.commands import begin
+
+    monkeypatch.setattr(begin, "open_window", lambda *_what: None)  # no other program is begun
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_given: "")
     Hands.master, Hands.figures = demo_master, shipped
     run_state_machine_as_test(Hands, settings=sequences)
