@@ -19,6 +19,7 @@ from redline_bore.job.kinds.entry import Record
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.call import advise
+from redline_bore.job.words.options import told_of
 
 if TYPE_CHECKING:
     from argparse import _SubParsersAction
@@ -95,7 +96,8 @@ def _call(given: argparse.Namespace) -> int:
     rung = _rung(given, state)
     advice = advise(state, 1, rung, Show(state.units))
     if given.json:
-        ways = [asdict(o) for o in options_of(state)]
+        told = [told_of(o, Show(state.units)) for o in options_of(state)]
+        ways = [asdict(w.option) | {"title": w.title, "reasons": w.reasons, "needs": w.needs} for w in told]
         print(json.dumps({"job": state.number, "oversize_mm": rung, **_said(advice), "options": ways}, indent=1))
         return 0
     print(advice.sentence)
@@ -104,9 +106,9 @@ def _call(given: argparse.Namespace) -> int:
     for note in advice.changes:
         print(f"  – {note}")
     print("Every way there is, the best first:")
-    for option in options_of(state):
-        told = "; ".join((*option.reasons, *(f"to be sure: {need}" for need in option.needs)))
-        print(f"  {option.title}: {option.standing} ({told})")
+    for way in (told_of(o, Show(state.units)) for o in options_of(state)):
+        why = "; ".join((*way.reasons, *(f"to be sure: {need}" for need in way.needs)))
+        print(f"  {way.title}: {way.standing} ({why})")
     return 0
 
 

@@ -10,7 +10,6 @@ from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.demo.writer import GAUGE_SD_MM, NORTH, SEED, WHO, Writer
-from redline_bore.job.bore.run import run_of as bar_run
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.bore import BarSet, HoleBored, RunChecked
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
@@ -31,11 +30,12 @@ from redline_bore.job.kinds.sleeve import (
     SleeveMeasured,
     SleeveWayTaken,
 )
-from redline_bore.job.run_sheet import RunItem
 from redline_bore.job.sleeve.fit import fit_of, predicted_bore
-from redline_bore.job.sleeve.run import run_of as sleeve_run
 from redline_bore.job.state.booking import BookIn
 from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.bore_run import run_of as bar_run
+from redline_bore.job.words.run_sheet import RunItem
+from redline_bore.job.words.sleeve_run import run_of as sleeve_run
 from redline_bore.store.logbook import Logbook
 
 INCH = 25.4

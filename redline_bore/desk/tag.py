@@ -14,11 +14,11 @@ from redline_bore.core.errors import BenchError, FormError
 from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.show import Show
 from redline_bore.core.told import Of, Told, Unit, told_of
-from redline_bore.job.gauge.doubtful import doubt_in
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.forms import Blank, Form, Lit, Maybe, Pick, blanks_of, composed, parsed, read_back
 from redline_bore.job.kinds.kind import ANY_STEP, KINDS, Kind, entry_words, wrongs
 from redline_bore.job.kinds.phrase import At, Phrase
+from redline_bore.job.words.doubtful import asked_of
 
 NO_END = 1e5  # a range that ends there ends nowhere
 STATED = (
@@ -105,7 +105,7 @@ class Tag:
         if faults:
             return Said(line, faults[0], False)
         return Said(
-            line, "; ".join(entry_words(e, at.show) for e in entries), True, doubt_in(at.state, entries, at.show)
+            line, "; ".join(entry_words(e, at.show) for e in entries), True, asked_of(at.state, entries, at.show)
         )
 
 

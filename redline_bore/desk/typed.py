@@ -11,11 +11,11 @@ from redline_bore.core.gauging import Place, next_place
 from redline_bore.core.show import Show
 from redline_bore.desk.changed import Changed
 from redline_bore.job.gauge.analysis import places_read
-from redline_bore.job.gauge.doubtful import doubt_in
 from redline_bore.job.kinds.bore import BarSet
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.proposals import entries_from_typed
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.doubtful import asked_of
 
 if TYPE_CHECKING:
     from redline_bore.desk.desk import Desk
@@ -50,7 +50,7 @@ def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where, ask
     if step == "bore" and words[0].lower() == "bar":
         return _book_bar(desk, job, text, where)
     entries = entries_from_typed(step, text, job.state, where, today())
-    doubt = doubt_in(job.state, entries, Show(where.units))
+    doubt = asked_of(job.state, entries, Show(where.units))
     if doubt and doubt != asked:
         raise DoubtfulInput(doubt)
     return job.book(*entries, typed=f"{text.strip()} (asked: {doubt})" if doubt else text.strip())

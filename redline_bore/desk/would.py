@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from redline_bore.core.errors import BenchError
 from redline_bore.core.show import Show
 from redline_bore.desk.typed import LONGEST_LINE, today
-from redline_bore.job.gauge.doubtful import doubt_in
 from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.grammar import phrases_at
 from redline_bore.job.kinds.kind import entry_words, wrongs
 from redline_bore.job.kinds.phrase import Phrase, Where
 from redline_bore.job.proposals import entries_from_typed
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.doubtful import asked_of
 
 
 @dataclass(frozen=True)
@@ -42,7 +42,7 @@ def would_book(step: str, text: str, state: JobState, where: Where) -> Would:
     faults = [w.reason for e in entries for w in wrongs(e, state.block, show)]
     if faults:
         return Would(f"Not so: {faults[0]}", False)
-    doubt = doubt_in(state, entries, show)
+    doubt = asked_of(state, entries, show)
     told = "; ".join(entry_words(e, show) for e in entries)
     return Would(f"Enter books: {told}" + (f". But look: {doubt}" if doubt else ""), True)
 

@@ -29,9 +29,10 @@ class StepProposals:
     def setting(self, state: JobState, cylinder: int, day: str) -> Setting:
         """The bar's setting for a cylinder on a day (YYYY-MM-DD)."""
         from redline_bore.job.bore.plan import plan_of
+        from redline_bore.job.words.missing import say_missing
 
         plan = plan_of(state, cylinder, day)
-        return Setting(plan.setting_mm, plan.missing)
+        return Setting(plan.setting_mm, say_missing(plan.missing))
 
     def hone(self, state: JobState, machine: str, rpm: float | None, strokes: float | None) -> Entry:
         """How a hone goes where only some of it was said."""

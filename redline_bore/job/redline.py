@@ -8,6 +8,7 @@ from redline_bore.core.fit import (
     window_from_bore,
 )
 from redline_bore.core.frozen import frozen
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.profiles.duty import ClearanceLoad, duty
 from redline_bore.job.state.calling import Piston
 from redline_bore.job.state.job_state import JobState
@@ -26,7 +27,7 @@ class Redline:
     planned_mm: float | None
     piston: Piston | None
     window: ClearanceWindow
-    missing: str = ""
+    missing: Missing | None = None
     provisional: bool = False
 
     @property
@@ -67,16 +68,12 @@ def redline_of(state: JobState, cylinder: int) -> Redline:
     window, piston = leading_window(state), state.calling.piston(cylinder)
     planned = planned_mm(state, cylinder)
     if state.calling.decision is not None and not state.calling.decision.bores:
-        return Redline(
-            None, None, piston, window, "the call is to bore nothing; count strokes and stop by the ring's gap"
-        )
+        return Redline(None, None, piston, window, Missing(Lack.BORES_NOTHING))
     if piston is not None and state.calling.decision is not None:
         size = finish_size(piston.size_mm, window.aim_mm)
         return Redline(size, size, piston, window)
     if planned is not None and state.calling.decision is not None and not state.calling.decision.by_bar:
         least = planned - state.figures.row("cleanup.pistons_under")[1] + window.aim_mm
-        return Redline(least, planned, None, window, f"measure piston {cylinder} at its gauge point", provisional=True)
-    missing = (
-        "take the call first" if state.calling.decision is None else f"measure piston {cylinder} at its gauge point"
-    )
-    return Redline(None, planned, piston, window, missing)
+        return Redline(least, planned, None, window, Missing(Lack.PISTON, cylinder), provisional=True)
+    lack = Missing(Lack.CALL) if state.calling.decision is None else Missing(Lack.PISTON, cylinder)
+    return Redline(None, planned, piston, window, lack)

@@ -200,7 +200,7 @@ class Machinist(AtHone):
                 self.tell(f"{cylinder}: the bar went over")
                 return True
             if found.call not in (BoreCall.SET, BoreCall.PASS, BoreCall.RECUT):
-                self.work.endless = f"the bar: {found.call.name} {found.plan.missing}"
+                self.work.endless = f"the bar: {found.call.name} {found.plan.missing and found.plan.missing.what.name}"
                 return False
             setting = found.plan.setting_mm if found.call is not BoreCall.RECUT else found.setting_mm
             assert setting is not None

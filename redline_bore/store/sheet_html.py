@@ -11,15 +11,15 @@ from redline_bore.job.finish.judgement import TraceStage, finish_windows, shown_
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.hone.stock_ledger import ledger_of
 from redline_bore.job.kinds.kind import sheet_lines
-from redline_bore.job.lessons import lesson_words
 from redline_bore.job.profiles.alloys import ALLOYS
-from redline_bore.job.sign_off.instruments_used import instruments_used
 from redline_bore.job.sign_off.learned import family_lessons
-from redline_bore.job.sign_off.sheet import Sheet, pictures_a_row
+from redline_bore.job.sign_off.sheet import Sheet, UnplatedBy, pictures_a_row
 from redline_bore.job.state.job_state import STEP_TITLES
-from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.job.words.call import taken_words
+from redline_bore.job.words.instruments_used import instruments_used
+from redline_bore.job.words.lessons import lesson_words
 from redline_bore.job.words.sign_off import clearance_words, point_words
+from redline_bore.job.words.texture import texture_figure, texture_unit
 from redline_bore.store.templating import template
 
 
@@ -46,5 +46,5 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: 
 
 def _unplated(sheet: Sheet) -> list[str]:
     """How the sizes with no plate on are known, each way once."""
-    ways = {"measured": "as measured", "foretold": "as foretold from gauging both ways"}
+    ways = {UnplatedBy.MEASURED: "as measured", UnplatedBy.FORETOLD: "as foretold from gauging both ways"}
     return list(dict.fromkeys(ways[r.unplated_by] for r in sheet.rows if r.unplated_mm is not None))

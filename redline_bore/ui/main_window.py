@@ -474,9 +474,9 @@ class MainWindow(QMainWindow):
         state, view = self.session.state, self.step
         if state is None or state.calling.decision is None or self.session.bench.new_job:
             return advice
-        from redline_bore.job.call.stand_by import contradictions
+        from redline_bore.job.words.stand_by import against_words
 
-        against = contradictions(state, self.session.show)
+        against = against_words(state, self.session.show)
         if not against or (view is not None and view.name == "call" and self.session.bench.page == "ladder"):
             return advice
         head = tuple(f"The call no longer stands. {text}" for text in against)
@@ -484,13 +484,13 @@ class MainWindow(QMainWindow):
 
     def _tell_doubts(self, record: Record) -> None:
         """Say at once when what was just booked speaks against the call."""
-        from redline_bore.job.call.stand_by import contradictions
+        from redline_bore.job.words.stand_by import against_words
 
         state = self.session.state
         if state is None or state.calling.decision is None or record.seq <= state.calling.decision.seq:
             self._against = ()
             return
-        against = contradictions(state, self.session.show)
+        against = against_words(state, self.session.show)
         if against and against != self._against:
             QTimer.singleShot(0, lambda: self.line.tell(f"The call no longer stands. {against[0]}", True))
         self._against = against

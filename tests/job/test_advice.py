@@ -19,6 +19,7 @@ from redline_bore.job.kinds.call import ClearanceStated, DecisionTaken, PistonMe
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.sign_off import sheet as sign_off
 from redline_bore.job.words import book_in as book_in
@@ -192,7 +193,7 @@ def honed(ledger, shipped, *checks, block_c=20.0):
 def test_the_redline_is_piston_plus_clearance_never_a_nominal(ledger_of, shipped):
     state = honed(ledger_of("2041"), shipped)
     assert redline_of(state, 2).size_mm == pytest.approx(105.675 + 0.075)
-    assert redline_of(state, 1).size_mm is None and "measure piston 1" in redline_of(state, 1).missing
+    assert redline_of(state, 1).size_mm is None and redline_of(state, 1).missing == Missing(Lack.PISTON, 1)
     assert hone_advice.advise(state, 1, MM).button == ""
 
 

@@ -157,4 +157,4 @@ def test_their_piston_is_ours_only_where_they_measured_none(ledger_of, shipped, 
     ours = state.calling.piston(cylinder).size_mm
     own = measured and cylinder == 1
     assert found.b.piston_mm == pytest.approx(82.991 if own else ours) and found.a.piston_mm == pytest.approx(ours)
-    assert any("piston" in a for a in found.assumed) is not own
+    assert (second_opinion.Assumed.PISTON_IS_OURS in found.assumed) is not own

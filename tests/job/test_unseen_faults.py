@@ -11,6 +11,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.bore import run as bar_run
 from redline_bore.job.call import stand_by
 from redline_bore.job.hone import progress
+from redline_bore.job.words.stand_by import say_against
 from tests.job.benches import but
 
 METRIC = Show(Units.METRIC)
@@ -105,8 +106,9 @@ def test_traces_are_told_from_the_top_down_however_they_were_booked(state_of):
 def test_a_lost_call_is_spoken_against_where_it_is_not_known_any_more():
     column = SimpleNamespace(cleanup=None, ceiling_mm=None)
     fate = SimpleNamespace(word="not known", column=column, too_thin=False, cylinder=1, oversize_mm=0.5)
-    assert "its readings changed" in stand_by._against(fate, SimpleNamespace(verdict="cleans up", high_mm=80.4), METRIC)
-    assert stand_by._against(fate, SimpleNamespace(verdict="may leave a shadow", high_mm=80.4), METRIC) == ""
+    found = stand_by._against(fate, SimpleNamespace(verdict="cleans up", high_mm=80.4))
+    assert "its readings changed" in say_against(found, METRIC)
+    assert stand_by._against(fate, SimpleNamespace(verdict="may leave a shadow", high_mm=80.4)) is None
 
 
 @pytest.mark.parametrize(
@@ -205,7 +207,7 @@ def test_a_purpose_that_says_nothing_bores_and_sleeves_nothing():
 
 
 def test_their_sizes_are_taken_at_20_where_they_did_not_say(ledger_of, shipped):
-    from redline_bore.job.gauge.second_opinion import comparisons
+    from redline_bore.job.gauge.second_opinion import Assumed, comparisons
     from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened
     from redline_bore.job.kinds.sign_off import JobReopened
     from tests.job.benches import after
@@ -216,4 +218,4 @@ def test_their_sizes_are_taken_at_20_where_they_did_not_say(ledger_of, shipped):
     )  # fmt: skip
     (found,) = comparisons(state)
     assert (found.b.block_c, found.b.piston_c) == (20.0, 20.0) and found.b.piston_mm == pytest.approx(found.a.piston_mm)
-    assert any("taken to be at 20" in a for a in found.assumed)
+    assert Assumed.BLOCK_AT_20 in found.assumed

@@ -19,6 +19,7 @@ from redline_bore.job.kinds.kind import KINDS, entry_words
 from redline_bore.job.redline import redline_of
 from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.job.words import bore, call, finish, hone, readings, sign_off
+from redline_bore.job.words.missing import say_missing
 from redline_bore.store.job_file import job_from_json, job_to_json
 
 HERE = Path(__file__).parent.parent / "fixtures" / "ledgers"
@@ -54,7 +55,7 @@ def test_an_old_ledger_says_what_it_said(name, shipped):
     for c in state.cylinders:
         was = then["cylinders"][str(c)]
         redline = redline_of(state, c)
-        assert (redline.size_mm, redline.missing) == (was["redline"], was["missing"])
+        assert (redline.size_mm, say_missing(redline.missing)) == (was["redline"], was["missing"])
         assert (progress_of(state, c).left_mm is None) == (was["left"] is None)
         shape = shape_of(state, c)
         assert (shape.mean_mm, len(shape.levels)) == (was["mean"], was["levels"])

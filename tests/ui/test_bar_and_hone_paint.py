@@ -13,6 +13,7 @@ from redline_bore.core.stroke import Motion, crosshatch, local_angle_by_depth
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.hone.model import forecast
 from redline_bore.job.hone.set_up import AngleAim
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.sleeve.deck import deck_of, seat_of
 from redline_bore.job.sleeve.fit import fit_of, wanted_interference
 from redline_bore.job.sleeve.heat import heat_plan
@@ -61,7 +62,7 @@ def test_the_layers_of_a_cut_stand_in_their_shares_before_the_redline(paper, pla
 
 def test_a_cut_that_is_not_known_is_told_and_not_drawn(paper, plan):
     pencil, image = paper
-    draw_cut_layers(pencil, AREA, replace(plan, target_mm=None, passes_mm=(), missing="it is not gauged"), INCH)
+    draw_cut_layers(pencil, AREA, replace(plan, target_mm=None, passes_mm=(), missing=Missing(Lack.NOT_GAUGED)), INCH)
     assert count(image, pencil, "redline") == 0
 
 
@@ -82,7 +83,7 @@ def test_the_grip_swells_where_it_is_tight(paper, state_of):
     blue = np.argwhere(pixels(image) == (pencil.theme.colour("tight").rgb() & 0xFFFFFF))
     away = np.hypot(blue[:, 0] - 250.0, blue[:, 1] - 350.0)
     assert away.max() > 1.15 * away.min()  # an oval parent is no circle
-    even = replace(fit, sleeve=None, round_clock=None, missing="measure the sleeve that goes in")
+    even = replace(fit, sleeve=None, round_clock=None, missing=Missing(Lack.NEW_SLEEVE))
     image.fill(0xFFFFFF)
     draw_grip_dial(pencil, AREA, even, (0.06, 0.08, 0.1), INCH)
     assert count(image, pencil, "tight") == 0

@@ -7,7 +7,7 @@ from enum import Enum, auto
 from redline_bore.core.frozen import frozen
 from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, came_small, plan_of, still_to_bore, waits_for
 from redline_bore.job.bore.run import setting_now
-from redline_bore.job.bore.tool_lessons import proof_wants
+from redline_bore.job.bore.tool_lessons import ProofWant, proof_wants
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.stand_by import call_stands
 from redline_bore.job.state.boring import Bored
@@ -99,8 +99,8 @@ def _shadow_seen(state: JobState, hole: Bored) -> bool:
     return any(k.cylinder == hole.cylinder and k.seq > hole.seq and not k.clean for k in state.boring.looks)
 
 
-def unproved(state: JobState, hole: Bored) -> str:
+def unproved(state: JobState, hole: Bored) -> tuple[ProofWant, ...]:
     """What the job's first hole was not measured for, while others are still to be bored."""
     if len(state.boring.holes) > 1 or not still_to_bore(state):
-        return ""
+        return ()
     return proof_wants(hole)

@@ -24,6 +24,7 @@ from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.ladder import hone_takes
 from redline_bore.job.call.option import minutes_for
 from redline_bore.job.gauge.analysis import start_of
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved
@@ -48,7 +49,7 @@ class BorePlan:
     passes_mm: tuple[float, ...]
     setting_mm: float | None
     left_mm: tuple[float, float]
-    missing: str
+    missing: Missing | None
     done: Bored | None
     settings_mm: tuple[float, ...] = ()
 
@@ -59,15 +60,15 @@ def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
     low, high = left
     done = hole_of(state, cylinder)
     if awaits_sleeve(state, cylinder):
-        return BorePlan(cylinder, None, None, None, (), None, left, "it is to be sleeved", None)
+        return BorePlan(cylinder, None, None, None, (), None, left, Missing(Lack.TO_BE_SLEEVED), None)
     if redline.size_mm is None:
         return BorePlan(cylinder, None, None, None, (), None, left, redline.missing, done)
     target, mean = redline.size_mm - (low + high) / 2.0, start_of(state, cylinder)
     if mean is None:
-        return BorePlan(cylinder, redline.size_mm, target, None, (), None, left, "it is not gauged", done)
+        return BorePlan(cylinder, redline.size_mm, target, None, (), None, left, Missing(Lack.NOT_GAUGED), done)
     stock = target - mean
     passes = passes_for(state, cylinder, stock) if stock > 0.0 else ()
-    why = "" if stock > 0.0 else "there is no stock for the bar: it is the hone's work"
+    why = None if stock > 0.0 else Missing(Lack.NO_STOCK)
     setting = setting_for(state, target, day)
     settings = settings_in_counts(setting, passes, least_count(state)) if passes else ()
     return BorePlan(cylinder, redline.size_mm, target, stock, passes, setting, left, why, done, settings)

@@ -1,8 +1,10 @@
-"""What the holes bored say of the bar: taper, a warm tool, a wrong micrometer; and what the next setting is, with why."""
+"""What the holes bored say of the bar: taper, a warm tool, a wrong micrometer; and what the next setting is. No words."""
 
 from __future__ import annotations
 
-from redline_bore.core.show import Show
+from enum import Enum, auto
+
+from redline_bore.core.frozen import frozen
 from redline_bore.job.bore.plan import (
     correction_of,
     plan_of,
@@ -16,25 +18,49 @@ from redline_bore.job.bore.plan import (
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 
-PLACES, ANGLES = 3, 2
+PLACES = 3
 
 
-def diagnosis(state: JobState) -> str:
-    """What the holes bored say of the bar; empty while they say nothing."""
+class Diagnosis(Enum):
+    """What the holes together say of the bar."""
+
+    WIDE_TOP = auto()  # the bar cuts taper
+    WIDE_BOTTOM = auto()
+    WARMING = auto()  # each hole comes bigger than the one before
+    WRONG_MICROMETER = auto()  # every hole is off by as much
+
+
+class HoleFault(Enum):
+    """What a single hole says that no setting mends."""
+
+    WIDE_TOP = auto()
+    WIDE_BOTTOM = auto()
+    ANGLES_DIFFER = auto()  # strained by its clamps, or a loose spindle
+    FAR_OFF = auto()  # its setting: the micrometer comes first
+
+
+class ProofWant(Enum):
+    """What a first hole was not measured for."""
+
+    THREE_PLACES = auto()
+    SECOND_ANGLE = auto()
+
+
+def diagnosis(state: JobState) -> Diagnosis | None:
+    """What the holes bored say of the bar; None while they say nothing."""
     limit, warming, wrong, alike = (
         state.figures.number(f"boring.{k}") for k in ("taper_told", "warming_told", "wrong_told", "alike")
     )
     holes = [b for b, _ in that_teach(state) if len(b.sizes_mm) > 1]
     tapers = [b.sizes_mm[0] - b.sizes_mm[-1] for b in holes]
     if len(tapers) >= 2 and abs(sum(tapers) / len(tapers)) > limit and (min(tapers) > 0 or max(tapers) < 0):
-        wide = "top" if tapers[0] > 0 else "bottom"
-        return f"Every hole is wider at the {wide}: the bar cuts taper. Look to its square and its slide"
+        return Diagnosis.WIDE_TOP if tapers[0] > 0 else Diagnosis.WIDE_BOTTOM
     over = [b.mean_mm - b.set_mm for b, first in that_teach(state) if not first]
     if len(over) >= 3 and all(b > a for a, b in zip(over, over[1:], strict=False)) and over[-1] - over[0] > warming:
-        return "Each hole comes bigger than the one before: the tool is warming. Let it cool, or set it smaller"
+        return Diagnosis.WARMING
     if len(over) >= 2 and min(abs(v) for v in over) > wrong and max(over) - min(over) < alike:
-        return "Every hole is off by as much: look to the setting micrometer before the bar"
-    return ""
+        return Diagnosis.WRONG_MICROMETER
+    return None
 
 
 def bar_misses(state: JobState) -> float | None:
@@ -47,47 +73,48 @@ def bar_misses(state: JobState) -> float | None:
     return max(abs(v - usual) for v in over) if len(over) >= 2 else None
 
 
-def proof_wants(hole: Bored) -> str:
+def proof_wants(hole: Bored) -> tuple[ProofWant, ...]:
     """What a first hole was not measured for: three places, two angles; empty when it was."""
-    wants = []
-    if len(hole.sizes_mm) < PLACES:
-        wants.append("top, middle and bottom")
-    if not hole.across_mm:
-        wants.append("at a second angle")
-    return " ".join(wants)
+    lacks = ((ProofWant.THREE_PLACES, len(hole.sizes_mm) < PLACES), (ProofWant.SECOND_ANGLE, not hole.across_mm))
+    return tuple(want for want, lacking in lacks if lacking)
 
 
-def faults_in(state: JobState, hole: Bored) -> tuple[str, ...]:
+def faults_in(state: JobState, hole: Bored) -> tuple[HoleFault, ...]:
     """What a single hole says that no setting mends: the bar's taper, an oval, a setting far off."""
     f, found = state.figures, []
     taper = hole.sizes_mm[0] - hole.sizes_mm[-1]
     if len(hole.sizes_mm) > 1 and abs(taper) > f.number("boring.taper_told"):
-        found.append(f"it is wider at the {'top' if taper > 0 else 'bottom'}: the bar's taper, no setting takes it out")
+        found.append(HoleFault.WIDE_TOP if taper > 0 else HoleFault.WIDE_BOTTOM)
     if (hole.out_of_round_mm or 0.0) > f.number("boring.out_of_round_told"):
-        found.append("its two angles differ: the block is strained by its clamps, or the spindle is loose")
+        found.append(HoleFault.ANGLES_DIFFER)
     if abs(hole.mean_mm - hole.set_mm) > f.number("boring.wrong_told"):
-        found.append("it is so far off its setting that the micrometer comes first: set it on its standard again")
+        found.append(HoleFault.FAR_OFF)
     return tuple(found)
 
 
-def next_setting(state: JobState, show: Show, day: str) -> str:
-    """The setting of the next hole and why it is that; empty while no hole is measured or none is left."""
+@frozen
+class NextSetting:
+    """The setting of the next hole, mm, and what it rests on: how far the last hole came over its own, whether that was a cold tool's,
+    what the bar does as a rule, and what else that hole says."""
+
+    cylinder: int
+    setting_mm: float
+    last: Bored
+    over_mm: float
+    first: bool
+    usual_mm: float
+    faults: tuple[HoleFault, ...]
+
+
+def next_setting(state: JobState, day: str) -> NextSetting | None:
+    """The setting of the next hole; None while no hole is measured or none is left."""
     ahead = [n for numbers in still_to_bore(state) for n in numbers]
     told = with_first(state)
     if not told or not ahead or waits_for(state, ahead[0]):
-        return ""
+        return None
     hole, first = told[-1]
     plan = plan_of(state, ahead[0], day)
     if plan.target_mm is None:
-        return ""
+        return None
     setting, over = setting_for(state, plan.target_mm, day), hole.mean_mm - hole.set_mm
-    c = correction_of(state)
-    if first:
-        why = f"{show.away(over)} of cylinder {hole.cylinder} was a cold tool's; only first holes count it"
-    else:
-        why = (
-            f"cylinder {hole.cylinder} came {show.away(over)} over, the bar cuts {show.away(c.usual_mm)} over as a rule"
-        )
-    faults = faults_in(state, hole)
-    held = f" But {faults[0]}." if faults else ""
-    return f"Next, cylinder {ahead[0]}: set {show.size(setting)}; {why}.{held}"
+    return NextSetting(ahead[0], setting, hole, over, first, correction_of(state).usual_mm, faults_in(state, hole))

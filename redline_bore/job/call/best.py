@@ -7,7 +7,7 @@ from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.light_options import LIGHT_KEYS
-from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind
 
 
 class Best(Enum):
@@ -35,7 +35,7 @@ def best_of(options: Sequence[Option]) -> BestFinding:
         return BestFinding(Best.NOTHING_KNOWN, best)
     if best.standing is SURE:
         return BestFinding(Best.SURE, best)
-    sure = next((o for o in options[1:] if o.standing is SURE and o.key != "scrap"), None)
+    sure = next((o for o in options[1:] if o.standing is SURE and o.kind is not OptionKind.SCRAP), None)
     return BestFinding(Best.MAY_DO if best.needs else Best.NOT_SURE, best, sure)
 
 

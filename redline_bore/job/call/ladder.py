@@ -325,22 +325,6 @@ def _unknown(state: JobState, cylinder: int, kind: str) -> OutOfLimits | None:
     return OutOfLimits.TOO_FEW_DEPTHS if shape.axial.bulge_mm is None else None
 
 
-def limits_words(found: AgainstLimits) -> str:
-    """What speaks against it, as part of a sentence; empty where nothing does."""
-    c, why = found.cylinder, OutOfLimits
-    words: dict[OutOfLimits | None, str] = {
-        None: "",
-        why.MARKED: f"cylinder {c} is marked with a defect",
-        why.OUT_OF_ROUND: f"cylinder {c} is too far out of round for it",
-        why.WORN: f"cylinder {c} is worn past the limit for it",
-        why.NOT_STRAIGHT: f"cylinder {c} is not straight enough for it",
-        why.NOT_GAUGED: f"cylinder {c} is not gauged fully",
-        why.MAY_HIDE_OVAL: f"two axes can hide an oval in cylinder {c}: read it at four angles",
-        why.TOO_FEW_DEPTHS: f"cylinder {c} is read at too few depths to show a bulge",
-    }
-    return words[found.why]
-
-
 def _marked_deep(state: JobState, cylinder: int, kind: str) -> bool:
     """A defect that more than shows: what can just be felt may stay in a hole that is not cut anyway."""
     allowed = 0.0 if kind == "everyday" else state.figures.row("cleanup.can_feel")[1]

@@ -4,29 +4,29 @@ from __future__ import annotations
 
 import math
 
-from redline_bore.core.show import Show, cylinders
 from redline_bore.job.call.clearance_there import There, clearance_there
-from redline_bore.job.call.ladder import Ladder, OutOfLimits, against_limits, limits_words
-from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, Weighed, minutes_for
+from redline_bore.job.call.ladder import Ladder, OutOfLimits, against_limits
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind, Weighed, minutes_for
+from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
 from redline_bore.job.gauge.readings import gap_taper
 from redline_bore.job.profiles.purpose import purpose
 from redline_bore.job.redline import leading_window
 from redline_bore.job.state.calling import Way
 from redline_bore.job.state.job_state import JobState
 
-LIGHT: tuple[tuple[Way, str, str], ...] = (
-    ("leave", "Leave it as it is", "everyday"),
-    ("deglaze", "Deglaze only", "deglaze"),
-    ("rering", "Re-ring with the pistons there are", "rering"),
+LIGHT: tuple[tuple[OptionKind, Way, str], ...] = (
+    (OptionKind.LEAVE, "leave", "everyday"),
+    (OptionKind.DEGLAZE, "deglaze", "deglaze"),
+    (OptionKind.RERING, "rering", "rering"),
 )
 
 
-LIGHT_KEYS: tuple[Way, ...] = tuple(key for key, _, _ in LIGHT)
+LIGHT_KEYS: tuple[Way, ...] = tuple(key for _, key, _ in LIGHT)
 
 
 UNKNOWN_NEEDS = {  # what would tell, by what is not known
-    OutOfLimits.MAY_HIDE_OVAL: "read every level at four angles or more",
-    OutOfLimits.TOO_FEW_DEPTHS: "read it in the middle of ring travel too",
+    OutOfLimits.MAY_HIDE_OVAL: Measure.FOUR_ANGLES,
+    OutOfLimits.TOO_FEW_DEPTHS: Measure.MIDDLE_TOO,
 }
 
 
@@ -35,44 +35,46 @@ def light_options(state: JobState, ladder: Ladder) -> list[Option]:
     return [_light(state, ladder, *light) for light in LIGHT]
 
 
-def _light(state: JobState, ladder: Ladder, key: str, title: str, limits: str) -> Option:
+def _light(state: JobState, ladder: Ladder, kind: OptionKind, key: Way, limits: str) -> Option:
     """Leaving, deglazing, re-ringing: nothing is bored, and the hole must be inside its limits."""
     against = against_limits(state, limits)
-    inside, why = against.inside, limits_words(against)
-    needs: list[str] = []
-    reasons: list[str] = []
+    inside, out = against.inside, Reason(Why.OUT_OF_LIMITS, (against.cylinder,), limit=against.why)
+    needs: list[ToMeasure] = []
+    reasons: list[Reason] = []
     standing = SURE if inside else NO
-    if key != "leave":
-        reasons += [f"the {d.what} in {d.cylinder} stays: {d.accepted}" for d in state.gauging.defects if d.accepted]
+    if kind is not OptionKind.LEAVE:
+        reasons += [
+            Reason(Why.FLAW_STAYS, (d.cylinder,), named=(d.what, d.accepted))
+            for d in state.gauging.defects
+            if d.accepted
+        ]
     if inside:
-        reasons.append(f"every cylinder is inside the limits for {key.replace('rering', 're-ringing')}")
-    elif inside is None and key != "leave" and (told := by_ring_gaps(state, limits)) is not None:
+        reasons.append(Reason(Why.INSIDE_LIMITS, named=(key,)))
+    elif inside is None and kind is not OptionKind.LEAVE and (told := by_ring_gaps(state, limits)) is not None:
         standing, reasons = told.standing, list(told.reasons)
         if standing is not NO:  # worn past it by its taper alone: a bore gauge would say no other
-            needs.append("borrow a bore gauge and read it: ring gaps show neither size nor out of round")
+            needs.append(ToMeasure(Measure.BORE_GAUGE))
     elif inside is None:
-        standing, reasons = UNKNOWN, [why]
-        needs.append(_first_need(ladder) or UNKNOWN_NEEDS.get(against.why or OutOfLimits.NOT_GAUGED, "gauge it fully"))
+        standing, reasons = UNKNOWN, [out]
+        unknown = ToMeasure(UNKNOWN_NEEDS.get(against.why or OutOfLimits.NOT_GAUGED, Measure.GAUGE_FULLY))
+        needs.append(_first_need(ladder) or unknown)
     else:
-        reasons.append(why)
-        if against.why is OutOfLimits.MARKED and key != "leave" and (mark := _may_stay(state, against.cylinder)):
-            needs.append(f"ask the owner: accept {mark} WHY, in {against.cylinder}, lets it stay")
-    if standing == SURE and (key != "deglaze" or clearance_there(state).stands is There.TIGHT):
+        reasons.append(out)
+        mark = _may_stay(state, against.cylinder) if against.why is OutOfLimits.MARKED else ""
+        if mark and kind is not OptionKind.LEAVE:
+            needs.append(ToMeasure(Measure.OWNER_ACCEPTS, against.cylinder, named=mark))
+    if standing == SURE and (kind is not OptionKind.DEGLAZE or clearance_there(state).stands is There.TIGHT):
         clearance = _clearance(state)
         standing = clearance.standing
         reasons += clearance.reasons
         needs += clearance.needs
-    if key != "leave" and standing in (SURE, MAY):
+    if kind is not OptionKind.LEAVE and standing in (SURE, MAY):
         reasons.append(stop_rule(state))
     count = state.block.cylinders
-    minutes = {
-        "leave": 0.0,
-        "deglaze": minutes_for(state, "hone") * count,
-        "rering": minutes_for(state, "hone") * count,
-    }[key]
+    minutes = 0.0 if kind is OptionKind.LEAVE else minutes_for(state, "hone") * count
     minutes += minutes_for(state, "wash") + minutes_for(state, "sheet")
     return Option(
-        key, title, standing, None, (), tuple(reasons), tuple(n for n in needs if n), (0.0,) * count, None, 0, 0, minutes,
+        kind, key, standing, None, (), tuple(reasons), tuple(needs), (0.0,) * count, None, 0, 0, minutes,
         key == purpose(state.book_in.purpose).light,
     )  # fmt: skip
 
@@ -87,40 +89,35 @@ def by_ring_gaps(state: JobState, limits: str) -> Weighed | None:
     tapers = [gap_taper(state, c) for c in state.cylinders]
     if any(t is None for t in tapers):
         return None
-    show, limit = Show(state.units), state.figures.number(f"limits.{limits}_taper")
+    limit = state.figures.number(f"limits.{limits}_taper")
     u = math.sqrt(2.0) * state.figures.number("gauging.feeler_u") / math.pi
     worst = max(abs(t) for t in tapers if t is not None)
-    told = f"taper by ring gaps {show.size(worst)} ± {show.size(u)}, limit {show.size(limit)}"
+    figures = (worst, u, limit)
     if worst > limit + u:
-        return Weighed(NO, (told,))
-    return Weighed(MAY, (f"{told}: too close to call with a ring and a feeler" if worst > limit - u else told,))
+        return Weighed(NO, (Reason(Why.GAP_TAPER, mm=figures),))
+    return Weighed(MAY, (Reason(Why.GAP_TAPER_CLOSE if worst > limit - u else Why.GAP_TAPER, mm=figures),))
 
 
-def stop_rule(state: JobState) -> str:
+def stop_rule(state: JobState) -> Reason:
     """When a drill hone is to stop: after so many strokes, or as soon as it takes size, told by a ring's gap."""
-    show, f = Show(state.units), state.figures
-    low, high = f.row("honing.deglaze_strokes")
-    most = f.number("honing.deglaze_most")
-    return (
-        f"by drill hone {low:.0f} to {high:.0f} strokes, even in and out, then stop and look; stop for good when a ring's gap has "
-        f"grown by {show.unit(show.size(math.pi * most))}, which is {show.size(most)} of size"
-    )
+    f = state.figures
+    return Reason(Why.STOP_RULE, mm=(f.number("honing.deglaze_most"),), strokes=f.row("honing.deglaze_strokes"))
 
 
 def _clearance(state: JobState) -> Weighed:
     """Whether the pistons there are may go on in the holes there are."""
     there, window = clearance_there(state), leading_window(state).source
-    about = cylinders(list(there.cylinders))
-    need = ("measure every piston at its gauge point",)
-    return {
-        There.TIGHT: Weighed(NO, (f"the clearance of {about} is under {window}: a piston would seize",)),
-        There.WIDE: Weighed(NO, (f"the clearance of {about} would be over {window}",)),
-        There.NOT_MEASURED: Weighed(MAY, ("the pistons there are have not all been measured",), need),
-        There.CLOSE: Weighed(MAY, (f"the clearance of {about} is too close to call by {window}",), need),
-        There.IN: Weighed(SURE, (f"the pistons there are stand inside {window}",)),
+    need = (ToMeasure(Measure.MEASURE_PISTONS),)
+    standing, why, needs = {
+        There.TIGHT: (NO, Why.CLEARANCE_UNDER, ()),
+        There.WIDE: (NO, Why.CLEARANCE_OVER, ()),
+        There.NOT_MEASURED: (MAY, Why.PISTONS_UNMEASURED, need),
+        There.CLOSE: (MAY, Why.CLEARANCE_CLOSE, need),
+        There.IN: (SURE, Why.CLEARANCE_IN, ()),
     }[there.stands]
+    return Weighed(standing, (Reason(why, tuple(there.cylinders), named=(window,)),), needs)
 
 
-def _first_need(ladder: Ladder) -> str:
+def _first_need(ladder: Ladder) -> ToMeasure | None:
     first = next((c for c in ladder.columns if c.cleanup is None), None)
-    return "" if first is None else f"gauge cylinder {first.cylinder}: {first.reason[0].lower()}{first.reason[1:]}"
+    return None if first is None else ToMeasure(Measure.GAUGE_BECAUSE, first.cylinder, named=first.reason)

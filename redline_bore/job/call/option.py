@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from redline_bore.job.call.reason import Reason, ToMeasure
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 
@@ -19,6 +20,25 @@ class Standing(StrEnum):
 
 
 SURE, MAY, UNKNOWN, NO = Standing.SURE, Standing.MAY, Standing.UNKNOWN, Standing.NO
+
+
+class OptionKind(StrEnum):
+    """The ways there are."""
+
+    LEAVE = "leave"
+    DEGLAZE = "deglaze"
+    RERING = "rering"
+    CUSTOM = "custom"  # to the nearest round size, for pistons made to measure
+    HONE_OUT = "hone"
+    RUNG = "rung"
+    SLEEVE_ONE = "sleeve"
+    REPAIR_ONE = "repair"
+    OWN_SIZE = "own"
+    SLEEVE_ALL = "sleeve_all"
+    SCRAP = "scrap"
+    CALL = "call"  # any other call, weighed as a way
+
+
 SLEEVE_COSTS = 5.0  # mm on diameter that a sleeve weighs: what its seat takes of the parent
 WAIT_COSTS = 0.3  # the same for pistons made to measure
 RANK = {SURE: 0, MAY: 1, UNKNOWN: 2, NO: 3}
@@ -29,25 +49,25 @@ class Weighed:
     """How a thing stands, why, and what to measure to be sure."""
 
     standing: Standing
-    reasons: tuple[str, ...] = ()
-    needs: tuple[str, ...] = ()
+    reasons: tuple[Reason, ...] = ()
+    needs: tuple[ToMeasure, ...] = ()
 
 
 @dataclass(frozen=True)
 class Option:
-    """One way. ``oversize_mm`` and ``apart`` are the call it stands for; None: nothing is bored.
+    """One way. ``key``: its name in ledgers. ``oversize_mm`` and ``apart`` are the call it stands for; None: nothing is bored.
 
     stock_mm: to take from each cylinder on diameter, None where it is not known. ``needs``: what to measure to be sure.
     wall_left_mm: how far the thinnest wall that was read stays over its limit, mm; None: no wall was read, or no cut.
     """
 
+    kind: OptionKind
     key: str
-    title: str
     standing: Standing
     oversize_mm: float | None
     apart: tuple[Apart, ...]
-    reasons: tuple[str, ...]
-    needs: tuple[str, ...]
+    reasons: tuple[Reason, ...]
+    needs: tuple[ToMeasure, ...]
     stock_mm: tuple[float | None, ...]
     rebuilds_left: int | None
     pistons: int
@@ -56,6 +76,8 @@ class Option:
     preferred: bool = False
     wall_left_mm: float | None = None
     only_walls: bool = False  # nothing but a wall near its limit speaks against it
+    by_hone: bool = False  # the hone alone takes it there
+    pistons_here: bool = False  # those it is cut for are here, and measured
 
     @property
     def most_stock_mm(self) -> float | None:
@@ -75,7 +97,7 @@ class Option:
         the cylinders together."""
         return (
             self.standing_rank,
-            2 if self.key == "scrap" else 0 if self.preferred else 1,
+            2 if self.kind is OptionKind.SCRAP else 0 if self.preferred else 1,
             (self.most_stock_mm or self.oversize_mm or 0.0)
             + SLEEVE_COSTS * self.sleeves
             + WAIT_COSTS * self.made_to_measure,
@@ -92,12 +114,7 @@ class Option:
     @property
     def made_to_measure(self) -> bool:
         """Its pistons have to be made."""
-        return self.key.startswith("custom")
-
-    @property
-    def name(self) -> str:
-        """The title as it reads inside a sentence."""
-        return self.title[:1].lower() + self.title[1:]
+        return self.kind is OptionKind.CUSTOM
 
 
 def minutes_for(state: JobState, what: str) -> float:

@@ -12,13 +12,23 @@ from dataclasses import replace
 from redline_bore.core.block import bore_positions
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
-from redline_bore.core.show import Show, cylinders, every, listed
-from redline_bore.job.call.ask_words import ask_words
 from redline_bore.job.call.asks import Ask, AskFor, asks_among
 from redline_bore.job.call.hone_out import hone_sizes, hones_out, stocks_mm
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.light_options import light_options
-from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Option, Standing, Weighed, minutes_for
+from redline_bore.job.call.option import (
+    MAY,
+    NO,
+    RANK,
+    SURE,
+    UNKNOWN,
+    Option,
+    OptionKind,
+    Standing,
+    Weighed,
+    minutes_for,
+)
+from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why, about
 from redline_bore.job.call.walls import places_to_read, thinnest_places
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart
@@ -53,95 +63,78 @@ def _custom(state: JobState, ladder: Ladder) -> Option | None:
     step = 0.0254 if state.units is Units.INCH else 0.01
     need = max(c.cleanup.high_mm for c in ladder.columns if c.cleanup) - ladder.nominal_mm
     over = math.ceil(round(need / step, 6)) * step
-    option = _bored(state, ladder, f"custom:{over:.4f}", "", over, ())
-    most = state.figures.number("boring.hone_most")
+    option = _bored(state, ladder, OptionKind.CUSTOM, f"custom:{over:.4f}", over, ())
     stock = option.most_stock_mm or 0.0  # every cylinder is known here
-    honed = stock <= most
-    show = Show(state.units)
-    title = f"{'Hone' if honed else 'Bore and hone'} to {show.away(over)}, own pistons"
-    reasons = (*option.reasons, "the least size that cleans all up; the pistons have to be made, and waited for")
+    honed = stock <= state.figures.number("boring.hone_most")
+    reasons = (*option.reasons, Reason(Why.LEAST_SIZE))
     if not honed:
-        reasons += (f"up to {show.size(stock)} to take is more than a hone alone should",)
-    return replace(option, title=title, reasons=reasons)
+        reasons += (Reason(Why.MUCH_FOR_A_HONE, mm=(stock,)),)
+    return replace(option, by_hone=honed, reasons=reasons)
 
 
 def _honed_out(state: JobState, ladder: Ladder, over: float) -> Option:
     """No bar: honed to the pistons there are, or to a listed size whose pistons are still to come."""
-    option = _bored(state, ladder, f"hone:{over:.4f}", "", over, ())
-    fates, show = ladder.fates(over), Show(state.units)
-    many, have = every(len(fates)), all(f.end.measured for f in fates)
-    title = f"Hone {many} to the pistons there are" if have else f"Hone {many} {show.step(over).lstrip('+')} over"
-    if not over and not have:
-        title = f"Hone {many} to nominal"
-    stock, most = option.most_stock_mm or 0.0, state.figures.number("boring.hone_most")
-    reasons = option.reasons
-    if stock > most:
-        reasons += (
-            f"up to {show.size(stock)} to take: more than a hone alone usually should, and it leads nothing straight",
-        )
+    option = _bored(state, ladder, OptionKind.HONE_OUT, f"hone:{over:.4f}", over, ())
+    fates = ladder.fates(over)
+    have = all(f.end.measured for f in fates)
+    stock, reasons = option.most_stock_mm or 0.0, option.reasons
+    if stock > state.figures.number("boring.hone_most"):
+        reasons += (Reason(Why.MUCH_FOR_HONES, mm=(stock,)),)
     if not have:
-        reasons += ("no piston of that size is measured: honed to the least one allows, the rest once they are here",)
+        reasons += (Reason(Why.NO_PISTON_YET),)
     minutes = option.minutes - len({b.bank for b in bore_positions(state.block)}) * minutes_for(state, "set_up_bar")
     minutes -= len(fates) * (minutes_for(state, "bore") + minutes_for(state, "cutting"))
     return replace(
-        option,
-        title=title,
-        reasons=reasons,
-        pistons=0 if have else option.pistons,
-        minutes=minutes,
+        option, reasons=reasons, pistons=0 if have else option.pistons, minutes=minutes, by_hone=True, pistons_here=have,
         preferred=have or option.preferred,
-    )
+    )  # fmt: skip
 
 
 def _rung(state: JobState, ladder: Ladder, rung: float) -> Option:
-    show = Show(state.units)
-    title = f"Bore {every(len(ladder.columns))} {show.step(rung).lstrip('+')} over"
-    return _bored(state, ladder, f"rung:{rung:.4f}", title, rung, ())
+    return _bored(state, ladder, OptionKind.RUNG, f"rung:{rung:.4f}", rung, ())
 
 
 def _apart_ones(state: JobState, ladder: Ladder) -> list[Option]:
     """One cylinder sleeved or at its own size, the rest at the smallest size that surely does for them."""
-    worst, show = ladder.worst, Show(state.units)
+    worst, kind = ladder.worst, OptionKind
     if worst is None or len(ladder.columns) < 2:
         return []
-    rest, all_of = ladder.smallest_sure_without(worst.cylinder), ladder.smallest_sure
+    c = worst.cylinder
+    rest, all_of = ladder.smallest_sure_without(c), ladder.smallest_sure
     if rest is None or (all_of is not None and rest >= all_of):
         return []  # the worst cylinder holds nobody back
-    found, step = [], show.step(rest).lstrip("+")
-    sleeve = (Apart(cylinder=worst.cylinder, way="sleeve"),)
+    sleeve = (Apart(cylinder=c, way="sleeve"),)
     wish = state.booking.practice("odd_cylinder")
-    title = f"Sleeve {worst.cylinder}, bore the rest {step} over"
-    found.append(_bored(state, ladder, f"sleeve:{worst.cylinder}", title, rest, sleeve, wish == "is sleeved"))
-    repair = f"Repair sleeve in {worst.cylinder}, bore the rest {step} over"
-    found.append(_bored(state, ladder, f"repair:{worst.cylinder}", repair, rest, sleeve, False, thick=True))
+    found = [
+        _bored(state, ladder, kind.SLEEVE_ONE, f"sleeve:{c}", rest, sleeve, wish == "is sleeved"),
+        _bored(state, ladder, kind.REPAIR_ONE, f"repair:{c}", rest, sleeve, False, thick=True),
+    ]
     if all_of is not None:
-        own = (Apart(cylinder=worst.cylinder, way="own", oversize_mm=all_of),)
-        title = f"{worst.cylinder} to {show.step(all_of)}, the rest {step} over"
-        found.append(_bored(state, ladder, f"own:{worst.cylinder}", title, rest, own, wish == "own size"))
+        own = (Apart(cylinder=c, way="own", oversize_mm=all_of),)
+        found.append(_bored(state, ladder, kind.OWN_SIZE, f"own:{c}", rest, own, wish == "own size"))
     return found
 
 
 def _all_sleeved(state: JobState, ladder: Ladder) -> Option:
     apart = tuple(Apart(cylinder=c.cylinder, way="sleeve", oversize_mm=0.0) for c in ladder.columns)
-    many = "Sleeve it" if len(apart) == 1 else f"Sleeve {every(len(apart))}"
-    return _bored(state, ladder, "sleeve_all", f"{many}, back to nominal", 0.0, apart)
+    return _bored(state, ladder, OptionKind.SLEEVE_ALL, "sleeve_all", 0.0, apart)
 
 
 def _scrap(state: JobState, others: Sequence[Option]) -> Option:
     cracked = [c for c in state.cylinders if any(d.is_crack for d in state.gauging.defects_of(c))]
     best = min((RANK[o.standing] for o in others), default=3)
     if cracked:
-        standing, reason = MAY, f"{cylinders(cracked)} cracked: pressure-test before anything else"
+        standing, reason = MAY, about(Why.CRACKED, *cracked)
     elif best == RANK[NO]:
-        standing, reason = SURE, "nothing else is left that is known to work"
+        standing, reason = SURE, Reason(Why.NOTHING_ELSE)
     else:
-        standing, reason = NO, "there is another way"
+        standing, reason = NO, Reason(Why.ANOTHER_WAY)
     nothing = (None,) * state.block.cylinders
-    return Option("scrap", "Do not use this block", standing, None, (), (reason,), (), nothing, None, 0, 0, 0.0)
+    return Option(OptionKind.SCRAP, "scrap", standing, None, (), (reason,), (), nothing, None, 0, 0, 0.0)
 
 
 def _bored(
-    state: JobState, ladder: Ladder, key: str, title: str, oversize_mm: float, apart: tuple[Apart, ...],
+    state: JobState, ladder: Ladder, kind: OptionKind, key: str, oversize_mm: float, apart: tuple[Apart, ...],
     preferred: bool = False, thick: bool = False,
 ) -> Option:  # fmt: skip
     """An option that bores: standing and reasons from what it does with each cylinder."""
@@ -159,23 +152,23 @@ def _bored(
         (f.column.ceiling_mm - f.end.most_mm) / 2.0 for f in fates if not f.sleeved and f.column.ceiling_mm is not None
     ]
     return Option(
-        key, title, weighed.standing, oversize_mm, apart, weighed.reasons, tuple(dict.fromkeys(weighed.needs)), stock, rebuilds,
+        kind, key, weighed.standing, oversize_mm, apart, weighed.reasons, tuple(dict.fromkeys(weighed.needs)), stock, rebuilds,
         len(fates), sleeves, _minutes(state, sleeves), preferred, min(walls, default=None), all(f.sound for f in fates),
     )  # fmt: skip
 
 
 def call_as_option(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]) -> Option:
     """Any call, weighed as an option."""
-    return _bored(state, ladder_of(state), "call", "", oversize_mm, apart)
+    return _bored(state, ladder_of(state), OptionKind.CALL, "call", oversize_mm, apart)
 
 
 def _standing(state: JobState, ladder: Ladder, fates: Sequence[Fate], thick: bool) -> Weighed:
     fails = [f for f in fates if f.fails]
     if fails:
-        told = [f"cylinder {f.cylinder} {'would be too thin' if f.too_thin else 'will not clean up'}" for f in fails]
+        told = [about(Why.TOO_THIN if f.too_thin else Why.WILL_NOT, f.cylinder) for f in fails]
         return Weighed(NO, (*_seat_failures(state, fates, thick), *told))
     standing, reasons = _of_bored(fates)
-    needs = [ask_words(ask, Show(state.units)) for ask in asks_among(state, ladder, fates)]
+    needs = [ToMeasure(Measure.ASKED, ask=ask) for ask in asks_among(state, ladder, fates)]
     for f in fates:
         if f.sleeved:
             seat = _seat(state, f, thick)
@@ -184,59 +177,51 @@ def _standing(state: JobState, ladder: Ladder, fates: Sequence[Fate], thick: boo
             needs += seat.needs
             if f.column.cleanup is None and standing != NO:
                 standing = UNKNOWN  # it may not need a sleeve at all
-                needs.append(f"gauge cylinder {f.cylinder}")
+                needs.append(ToMeasure(Measure.GAUGE, f.cylinder))
     if standing == SURE and not any(f.sleeved for f in fates):
-        reasons.append("every cylinder surely cleans up, and every wall keeps its limit")
+        reasons.append(Reason(Why.ALL_SURE))
     return Weighed(standing, tuple(reasons), tuple(needs))
 
 
-def _seat_failures(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[str, ...]:
+def _seat_failures(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[Reason, ...]:
     """Why sleeves would not sit, where they would not."""
     seats = [_seat(state, f, thick) for f in fates if f.sleeved]
     return tuple(reason for seat in seats if seat.standing is NO for reason in seat.reasons)
 
 
-def _of_bored(fates: Sequence[Fate]) -> tuple[Standing, list[str]]:
+def _of_bored(fates: Sequence[Fate]) -> tuple[Standing, list[Reason]]:
     """How the cylinders that are bored stand, and why; none of them is known to fail."""
     bored = [f for f in fates if not f.sleeved]
-    shadow = [f.cylinder for f in bored if f.verdict is Verdict.MAY_SHADOW]
-    unread = [f.cylinder for f in bored if f.column.unread]
-    thin = [f.cylinder for f in bored if not f.column.unread and not f.wall_stands]
-    reasons = [
-        text
-        for numbers, text in (
-            (shadow, f"{listed(shadow)} may keep a shadow"),
-            (unread, f"the wall left in {listed(unread)} is unknown"),
-            (thin, f"the wall left in {listed(thin)} is too close to its limit"),
-        )
-        if numbers
-    ]
+    told = (
+        (Why.MAY_SHADOW, [f.cylinder for f in bored if f.verdict is Verdict.MAY_SHADOW]),
+        (Why.WALL_UNKNOWN, [f.cylinder for f in bored if f.column.unread]),
+        (Why.WALL_CLOSE, [f.cylinder for f in bored if not f.column.unread and not f.wall_stands]),
+    )
+    reasons = [about(why, *numbers) for why, numbers in told if numbers]
     if unknown := [f.cylinder for f in bored if f.verdict is None]:
-        return UNKNOWN, [f"{cylinders(unknown)} not known", *reasons]
+        return UNKNOWN, [about(Why.NOT_KNOWN, *unknown), *reasons]
     return (MAY if reasons else SURE), reasons
 
 
 def _seat(state: JobState, fate: Fate, thick: bool) -> Weighed:
     """Whether the parent wall can carry a sleeve: what is left of the wall read behind it."""
-    f = state.figures
+    f, c = state.figures, fate.cylinder
     wall, least = f.number("sleeves.repair_wall" if thick else "sleeves.wall"), f.number("sleeves.parent_least")
-    read = [w.wall_mm for w in state.gauging.wall_readings if w.cylinder == fate.cylinder]
+    read = [w.wall_mm for w in state.gauging.wall_readings if w.cylinder == c]
     if not read:
-        wanted = f"read the wall of cylinder {fate.cylinder}"
-        return Weighed(MAY, (f"the parent wall of {fate.cylinder} is unknown",), (wanted,))
-    show, left, doubt = Show(state.units), min(read) - wall, f.number("wall.doubt")
-    told = show.unit(show.rough(max(left, 0.0)))
+        return Weighed(MAY, (about(Why.PARENT_UNKNOWN, c),), (ToMeasure(Measure.READ_WALL, c),))
+    left, doubt = min(read) - wall, f.number("wall.doubt")
+    stands = (max(left, 0.0),)
     if left + doubt < least:
-        return Weighed(NO, (f"behind a sleeve in {fate.cylinder} only {told} of parent would stand",))
-    if places := places_to_read(state, fate.cylinder):
-        asked = ask_words(Ask(AskFor.WALL, fate.cylinder, places=places), show)
-        return Weighed(MAY, (f"the parent wall of {fate.cylinder} is not read all round",), (asked,))
+        return Weighed(NO, (about(Why.PARENT_TOO_THIN, c, mm=stands),))
+    if places := places_to_read(state, c):
+        asked = ToMeasure(Measure.ASKED, ask=Ask(AskFor.WALL, c, places=places))
+        return Weighed(MAY, (about(Why.PARENT_IN_PART, c),), (asked,))
     if left - doubt < least:
-        again = thinnest_places(state, fate.cylinder)
-        asked = ask_words(Ask(AskFor.WALL_AGAIN, fate.cylinder, places=again), show)
-        why = f"{told} of parent behind the sleeve in {fate.cylinder} is too close to its limit"
-        return Weighed(MAY, (why,), (asked,) if again else ())
-    return Weighed(SURE, (f"{told} of parent stand behind the sleeve in {fate.cylinder}",))
+        again = thinnest_places(state, c)
+        asked = ToMeasure(Measure.ASKED, ask=Ask(AskFor.WALL_AGAIN, c, places=again))
+        return Weighed(MAY, (about(Why.PARENT_CLOSE, c, mm=stands),), (asked,) if again else ())
+    return Weighed(SURE, (about(Why.PARENT_STANDS, c, mm=stands),))
 
 
 def _minutes(state: JobState, sleeves: int) -> float:

@@ -3,29 +3,43 @@
 from __future__ import annotations
 
 from redline_bore.core.cleanup import Verdict
-from redline_bore.core.show import Show
+from redline_bore.core.frozen import frozen
 from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.call.ladder import NOT_KNOWN, SLEEVED, TOO_THIN, Fate, ladder_of
-from redline_bore.job.call.option import NO, RANK, Standing
+from redline_bore.job.call.option import NO, RANK, Option, Standing
 from redline_bore.job.call.options import options_of
 from redline_bore.job.state.calling import BasedOn, Decision
 from redline_bore.job.state.job_state import JobState
 
 
-def contradictions(state: JobState, show: Show) -> tuple[str, ...]:
+@frozen
+class Contradiction:
+    """What speaks against the call since it was taken. was: how a cylinder, or the whole way, stood then; words that ledgers keep.
+
+    fate: what the call comes to now in a cylinder, then: what it was based on. option: of a call that bores nothing, how it stands now.
+    """
+
+    was: str
+    fate: Fate | None = None
+    then: BasedOn | None = None
+    option: Option | None = None
+
+    @property
+    def cylinder(self) -> int:
+        """The cylinder it is about; 0: the block."""
+        return 0 if self.fate is None else self.fate.cylinder
+
+
+def contradictions(state: JobState) -> tuple[Contradiction, ...]:
     """Where readings booked since the call was taken speak against it; empty while it stands."""
     decision = state.calling.decision
     if decision is None or not decision.based_on:
         return ()
     if not decision.bores:
         return _against_light(state, decision)
-    ladder = ladder_of(state)
     then = {b.cylinder: b for b in decision.based_on}
-    return tuple(
-        text
-        for fate in ladder.fates(decision.oversize_mm, decision.apart)
-        if (text := _against(fate, then.get(fate.cylinder), show))
-    )
+    found = (_against(f, then.get(f.cylinder)) for f in ladder_of(state).fates(decision.oversize_mm, decision.apart))
+    return tuple(c for c in found if c is not None)
 
 
 _RANKS = {  # how well each fate stands; the words are those kept in ledgers since 0.3
@@ -51,21 +65,16 @@ def call_stands(state: JobState, cylinder: int) -> bool:
     return then is None or _RANKS[fate.word] >= _RANKS.get(then.verdict, 1)
 
 
-def _against(fate: Fate, then: BasedOn | None, show: Show) -> str:
+def _against(fate: Fate, then: BasedOn | None) -> Contradiction | None:
     if then is None or _RANKS[fate.word] >= _RANKS.get(then.verdict, 1):
-        return ""
-    now, why = fate.column.cleanup, ""
-    if fate.too_thin and fate.column.ceiling_mm is not None:
-        why = f"its wall allows {show.size(fate.column.ceiling_mm)}"
-    elif now is not None and then.high_mm is not None:
-        why = f"it needed {show.size(then.high_mm)} at most, now {show.size(now.high_mm)}, and ends at {show.size(fate.end.least_mm)}"
-    return f"Cylinder {fate.cylinder} at {show.step(fate.oversize_mm)}: {fate.word}, was {then.verdict}; {why or 'its readings changed'}."
+        return None
+    return Contradiction(then.verdict, fate, then)
 
 
-def _against_light(state: JobState, decision: Decision) -> tuple[str, ...]:
+def _against_light(state: JobState, decision: Decision) -> tuple[Contradiction, ...]:
     """A call that bores nothing stands while its option stands as well as it did."""
     option = next(o for o in options_of(state) if o.key == decision.way)
     then = decision.based_on[0].verdict
     if RANK[option.standing] <= RANK.get(Standing(then) if then in set(Standing) else NO, RANK[NO]):
         return ()
-    return (f"{option.title}: {option.standing}, was {then}; {option.reasons[0]}.",)
+    return (Contradiction(then, option=option),)

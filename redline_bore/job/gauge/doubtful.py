@@ -1,11 +1,12 @@
-"""What was typed, held against what the job knows, before it is booked: asked once, booked if it is entered again."""
+"""What was typed, held against what the job knows, before it is booked: asked once, booked if it is entered again. No words."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
+from enum import Enum, auto
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
-from redline_bore.core.show import Show
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, places_read
 from redline_bore.job.kinds.bore import HoleLooked
 from redline_bore.job.kinds.entry import Entry
@@ -18,24 +19,48 @@ SHRINKS_MM, LEAPS_MM = 0.006, 0.25  # a hone takes metal, and never so much betw
 LIKE_THE_BORE = 0.03  # a count of strokes so near the bore, as it is said, is a size
 
 
-def doubt_in(state: JobState, entries: Sequence[Entry], show: Show) -> str:
-    """What speaks against entries that were typed, as a question; empty where nothing does."""
+class DoubtOf(Enum):
+    """What speaks against what was typed. Which figures of a ``TypedDoubt`` go with it stands beside it."""
+
+    FAR_FROM_OTHERS = auto()  # mm: the size, how far it is from the others there
+    NO_SIZE_HERE = auto()  # mm: the size
+    READ_ALREADY = auto()  # cylinder; mm: the depth; deg
+    NOT_TOUCHED = auto()  # mm: as it came out, as it was gauged
+    STROKES_ARE_A_SIZE = auto()  # strokes
+    FIRST_STROKES_LARGE = auto()  # strokes
+    SHRUNK = auto()  # mm
+    LEAPT = auto()  # mm
+
+
+@frozen
+class TypedDoubt:
+    """A question before a thing is booked."""
+
+    what: DoubtOf
+    mm: tuple[float, ...] = ()
+    cylinder: int = 0
+    deg: float = 0.0
+    strokes: float = 0.0
+
+
+def doubt_in(state: JobState, entries: Sequence[Entry], units: Units) -> TypedDoubt | None:
+    """What speaks against entries that were typed, in the units they were typed in; None where nothing does."""
     for entry in entries:
-        asked = ""
+        found = None
         if isinstance(entry, ReadingBooked):
-            asked = _of_reading(state, entry, show)
+            found = _of_reading(state, entry)
         elif isinstance(entry, CheckLogged):
-            asked = _of_check(state, entry, show)
+            found = _of_check(state, entry, units)
         elif isinstance(entry, HoleLooked) and entry.found == "clean":
-            asked = _of_look(state, entry, show)
-        if asked:
-            return asked
-    return ""
+            found = _of_look(state, entry)
+        if found is not None:
+            return found
+    return None
 
 
-def _of_reading(state: JobState, x: ReadingBooked, show: Show) -> str:
+def _of_reading(state: JobState, x: ReadingBooked) -> TypedDoubt | None:
     if x.gauge != TWO_POINT:
-        return ""
+        return None
     warm = state.clamped.block_c
     size = x.diameter_mm if warm is None else x.diameter_mm / (1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0))
     own = state.gauging.readings_of(x.cylinder, x.plate_on)
@@ -43,23 +68,23 @@ def _of_reading(state: JobState, x: ReadingBooked, show: Show) -> str:
     others = near or [r.size_mm for r in own]
     most = state.figures.number("gauging.odd_reading")
     if len(others) >= 2 and abs(size - median(others)) > most:
-        return f"{show.size(size)} is {show.away(size - median(others))} from the others there: a wrong place, or a wrong zero?"
+        return TypedDoubt(DoubtOf.FAR_FROM_OTHERS, (size, size - median(others)))
     if not others and not _could_be_worn(state, size):
-        return f"{show.size(size)} is no size that this block could be worn to"
+        return TypedDoubt(DoubtOf.NO_SIZE_HERE, (size,))
     if own and places_read(state, x.cylinder, x.plate_on) == frozenset(state.gauging.plan.places()):
-        return f"cylinder {x.cylinder} is fully read: another reading {show.down(x.depth_mm)} at {x.clock_deg:g}°?"
-    return ""
+        return TypedDoubt(DoubtOf.READ_ALREADY, (x.depth_mm,), x.cylinder, x.clock_deg)
+    return None
 
 
-def _of_look(state: JobState, x: HoleLooked, show: Show) -> str:
+def _of_look(state: JobState, x: HoleLooked) -> TypedDoubt | None:
     """A hole that is smaller than it was gauged was not touched all over."""
     hole = next((b for b in reversed(state.boring.holes) if b.cylinder == x.cylinder), None)
     largest = max(
         (r.size_mm for plate in (False, True) for r in state.gauging.readings_of(x.cylinder, plate)), default=0.0
     )
     if hole is None or min(hole.sizes_mm) > largest - SHRINKS_MM:
-        return ""
-    return f"it came out at {show.size(min(hole.sizes_mm))} and was gauged {show.size(largest)}: can the tool have touched it all over?"
+        return None
+    return TypedDoubt(DoubtOf.NOT_TOUCHED, (min(hole.sizes_mm), largest))
 
 
 def median(values: Sequence[float]) -> float:
@@ -73,21 +98,19 @@ def _could_be_worn(state: JobState, size_mm: float) -> bool:
     return -0.15 <= size_mm - state.block.bore_mm <= most
 
 
-def _of_check(state: JobState, x: CheckLogged, show: Show) -> str:
-    bore = state.block.bore_mm / float(show.units.mm)
-    if x.strokes != round(x.strokes, 1) or (show.units is Units.INCH and x.strokes != round(x.strokes)):
-        return f"{x.strokes:g} double strokes? That is a size: strokes come first"
+def _of_check(state: JobState, x: CheckLogged, units: Units) -> TypedDoubt | None:
+    bore = state.block.bore_mm / float(units.mm)
+    if x.strokes != round(x.strokes, 1) or (units is Units.INCH and x.strokes != round(x.strokes)):
+        return TypedDoubt(DoubtOf.STROKES_ARE_A_SIZE, strokes=x.strokes)
     if x.strokes and abs(x.strokes - bore) < LIKE_THE_BORE * bore and not state.honing.checks_of(x.cylinder):
-        return f"{x.strokes:g} double strokes at the first check? That looks like a size: strokes come first"
+        return TypedDoubt(DoubtOf.FIRST_STROKES_LARGE, strokes=x.strokes)
     checks = state.honing.checks_of(x.cylinder)
     if not checks:
-        return ""
+        return None
     warm = state.clamped.block_c
     scale = 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
     sizes = (*x.sizes_mm, *x.across_mm)
     grown = sum(sizes) / len(sizes) / scale - checks[-1].mean_mm
     if grown < -SHRINKS_MM:
-        return f"it was {show.size(-grown)} larger at the last check, and metal does not go back on: is the zero right, the cylinder, the temperature?"
-    if grown > LEAPS_MM:
-        return f"it grew by {show.size(grown)} since the last check: is it this cylinder, and the right zero?"
-    return ""
+        return TypedDoubt(DoubtOf.SHRUNK, (-grown,))
+    return TypedDoubt(DoubtOf.LEAPT, (grown,)) if grown > LEAPS_MM else None

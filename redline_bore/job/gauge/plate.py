@@ -19,6 +19,7 @@ from redline_bore.core.plate import (
 )
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, Level, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.redline import redline_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
@@ -41,7 +42,7 @@ class PlateMap:
 
     cylinder: int
     levels: tuple[MapLevel, ...]
-    missing: str
+    missing: Missing | None
 
     @property
     def worst(self) -> MapLevel | None:
@@ -73,14 +74,10 @@ def plate_map(state: JobState, cylinder: int) -> PlateMap:
         other = next((v for v in off.levels if abs(v.depth_mm - level.depth_mm) < SAME_DEPTH_MM), None)
         if other is not None and (row := _compared(level, other)) is not None:
             levels.append(row)
-    missing = ""
+    missing = None
     if not levels:
-        lacking = [word for word, shape in (("on", on), ("off", off)) if not shape.levels]
-        missing = (
-            f"gauge it with the plate {' and '.join(lacking)}"
-            if lacking
-            else "read the same levels and chords both ways"
-        )
+        lacking = tuple(plate for plate, shape in ((True, on), (False, off)) if not shape.levels)
+        missing = Missing(Lack.PLATE, cylinder, lacking) if lacking else Missing(Lack.SAME_PLACES, cylinder)
     return PlateMap(cylinder, tuple(levels), missing)
 
 

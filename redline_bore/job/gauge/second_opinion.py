@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import Enum, auto
 
 from redline_bore.core.second_opinion import Opinion, ShopReading, explain
 from redline_bore.core.thermal import growth
@@ -20,6 +21,45 @@ from redline_bore.job.state.two_angles import TwoAngles
 NEAR_DEG = 30.0  # an angle no further off is taken for the same
 
 
+class OursFrom(Enum):
+    """Which of our figures stands against theirs."""
+
+    FINAL = auto()  # the mean of the final gauging under the plate
+    CHECK = auto()  # the mean of the last check at the hone
+    ALL_LEVELS = auto()
+    LEVEL = auto()  # the mean at that level
+    PLACE = auto()
+
+
+class PlateFrom(Enum):
+    """Where the figure for what the plate does comes from."""
+
+    BOTH_SAME = auto()
+    MAP_THERE = auto()  # our map of plate on and off, at that place
+    MAP_MEAN = auto()
+    NOT_KNOWN = auto()
+
+
+class Assumed(Enum):
+    """What was taken for granted."""
+
+    BLOCK_AT_20 = auto()
+    WHERE = auto()  # they did not say where they read
+    NOT_THAT_PLACE = auto()  # our figure is of another
+    PISTON_IS_OURS = auto()
+
+
+class Settles(Enum):
+    """What to do next so that it is settled."""
+
+    BOOK_THEIRS = auto()
+    TAKE_TEMPERATURE = auto()
+    GAUGE_BOTH_WAYS = auto()
+    ASK_WHERE = auto()
+    NOTHING = auto()
+    ONE_MASTER = auto()
+
+
 @dataclass(frozen=True)
 class Comparison:
     """One of their readings against ours. ``assumed`` says what was taken for granted; ``ours_from`` which of our
@@ -30,10 +70,10 @@ class Comparison:
     b: ShopReading
     opinion: Opinion
     clearances: bool
-    ours_from: str
+    ours_from: OursFrom
     plate_mm: float
-    plate_from: str
-    assumed: tuple[str, ...]
+    plate_from: PlateFrom
+    assumed: tuple[Assumed, ...]
 
 
 def newest(state: JobState) -> SecondOpinion | None:
@@ -57,7 +97,7 @@ class _Ours:
 
     size_mm: float
     plate_on: bool
-    origin: str
+    origin: OursFrom
     depth_over_mm: float
     spot_known: bool
 
@@ -68,7 +108,7 @@ class _Finished:
 
     hole: TwoAngles
     plate_on: bool
-    origin: str
+    origin: OursFrom
 
     def axis_mm(self, clock_deg: float | None) -> tuple[float, ...] | None:
         """Our sizes from the top down at the angle nearest to one they read at, mm; their mean where they named none; None: nobody of
@@ -90,8 +130,8 @@ def _finished(state: JobState, cylinder: int) -> _Finished | None:
     """The final gauging under the plate, else the last check."""
     final, checks = state.final_of(cylinder, True), state.honing.checks_of(cylinder)
     if final is not None:
-        return _Finished(final, True, "our final gauging under the plate")
-    return _Finished(checks[-1], checks[-1].plate_on, "our last check at the hone") if checks else None
+        return _Finished(final, True, OursFrom.FINAL)
+    return _Finished(checks[-1], checks[-1].plate_on, OursFrom.CHECK) if checks else None
 
 
 def _ours(state: JobState, other: OtherReading) -> _Ours | None:
@@ -99,18 +139,18 @@ def _ours(state: JobState, other: OtherReading) -> _Ours | None:
     if found is not None:  # a finished or half-honed hole stands, whatever it was worn to before
         there = other.depth_mm is not None and other.clock_deg is not None
         known = there and found.axis_mm(other.clock_deg) is not None
-        return _Ours(found.hole.mean_mm, found.plate_on, f"{found.origin}, its mean", 0.0, known)
+        return _Ours(found.hole.mean_mm, found.plate_on, found.origin, 0.0, known)
     shape = shape_of(state, other.cylinder)
     if not shape.levels:
         return None
     if other.depth_mm is None:
         assert shape.mean_mm is not None
-        return _Ours(shape.mean_mm, shape.plate_on, "our mean of all levels", 0.0, False)
+        return _Ours(shape.mean_mm, shape.plate_on, OursFrom.ALL_LEVELS, 0.0, False)
     depth = other.depth_mm
     level = min(shape.levels, key=lambda v: abs(v.depth_mm - depth))
     if other.clock_deg is None:
-        return _Ours(level.fit.mean_mm, shape.plate_on, "our mean at that level", 0.0, False)
-    return _Ours(float(level.fit.diameter_at(other.clock_deg)), shape.plate_on, "our reading of that place", 0.0, True)
+        return _Ours(level.fit.mean_mm, shape.plate_on, OursFrom.LEVEL, 0.0, False)
+    return _Ours(float(level.fit.diameter_at(other.clock_deg)), shape.plate_on, OursFrom.PLACE, 0.0, True)
 
 
 def _compare(state: JobState, shop: SecondOpinion, other: OtherReading) -> Comparison | None:
@@ -174,17 +214,17 @@ def _their_spot(state: JobState, other: OtherReading) -> tuple[float, float]:
     return by_angle, sizes[at] - mean
 
 
-def _plate_at(state: JobState, other: OtherReading, differs: bool) -> tuple[float, str]:
+def _plate_at(state: JobState, other: OtherReading, differs: bool) -> tuple[float, PlateFrom]:
     """What the plate does to the diameter where they read, mm, and where that figure comes from."""
     if not differs:
-        return 0.0, "both the same"
+        return 0.0, PlateFrom.BOTH_SAME
     found = plate_map(state, other.cylinder)
     if found.levels:
         if other.depth_mm is not None and other.clock_deg is not None:
             at = found.at(other.depth_mm, other.clock_deg)
-            return (at if at is not None else 0.0), "our map of plate on and off, at that place"
-        return found.mean_mm or 0.0, "our map of plate on and off, its mean"
-    return 0.0, "not known: the plate was not gauged on and off"
+            return (at if at is not None else 0.0), PlateFrom.MAP_THERE
+        return found.mean_mm or 0.0, PlateFrom.MAP_MEAN
+    return 0.0, PlateFrom.NOT_KNOWN
 
 
 def _gap_doubt(state: JobState, bore_mm: float, piston_mm: float | None) -> float:
@@ -197,31 +237,31 @@ def _gap_doubt(state: JobState, bore_mm: float, piston_mm: float | None) -> floa
 
 def _assumed(
     c: OtherConditions, other: OtherReading, ours: _Ours, clearances: bool, theirs: float | None
-) -> tuple[str, ...]:
+) -> tuple[Assumed, ...]:
     notes = []
     if c.block_c is None and not c.at_20:
-        notes.append("their block is taken to be at 20 °C: ask")
+        notes.append(Assumed.BLOCK_AT_20)
     if other.depth_mm is None or other.clock_deg is None:
-        notes.append("they did not say where they read: ask for depth and clock")
+        notes.append(Assumed.WHERE)
     elif not ours.spot_known:
-        notes.append("our figure is not of that very place")
+        notes.append(Assumed.NOT_THAT_PLACE)
     if clearances and theirs is None:
-        notes.append("their piston is taken to be ours")
+        notes.append(Assumed.PISTON_IS_OURS)
     return tuple(notes)
 
 
-def settle_next(state: JobState, rows: tuple[Comparison, ...]) -> str:
+def settle_next(state: JobState, rows: tuple[Comparison, ...]) -> Settles:
     """What to measure to settle it."""
     shop = newest(state)
     if shop is None or not rows:
-        return "Book their readings: cylinder, size, and where."
+        return Settles.BOOK_THEIRS
     c = shop.conditions
     if c.block_c is None and not c.at_20:
-        return "Take the block's temperature where they measured."
-    if any(r.plate_from.startswith("not known") for r in rows):
-        return "Gauge the block with the plate off and on, at the same places."
+        return Settles.TAKE_TEMPERATURE
+    if any(r.plate_from is PlateFrom.NOT_KNOWN for r in rows):
+        return Settles.GAUGE_BOTH_WAYS
     if any(r.other.clock_deg is None or r.other.depth_mm is None for r in rows):
-        return "Ask at which depth and clock they read, and read there."
+        return Settles.ASK_WHERE
     if all(r.opinion.explained for r in rows):
-        return "Nothing more: what is left over is within both gauges' doubt."
-    return "Put both gauges on one master, then read one marked place with both."
+        return Settles.NOTHING
+    return Settles.ONE_MASTER

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import Enum, auto
 from typing import TYPE_CHECKING
 
 import numpy as np
 
-from redline_bore.core.show import Show
 from redline_bore.job.hone.model import WallNow, wall_now
 from redline_bore.job.hone.set_up import stone_mm
 from redline_bore.job.state.job_state import JobState
@@ -28,6 +28,22 @@ class Tight:
 
     depth_mm: float
     over: float
+
+
+class Dwell(Enum):
+    """What to do about a tight stretch."""
+
+    TOP = auto()
+    BOTTOM = auto()
+    SHORT_STROKES = auto()
+
+
+class BesideGauge(Enum):
+    """What the gauge says to a tight load."""
+
+    READ_THREE = auto()  # three depths would tell
+    THERE_TOO = auto()
+    ELSEWHERE = auto()  # a hard place, or chips under the stone
 
 
 @dataclass(frozen=True)
@@ -58,32 +74,27 @@ class LoadPicture:
         over = load / self.mean - 1.0
         return Tight(float(round(depth)), over) if over > TIGHT_OVER else None
 
-    def dwell_words(self, show: Show) -> str:
-        """What to do there."""
+    @property
+    def dwell(self) -> Dwell | None:
+        """What to do about the tight stretch; None: there is none."""
         if self.tight is None:
-            return ""
+            return None
         at = self.tight.depth_mm / self.length_mm
-        if at > 0.8:
-            return "Dwell at the bottom, half a second a stroke, and look again."
-        return (
-            "Dwell at the top, and look again." if at < 0.2 else f"Short strokes over {show.down(self.tight.depth_mm)}."
-        )
+        return Dwell.BOTTOM if at > 0.8 else Dwell.TOP if at < 0.2 else Dwell.SHORT_STROKES
 
-    def gauge_words(self, show: Show) -> str:
-        """Whether the gauge sees the same place tight."""
+    @property
+    def beside_gauge(self) -> BesideGauge | None:
+        """Whether the gauge sees the same place tight; None: nothing is tight, or the wall is even."""
         if self.wall is None or self.tight is None or len(self.wall.sizes_mm) < 3:
-            return (
-                "Three depths by gauge would tell whether a tight load is a tight hole."
-                if self.tight is not None
-                else ""
-            )
-        sizes = self.wall.sizes_mm
-        tight_by_gauge = self.wall.depths_mm[sizes.index(min(sizes))]
-        if abs(tight_by_gauge - self.tight.depth_mm) < 0.25 * self.length_mm:
-            return f"The gauge finds it tight there too, by {show.size(max(self.wall.sizes_mm) - min(self.wall.sizes_mm))}."
-        return (
-            f"The gauge finds it tight at {show.down(tight_by_gauge)} instead: a hard place, or chips under the stone."
-        )
+            return None if self.tight is None else BesideGauge.READ_THREE
+        near = abs(self.tight_by_gauge_mm - self.tight.depth_mm) < 0.25 * self.length_mm
+        return BesideGauge.THERE_TOO if near else BesideGauge.ELSEWHERE
+
+    @property
+    def tight_by_gauge_mm(self) -> float:
+        """The depth at which the gauge finds the wall tightest, mm; the wall is known."""
+        assert self.wall is not None
+        return self.wall.depths_mm[self.wall.sizes_mm.index(min(self.wall.sizes_mm))]
 
 
 def picture_of(

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from enum import Enum, auto
 from typing import NamedTuple
 
 import numpy as np
@@ -30,13 +31,22 @@ LEAST_CHECKS, LEAST_PLACES, END_SHARE, MOST_LEARNED = 3, 3, 0.2, 2.0
 STEEL_STORES = 3.4e6  # J/(m3 K), iron
 
 
+class WallFrom(Enum):
+    """Where the wall along its depth is known from."""
+
+    CHECK = auto()
+    BAR = auto()
+    SLEEVE = auto()
+    GAUGED = auto()
+
+
 @dataclass(frozen=True)
 class WallNow:
     """The wall along its depth: diameters at 20 C at some depths, mm, and what they are from."""
 
     depths_mm: tuple[float, ...]
     sizes_mm: tuple[float, ...]
-    source: str
+    source: WallFrom
 
     @property
     def excess_mm(self) -> tuple[float, ...]:
@@ -87,16 +97,16 @@ def wall_now(state: JobState, cylinder: int) -> WallNow | None:
     """The wall as it was read last along its depth: by a check, off the bar, in its sleeve, or as gauged."""
     checks, hole, after = state.honing.checks_of(cylinder), hole_of(state, cylinder), state.sleeving.after_of(cylinder)
     if checks:
-        sizes, source = checks[-1].by_depth_mm, "the last check"
+        sizes, source = checks[-1].by_depth_mm, WallFrom.CHECK
     elif hole is not None:
-        sizes, source = hole.sizes_mm, "as it came off the bar"
+        sizes, source = hole.sizes_mm, WallFrom.BAR
     elif after is not None:
-        sizes, source = after.sizes_mm, "the sleeve as it sits"
+        sizes, source = after.sizes_mm, WallFrom.SLEEVE
     else:
         levels = shape_of(state, cylinder).levels
         if not levels:
             return None
-        return WallNow(tuple(v.depth_mm for v in levels), tuple(v.fit.mean_mm for v in levels), "as gauged")
+        return WallNow(tuple(v.depth_mm for v in levels), tuple(v.fit.mean_mm for v in levels), WallFrom.GAUGED)
     return WallNow(places_of_checks(state, len(sizes)), tuple(sizes), source)
 
 
@@ -155,7 +165,7 @@ def _ends(state: JobState, cylinder: int, k: float) -> tuple[float, float]:
     if len(first.sizes_mm) != len(last.sizes_mm):
         return 1.0, 1.0
     depths = places_of_checks(state, len(first.sizes_mm))
-    start = WallNow(depths, first.by_depth_mm, "")
+    start = WallNow(depths, first.by_depth_mm, WallFrom.CHECK)
     hole = Hole(state.block.bore_mm, state.block.length_mm, k, _hard_band(state))
     phase = _phase(state, kinematics_of(state), max(int(last.strokes - first.strokes), 1))
     grid = on_grid(depths, start.excess_mm, PLANNING, hole.length_mm)
@@ -226,7 +236,7 @@ def task_of(state: JobState, cylinder: int) -> TaskFound:
     """What is to be honed in this step. Raises InputError with what is missing."""
     progress, wall = progress_of(state, cylinder), wall_now(state, cylinder)
     if progress.target_mm is None:
-        raise InputError(f"The redline is not known: {progress.redline.missing}")
+        raise InputError("The redline is not known: the call and the piston of this cylinder come first")
     if wall is None or len(wall.sizes_mm) < 2:
         raise InputError("The wall is known at one depth only: gauge it at three, or book a check from the top down")
     h, learned, f = state.honing.run, learned_of(state, cylinder), state.figures

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from enum import Enum, auto
+from typing import NamedTuple
 
 from redline_bore.core.block import Bottom, room_below
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import cited
-from redline_bore.core.show import Show
+from redline_bore.core.frozen import frozen
 from redline_bore.core.stroke import (
     Crosshatch,
     HandPace,
@@ -38,6 +40,40 @@ class AngleAim:
     source: str
 
 
+class SetUpWhy(Enum):
+    """What stands in the way of a set-up, or wants a look. Which figures of a ``SetUpReason`` go with it stands beside it."""
+
+    NO_STROKE = auto()  # told: the error's own sentence
+    ROOM_UNKNOWN = auto()
+    CRASH = auto()  # mm: out below, the room there
+    BELLS = auto()  # mm: the most overstroke
+    WEBS = auto()  # mm: how deep
+    PIN_HOLE = auto()  # mm: how deep
+    NEAR_BOTTOM = auto()  # mm: what is left, what is kept, how far out it may be set
+    NEAREST_STEPS = auto()  # deg: the angle, window
+    FLAT = auto()  # the same
+    STEEP = auto()  # the same
+    TURNS = auto()  # m_per_min: the speed at the wall, what is usual
+    STROKES = auto()  # m_per_min: up and down, what is usual
+    NO_STONES = auto()
+    NEW_STONES = auto()
+    STONE_SHARE = auto()  # share of the hole
+
+
+@frozen
+class SetUpReason:
+    """One thing about a set-up. hangs: it is what hangs under the stone that strikes. blind: against a blind bottom."""
+
+    why: SetUpWhy
+    mm: tuple[float, ...] = ()
+    deg: tuple[float, ...] = ()
+    m_per_min: tuple[float, ...] = ()
+    share: float = 0.0
+    hangs: bool = False
+    blind: bool = False
+    told: str = ""
+
+
 @dataclass(frozen=True)
 class Kinematics:
     """What the set-up does. None: the machine has no such figure, or it is not known. ``stops``: what must not be run as
@@ -47,8 +83,8 @@ class Kinematics:
     hatch: Crosshatch | None
     motion: Motion | None
     pace: HandPace | None
-    stops: tuple[str, ...]
-    looks: tuple[str, ...]
+    stops: tuple[SetUpReason, ...]
+    looks: tuple[SetUpReason, ...]
 
 
 def rate_of(state: JobState, stones: str) -> float:
@@ -187,35 +223,41 @@ def kinematics_of(state: JobState) -> Kinematics:
     return Kinematics(stroke, hatch, motion, pace, (*stops, *_openings(state, stroke)), looks)
 
 
-def _stroke(state: JobState, h: HoneRun) -> tuple[StrokeLength | None, tuple[str, ...]]:
+class StrokeFound(NamedTuple):
+    """The stroke of a set-up, None where it has none, and what stands in its way."""
+
+    stroke: StrokeLength | None
+    stops: tuple[SetUpReason, ...]
+
+
+def _hangs(state: JobState) -> bool:
+    """Whether anything hangs under the stones."""
+    return state.honing.stones is not None and state.honing.stones.hangs_mm > 0.0
+
+
+def _stroke(state: JobState, h: HoneRun) -> StrokeFound:
     usual_top, usual_bottom = usual_over(state)
     top = usual_top if h.over_top_mm is None else h.over_top_mm
     bottom = usual_bottom if h.over_bottom_mm is None else h.over_bottom_mm
     try:
         stroke = stroke_length(state.block.length_mm, stone_mm(state), top, bottom)
     except InputError as error:
-        return None, (str(error),)
+        return StrokeFound(None, (SetUpReason(SetUpWhy.NO_STROKE, told=str(error)),))
     room, cap = room_for_stone(state), state.figures.number("honing.overstroke_cap") * stone_mm(state)
     stops = []
     if room is None:
-        stops.append("the room below is not known: measure it before a stone goes through")
+        stops.append(SetUpReason(SetUpWhy.ROOM_UNKNOWN))
     elif bottom > room + 1e-9:
-        show = Show(state.units)
-        hung = state.honing.stones is not None and state.honing.stones.hangs_mm > 0.0
-        stops.append(
-            f"{'what hangs under the stone' if hung else 'the stone'} would crash: {show.rough(bottom)} out below, {show.unit(show.rough(room))} of room"
-        )
+        stops.append(SetUpReason(SetUpWhy.CRASH, (bottom, room), hangs=_hangs(state)))
     if max(top, bottom) > cap + 1e-9:
-        show = Show(state.units)
-        stops.append(f"more than {show.unit(show.rough(cap))} of overstroke bells the end and may throw a stone")
-    return stroke, tuple(stops)
+        stops.append(SetUpReason(SetUpWhy.BELLS, (cap,)))
+    return StrokeFound(stroke, tuple(stops))
 
 
-def _openings(state: JobState, stroke: StrokeLength) -> tuple[str, ...]:
+def _openings(state: JobState, stroke: StrokeLength) -> tuple[SetUpReason, ...]:
     """Openings and webs in the wall that a stone's end would turn round at, or strike."""
     near = state.figures.number("honing.pin_hole_near")
     low_end = state.block.length_mm + stroke.over_bottom_mm
-    show = Show(state.units)
     turns = (low_end, low_end - stone_mm(state), stone_mm(state) - stroke.over_top_mm)
     found = []
     for note in state.boring.cut_notes:
@@ -223,67 +265,56 @@ def _openings(state: JobState, stroke: StrokeLength) -> tuple[str, ...]:
         if at is None:
             continue
         if note.what == "web" and at < low_end:
-            found.append(f"webs {show.down(at)} stand in the stone's way: cut them back first")
+            found.append(SetUpReason(SetUpWhy.WEBS, (at,)))
         if note.what == "pin hole" and any(abs(turn - at) < near for turn in turns):
-            found.append(f"a stone's end turns round at the opening {show.down(at)} and would drop into it")
+            found.append(SetUpReason(SetUpWhy.PIN_HOLE, (at,)))
     return tuple(dict.fromkeys(found))
 
 
-def _room_looks(state: JobState, stroke: StrokeLength) -> list[str]:
+def _room_looks(state: JobState, stroke: StrokeLength) -> list[SetUpReason]:
     """A stone that comes nearer to what is below than is kept from it."""
-    room, kept, show = room_for_stone(state), state.figures.number("honing.room_margin"), Show(state.units)
+    room, kept = room_for_stone(state), state.figures.number("honing.room_margin")
     if room is None or not room - kept + 1e-9 < stroke.over_bottom_mm <= room + 1e-9:
         return []
-    left = max(room - stroke.over_bottom_mm, 0.0)
-    comes = "touches" if float(show.rough(left)) == 0.0 else f"comes within {show.unit(show.rough(left))} of"
-    what = "the blind bottom" if state.block.bottom is Bottom.BLIND else "what is below"
-    hung = state.honing.stones is not None and state.honing.stones.hangs_mm > 0.0
-    return [
-        f"{'what hangs under the stone' if hung else 'the stone'} {comes} {what}; {show.rough(kept)} is kept from it: set it out {show.rough(max(room - kept, 0.0))} there"
-    ]
+    figures = (max(room - stroke.over_bottom_mm, 0.0), kept, max(room - kept, 0.0))
+    blind = state.block.bottom is Bottom.BLIND
+    return [SetUpReason(SetUpWhy.NEAR_BOTTOM, figures, hangs=_hangs(state), blind=blind)]
 
 
-def _angle_looks(state: JobState, hatch: Crosshatch | None) -> list[str]:
+def _angle_looks(state: JobState, hatch: Crosshatch | None) -> list[SetUpReason]:
     aim = angle_aim(state)
     if hatch is None or aim.low_deg - 0.05 <= hatch.included_deg <= aim.high_deg + 0.05:
         return []
-    run = state.honing.run
+    run, figures = state.honing.run, (hatch.included_deg, aim.low_deg, aim.high_deg)
     if run is not None and run.machine == "vertical":
         own = proposed_hone(state, "vertical")
         if (own.rpm, own.strokes_per_min) == (run.rpm, run.strokes_per_min):
-            return [
-                f"{hatch.included_deg:.0f}° is as near {aim.low_deg:.0f}–{aim.high_deg:.0f}° as the steps of gearbox and stroker come"
-            ]
-    way = (
-        "flat: it holds oil and drags it up"
-        if hatch.included_deg < aim.low_deg
-        else "steep: it drains, and turns the rings"
-    )
-    return [f"{hatch.included_deg:.0f}° is {way}; {aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted"]
+            return [SetUpReason(SetUpWhy.NEAREST_STEPS, deg=figures)]
+    return [SetUpReason(SetUpWhy.FLAT if hatch.included_deg < aim.low_deg else SetUpWhy.STEEP, deg=figures)]
 
 
-def _speed_looks(state: JobState, h: HoneRun, hatch: Crosshatch | None) -> list[str]:
+def _speed_looks(state: JobState, h: HoneRun, hatch: Crosshatch | None) -> list[SetUpReason]:
     if hatch is None or h.machine != "vertical":
         return []
-    kind, show = "diamond" if _diamond(state.honing.stones) else "vitrified", Show(state.units)
+    kind = "diamond" if _diamond(state.honing.stones) else "vitrified"
     found = []
-    for value, name, word in (
-        (hatch.rotary_m_per_min, f"surface_speed_{kind}", "at the wall"),
-        (hatch.axial_m_per_min, "axial_speed", "up and down"),
+    for value, name, why in (
+        (hatch.rotary_m_per_min, f"surface_speed_{kind}", SetUpWhy.TURNS),
+        (hatch.axial_m_per_min, "axial_speed", SetUpWhy.STROKES),
     ):
         low, high = state.figures.row(f"honing.{name}")
         if not low - 0.5 <= value <= high + 0.5:
-            found.append(f"{show.speed(value)} {word}; {show.speed(low, high)} is usual")
+            found.append(SetUpReason(why, m_per_min=(value, low, high)))
     return found
 
 
-def _stone_looks(state: JobState) -> list[str]:
+def _stone_looks(state: JobState) -> list[SetUpReason]:
     share = stone_mm(state) / state.block.length_mm
     found = []
     if state.honing.stones is None:
-        found.append("which stones are in is not booked")
+        found.append(SetUpReason(SetUpWhy.NO_STONES))
     elif state.honing.stones.bedded is False:
-        found.append("new stones cut under size until they are bedded in: gauge before trusting the rate")
+        found.append(SetUpReason(SetUpWhy.NEW_STONES))
     if not 0.5 <= share <= 0.75:
-        found.append(f"the stone is {share:.2f} of the hole; 0.5 to 0.75 is usual")
+        found.append(SetUpReason(SetUpWhy.STONE_SHARE, share=share))
     return found

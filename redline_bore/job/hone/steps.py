@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import NamedTuple
+from dataclasses import dataclass, replace
+from enum import Enum, auto
 
-from redline_bore.core.show import Show
+from redline_bore.core.frozen import frozen
 from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.hone.set_up import rz_of
 from redline_bore.job.profiles.practice import Practice, practice
@@ -24,11 +24,42 @@ PEAKS_ONLY = ("brush_600", "nitride_600")
 STEPS_DOWN = "four steps"  # a practice that takes out what the coarse stones left on purpose
 
 
+class StageStands(Enum):
+    """Whether a step does what it is for."""
+
+    SOUND = auto()
+    LOOK = auto()
+    STOP = auto()
+
+
+class StageWhy(Enum):
+    """Why a step stands so. Which figures of a ``StageCall`` go with it stands beside it."""
+
+    START_UNKNOWN = auto()
+    PAST_ITS_END = auto()  # it would start past its own end
+    BARS_MARKS = auto()  # it takes out the bar's, and trues the hole
+    ERASES = auto()  # um: a side, valleys
+    LEAVES_LITTLE = auto()  # um: a side, valleys
+    CUTS_PEAKS = auto()  # um: valleys, low and high
+    TOO_SHORT = auto()  # um: a side, marks
+    TAKES_OUT = auto()  # um: marks, low and high
+
+
+@frozen
+class StageCall:
+    """How a step stands, and why. keeps_few: valleys are cut down on purpose there."""
+
+    stands: StageStands
+    why: StageWhy
+    um: tuple[float, ...] = ()
+    keeps_few: bool = False
+
+
 @dataclass(frozen=True)
 class HoneStage:
     """One step: from and to in mm short of the redline on diameter, stock a side in um, stones, the Rz before it (um).
 
-    word: sound, look here or stop, with ``why``. before_mm None: where it starts from is not known.
+    before_mm None: where it starts from is not known.
     """
 
     name: str
@@ -36,8 +67,7 @@ class HoneStage:
     short_mm: float
     stones: str
     rz_before_um: tuple[float, float] | None
-    word: str
-    why: str
+    call: StageCall
 
     @property
     def a_side_um(self) -> float | None:
@@ -90,10 +120,10 @@ def stages_of(state: JobState, cylinder: int) -> tuple[HoneStage, ...]:
     start, found = starts_from(state, cylinder), []
     rz: tuple[float, float] | None = None
     for name, short, stones in zip(practice_of(state).steps, shorts_of(state), stones_of(state), strict=True):
-        word, why = _judged(start, short, stones, rz, Show(state.units))
-        if word == "stop" and stones in PEAKS_ONLY and practice_of(state).name == STEPS_DOWN:
-            word, why = "look here", f"{why}; stepping down keeps few"
-        found.append(HoneStage(name, start, short, stones, rz, word, why))
+        call = _judged(start, short, stones, rz)
+        if call.stands is StageStands.STOP and stones in PEAKS_ONLY and practice_of(state).name == STEPS_DOWN:
+            call = replace(call, stands=StageStands.LOOK, keeps_few=True)
+        found.append(HoneStage(name, start, short, stones, rz, call))
         start = short
         rz = rz if stones in PEAKS_ONLY and rz is not None else rz_of(state, stones)
     return tuple(found)
@@ -110,35 +140,20 @@ def starts_from(state: JobState, cylinder: int) -> float | None:
     return redline - checks[0].mean_mm if checks else None
 
 
-class StageWord(NamedTuple):
-    """How a step stands in a word, and why."""
-
-    word: str
-    why: str
-
-
-def _judged(start: float | None, short: float, stones: str, rz: tuple[float, float] | None, show: Show) -> StageWord:
+def _judged(start: float | None, short: float, stones: str, rz: tuple[float, float] | None) -> StageCall:
+    """A step from ``start`` to ``short`` of the redline, mm, after one that left ``rz``, um."""
+    good, look, stop, why = StageStands.SOUND, StageStands.LOOK, StageStands.STOP, StageWhy
     if start is None:
-        return StageWord("look here", "where it starts from is not known")
+        return StageCall(look, why.START_UNKNOWN)
     side = 500.0 * (start - short)
     if side < 0.0:
-        return StageWord("stop", "it would start past its own end")
+        return StageCall(stop, why.PAST_ITS_END)
     if rz is None:
-        return StageWord("sound", "takes out the bar's marks, and trues the hole")
+        return StageCall(good, why.BARS_MARKS)
     if stones in PEAKS_ONLY:
         if side >= rz[0]:
-            return StageWord(
-                "stop",
-                f"{show.height(side)} a side erases valleys of {show.height(rz[0], digits=0)}: they would hold no oil",
-            )
+            return StageCall(stop, why.ERASES, (side, rz[0]))
         if side > 0.5 * rz[0]:
-            return StageWord(
-                "look here", f"{show.height(side)} a side leaves little of valleys of {show.height(rz[0], digits=0)}"
-            )
-        return StageWord("sound", f"cuts peaks, leaves the valleys of {show.height(*rz, digits=0)}")
-    if side < rz[1]:
-        return StageWord(
-            "look here",
-            f"{show.height(side)} a side is too short to take out marks of up to {show.height(rz[1], digits=0)}",
-        )
-    return StageWord("sound", f"takes out the marks of {show.height(*rz, digits=0)} before it")
+            return StageCall(look, why.LEAVES_LITTLE, (side, rz[0]))
+        return StageCall(good, why.CUTS_PEAKS, rz)
+    return StageCall(look, why.TOO_SHORT, (side, rz[1])) if side < rz[1] else StageCall(good, why.TAKES_OUT, rz)

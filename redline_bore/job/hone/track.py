@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
 from redline_bore.core.stroke_track import (
@@ -113,6 +114,14 @@ def light_rate(state: JobState) -> float:
     return rate_of(state, stones_of(state)[-1]) * state.figures.number("honing.plateau_of_rough")
 
 
+class ToldBy(Enum):
+    """What told a rate before any check of the step."""
+
+    OTHERS = auto()  # other cylinders, in this step
+    STEP_BEFORE = auto()
+    STONES = auto()  # their starting point
+
+
 @frozen
 class Tracked:
     """A cylinder in its step: the track, its aim, and what may come next. bite: whole double strokes that are safe.
@@ -128,7 +137,7 @@ class Tracked:
     between: Between
     rules: TrackRules
     expected_mm: float
-    prior_from: str
+    prior_from: ToldBy
     new_stones: bool | None
     looks: int
 
@@ -249,7 +258,7 @@ class Prior:
 
     rate_mm: float
     log_sd: float
-    told_by: str
+    told_by: ToldBy
 
 
 def _prior(state: JobState, cylinder: int, step: int) -> Prior:
@@ -259,14 +268,14 @@ def _prior(state: JobState, cylinder: int, step: int) -> Prior:
     others = [r for c in state.cylinders if c != cylinder and (r := _rates_of(state, c, step)) is not None]
     if others:
         fast = sorted(max(r.start_mm, r.end_mm) for r in others)  # stones may be dressed between cylinders
-        return Prior(fast[len(fast) // 2], f.number("honing.rate_other_cylinder"), "the other cylinders")
+        return Prior(fast[len(fast) // 2], f.number("honing.rate_other_cylinder"), ToldBy.OTHERS)
     if step > 0 and stones[min(step, len(stones) - 1)] not in PEAKS_ONLY:
         before = _rates_of(state, cylinder, step - 1)
         if before is not None:
             told = before.end_mm * start / _starting_rate(state, cylinder, step - 1)
             likely = max(told, LEAST_OF_START * start)  # other stones: slow before is no promise of slow now
-            return Prior(likely, f.number("honing.rate_step_before"), "the step before")
-    return Prior(start, f.number("honing.rate_first"), "the starting point of the stones")
+            return Prior(likely, f.number("honing.rate_step_before"), ToldBy.STEP_BEFORE)
+    return Prior(start, f.number("honing.rate_first"), ToldBy.STONES)
 
 
 def _starting_rate(state: JobState, cylinder: int, step: int) -> float:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import Enum, auto
 
 from redline_bore.core.fit import ClearanceWindow, Decision, guard_band_both
-from redline_bore.core.show import Show
+from redline_bore.core.frozen import frozen
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.gauge.doubt import clearance_doubt
 from redline_bore.job.gauge.hole import shape_of_hole
@@ -15,15 +16,29 @@ from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.two_angles import TwoAngles
 
 
-@dataclass(frozen=True)
+class Out(Enum):
+    """What can still be done with a hole that is past its redline. Which figures of a ``WayOut`` go with it stands beside it."""
+
+    LEAVE = auto()  # mm: clearance least and most, U, window low and high
+    READ_ENDS_FIRST = auto()  # the same: it may be left once its two ends are read
+    TOO_CLOSE = auto()  # the same: by this gauge
+    MATCHED_PISTON = auto()  # mm: the least and the most it may measure; cylinder: whose piston is one
+    COATED_PISTON = auto()  # mm: of coating, what is usual, least and most
+    NEXT_SIZE = auto()  # mm: over nominal, more from this cylinder; thin: cylinders too thin there
+    SLEEVE = auto()  # mm: the parent, the wall behind it where that was read
+
+
+@frozen
 class WayOut:
-    """One way out: what it is, and the figures it turns on."""
+    """One way out, with the figures it turns on."""
 
-    title: str
-    told: str
+    out: Out
+    mm: tuple[float, ...]
+    cylinder: int = 0
+    thin: tuple[int, ...] = ()
 
 
-def ways_out(state: JobState, p: Progress, show: Show) -> tuple[WayOut, ...]:
+def ways_out(state: JobState, p: Progress) -> tuple[WayOut, ...]:
     """Every way out of a bore that is over its redline, the cheapest first; empty while it is not over."""
     if not p.over or p.last is None or p.redline.size_mm is None or p.redline.piston is None:
         return ()
@@ -32,12 +47,12 @@ def ways_out(state: JobState, p: Progress, show: Show) -> tuple[WayOut, ...]:
     least, most = state.figures.row("honing.coating")
     coat = coating_for(hole, piston, p.redline.window, (least, most))
     found = [
-        _leave(state, p, p.last, hole, show),
-        _matched(state, p, hole, show),
-        None if coat is None else _coated(coat, state, show),
-        _next(state, hole.largest_mm, show),
+        _leave(state, p, p.last, hole),
+        _matched(state, p, hole),
+        None if coat is None else WayOut(Out.COATED_PISTON, (coat, least, most)),
+        _next(state, hole.largest_mm),
     ]
-    return (*(w for w in found if w is not None), _sleeve(state, p.last.mean_mm, show))
+    return (*(w for w in found if w is not None), _sleeve(state, p.last.mean_mm))
 
 
 @dataclass(frozen=True)
@@ -67,7 +82,7 @@ def coating_for(hole: Hole, piston_mm: float, window: ClearanceWindow, usual_mm:
     return wants if wants <= min(usual_mm[1], fits[1] - piston_mm) else None
 
 
-def _leave(state: JobState, p: Progress, read: TwoAngles, hole: Hole, show: Show) -> WayOut | None:
+def _leave(state: JobState, p: Progress, read: TwoAngles, hole: Hole) -> WayOut | None:
     """To leave it as it stands: both ends in the window, and a shape that its duty allows."""
     assert p.redline.piston is not None
     least, most = hole.smallest_mm - p.redline.piston.size_mm, hole.largest_mm - p.redline.piston.size_mm
@@ -75,55 +90,31 @@ def _leave(state: JobState, p: Progress, read: TwoAngles, hole: Hole, show: Show
     call, shape = guard_band_both(least, most, window, hole.u_mm), shape_of_hole(state, read)
     if call is Decision.OUT or shape.out:
         return None
-    low, high = show.size(window.low_mm), show.size(window.high_mm)
-    told = f"clearance {show.size(least)} to {show.size(most)} ± {show.size(hole.u_mm)} in {low}–{high}"
+    figures = (least, most, hole.u_mm, window.low_mm, window.high_mm)
     if not read.both_ends:
-        return WayOut("Ask", f"{told}: gauge it at three depths and two angles before it is left")
-    if call is Decision.TOO_CLOSE or shape.close:
-        return WayOut("Ask", f"{told}: too close to call with this gauge")
-    return WayOut("Leave it", f"{told}: still inside the window")
+        return WayOut(Out.READ_ENDS_FIRST, figures)
+    return WayOut(Out.TOO_CLOSE if call is Decision.TOO_CLOSE or shape.close else Out.LEAVE, figures)
 
 
-def _matched(state: JobState, p: Progress, hole: Hole, show: Show) -> WayOut | None:
+def _matched(state: JobState, p: Progress, hole: Hole) -> WayOut | None:
     fits = pistons_for(hole, p.redline.window)
     if fits is None:
         return None
-    here = [
-        q.cylinder
-        for c in state.cylinders
-        if (q := state.calling.piston(c)) and c != p.cylinder and fits[0] <= q.size_mm <= fits[1]
-    ]
-    own = f"; the piston of {here[0]} is one" if here else ""
-    return WayOut("A matched piston", f"one that measures {show.size(fits[0])} to {show.size(fits[1])}{own}")
+    pistons = (state.calling.piston(c) for c in state.cylinders if c != p.cylinder)
+    here = [q.cylinder for q in pistons if q is not None and fits[0] <= q.size_mm <= fits[1]]
+    return WayOut(Out.MATCHED_PISTON, fits, here[0] if here else 0)
 
 
-def _coated(coat_mm: float, state: JobState, show: Show) -> WayOut:
-    least, most = state.figures.row("honing.coating")
-    return WayOut(
-        "A coated piston", f"{show.size(coat_mm)} of coating on diameter, {show.size(least)}–{show.size(most)} is usual"
-    )
-
-
-def _next(state: JobState, size: float, show: Show) -> WayOut | None:
+def _next(state: JobState, size: float) -> WayOut | None:
     nominal = state.block.bore_mm
     ahead = [r for r in sorted(state.book_in.oversizes_mm) if nominal + r > size]
     if not ahead:
         return None
-    stock = nominal + ahead[0] - size
-    thin = ladder_of(state).thin(ahead[0])
-    told = (
-        f"{show.step(ahead[0])}, about {show.size(stock)} more from this cylinder, and the others follow or stay apart"
-    )
-    return WayOut("The next size", f"{told}; too thin there: {', '.join(map(str, thin))}" if thin else told)
+    return WayOut(Out.NEXT_SIZE, (ahead[0], nominal + ahead[0] - size), thin=tuple(ladder_of(state).thin(ahead[0])))
 
 
-def _sleeve(state: JobState, size: float, show: Show) -> WayOut:
+def _sleeve(state: JobState, size: float) -> WayOut:
     wall = state.figures.number("wall.sleeve_in_aluminium" if in_aluminium(state) else "wall.dry_sleeve_in_iron")
     parent = state.block.bore_mm + 2.0 * max(state.figures.number("sleeves.wall"), wall)
     read = [w.wall_mm for w in state.gauging.wall_readings]
-    behind = (
-        "the wall behind was not read"
-        if not read
-        else f"{show.rough(min(read) - (parent - size) / 2.0)} of wall behind at least"
-    )
-    return WayOut("A sleeve", f"parent about {show.rough(parent)}, {behind}")
+    return WayOut(Out.SLEEVE, (parent, min(read) - (parent - size) / 2.0) if read else (parent,))

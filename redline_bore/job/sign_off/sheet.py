@@ -55,6 +55,14 @@ class OpenPoint(StrEnum):
     NOT_OILED = "not oiled"
 
 
+class UnplatedBy(Enum):
+    """How the size with no plate on is known."""
+
+    MEASURED = auto()
+    FORETOLD = auto()  # from the two gaugings of the worn hole
+    NOT_KNOWN = auto()
+
+
 @frozen
 class PointFound:
     """An open point, and the cylinders it is about; none: the block."""
@@ -89,7 +97,7 @@ class SheetRow:
     both_ends: bool
     apart_mm: float | None
     unplated_mm: float | None
-    unplated_by: str
+    unplated_by: UnplatedBy
     clearance_mm: float | None
     most_mm: float | None
     doubt_mm: float | None
@@ -201,7 +209,7 @@ class Unplated(NamedTuple):
     """The size that is read with no plate on, mm, and how that is known."""
 
     size_mm: float | None
-    by: str
+    by: UnplatedBy
 
 
 def unplated_of(state: JobState, cylinder: int, final_mm: float | None) -> Unplated:
@@ -209,11 +217,11 @@ def unplated_of(state: JobState, cylinder: int, final_mm: float | None) -> Unpla
     two gaugings of the worn hole, the plate taken off again. None with what is missing."""
     off = state.final_of(cylinder, False)
     if off is not None:
-        return Unplated(min(off.all_mm), "measured")
+        return Unplated(min(off.all_mm), UnplatedBy.MEASURED)
     moved = plate_map(state, cylinder)
     if final_mm is None or not moved.levels:
-        return Unplated(None, moved.missing or "not finished")
-    return Unplated(final_mm - max(m for level in moved.levels for m in level.moved.moved_mm), "foretold")
+        return Unplated(None, UnplatedBy.NOT_KNOWN)
+    return Unplated(final_mm - max(m for level in moved.levels for m in level.moved.moved_mm), UnplatedBy.FORETOLD)
 
 
 def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFound, ...]:

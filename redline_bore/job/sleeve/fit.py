@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from enum import Enum, auto
 
 from redline_bore.core.block import Bottom
 from redline_bore.core.oval_parent import OvalGrip, oval_grip
 from redline_bore.core.press_fit import Material, PressFit
 from redline_bore.core.shape import LevelFit, fit_level
 from redline_bore.job.kinds.folding import parent_material
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.profiles.duty import duty
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
@@ -20,6 +22,22 @@ _NAMES = {
 }  # fmt: skip
 
 Range = tuple[float, float]
+
+
+class Hoop(Enum):
+    """The pull round the parent against its limit, over the range its outside may have."""
+
+    UNDER = auto()
+    NOT_SURE = auto()
+    OVER = auto()
+
+
+class Holder(Enum):
+    """What holds a sleeve along the axis when the grip does not."""
+
+    FLANGE = auto()
+    STEP = auto()  # left at the bottom
+    BLIND_BOTTOM = auto()
 
 
 @dataclass(frozen=True)
@@ -44,11 +62,11 @@ class Grip:
     lost_c: float | None
 
     @property
-    def hoop_word(self) -> str:
-        """The parent's stress against its limit: under, over, or not sure."""
+    def hoop(self) -> Hoop:
+        """The parent's stress against its limit."""
         if self.hoop_mpa[0] > self.hoop_limit_mpa:
-            return "over"
-        return "under" if self.hoop_mpa[1] <= self.hoop_limit_mpa else "not sure"
+            return Hoop.OVER
+        return Hoop.UNDER if self.hoop_mpa[1] <= self.hoop_limit_mpa else Hoop.NOT_SURE
 
 
 @dataclass(frozen=True)
@@ -64,7 +82,7 @@ class SleeveFit:
     cylinder: int
     rings: tuple[ParentRing, ...]
     sleeve: NewSleeve | None
-    missing: str
+    missing: Missing | None
     parent_mm: float | None = None
     worst: LevelFit | None = None
     worst_depth_mm: float = 0.0
@@ -183,12 +201,12 @@ def fit_of(state: JobState, cylinder: int) -> SleeveFit:
     rings, sleeve = state.sleeving.parent_of(cylinder), state.sleeving.sleeve_of(cylinder)
     wanted = None if sleeve is None else parent_wanted(state, sleeve.outside_mm)
     if not rings:
-        return SleeveFit(cylinder, rings, sleeve, "gauge the parent bore", wanted_mm=wanted)
+        return SleeveFit(cylinder, rings, sleeve, Missing(Lack.PARENT, cylinder), wanted_mm=wanted)
     levels = [fit_level(r.clocks_deg, r.sizes_mm) for r in rings]
     at = max(range(len(levels)), key=lambda i: levels[i].out_of_round_raw_mm)
     mean, hidden = sum(v.mean_mm for v in levels) / len(levels), any(v.oval_may_hide for v in levels)
     known = SleeveFit(
-        cylinder, rings, sleeve, "measure the sleeve that goes in", mean, levels[at], rings[at].depth_mm, None, hidden,
+        cylinder, rings, sleeve, Missing(Lack.NEW_SLEEVE, cylinder), mean, levels[at], rings[at].depth_mm, None, hidden,
         wanted_mm=wanted,
     )  # fmt: skip
     if sleeve is None or wanted is None:
@@ -197,13 +215,13 @@ def fit_of(state: JobState, cylinder: int) -> SleeveFit:
     if outside - mean > state.figures.number("sleeves.unbored_from") * wanted_interference(state, mean)[2]:
         return _bored_for_it(state, known, sleeve, wanted)
     if not sleeve.bore_mm < mean < outside_range(state, mean)[0]:
-        return replace(known, missing="sleeve, parent and its outside do not go into each other: measure them again")
+        return replace(known, missing=Missing(Lack.DO_NOT_GO, cylinder))
     fit = PressFit(
         mean, sleeve.bore_mm, sum(outside_range(state, mean)) / 2.0, metal(state, "grey_iron"), parent_metal(state)
     )
     grips = [oval_grip(v, outside, fit) for v in levels]
     return SleeveFit(
-        cylinder, rings, sleeve, "", mean, levels[at], rings[at].depth_mm, grips[at], hidden,
+        cylinder, rings, sleeve, None, mean, levels[at], rings[at].depth_mm, grips[at], hidden,
         min(float(g.interference_mm.min()) for g in grips), max(float(g.interference_mm.max()) for g in grips),
         grip_of(state, mean, sleeve.bore_mm, outside - mean), wanted,
     )  # fmt: skip
@@ -213,12 +231,10 @@ def _bored_for_it(state: JobState, known: SleeveFit, sleeve: NewSleeve, wanted_m
     """A parent that is far smaller than the sleeve in hand wants: what they come to once it is bored to it."""
     outside = outside_when_bored(state, known.parent_mm or wanted_mm, wanted_mm)
     if not sleeve.bore_mm < wanted_mm < outside[0]:
-        return replace(
-            known, missing="the parent does not reach round this sleeve: measure both again, or take a smaller one"
-        )
+        return replace(known, missing=Missing(Lack.NO_REACH, known.cylinder))
     x = sleeve.outside_mm - wanted_mm
     grip = grip_of(state, wanted_mm, sleeve.bore_mm, x, outside)
-    return replace(known, missing="", least_mm=x, most_mm=x, grip=grip, unbored=True)
+    return replace(known, missing=None, least_mm=x, most_mm=x, grip=grip, unbored=True)
 
 
 def predicted_bore(fit: SleeveFit) -> Range | None:
@@ -235,11 +251,11 @@ def step_wanted(state: JobState, fit: SleeveFit) -> bool:
     return state.block.bottom is Bottom.OPEN and fit.grip.hot_push_n[0] < state.figures.number("sleeves.hold_least")
 
 
-def held_by(state: JobState, fit: SleeveFit) -> str:
-    """What holds the sleeve along the axis when the grip does not; empty: nothing does."""
+def held_by(state: JobState, fit: SleeveFit) -> Holder | None:
+    """What holds the sleeve along the axis when the grip does not; None: nothing does."""
     way = state.sleeving.way_of(fit.cylinder)
     if fit.sleeve is not None and fit.sleeve.flange_mm is not None:
-        return "its flange"
+        return Holder.FLANGE
     if way is not None and way.step_left:
-        return "the step at the bottom"
-    return "the blind bottom" if state.block.bottom is Bottom.BLIND else ""
+        return Holder.STEP
+    return Holder.BLIND_BOTTOM if state.block.bottom is Bottom.BLIND else None

@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from redline_bore.core.block import WallKind
-from redline_bore.core.show import Show
-from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Standing, Weighed, minutes_for
+from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Standing, minutes_for
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.redline import redline_of
 from redline_bore.job.sleeve.fit import (
     Grip,
+    Hoop,
     SleeveFit,
     fit_of,
     grip_of,
@@ -23,6 +22,7 @@ from redline_bore.job.sleeve.fit import (
     step_wanted,
     wanted_interference,
 )
+from redline_bore.job.sleeve.why import SleeveMeasure, SleeveNeed, SleeveReason, SleeveWhy
 from redline_bore.job.state.job_state import JobState
 
 
@@ -62,8 +62,8 @@ class SleeveWay:
 
     way: SleeveDoing
     standing: Standing
-    reasons: tuple[str, ...]
-    needs: tuple[str, ...]
+    reasons: tuple[SleeveReason, ...]
+    needs: tuple[SleeveNeed, ...]
     parent_mm: float | None
     outside_mm: float | None
     metal_mm: float
@@ -76,16 +76,6 @@ class SleeveWay:
     rebuilds: int | None = None
 
     @property
-    def title(self) -> str:
-        """What it is called on the page."""
-        return {
-            SleeveDoing.TOUCH_UP: "Go on, true it up in the hone",
-            SleeveDoing.BORE_TO_IT: "Bore the parent to the sleeve in hand",
-            SleeveDoing.OVERSIZE: "Bore the parent, oversize sleeve",
-            SleeveDoing.REPAIR: "Repair sleeve under the sleeve",
-        }[self.way]
-
-    @property
     def rank(self) -> tuple[int, int, float]:
         """The surest first; of equals the one with the sleeve in hand, then the one that takes least metal."""
         return RANK[self.standing], self.to_order, self.metal_mm
@@ -94,21 +84,16 @@ class SleeveWay:
 class _Weighing:
     """How a way stands while what speaks against it is gathered; what rules it out comes first."""
 
-    def __init__(self, reasons: Sequence[str] = ()) -> None:
+    def __init__(self, *reasons: SleeveReason) -> None:
         self.standing: Standing = SURE
-        self.reasons, self.needs = list(reasons), list[str]()
+        self.reasons, self.needs = list(reasons), list[SleeveNeed]()
 
-    def worse(self, to: Standing, reason: str, need: str = "") -> None:
+    def worse(self, to: Standing, reason: SleeveReason, need: SleeveNeed | None = None) -> None:
         """Something speaks against it; ``need``: what to measure to know better."""
         self.standing = max(self.standing, to, key=lambda s: RANK[s])
         self.reasons.insert(0 if to == NO else len(self.reasons), reason)
-        if need:
+        if need is not None:
             self.needs.append(need)
-
-    @property
-    def told(self) -> Weighed:
-        """What it came to."""
-        return Weighed(self.standing, tuple(self.reasons), tuple(self.needs))
 
 
 def ways_of(state: JobState, cylinder: int) -> tuple[SleeveWay, ...]:
@@ -176,71 +161,59 @@ def chosen_way(state: JobState, cylinder: int) -> SleeveWay | None:
 
 def _touch_up(state: JobState, fit: SleeveFit) -> SleeveWay:
     assert fit.grip is not None and fit.sleeve is not None and fit.parent_mm is not None
-    show, weighed = Show(state.units), _Weighing()
+    weighed, outside = _Weighing(), fit.sleeve.outside_mm
     if fit.unbored or fit.round_clock is None:
-        more = show.size((fit.wanted_mm or 0.0) - fit.parent_mm)
-        reason = f"the parent is {more} too small for this sleeve"
-        return SleeveWay(SleeveDoing.TOUCH_UP, NO, (reason,), (), None, fit.sleeve.outside_mm, 0.0, None, False)
+        reason = SleeveReason(SleeveWhy.PARENT_SMALL, ((fit.wanted_mm or 0.0) - fit.parent_mm,))
+        return SleeveWay(SleeveDoing.TOUCH_UP, NO, (reason,), (), None, outside, 0.0, None, False)
     _gripping(state, fit.parent_mm, fit.grip.interference_mm, weighed)
-    _hoop(fit.grip, weighed, show)
+    _hoop(fit.grip, weighed)
     if not fit.round_clock.stays_seated:
-        weighed.worse(NO, "where the parent is widest nothing presses the sleeve, even bent after it")
+        weighed.worse(NO, SleeveReason(SleeveWhy.NOT_SEATED))
     elif fit.round_clock.share_without > 0.0:
-        share = fit.round_clock.share_without
-        weighed.worse(MAY, f"by figures {share:.0%} of the wall does not grip; a thin sleeve bends after it")
+        weighed.worse(MAY, SleeveReason(SleeveWhy.GRIPS_IN_PART, share=fit.round_clock.share_without))
     if fit.oval_hidden:
-        weighed.worse(MAY, "too few angles were read to see an oval", "read the parent at four angles or more")
-    _finish(state, fit, show, weighed)
+        weighed.worse(MAY, SleeveReason(SleeveWhy.OVAL_HIDDEN), SleeveNeed(SleeveMeasure.FOUR_ANGLES))
+    _finish(state, fit, weighed)
     if weighed.standing == SURE:
-        weighed.reasons.append("it grips all round, the parent is under its limit, the finish takes the oval out")
-    told = weighed.told
+        weighed.reasons.append(SleeveReason(SleeveWhy.GOES))
     return SleeveWay(
-        SleeveDoing.TOUCH_UP, told.standing, told.reasons, told.needs, None, fit.sleeve.outside_mm, 0.0, fit.grip,
+        SleeveDoing.TOUCH_UP, weighed.standing, tuple(weighed.reasons), tuple(weighed.needs), None, outside, 0.0, fit.grip,
         step_wanted(state, fit),
     )  # fmt: skip
 
 
-def _hoop(grip: Grip, weighed: _Weighing, show: Show) -> None:
-    told = f"the pull round the parent, {show.stress(*grip.hoop_mpa)},"
-    if grip.hoop_word == "over":
-        weighed.worse(NO, f"{told} is over its {show.stress(grip.hoop_limit_mpa)}")
-    elif grip.hoop_word == "not sure":
-        weighed.worse(
-            MAY,
-            f"{told} may pass its {show.stress(grip.hoop_limit_mpa)}",
-            "find the parent's outside: outside 110 to 120",
-        )
+def _hoop(grip: Grip, weighed: _Weighing) -> None:
+    """Whether the pull round the parent stays under its limit."""
+    mpa = (*grip.hoop_mpa, grip.hoop_limit_mpa)
+    if grip.hoop is Hoop.OVER:
+        weighed.worse(NO, SleeveReason(SleeveWhy.HOOP_OVER, mpa=mpa))
+    elif grip.hoop is Hoop.NOT_SURE:
+        weighed.worse(MAY, SleeveReason(SleeveWhy.HOOP_CLOSE, mpa=mpa), SleeveNeed(SleeveMeasure.OUTSIDE))
 
 
-def _finish(state: JobState, fit: SleeveFit, show: Show, weighed: _Weighing) -> None:
+def _finish(state: JobState, fit: SleeveFit, weighed: _Weighing) -> None:
     """Whether what is left to finish covers the oval that the sleeve takes on."""
     redline, bore = redline_of(state, fit.cylinder), predicted_bore(fit)
     if redline.size_mm is None or bore is None:
-        weighed.worse(MAY, f"the redline is not known: {redline.missing}", redline.missing)
+        missing = redline.missing
+        need = None if missing is None else SleeveNeed(SleeveMeasure.REDLINE, missing)
+        weighed.worse(MAY, SleeveReason(SleeveWhy.NO_REDLINE, missing=missing), need)
         return
     stock = redline.size_mm - bore[1]
     if stock <= fit.oval_mm:
-        weighed.worse(
-            NO,
-            f"its bore goes oval by {show.size(fit.oval_mm)} and only {show.size(max(stock, 0.0))} is left to finish",
-        )
+        weighed.worse(NO, SleeveReason(SleeveWhy.OVAL_OVER_FINISH, (fit.oval_mm, max(stock, 0.0))))
     elif stock < 2.0 * fit.oval_mm:
-        weighed.worse(
-            MAY, f"its bore goes oval by {show.size(fit.oval_mm)}; {show.size(stock)} to finish is little for it"
-        )
+        weighed.worse(MAY, SleeveReason(SleeveWhy.OVAL_NEAR_FINISH, (fit.oval_mm, stock)))
 
 
 def _parent_wall(state: JobState, fit: SleeveFit, parent_mm: float, weighed: _Weighing) -> None:
     """Whether the wall behind the parent stands a bore of ``parent_mm``."""
     reach, least = outer_radii(state, fit), state.figures.number("sleeves.parent_least")
     if not reach:
-        weighed.worse(
-            MAY, "the wall behind the parent was not read", "read the parent's wall from inside it, in the gauge step"
-        )
+        weighed.worse(MAY, SleeveReason(SleeveWhy.WALL_UNREAD), SleeveNeed(SleeveMeasure.PARENT_WALL))
     elif min(reach) - parent_mm / 2.0 < least:
-        left, show = min(reach) - parent_mm / 2.0, Show(state.units)
-        told = f"only {show.rough(left)} of parent would stand" if left > 0.0 else "nothing of the parent would stand"
-        weighed.worse(NO, f"{told}, {show.rough(least)} is the least")
+        left = min(reach) - parent_mm / 2.0
+        weighed.worse(NO, SleeveReason(SleeveWhy.WALL_THIN if left > 0.0 else SleeveWhy.WALL_GONE, (left, least)))
 
 
 def outer_radii(state: JobState, fit: SleeveFit) -> list[float]:
@@ -284,77 +257,63 @@ def _real_grip(state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: flo
 
 def _gripping(state: JobState, parent_mm: float, x_mm: float, weighed: _Weighing) -> None:
     """Whether an interference is one that is wanted."""
-    (least, _, most), show = wanted_interference(state, parent_mm), Show(state.units)
+    least, _, most = wanted_interference(state, parent_mm)
     if x_mm < least:
-        weighed.worse(NO, f"it grips by {show.away(x_mm)}, {show.size(least - x_mm)} too little")
+        weighed.worse(NO, SleeveReason(SleeveWhy.GRIPS_LITTLE, (x_mm, least - x_mm)))
     elif x_mm > most:
-        weighed.worse(MAY, f"it grips by {show.size(x_mm)}, {show.size(x_mm - most)} more than usual")
+        weighed.worse(MAY, SleeveReason(SleeveWhy.GRIPS_MUCH, (x_mm, x_mm - most)))
 
 
 def _bored(
-    state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: float, extra: str, outside_mm: float | None = None
-) -> SleeveWay:
+    state: JobState, fit: SleeveFit, way: SleeveDoing, parent_mm: float, first: SleeveWhy, outside_mm: float | None = None
+) -> SleeveWay:  # fmt: skip
     """A way that bores the parent: to ``parent_mm``, for a sleeve of ``outside_mm`` or one of the usual interference."""
     assert fit.parent_mm is not None and fit.sleeve is not None
-    weighed, show = _Weighing([extra]), Show(state.units)
-
+    weighed, f = _Weighing(SleeveReason(first)), state.figures
     _, usual, _ = wanted_interference(state, parent_mm)
     outside = outside_mm or parent_mm + usual
     round_it = outside_when_bored(state, fit.parent_mm, parent_mm)
     metal = parent_mm - fit.parent_mm
-    if round_it[0] < parent_mm + 2.0 * state.figures.number("sleeves.parent_least") - 1e-9:
-        thin = "the parent's outside leaves no wall behind so large a bore"
-        return SleeveWay(way, NO, (thin,), (), parent_mm, outside, metal, None, False)
     inner = fit.sleeve.bore_mm if way is not SleeveDoing.REPAIR else fit.sleeve.outside_mm - usual
-    wall, least = (outside - inner) / 2.0, state.figures.number("sleeves.wall_least")
-    if wall < least:
-        weak = f"its sleeve would be {show.rough(max(wall, 0.0))} thick; {show.rough(least)} is the least that is pressed in"
-        return SleeveWay(way, NO, (weak,), (), parent_mm, outside, metal, None, False)
+    wall, least = (outside - inner) / 2.0, f.number("sleeves.wall_least")
+    ruled_out = None
+    if round_it[0] < parent_mm + 2.0 * f.number("sleeves.parent_least") - 1e-9:
+        ruled_out = SleeveReason(SleeveWhy.NO_WALL_BEHIND)
+    elif wall < least:
+        ruled_out = SleeveReason(SleeveWhy.SLEEVE_THIN, (max(wall, 0.0), least))
+    if ruled_out is not None:
+        return SleeveWay(way, NO, (ruled_out,), (), parent_mm, outside, metal, None, False)
     grip = grip_of(state, parent_mm, inner, outside - parent_mm, round_it)
     if fit.grip is not None and _real_grip(state, fit, way, parent_mm):
         grip = fit.grip
         _gripping(state, fit.parent_mm, grip.interference_mm, weighed)
-    _hoop(grip, weighed, show)
+    _hoop(grip, weighed)
     _parent_wall(state, fit, parent_mm, weighed)
     if fit.oval_hidden:
-        weighed.worse(UNKNOWN, "the parent's oval is not known", "read the parent at four angles or more")
-    told = weighed.told
+        weighed.worse(UNKNOWN, SleeveReason(SleeveWhy.OVAL_UNKNOWN), SleeveNeed(SleeveMeasure.FOUR_ANGLES))
     return SleeveWay(
-        way, told.standing, told.reasons, told.needs, parent_mm, outside, metal, grip, step_wanted(state, fit)
-    )
+        way, weighed.standing, tuple(weighed.reasons), tuple(weighed.needs), parent_mm, outside, metal, grip, step_wanted(state, fit)
+    )  # fmt: skip
 
 
 def _to_the_sleeve(state: JobState, fit: SleeveFit) -> SleeveWay:
     """The parent bored to what the sleeve in hand wants."""
     assert fit.sleeve is not None and fit.wanted_mm is not None and fit.parent_mm is not None
-    clean, show = _clean_mm(state, fit, SleeveDoing.BORE_TO_IT, fit.wanted_mm), Show(state.units)
+    clean, outside = _clean_mm(state, fit, SleeveDoing.BORE_TO_IT, fit.wanted_mm), fit.sleeve.outside_mm
     if fit.wanted_mm < clean - 1e-9:
-        short = f"a parent of {show.size(fit.wanted_mm)} would not be round: it cleans up at {show.size(clean)}"
-        return SleeveWay(
-            SleeveDoing.BORE_TO_IT, NO, (short,), (), fit.wanted_mm, fit.sleeve.outside_mm, fit.wanted_mm - fit.parent_mm, None, False,
-        )  # fmt: skip
-    return _bored(
-        state, fit, SleeveDoing.BORE_TO_IT, fit.wanted_mm, "the sleeve is here, measured", fit.sleeve.outside_mm
-    )
+        short = SleeveReason(SleeveWhy.NOT_ROUND, (fit.wanted_mm, clean))
+        metal = fit.wanted_mm - fit.parent_mm
+        return SleeveWay(SleeveDoing.BORE_TO_IT, NO, (short,), (), fit.wanted_mm, outside, metal, None, False)
+    return _bored(state, fit, SleeveDoing.BORE_TO_IT, fit.wanted_mm, SleeveWhy.HERE, outside)
 
 
 def _oversize(state: JobState, fit: SleeveFit) -> SleeveWay:
-    return _bored(
-        state,
-        fit,
-        SleeveDoing.OVERSIZE,
-        _clean_mm(state, fit, SleeveDoing.OVERSIZE),
-        "parent round again; the sleeve has to be had",
-    )
+    size = _clean_mm(state, fit, SleeveDoing.OVERSIZE)
+    return _bored(state, fit, SleeveDoing.OVERSIZE, size, SleeveWhy.TO_BE_HAD)
 
 
 def _repair(state: JobState, fit: SleeveFit) -> SleeveWay:
     assert fit.sleeve is not None
     size = fit.sleeve.outside_mm + 2.0 * state.figures.number("sleeves.repair_wall")
-    return _bored(
-        state,
-        fit,
-        SleeveDoing.REPAIR,
-        max(size, _clean_mm(state, fit, SleeveDoing.REPAIR)),
-        "keeps the sleeve at hand; two seats to cut",
-    )
+    size = max(size, _clean_mm(state, fit, SleeveDoing.REPAIR))
+    return _bored(state, fit, SleeveDoing.REPAIR, size, SleeveWhy.TWO_SEATS)

@@ -9,9 +9,9 @@ from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.core.volumes import swept_cm3
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
-from redline_bore.job.lessons import lesson_words
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.lessons import lesson_words
 
 CARE = "Blocks crush: rated lifting gear, and clamp before cutting."
 

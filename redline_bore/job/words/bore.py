@@ -24,17 +24,19 @@ from redline_bore.job.bore.plan import (
     window_now,
     with_first,
 )
-from redline_bore.job.bore.run import run_of
 from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting
 from redline_bore.job.call.finish_sizes import wrong_pistons
-from redline_bore.job.call.stand_by import contradictions
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
-from redline_bore.job.run_sheet import stamp_notes
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.bore_run import run_of
 from redline_bore.job.words.call import wrong_piston_words
+from redline_bore.job.words.missing import say_missing
+from redline_bore.job.words.run_sheet import stamp_notes
+from redline_bore.job.words.stand_by import against_words
+from redline_bore.job.words.tool_lessons import DIAGNOSES, HOLE_FAULTS, say_next, wants_words
 
 CARE = "Chips cut: brush, never fingers. Long sleeves and gloves away from the bar. Blocks crush: rated lifting gear, clamped."
 
@@ -56,11 +58,14 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
     """A finding at the bar in a sentence, and its mark."""
     c, n, plan = BoreCall, f.cylinder, f.plan
     left, low = show.unit(show.size(abs(f.left_mm))), show.size(plan.left_mm[0])
-    wants = "" if plan.done is None else unproved(state, plan.done)
+    wants = "" if plan.done is None else wants_words(unproved(state, plan.done))
     first = " Prove this first hole before trusting the setting." if f.first else ""
     return Said(
         *{
-            c.DONE_NO_REDLINE: (f"Cylinder {n} is bored; its redline is not known: {plan.missing}.", Mark.LOOK),
+            c.DONE_NO_REDLINE: (
+                f"Cylinder {n} is bored; its redline is not known: {say_missing(plan.missing)}.",
+                Mark.LOOK,
+            ),
             c.OVER: (f"Cylinder {n} is bored {left} over its redline.", Mark.STOP),
             c.LITTLE_LEFT: (f"Only {left} is left for the hone in {n}; it wants {low}.", Mark.LOOK),
             c.MUCH_LEFT: (f"Cylinder {n}: {left} is left, more than the hone is meant to take.", Mark.LOOK),
@@ -75,7 +80,7 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
                 f"Cylinder {n} waits for its sleeve; the bar finishes it once that is in.",
                 Mark.PLAIN,
             ),
-            c.NOT_KNOWN: (f"Cylinder {n} is not bored yet: {plan.missing}.", Mark.LOOK),
+            c.NOT_KNOWN: (f"Cylinder {n} is not bored yet: {say_missing(plan.missing)}.", Mark.LOOK),
             c.LOOK: (
                 f"Look into cylinder {n} before another is bored. Touched all over: look clean. A patch left: look shadow.",
                 Mark.LOOK,
@@ -100,9 +105,7 @@ def against(state: JobState, cylinder: int, show: Show) -> str:
     if wrong is not None:
         told = wrong_piston_words(wrong, show)
         return f"{told[:1].lower()}{told[1:]}"
-    return next(
-        (f"{t[:1].lower()}{t[1:]}" for t in contradictions(state, show) if t.startswith(f"Cylinder {cylinder} ")), ""
-    )
+    return next((f"{t[:1].lower()}{t[1:]}" for t in against_words(state, show, cylinder)), "")
 
 
 def _figures(state: JobState, plan: BorePlan, show: Show) -> tuple[FigureLine, ...]:
@@ -173,10 +176,10 @@ def _changes(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str
     items = run_of(state, plan.cylinder, show)
     notes = []
     notes += stamp_notes(items) if state.boring.bar is not None else []
-    notes += [f"{told}." for told in [diagnosis(state)] if told]
-    notes += [told for told in [next_setting(state, show, day)] if told and plan.done is not None]
+    notes += [f"{DIAGNOSES[told]}." for told in [diagnosis(state)] if told is not None]
+    notes += [say_next(told, show) for told in [next_setting(state, day)] if told is not None and plan.done is not None]
     if plan.done is not None:
-        notes += [f"Cylinder {plan.cylinder}: {fault}." for fault in faults_in(state, plan.done)]
+        notes += [f"Cylinder {plan.cylinder}: {HOLE_FAULTS[fault]}." for fault in faults_in(state, plan.done)]
     notes += [f"The bar will sing: {why}." for why in [chatters(state)] if why]
     notes += _heard(state, plan, show)
     if orders := still_to_bore(state):

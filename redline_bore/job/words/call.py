@@ -7,7 +7,6 @@ from collections.abc import Sequence
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.show import Show, cylinders, every, listed
-from redline_bore.job.call.ask_words import ask_words
 from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
 from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
@@ -21,6 +20,7 @@ from redline_bore.job.profiles.practice import options, practice
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.asks import ask_words
 
 LACKS = {  # why the high end is no bound
     Lacks.STOP_NOT_MEASURED: "Where the top ring stops was not measured: the deepest wear lies just under it",
@@ -228,9 +228,9 @@ def _doubts(state: JobState, show: Show) -> tuple[str, ...]:
     """What speaks against the call that was taken."""
     if state.calling.decision is None:
         return ()
-    from redline_bore.job.call.stand_by import contradictions  # once there is a call, not at the start
+    from redline_bore.job.words.stand_by import against_words  # once there is a call, not at the start
 
-    return contradictions(state, show)
+    return against_words(state, show)
 
 
 def _changes(

@@ -31,9 +31,10 @@ from redline_bore.job.finish.judgement import (
     spots_of,
     texture_at,
 )
-from redline_bore.job.lessons import REACHED, STROKES, lesson_words
+from redline_bore.job.lessons import REACHED, STROKES
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words.lessons import lesson_words
+from redline_bore.job.words.texture import texture_figure, texture_unit
 
 CARE = "Nothing may touch the table while it traces. Wipe the wall first: a speck is a peak to the stylus."
 MARKS = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.PLAIN}

@@ -18,8 +18,8 @@ from redline_bore.job.hone.finding import plateau_rate
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.job.words.finish import CARE, family_notes, onward, say
+from redline_bore.job.words.texture import texture_figure, texture_unit
 
 
 def plateau_page(

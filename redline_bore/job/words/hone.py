@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from redline_bore.core.errors import FitError
 from redline_bore.core.show import Show
 from redline_bore.core.stock import RateChange, block_off_temperature, robust_line, taper_growth
@@ -25,18 +23,24 @@ from redline_bore.job.hone.finding import (
 from redline_bore.job.hone.progress import Progress, out_of_family
 from redline_bore.job.hone.set_up import kinematics_of
 from redline_bore.job.hone.shape import ShapeAtHone
-from redline_bore.job.hone.steps import stages_of
-from redline_bore.job.hone.track import Tracked
+from redline_bore.job.hone.steps import StageStands, stages_of
+from redline_bore.job.hone.track import ToldBy, Tracked
 from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.two_angles import TwoAngles
-
-if TYPE_CHECKING:
-    from redline_bore.job.hone.ways_out import WayOut
+from redline_bore.job.words.missing import say_missing
+from redline_bore.job.words.set_up import say_set_up
+from redline_bore.job.words.stages import say_stage
 
 HELD_BACK_MM = 0.001  # less than this nobody would see on a gauge
 CARE = "Stop the machine before gauging. Keep sleeves and gloves out of the hole. Mask for stone dust."
 CARE_HAND = "A drill hone can grab: both hands, feet firm, no sleeves, no gloves. Eyes covered; mask for stone dust."
+
+TOLD_BY = {
+    ToldBy.OTHERS: "the other cylinders",
+    ToldBy.STEP_BEFORE: "the step before",
+    ToldBy.STONES: "the starting point of the stones",
+}
 
 
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
@@ -69,9 +73,9 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.LIGHT_GROWN: (f"Stop. It has grown by {f.grown:.1f} times what a deglaze may take.", Mark.STOP),
         c.LIGHT_DONE: (f"{f.done} strokes are done: stop. Wash, and measure the ring's gap again.", Mark.LOOK),
         c.LIGHT_GO: (f"{f.least} to {f.most} strokes by hand, then stop: wash, and measure the ring's gap.", Mark.PLAIN),
-        c.NO_REDLINE: (f"No redline yet: {p.redline.missing}.", Mark.LOOK),
+        c.NO_REDLINE: (f"No redline yet: {say_missing(p.redline.missing)}.", Mark.LOOK),
         c.CHECK_FIRST: (f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN),
-        c.WAITS_FOR_PISTON: (f"It is honed as far as any piston of its size allows. Now {p.redline.missing}.", Mark.LOOK),
+        c.WAITS_FOR_PISTON: (f"It is honed as far as any piston of its size allows. Now {say_missing(p.redline.missing)}.", Mark.LOOK),
         c.PLATE_DIFFERS: (_plate_words(p), Mark.LOOK),
         c.PAST: (f"Stop. Cylinder {f.cylinder} is {show.unit(show.size(f.over_mm))} past {_past_what(p)}.", Mark.STOP),
         c.COOL: (f"Let it cool and gauge again: {show.unit(show.size(f.left_mm))} left, and it is at {f.warm_c:g} °C.", Mark.LOOK),
@@ -240,9 +244,9 @@ def _warmth(state: JobState, p: Progress, show: Show) -> FigureLine:
 
 
 def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
-    notes = [f"Way out: {w.title[:1].lower()}{w.title[1:]}: {w.told}." for w in _out(state, p, show)]
-    notes += [f"Do not run it: {text}." for text in kinematics_of(state).stops]
-    notes += _step_notes(state, p)
+    notes = [f"Way out: {text}." for text in _out(state, p, show)]
+    notes += [f"Do not run it: {say_set_up(r, show)}." for r in kinematics_of(state).stops]
+    notes += _step_notes(state, p, show)
     if untraced(state, p, wall_before(state, p.cylinder)):
         notes.append("Valleys that are not there before the plateau never will be: trace it before the plateau.")
     notes += _strokes_notes(state, p, show)
@@ -281,7 +285,7 @@ def _strokes_notes(state: JobState, p: Progress, show: Show) -> list[str]:
     if t is None:
         return notes
     if t.looks < 2:
-        notes.append(f"The rate is told by {t.prior_from} so far; a bite is short while it is not seen.")
+        notes.append(f"The rate is told by {TOLD_BY[t.prior_from]} so far; a bite is short while it is not seen.")
     if t.new_stones is None:
         notes.append("Nobody said whether the stones are new: “stones ... new”, or without the word, books it.")
     if t.aim.step_mm - t.aim.mean_mm > HELD_BACK_MM:
@@ -303,13 +307,14 @@ def _held_back(p: Progress, t: Tracked, show: Show) -> str:
     return f"It ends {by} short: the gauge's doubt, ± {show.size(p.ends.u_mm)}, leaves so little under the ceiling."
 
 
-def _step_notes(state: JobState, p: Progress) -> list[str]:
+def _step_notes(state: JobState, p: Progress, show: Show) -> list[str]:
     """What the step does to the marks before it, where that wants a look."""
     if not p.checks or p.over:
         return []
     stages = stages_of(state, p.cylinder)
     stage = stages[min(p.step, len(stages) - 1)]
-    return [f"{p.step_name.capitalize()}: {stage.why}."] if stage.word != "sound" else []
+    sound = stage.call.stands is StageStands.SOUND
+    return [] if sound else [f"{p.step_name.capitalize()}: {say_stage(stage.call, show)}."]
 
 
 def _taper_notes(state: JobState, p: Progress, show: Show) -> list[str]:
@@ -323,12 +328,13 @@ def _taper_notes(state: JobState, p: Progress, show: Show) -> list[str]:
     return [f"Taper grew by {show.size(grown)}: the {end} is tight. Dwell there."]
 
 
-def _out(state: JobState, p: Progress, show: Show) -> tuple[WayOut, ...]:
+def _out(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
     if not p.over or p.at_size:
         return ()
     from redline_bore.job.hone.ways_out import ways_out  # only where a bore is over its redline
+    from redline_bore.job.words.ways_out import TITLES, say_out
 
-    return ways_out(state, p, show)
+    return tuple(f"{TITLES[w.out][:1].lower()}{TITLES[w.out][1:]}: {say_out(w, show)}" for w in ways_out(state, p))
 
 
 def _plain_line(state: JobState, p: Progress, show: Show) -> list[WorkLine]:
@@ -348,7 +354,11 @@ def _plain_line(state: JobState, p: Progress, show: Show) -> list[WorkLine]:
 def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
     r, lines = p.redline, []
     if r.size_mm is None or r.piston_mm is None:
-        return (WorkLine(f"redline = piston + clearance: {r.missing}", "the piston measured, the window that leads"),)
+        return (
+            WorkLine(
+                f"redline = piston + clearance: {say_missing(r.missing)}", "the piston measured, the window that leads"
+            ),
+        )
     whose = (
         f"least piston sold for {show.size(r.planned_mm or 0.0)}" if r.provisional else f"piston {p.cylinder} at 20 °C"
     )

@@ -11,16 +11,24 @@ from redline_bore.core.stroke_plan import ENDS_EARLY
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.hone.finding import WallBefore, judge
 from redline_bore.job.hone.load import LoadPicture
-from redline_bore.job.hone.model import Forecast, against_plan, warmth_grows_mm
+from redline_bore.job.hone.model import Forecast, WallFrom, against_plan, warmth_grows_mm
 from redline_bore.job.hone.progress import Progress, progress_of
 from redline_bore.job.hone.set_up import HAND, Kinematics, angle_aim, kinematics_of, rz_of
-from redline_bore.job.hone.steps import practice_of, stages_of
+from redline_bore.job.hone.steps import StageStands, practice_of, stages_of
 from redline_bore.job.hone.stock_ledger import Ledger
 from redline_bore.job.profiles.stones import stones_said
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.hone import care
+from redline_bore.job.words.load import dwell_words, gauge_words
+from redline_bore.job.words.set_up import say_set_up
+from redline_bore.job.words.stages import STAGE_MARKS, say_stage
 
-MARKS = {"sound": Mark.SOUND, "look here": Mark.LOOK, "stop": Mark.STOP}
+WALL_FROM = {
+    WallFrom.CHECK: "the last check",
+    WallFrom.BAR: "as it came off the bar",
+    WallFrom.SLEEVE: "the sleeve as it sits",
+    WallFrom.GAUGED: "as gauged",
+}
 
 
 def set_up(state: JobState, show: Show) -> Advice:
@@ -29,9 +37,9 @@ def set_up(state: JobState, show: Show) -> Advice:
     if h is None:
         sentence, mark = "Say which hone it is: hone vertical, manual, drill or ball.", Mark.LOOK
     elif k.stops:
-        sentence, mark = f"Do not run it: {k.stops[0]}.", Mark.STOP
+        sentence, mark = f"Do not run it: {say_set_up(k.stops[0], show)}.", Mark.STOP
     elif k.looks:
-        sentence, mark = f"{k.looks[0][:1].upper()}{k.looks[0][1:]}.", Mark.LOOK
+        sentence, mark = f"{_upper(say_set_up(k.looks[0], show))}.", Mark.LOOK
     elif k.hatch is not None:
         sentence, mark = (
             f"Set so, it crosses at {k.hatch.included_deg:.0f}°, {k.hatch.from_horizontal_deg:.0f}° from flat.",
@@ -39,11 +47,15 @@ def set_up(state: JobState, show: Show) -> Advice:
         )
     else:
         sentence, mark = "Held by hand: the pacer gives the beat.", Mark.PLAIN
-    notes = [f"{text[:1].upper()}{text[1:]}." for text in (*k.stops[1:], *k.looks[0 if k.stops else 1 :])]
+    notes = [f"{_upper(say_set_up(r, show))}." for r in (*k.stops[1:], *k.looks[0 if k.stops else 1 :])]
     return Advice(
         "Call · set-up", sentence, _set_figures(state, k, show), (*notes, *_roundness(state), f"{aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted, {aim.source}."),
         _set_working(state, k, show), "", care(state), mark,
     )  # fmt: skip
+
+
+def _upper(text: str) -> str:
+    return f"{text[:1].upper()}{text[1:]}"
 
 
 def _roundness(state: JobState) -> tuple[str, ...]:
@@ -229,7 +241,7 @@ def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]
 def _plan_working(found: Forecast, show: Show) -> tuple[WorkLine, ...]:
     honed, learned = found.plan.honed, found.learned
     return (
-        WorkLine(f"from {found.wall.source}: {' '.join(show.size(s) for s in found.wall.sizes_mm)}", "at 20 °C, top to bottom"),
+        WorkLine(f"from {WALL_FROM[found.wall.source]}: {' '.join(show.size(s) for s in found.wall.sizes_mm)}", "at 20 °C, top to bottom"),
         WorkLine(f"wear of the wall by Preston's k, from {show.rate(learned.rate_mm)} a stroke", "Preston's rule; force from the load's share"),
         WorkLine(f"volume = k × force × way = {show.volume(honed.volume_mm3 / 1000.0)}", "the same rule over the way of the stones"),
         WorkLine(f"heat = friction × {show.heat(honed.work_n_mm / 1000.0)} into the wall: {found.warms_c:.1f} °C", cited("honing.friction", "honing.heat_into_wall")),
@@ -239,13 +251,15 @@ def _plan_working(found: Forecast, show: Show) -> tuple[WorkLine, ...]:
 def steps(state: JobState, cylinder: int, show: Show) -> Advice:
     """The steps of the practice, and what each does to the marks before it."""
     stages, chosen = stages_of(state, cylinder), practice_of(state)
-    bad = next((s for s in stages if s.word == "stop"), None) or next((s for s in stages if s.word != "sound"), None)
+    bad = next((s for wanted in (StageStands.STOP, StageStands.LOOK) for s in stages if s.call.stands is wanted), None)
     if bad is None:
         sentence, mark = f"{chosen.title[:1].upper()}{chosen.title[1:]}: each step does what it is for.", Mark.SOUND
     else:
-        sentence, mark = f"{bad.name[:1].upper()}{bad.name[1:]}: {bad.why}.", MARKS[bad.word]
+        sentence, mark = f"{_upper(bad.name)}: {say_stage(bad.call, show)}.", STAGE_MARKS[bad.call.stands]
     figures = tuple(
-        FigureLine(s.name, "—" if s.a_side_um is None else f"{show.height(s.a_side_um)} a side", MARKS[s.word])
+        FigureLine(
+            s.name, "—" if s.a_side_um is None else f"{show.height(s.a_side_um)} a side", STAGE_MARKS[s.call.stands]
+        )
         for s in stages
     )
     notes = (
@@ -320,7 +334,7 @@ def load(state: JobState, picture: LoadPicture, connected: bool, show: Show) -> 
     sentence, mark = "The load is even from top to bottom.", Mark.SOUND
     if tight is not None:
         sentence, mark = (
-            f"Tight at {show.down(tight.depth_mm)}: {tight.over:.0%} over the mean. {picture.dwell_words(show)}",
+            f"Tight at {show.down(tight.depth_mm)}: {tight.over:.0%} over the mean. {dwell_words(picture, show)}",
             Mark.LOOK,
         )
     figures = [
@@ -329,7 +343,7 @@ def load(state: JobState, picture: LoadPicture, connected: bool, show: Show) -> 
     ]
     if tight is not None:
         figures.append(FigureLine("tightest, down", show.unit(show.rough(tight.depth_mm)), Mark.LOOK))
-    notes = [picture.gauge_words(show)] + (
+    notes = [gauge_words(picture, show)] + (
         [f"{picture.faults} lines of the hone were not understood and left out."] if picture.faults else []
     )
     return Advice(

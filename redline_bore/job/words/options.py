@@ -2,40 +2,87 @@
 
 from __future__ import annotations
 
-from redline_bore.core.show import Show
+from dataclasses import dataclass
+
+from redline_bore.core.show import Show, every
 from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
-from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind, Standing
 from redline_bore.job.call.options import options_of
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.reasons import say_need, say_reason
+
+
+@dataclass(frozen=True)
+class WayTold:
+    """A way in words: what it is called, how it stands, why, and what would make it sure."""
+
+    option: Option
+    title: str
+    standing: Standing
+    reasons: tuple[str, ...]
+    needs: tuple[str, ...]
+
+    @property
+    def name(self) -> str:
+        """The title as it reads inside a sentence."""
+        return self.title[:1].lower() + self.title[1:]
+
+
+def told_of(option: Option, show: Show) -> WayTold:
+    """A way in words."""
+    reasons = tuple(say_reason(r, show) for r in option.reasons)
+    needs = dict.fromkeys(say_need(n, show) for n in option.needs)
+    return WayTold(option, title_of(option, show), option.standing, reasons, tuple(needs))
+
+
+def title_of(o: Option, show: Show) -> str:
+    """What a way is called."""
+    k, over = OptionKind, o.oversize_mm or 0.0
+    many, rest = every(len(o.stock_mm)), show.step(over).lstrip("+")
+    one = o.apart[0] if o.apart else None
+    hone_out = (
+        f"Hone {many} to the pistons there are" if o.pistons_here
+        else f"Hone {many} {rest} over" if over else f"Hone {many} to nominal"
+    )  # fmt: skip
+    return {
+        k.LEAVE: "Leave it as it is", k.DEGLAZE: "Deglaze only", k.RERING: "Re-ring with the pistons there are",
+        k.CUSTOM: f"{'Hone' if o.by_hone else 'Bore and hone'} to {show.away(over)}, own pistons", k.HONE_OUT: hone_out,
+        k.RUNG: f"Bore {many} {rest} over",
+        k.SLEEVE_ONE: f"Sleeve {one and one.cylinder}, bore the rest {rest} over",
+        k.REPAIR_ONE: f"Repair sleeve in {one and one.cylinder}, bore the rest {rest} over",
+        k.OWN_SIZE: f"{one and one.cylinder} to {show.step((one and one.oversize_mm) or 0.0)}, the rest {rest} over",
+        k.SLEEVE_ALL: f"Sleeve {many}, back to nominal", k.SCRAP: "Do not use this block", k.CALL: "The call",
+    }[o.kind]  # fmt: skip
 
 
 def advise(state: JobState, index: int, show: Show) -> Advice:
     """The best option in a sentence, and the one that is looked at in figures."""
     options = options_of(state)
     chosen = options[min(index, len(options) - 1)]
-    sentence, mark = say_best(best_of(options)) if chosen is options[0] else say_other(chosen, options[0])
+    sentence, mark = say_best(best_of(options), show) if chosen is options[0] else say_other(chosen, options[0], show)
+    told = told_of(chosen, show)
     taken = state.calling.decision is not None and state.calling.decision.way == chosen.key
     changes = ["This is the call that was taken."] if taken else []
-    changes += [f"{r[0].upper()}{r[1:]}." for r in chosen.reasons]
-    changes += [f"To be sure: {need}." for need in chosen.needs]
+    changes += [f"{r[0].upper()}{r[1:]}." for r in told.reasons]
+    changes += [f"To be sure: {need}." for need in told.needs]
     if chosen.oversize_mm is not None:
         axis, share = (practice(t, state.booking.practice(t)).title for t in ("axis", "wear_side"))
         changes.append(f"Counted about {axis}; wear on the worse side {share}.")
     button = "" if chosen.oversize_mm is None else f"Put the redline at {show.step(chosen.oversize_mm)}"
     return Advice(
-        f"Call · {chosen.title}", sentence, _figures(chosen, state.block.bore_mm, show), tuple(changes), _working(state, chosen, show),
+        f"Call · {told.title}", sentence, _figures(chosen, state.block.bore_mm, show), tuple(changes), _working(state, chosen, show),
         "" if taken or not can_pick(chosen) else button or "Take the call",
         "Weigh what is left for the next time: metal does not go back on.", mark,
     )  # fmt: skip
 
 
-def say_best(f: BestFinding) -> Said:
+def say_best(f: BestFinding, show: Show) -> Said:
     """The best way in a sentence, and its mark."""
-    best, b = f.best, Best
+    best, b = told_of(f.best, show), Best
     need = best.needs[0] if best.needs else "measure"
-    sure = "" if f.otherwise is None else f" Sure without it: {_first_lower(f.otherwise.title)}."
+    sure = "" if f.otherwise is None else f" Sure without it: {told_of(f.otherwise, show).name}."
     return Said(*{
         b.NOTHING_KNOWN: ("Nothing is known well enough to call. Measure first.", Mark.LOOK),
         b.MAY_DO: (f"{best.title}: it may do. First {need}.{sure}", Mark.LOOK),
@@ -44,18 +91,15 @@ def say_best(f: BestFinding) -> Said:
     }[f.call])  # fmt: skip
 
 
-def say_other(chosen: Option, best: Option) -> Said:
+def say_other(chosen: Option, best: Option, show: Show) -> Said:
     """An option that is looked at and is not the best: what Enter acts on, and which is best."""
-    need = f" First {chosen.needs[0]}." if chosen.needs and chosen.standing in (MAY, UNKNOWN) else ""
-    why = f": {chosen.reasons[0]}" if chosen.standing is NO and chosen.reasons else ""
+    told = told_of(chosen, show)
+    need = f" First {told.needs[0]}." if told.needs and told.standing in (MAY, UNKNOWN) else ""
+    why = f": {told.reasons[0]}" if told.standing is NO and told.reasons else ""
     mark = {SURE: Mark.SOUND, MAY: Mark.LOOK, UNKNOWN: Mark.LOOK, NO: Mark.STOP}[chosen.standing]
     known = best.standing in (SURE, MAY)
-    then = f"The best is: {_first_lower(best.title)}." if known else "Nothing is known well enough to call yet."
-    return Said(f"{chosen.title}: {chosen.standing}{why}.{need} {then}", mark)
-
-
-def _first_lower(text: str) -> str:
-    return text[:1].lower() + text[1:]
+    then = f"The best is: {told_of(best, show).name}." if known else "Nothing is known well enough to call yet."
+    return Said(f"{told.title}: {told.standing}{why}.{need} {then}", mark)
 
 
 def _figures(option: Option, nominal_mm: float, show: Show) -> tuple[FigureLine, ...]:

@@ -20,6 +20,7 @@ from redline_bore.job.gauge.plate import (
     without_plate,
 )
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.missing import say_missing
 
 CARE = "Plates and heads are heavy: lift with help. Stand clear of the wrench."
 
@@ -48,7 +49,7 @@ def _sentence(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -
         return Said(f"The plate is not the head: {', '.join(names)}.", Mark.LOOK)
     worst = found.worst
     if worst is None:
-        return Said(f"What the plate does is not known: {found.missing}.", Mark.LOOK)
+        return Said(f"What the plate does is not known: {say_missing(found.missing)}.", Mark.LOOK)
     most = max(worst.moved.moved_mm, key=abs)
     if abs(most) <= move_doubt(state):
         return Said(f"What the plate does to cylinder {found.cylinder} is less than this gauge can tell.", Mark.PLAIN)

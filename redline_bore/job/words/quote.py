@@ -11,7 +11,7 @@ from redline_bore.core.show import Show, listed
 from redline_bore.job.call.best import best_of
 from redline_bore.job.call.finding import judge
 from redline_bore.job.call.ladder import Fate, ladder_of
-from redline_bore.job.call.option import Option
+from redline_bore.job.call.option import Option, OptionKind
 from redline_bore.job.call.options import options_of
 from redline_bore.job.call.pistons import rings_of
 from redline_bore.job.profiles.alloys import ALLOYS
@@ -19,6 +19,7 @@ from redline_bore.job.profiles.practice import PRACTICE_TOPICS, practice
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.call import say
+from redline_bore.job.words.options import WayTold, title_of, told_of
 
 OPTIONS_SHOWN = 5
 
@@ -41,8 +42,8 @@ class Quote:
     sentence: str
     fates: tuple[Fate, ...]
     orders: tuple[OrderLine, ...]
-    option: Option | None
-    others: tuple[Option, ...]
+    way: WayTold | None
+    others: tuple[WayTold, ...]
     practices: tuple[tuple[str, str, str], ...]
 
 
@@ -100,13 +101,13 @@ def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart],
     fates: tuple[Fate, ...] = ()
     if oversize_mm is None:
         chosen = next((o for o in options if taken is not None and o.key == taken.way), None)
-        sentence = "Nothing is bored." if chosen is None else f"{chosen.title}."
+        sentence = "Nothing is bored." if chosen is None else f"{title_of(chosen, show)}."
     else:
         chosen = next((o for o in options if _is_call(o, oversize_mm, apart)), None)
         found = judge(state, oversize_mm, apart)
         (sentence, _mark), fates = say(found, show), found.fates
     sure = best_of(options).otherwise
-    rest = [o for o in options if o is not chosen and o is not sure and o.key != "scrap"]
+    rest = [o for o in options if o is not chosen and o is not sure and o.kind is not OptionKind.SCRAP]
     others = ([sure] if sure is not None and sure is not chosen else []) + rest
     practices = tuple(
         (
@@ -121,8 +122,8 @@ def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart],
         sentence,
         fates,
         order_lines(state, oversize_mm, apart, show),
-        chosen,
-        tuple(others[:OPTIONS_SHOWN]),
+        None if chosen is None else told_of(chosen, show),
+        tuple(told_of(o, show) for o in others[:OPTIONS_SHOWN]),
         practices,
     )
 

@@ -4,9 +4,45 @@ from __future__ import annotations
 
 from redline_bore.core.show import Show
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
-from redline_bore.job.gauge.second_opinion import Comparison, comparisons, newest, settle_next
+from redline_bore.job.gauge.second_opinion import (
+    Assumed,
+    Comparison,
+    OursFrom,
+    PlateFrom,
+    Settles,
+    comparisons,
+    newest,
+    settle_next,
+)
 from redline_bore.job.state.job_state import JobState
 
+OURS = {
+    OursFrom.FINAL: "our final gauging under the plate",
+    OursFrom.CHECK: "our last check at the hone",
+    OursFrom.ALL_LEVELS: "our mean of all levels",
+    OursFrom.LEVEL: "our mean at that level",
+    OursFrom.PLACE: "our reading of that place",
+}
+PLATE = {
+    PlateFrom.BOTH_SAME: "both the same",
+    PlateFrom.MAP_THERE: "our map of plate on and off, at that place",
+    PlateFrom.MAP_MEAN: "our map of plate on and off, its mean",
+    PlateFrom.NOT_KNOWN: "not known: the plate was not gauged on and off",
+}
+ASSUMED = {
+    Assumed.BLOCK_AT_20: "their block is taken to be at 20 °C: ask",
+    Assumed.WHERE: "they did not say where they read: ask for depth and clock",
+    Assumed.NOT_THAT_PLACE: "our figure is not of that very place",
+    Assumed.PISTON_IS_OURS: "their piston is taken to be ours",
+}
+SETTLES = {
+    Settles.BOOK_THEIRS: "Book their readings: cylinder, size, and where.",
+    Settles.TAKE_TEMPERATURE: "Take the block's temperature where they measured.",
+    Settles.GAUGE_BOTH_WAYS: "Gauge the block with the plate off and on, at the same places.",
+    Settles.ASK_WHERE: "Ask at which depth and clock they read, and read there.",
+    Settles.NOTHING: "Nothing more: what is left over is within both gauges' doubt.",
+    Settles.ONE_MASTER: "Put both gauges on one master, then read one marked place with both.",
+}
 CARE = "Before calling either shop wrong: one master, one temperature, one place, the same plate."
 
 
@@ -18,9 +54,9 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     rows = comparisons(state)
     sentence, mark = _sentence(rows, show)
     row = next((r for r in rows if r.other.cylinder == cylinder), rows[0] if rows else None)
-    changes = [settle_next(state, rows)]
+    changes = [SETTLES[settle_next(state, rows)]]
     if row is not None:
-        changes += [f"{text[0].upper()}{text[1:]}." for text in row.assumed]
+        changes += [f"{text[0].upper()}{text[1:]}." for text in map(ASSUMED.__getitem__, row.assumed)]
     shop = newest(state)
     scope = "Call · second opinion" if shop is None else f"Call · {shop.conditions.who}"
     return Advice(
@@ -37,7 +73,7 @@ def _sentence(rows: tuple[Comparison, ...], show: Show) -> Said:
         worst = max(left, key=lambda r: abs(r.opinion.left_over_mm))
         size = show.unit(show.size(abs(worst.opinion.left_over_mm)))
         told = f"Cylinder {worst.other.cylinder}{_place(worst)}: {size} is left over."
-        if worst.a.plate_on != worst.b.plate_on and worst.plate_from.startswith("not known"):
+        if worst.a.plate_on != worst.b.plate_on and worst.plate_from is PlateFrom.NOT_KNOWN:
             whose = "theirs" if worst.a.plate_on else "ours"
             return Said(
                 f"{told} The plate was off at {whose}: it may be that. Gauge it off and on, at that place.", Mark.LOOK
@@ -67,7 +103,7 @@ def _figures(row: Comparison, show: Show) -> tuple[FigureLine, ...]:
 
 def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ...]:
     a, b, o = row.a, row.b, row.opinion
-    lines = [WorkLine(f"ours: {show.fine(a.bore_mm)} at 20 °C, plate {_word(a.plate_on)}", row.ours_from)]
+    lines = [WorkLine(f"ours: {show.fine(a.bore_mm)} at 20 °C, plate {_word(a.plate_on)}", ours_words(row))]
     warm = "as at 20 °C" if b.bore_at_20 else f"at {b.block_c:.1f} °C"
     lines.append(WorkLine(f"theirs: {show.fine(b.bore_mm)} {warm}, plate {_word(b.plate_on)}", "as they wrote it down"))
     if row.clearances:
@@ -83,11 +119,11 @@ def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ..
             WorkLine(f"gap = {show.fine(a.bore_mm)} − {show.fine(b.bore_mm)} = {show.away(o.gap_mm)}", "bores only")
         )
     sources = {
-        "plate": row.plate_from,
+        "plate": PLATE[row.plate_from],
         "block temperature": f"{state.coefficient_1e6:g} millionths a degree",
         "piston temperature": f"{state.figures.number(f'thermal.{state.book_in.piston_alloy}'):g} millionths a degree",
-        "axis read": f"{row.ours_from.removesuffix(', its mean')}, angle by angle",
-        "depth read": f"{row.ours_from.removesuffix(', its mean')}, top to bottom",
+        "axis read": f"{OURS[row.ours_from]}, angle by angle",
+        "depth read": f"{OURS[row.ours_from]}, top to bottom",
         "clearance source": "a difference of aims, not of readings",
     }
     for name, value in o.terms:
@@ -100,6 +136,12 @@ def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ..
         )
     )
     return tuple(lines)
+
+
+def ours_words(row: Comparison) -> str:
+    """Which of our figures stands against theirs."""
+    mean = ", its mean" if row.ours_from in (OursFrom.FINAL, OursFrom.CHECK) else ""
+    return f"{OURS[row.ours_from]}{mean}"
 
 
 def _word(plate_on: bool) -> str:

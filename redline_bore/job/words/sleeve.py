@@ -13,11 +13,11 @@ from redline_bore.job.call.option import MAY, NO, SURE
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved, sleeved_cylinders
-from redline_bore.job.run_sheet import stamp_notes
 from redline_bore.job.sleeve.deck import deck_of, seat_of
 from redline_bore.job.sleeve.finding import COLD_ENOUGH_C, SleeveCall, SleeveFinding, judge
 from redline_bore.job.sleeve.fit import (
     Grip,
+    Hoop,
     SleeveFit,
     fit_of,
     held_by,
@@ -27,9 +27,13 @@ from redline_bore.job.sleeve.fit import (
 )
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.match import match_of
-from redline_bore.job.sleeve.run import SleeveStage, Stage, all_in, closing_of, has_old, peel_mm, run_of, stage_of
+from redline_bore.job.sleeve.run import SleeveStage, Stage, all_in, closing_of, has_old, peel_mm, stage_of
 from redline_bore.job.sleeve.ways import SleeveDoing, chosen_way, left_next_time, ways_of
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.missing import say_missing
+from redline_bore.job.words.run_sheet import stamp_notes
+from redline_bore.job.words.sleeve_run import run_of
+from redline_bore.job.words.sleeve_ways import HOLDERS, TITLES, say_why
 
 CARE_COLD = "Hot blocks and frozen sleeves burn: gloves, face shield. Dry ice and nitrogen suffocate: doors open."
 CARE_CUT = "Chips cut. Blocks crush: rated lifting gear, clamped before cutting."
@@ -84,7 +88,7 @@ def say(state: JobState, f: SleeveFinding, show: Show) -> Said:
         SleeveCall.MEASURE_OLD: "Measure the outside of the old sleeve, then bore it to a shell and peel it.",
         SleeveCall.MEASURE_SLEEVE: _measure_words(state, c, show),
         SleeveCall.READ: f"Let it cool, then read the bore of sleeve {c}: top, middle, bottom.",
-        SleeveCall.NO_REDLINE: f"Sleeve {c} sits. Its finish waits: {redline_of(state, c).missing}.",
+        SleeveCall.NO_REDLINE: f"Sleeve {c} sits. Its finish waits: {say_missing(redline_of(state, c).missing)}.",
         SleeveCall.BORED: f"Sleeve {c} sits and is bored; the hone is next.",
         SleeveCall.BAR_NEXT: f"Sleeve {c} sits. The bar finishes it to {show.size(f.to_mm or 0.0)}.",
         SleeveCall.HONE_NEXT: f"Sleeve {c} sits. The hone takes the last {show.unit(show.size(f.to_mm or 0.0))}.",
@@ -97,7 +101,7 @@ def say(state: JobState, f: SleeveFinding, show: Show) -> Said:
 def _measure_words(state: JobState, cylinder: int, show: Show) -> str:
     fit, way = fit_of(state, cylinder), chosen_way(state, cylinder)
     if fit.missing or way is None or way.outside_mm is None:
-        return f"{_upper(fit.missing)}."
+        return f"{_upper(say_missing(fit.missing))}."
     return f"Measure the sleeve that was had for {cylinder}: one of {show.size(way.outside_mm)} outside is wanted."
 
 
@@ -115,19 +119,19 @@ def _gauge_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
 
 def _way_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     best = ways_of(state, f.cylinder)[0]
-    return Said(f"{best.title}. {_upper(best.reasons[0])}.", MARKS.get(best.standing, Mark.LOOK))
+    return Said(f"{TITLES[best.way]}. {_upper(say_why(best.reasons[0], show))}.", MARKS.get(best.standing, Mark.LOOK))
 
 
 def _none_goes_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     ways = ways_of(state, f.cylinder)
     wanted = SleeveDoing.BORE_TO_IT if fit_of(state, f.cylinder).unbored else SleeveDoing.TOUCH_UP
     own = next(w for w in ways if w.way is wanted)
-    return Said(f"Stop. No way goes as it is measured: {own.reasons[0]}.", Mark.STOP)
+    return Said(f"Stop. No way goes as it is measured: {say_why(own.reasons[0], show)}.", Mark.STOP)
 
 
 def _does_not_go_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     way = chosen_way(state, f.cylinder)
-    return Said("Stop." if way is None else f"Stop. {_upper(way.reasons[0])}.", Mark.STOP)
+    return Said("Stop." if way is None else f"Stop. {_upper(say_why(way.reasons[0], show))}.", Mark.STOP)
 
 
 def _bore_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
@@ -256,7 +260,7 @@ def _parent_figures(state: JobState, cylinder: int, show: Show, day: str) -> lis
 def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> list[FigureLine]:
     least, _, most = wanted_interference(state, fit.parent_mm or grip.interference_mm)
     inside = least - 1e-9 <= grip.interference_mm <= most + 1e-9
-    hoop = {"under": Mark.SOUND, "over": Mark.STOP, "not sure": Mark.LOOK}[grip.hoop_word]
+    hoop = {Hoop.UNDER: Mark.SOUND, Hoop.OVER: Mark.STOP, Hoop.NOT_SURE: Mark.LOOK}[grip.hoop]
     hold = state.figures.number("sleeves.hold_least")
     holds = Mark.SOUND if grip.hot_push_n[0] >= hold else Mark.LOOK if held_by(state, fit) else Mark.STOP
     if fit.unbored and fit.wanted_mm is not None:
@@ -342,7 +346,7 @@ def _hot_notes(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> list[
     hold = state.figures.number("sleeves.hold_least")
     if grip.hot_push_n[0] < hold:
         by = held_by(state, fit)
-        holds = f"{by} has to hold it" if by else "nothing holds it"
+        holds = f"{HOLDERS[by]} has to hold it" if by else "nothing holds it"
         notes.append(f"Hot, the grip falls under {show.force(hold)}: {holds}.")
     if grip.lost_c is not None and in_aluminium(state):
         notes.append(f"Aluminium grows away from it: with both at {celsius(grip.lost_c)} nothing grips.")
@@ -401,7 +405,7 @@ def _working(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]
             )
         )
     if fit.grip is None or fit.sleeve is None or fit.parent_mm is None:
-        return (*lines, WorkLine(f"no fit yet: {fit.missing}", "thick cylinders by Lamé"))
+        return (*lines, WorkLine(f"no fit yet: {say_missing(fit.missing)}", "thick cylinders by Lamé"))
     g, out = fit.grip, outside_range(state, fit.parent_mm)
     source = "as stated" if state.sleeving.outside is not None else f"{cited('sleeves.outside_more')}, a guess"
     lines += [

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import BorePlan
+from redline_bore.job.words.missing import say_missing
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 
 
@@ -16,7 +17,7 @@ def draw_cut_layers(pencil: Pencil, area: QRectF, plan: BorePlan, show: Show, ma
     """
     px = pencil.px
     if plan.target_mm is None or plan.redline_mm is None or not plan.passes_mm:
-        pencil.text(area, f"{plan.missing[:1].upper()}{plan.missing[1:]}.", 15, "graphite", wrap=True)
+        pencil.text(area, f"{say_missing(plan.missing).capitalize()}.", 15, "graphite", wrap=True)
         return
     hone = (plan.redline_mm - plan.target_mm) / 2.0
     layers = [(p, f"{i}", "iron") for i, p in enumerate(plan.passes_mm, 1)] + [(hone, "hone", "sheet")]

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QRectF
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show
 from redline_bore.job.finish.judgement import FinishWindow, Judged
-from redline_bore.job.texture_words import texture_figure
+from redline_bore.job.words.texture import texture_figure
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 
 LABEL_PX, VALUE_PX = 44.0, 128.0

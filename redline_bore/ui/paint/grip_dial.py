@@ -10,6 +10,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.core.show import Show
 from redline_bore.job.sleeve.fit import SleeveFit
+from redline_bore.job.words.missing import say_missing
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 
 INSIDE, OUTSIDE = 0.50, 0.92  # of the dial: no grip, and the most that is drawn
@@ -25,7 +26,7 @@ def draw_grip_dial(
         pencil.text(area, told, 15, "graphite", align=CENTRE | MIDDLE, wrap=True)
         return
     if fit.round_clock is None:
-        pencil.text(area, f"{fit.missing[:1].upper()}{fit.missing[1:]}.", 15, "graphite", align=CENTRE | MIDDLE)
+        pencil.text(area, f"{say_missing(fit.missing).capitalize()}.", 15, "graphite", align=CENTRE | MIDDLE)
         return
     grip = fit.round_clock
     x, y = area.center().x(), area.center().y()

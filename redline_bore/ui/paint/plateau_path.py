@@ -10,7 +10,7 @@ from redline_bore.core.show import Show
 from redline_bore.core.texture.plateau import FIGURES
 from redline_bore.job.finish.judgement import Side
 from redline_bore.job.finish.plateau import PlateauForecast
-from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words.texture import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 MeasuredFinish = Sequence[tuple[float, dict[str, float]]]

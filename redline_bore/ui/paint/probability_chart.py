@@ -7,7 +7,7 @@ from PyQt6.QtCore import QRectF
 from redline_bore.core.show import Show
 from redline_bore.core.texture.parameters import Texture
 from redline_bore.core.texture.probability import NORMAL, REACH_S, on_paper
-from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words.texture import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 from redline_bore.ui.paint.trace_chart import draw_columns
 

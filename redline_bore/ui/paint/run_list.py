@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtCore import QRectF
 
 from redline_bore.job.kinds.topics import LEDGER
-from redline_bore.job.run_sheet import RunItem, lit
+from redline_bore.job.words.run_sheet import RunItem, lit
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QLineF, QRectF
 from redline_bore.core.show import Show
 from redline_bore.core.texture.curve import curve_of
 from redline_bore.core.texture.parameters import Texture
-from redline_bore.job.texture_words import texture_figure, texture_unit
+from redline_bore.job.words.texture import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 Array = NDArray[np.float64]

@@ -37,10 +37,11 @@ from redline_bore.job.book_in.draft import (
 from redline_bore.job.card import Advice, FigureLine, Mark
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
 from redline_bore.job.kinds.sign_off import StepStamped
-from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES, lesson_words
+from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES
 from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.words import book_in as book_in
+from redline_bore.job.words.lessons import lesson_words
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture

@@ -5,13 +5,14 @@ from __future__ import annotations
 from redline_bore.core.errors import InputError
 from redline_bore.desk.typed import today
 from redline_bore.job.bore import plan as bore
-from redline_bore.job.bore.run import STEP, run_of
+from redline_bore.job.bore.run import STEP
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.kinds.bore import RunChecked
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import next_step
-from redline_bore.job.run_sheet import next_stamp
+from redline_bore.job.words.bore_run import run_of
+from redline_bore.job.words.run_sheet import next_stamp
 from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.bore_pages.cut import CutPage

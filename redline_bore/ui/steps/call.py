@@ -58,7 +58,7 @@ class CallStep(PagedStep):
     def _goes_on(self) -> str:
         """The step after, where the call looked at is the one that was taken and nothing speaks against it; else empty."""
         s, taken = self.session, self.session.job.calling.decision
-        if taken is None or contradictions(s.job, s.show):
+        if taken is None or contradictions(s.job):
             return ""
         if s.bench.page == "options":
             rows = options_of(s.job)

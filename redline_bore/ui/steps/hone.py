@@ -14,6 +14,7 @@ from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import options
 from redline_bore.job.route import next_step
+from redline_bore.job.words.missing import say_missing
 from redline_bore.ui import verbs
 from redline_bore.ui.instrument_link import GarbledLoad
 from redline_bore.ui.steps.base import Heard, LineText
@@ -74,7 +75,7 @@ class HoneStep(PagedStep):
         words = text.split()
         light = self.session.job.calling.decision is not None and not self.session.job.calling.decision.bores
         if words and not words[0][:1].isalpha() and p.redline.size_mm is None and len(words) > 1 and not light:
-            raise InputError(f"There is no redline yet: {p.redline.missing}. What you typed is kept")
+            raise InputError(f"There is no redline yet: {say_missing(p.redline.missing)}. What you typed is kept")
         if not words:
             return self.page.enter_empty() or self._go_on()
         return super().entered(text)

@@ -8,9 +8,10 @@ from redline_bore.job.kinds.bore import RunChecked
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import sleeved, sleeved_cylinders
-from redline_bore.job.run_sheet import next_stamp
-from redline_bore.job.sleeve.run import STEP, SleeveStage, all_in, run_of, stage_of
+from redline_bore.job.sleeve.run import STEP, SleeveStage, all_in, stage_of
+from redline_bore.job.words.run_sheet import next_stamp
 from redline_bore.job.words.sleeve import stage_word
+from redline_bore.job.words.sleeve_run import run_of
 from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage

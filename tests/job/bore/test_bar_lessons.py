@@ -10,8 +10,8 @@ from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import chatters, correction_of, deck_lean, minutes_left, plan_of, stop_of
-from redline_bore.job.bore.run import centring, run_of, setting_now
-from redline_bore.job.bore.tool_lessons import bar_misses, faults_in, next_setting, proof_wants
+from redline_bore.job.bore.run import setting_now
+from redline_bore.job.bore.tool_lessons import HoleFault, ProofWant, bar_misses, faults_in, next_setting, proof_wants
 from redline_bore.job.bore.tools import last_machine, metal_cut, shelf_of, taught
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import BookInRevised, PracticeChosen
@@ -30,8 +30,10 @@ from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sleeve import DeckRead
 from redline_bore.job.kinds.strikes import EntryStruck
-from redline_bore.job.run_sheet import next_stamp
 from redline_bore.job.words.bore import advise
+from redline_bore.job.words.bore_run import centring, run_of
+from redline_bore.job.words.run_sheet import next_stamp
+from redline_bore.job.words.tool_lessons import HOLE_FAULTS, say_next
 from tests.job.benches import after, longer, one_typed
 
 MM, DAY = Show(Units.METRIC), "2026-11-24"
@@ -64,8 +66,8 @@ def notes(state, cylinder=1):
 
 def test_a_first_hole_is_proved_at_three_places_and_two_angles(called, shipped):
     hurried = after(called, shipped, hole(2, 105.643)).boring.holes[0]
-    assert proof_wants(hurried) == "top, middle and bottom at a second angle"
-    assert proof_wants(replace(hurried, sizes_mm=(105.6,) * 3, across_mm=(105.6,) * 3)) == ""
+    assert proof_wants(hurried) == (ProofWant.THREE_PLACES, ProofWant.SECOND_ANGLE)
+    assert proof_wants(replace(hurried, sizes_mm=(105.6,) * 3, across_mm=(105.6,) * 3)) == ()
     assert advise(after(called, shipped, hole(2, 105.643)), 2, MM, DAY).mark is Mark.LOOK
 
 
@@ -74,7 +76,7 @@ def test_a_second_angle_counts_towards_the_largest_and_the_mean(called, shipped)
     assert state.boring.holes[0].largest_mm == pytest.approx(105.650) and state.boring.holes[
         0
     ].mean_mm == pytest.approx(105.64167, abs=1e-4)
-    assert "two angles differ" in faults_in(state, state.boring.holes[0])[0]
+    assert faults_in(state, state.boring.holes[0])[0] is HoleFault.ANGLES_DIFFER
 
 
 @pytest.mark.parametrize(
@@ -87,16 +89,16 @@ def test_a_second_angle_counts_towards_the_largest_and_the_mean(called, shipped)
 )
 def test_taper_and_a_wrong_micrometer_are_told_from_one_hole(called, shipped, sizes, setting, word):
     state = after(called, shipped, hole(2, *sizes, setting=setting, across=sizes))
-    assert word in " ".join(faults_in(state, state.boring.holes[0])) and word in notes(state, 2)
+    assert word in " ".join(HOLE_FAULTS[f] for f in faults_in(state, state.boring.holes[0])) and word in notes(state, 2)
 
 
 def test_a_cold_tool_is_told_apart_and_the_next_setting_says_why(called, shipped):
     state = after(called, shipped, hole(2, 105.643, 105.643, 105.643, across=(105.643,) * 3))
-    told = next_setting(state, MM, DAY)
+    told = say_next(next_setting(state, DAY), MM)
     assert told.startswith("Next, cylinder 4: set 105.640; +0.013 of cylinder 2 was a cold tool's")
     later = after(called, shipped, hole(2, 105.643), hole(4, 105.634, 105.634, 105.634, across=(105.634,) * 3))
-    assert "came +0.004 over" in next_setting(later, MM, DAY)
-    assert next_setting(fold(called, shipped), MM, DAY) == ""
+    assert "came +0.004 over" in say_next(next_setting(later, DAY), MM)
+    assert next_setting(fold(called, shipped), DAY) is None
 
 
 def test_how_far_a_bar_misses_is_known_from_two_holes_on(called, shipped):

@@ -8,6 +8,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.light_options import light_options
 from redline_bore.job.call.option import NO
+from redline_bore.job.call.reason import Measure, Reason, Why
 from redline_bore.job.kinds.defects import DefectMarked
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import ReadingBooked
@@ -51,13 +52,13 @@ def deglaze(book, shipped):
 def test_a_marked_cylinder_may_be_ball_honed_once_it_is_accepted_by_name(sound, shipped, step):
     book = sound(flaw("pit"))
     before = deglaze(book, shipped)
-    assert before.standing is NO and any("accept" in n for n in before.needs)
+    assert before.standing is NO and [(n.what, n.cylinder) for n in before.needs] == [(Measure.OWNER_ACCEPTS, 1)]
     entries = [
         typed(fold(book, shipped), f"accept {d.what} the owner knows", step)
         for d in fold(book, shipped).gauging.defects_of(1)
     ]
     after = deglaze(longer(book, *entries), shipped)
-    assert after.standing is not NO and "the pit in 1 stays: the owner knows" in after.reasons
+    assert after.standing is not NO and Reason(Why.FLAW_STAYS, (1,), named=("pit", "the owner knows")) in after.reasons
     leave = next(
         o
         for o in light_options(fold(longer(book, *entries), shipped), ladder_of(fold(longer(book, *entries), shipped)))

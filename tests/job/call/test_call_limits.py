@@ -12,6 +12,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.call import need, shadow, stand_by
 from redline_bore.job.call.ladder import FateWay, _note
 from redline_bore.job.call.pistons import Fit
+from redline_bore.job.words.stand_by import say_against
 
 METRIC = Show(Units.METRIC)
 
@@ -94,11 +95,13 @@ def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(was, now, s
     end = SimpleNamespace(least_mm=80.5)
     fate = SimpleNamespace(word=str(now), column=column, too_thin=False, cylinder=1, oversize_mm=0.5, end=end)
     then = SimpleNamespace(verdict=was, high_mm=80.4)
-    assert bool(stand_by._against(fate, then, METRIC)) is says
-    assert stand_by._against(fate, None, METRIC) == ""
-    if says:
-        assert "it needed 80.400 at most, now 80.600, and ends at 80.500" in stand_by._against(fate, then, METRIC)
-        assert "its readings changed" in stand_by._against(fate, SimpleNamespace(verdict=was, high_mm=None), METRIC)
+    found = stand_by._against(fate, then)
+    assert (found is not None) is says
+    assert stand_by._against(fate, None) is None
+    if found is not None:
+        assert "it needed 80.400 at most, now 80.600, and ends at 80.500" in say_against(found, METRIC)
+        unread = stand_by._against(fate, SimpleNamespace(verdict=was, high_mm=None))
+        assert "its readings changed" in say_against(unread, METRIC)
         thin = SimpleNamespace(**vars(fate) | {"too_thin": True, "word": "wall too thin"})
-        assert "its wall allows 81.000" in stand_by._against(thin, then, METRIC)
+        assert "its wall allows 81.000" in say_against(stand_by._against(thin, then), METRIC)
     assert FateWay.SLEEVE == "sleeve"

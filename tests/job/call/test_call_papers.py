@@ -5,7 +5,6 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.call.compare import side_of
 from redline_bore.job.call.finish_sizes import finish_size_at
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.shadow import is_swept, shadow_of
@@ -13,6 +12,7 @@ from redline_bore.job.card import Mark
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import shadow
+from redline_bore.job.words.calls_beside import side_of
 from redline_bore.job.words.quote import order_lines, quote_of
 from redline_bore.store.quote_html import orders_csv, quote_html
 from tests.job.benches import after, settled, spindle, swept
@@ -49,7 +49,7 @@ def test_a_sleeved_cylinder_takes_the_common_piston_and_a_sleeve(state_of):
 def test_a_quote_gives_the_reasons_and_what_else_was_weighed(ledger_of, shipped):
     quote = quote_of(fold(settled(ledger_of("2041"), shipped), shipped), 0.5, (), MM)
     page = quote_html(quote, MM)
-    assert quote.sentence.startswith("Bore all five 0.50 over") and quote.option.standing == "sure"
+    assert quote.sentence.startswith("Bore all five 0.50 over") and quote.way.standing == "sure"
     assert "what we propose" in page and "Every cylinder surely cleans up" in page and "What else was weighed" in page
     assert "5 pistons" in page and "one size, one set of pistons" in page
     assert page.count("<tr>") == page.count("</tr>") and "None" not in page
@@ -57,7 +57,7 @@ def test_a_quote_gives_the_reasons_and_what_else_was_weighed(ledger_of, shipped)
 
 def test_a_call_that_is_no_listed_option_can_be_quoted(state_of):
     quote = quote_of(state_of("2041"), 1.0, SLEEVE_4, MM)
-    assert quote.option is None and "sleeve 4" in quote.sentence and "None" not in quote_html(quote, MM)
+    assert quote.way is None and "sleeve 4" in quote.sentence and "None" not in quote_html(quote, MM)
 
 
 def test_deglazing_is_quoted_without_sizes(ledger_of, shipped):

@@ -18,6 +18,7 @@ from redline_bore.job.kinds.bore import BarSet, HoleBored, HoleLooked
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.state.boring import Looked
 from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.doubtful import asked_of
 from tests.job.benches import after, but, one_typed
 from tests.job.findings.test_call_finding import FITS, NEAR, NEEDS_MORE, NOT_READ, SHADOW, THIN, FakeLadder, column
 
@@ -157,6 +158,6 @@ def test_nothing_is_to_be_looked_at_without_a_call(ledger_of, shipped):
 @pytest.mark.parametrize("size, asked", [(105.6, False), (105.0, True)])
 def test_a_clean_look_at_a_hole_that_cannot_be_is_asked_once(ledger_of, shipped, size, asked):
     state = after(ledger_of("2041"), shipped, HoleBored(cylinder=2, set_mm=size, sizes_mm=(size, size, size)))
-    told = doubt_in(state, [HoleLooked(cylinder=2, found="clean")], Show(Units.METRIC))
+    told = asked_of(state, [HoleLooked(cylinder=2, found="clean")], Show(Units.METRIC))
     assert ("touched it all over" in told) is asked
-    assert doubt_in(state, [HoleLooked(cylinder=2, found="shadow")], Show(Units.METRIC)) == ""
+    assert doubt_in(state, [HoleLooked(cylinder=2, found="shadow")], Units.METRIC) is None

@@ -7,8 +7,9 @@ from redline_bore.core.lengths import Units
 from redline_bore.job.call.clearance_there import There, clearance_there
 from redline_bore.job.call.finding import CallVerdict, judge
 from redline_bore.job.call.ladder import ladder_of
-from redline_bore.job.call.light_options import light_options
+from redline_bore.job.call.light_options import light_options, stop_rule
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
+from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
 from redline_bore.job.kinds.fold import fold
@@ -52,25 +53,25 @@ def piston(size):
 
 def test_a_good_hole_with_its_pistons_measured_may_be_re_rung(round_hole):
     found = option(round_hole(92.030, *piston(91.960)), "rering")
-    assert found.standing == SURE and any("stand inside piston sheet" in r for r in found.reasons)
-    assert any("then stop and look" in r for r in found.reasons)  # when a drill hone is to stop
+    assert found.standing == SURE and Reason(Why.CLEARANCE_IN, (1,), named=("piston sheet",)) in found.reasons
+    assert stop_rule(round_hole()) in found.reasons  # when a drill hone is to stop
 
 
 def test_pistons_that_are_not_measured_are_asked_for(round_hole):
     found = option(round_hole(), "rering")
-    assert found.standing == MAY and "measure every piston at its gauge point" in found.needs
+    assert found.standing == MAY and ToMeasure(Measure.MEASURE_PISTONS) in found.needs
 
 
 def test_a_clearance_that_is_too_wide_speaks_against_it(round_hole):
     found = option(round_hole(92.030, *piston(91.900)), "rering")
-    assert found.standing == NO and any("would be over piston sheet" in r for r in found.reasons)
+    assert found.standing == NO and Reason(Why.CLEARANCE_OVER, (1,), named=("piston sheet",)) in found.reasons
 
 
 @pytest.mark.parametrize("key", ["leave", "deglaze", "rering"])
 def test_a_piston_that_would_seize_speaks_against_every_light_way(round_hole, key):
     state = round_hole(92.030, *piston(92.032))
     found = option(state, key)
-    assert found.standing == NO and any("a piston would seize" in r for r in found.reasons)
+    assert found.standing == NO and Why.CLEARANCE_UNDER in [r.why for r in found.reasons]
     assert clearance_there(state).stands is There.TIGHT and judge(state, 0.5).verdict is not CallVerdict.LEAVE
 
 
@@ -94,4 +95,4 @@ def test_a_hole_that_is_out_of_round_is_not_left(round_hole):
 
 def test_a_hole_that_was_not_read_is_unknown_and_says_what_to_gauge(round_hole):
     found = option(round_hole(read=False), "leave")
-    assert found.standing == UNKNOWN and any("gauge cylinder 1" in n for n in found.needs)
+    assert found.standing == UNKNOWN and [(n.what, n.cylinder) for n in found.needs] == [(Measure.GAUGE_BECAUSE, 1)]

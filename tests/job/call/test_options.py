@@ -4,7 +4,6 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.call.ask_words import ask_words
 from redline_bore.job.call.asks import asks_at
 from redline_bore.job.call.best import Best, best_of, can_pick
 from redline_bore.job.call.ladder import ladder_of
@@ -12,6 +11,7 @@ from redline_bore.job.call.light_options import by_ring_gaps, stop_rule
 from redline_bore.job.call.need import need_of, swept_cut
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
 from redline_bore.job.call.options import call_as_option, options_of
+from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
@@ -21,6 +21,8 @@ from redline_bore.job.profiles.practice import PRACTICE_TOPICS, SHOP_DEFAULT, op
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import options as options_advice
 from redline_bore.job.words import readings as readings_advice
+from redline_bore.job.words.options import title_of, told_of
+from redline_bore.job.words.reasons import say_reason
 from tests.job.benches import after, settled, spindle, swept, unread
 
 MM = Show(Units.METRIC)
@@ -48,7 +50,7 @@ def test_every_way_the_trade_has_is_weighed(state_of):
 def test_the_order_is_what_may_be_made_sure_then_least_metal(state_of):
     rows = options_of(state_of("2041"))
     ranks = [o.standing_rank for o in rows]
-    assert ranks == sorted(ranks) and rows[0].title == "Bore all five 0.50 over" and rows[0].standing == MAY
+    assert ranks == sorted(ranks) and title_of(rows[0], MM) == "Bore all five 0.50 over" and rows[0].standing == MAY
     metal = [o.rank[2] for o in rows if o.standing_rank == 0 and o.key != "scrap"]
     assert metal == sorted(metal)
     assert [o.key for o in rows].index("sleeve_all") > [o.key for o in rows].index("rung:0.7500"), (
@@ -77,14 +79,15 @@ def test_own_pistons_go_to_the_nearest_hundredth_or_thousandth(state_of):
     assert 0.0 <= 105.0 + metric.oversize_mm - high <= 0.01
     custom = next(o for o in options_of(inch) if o.key.startswith("custom"))
     assert (custom.oversize_mm / 0.0254) == pytest.approx(round(custom.oversize_mm / 0.0254))
-    assert any("made" in r for r in custom.reasons)
+    assert Reason(Why.LEAST_SIZE) in custom.reasons
 
 
 def test_a_sleeve_needs_parent_wall_and_an_unread_wall_is_no_yes(state_of, ledger_of, shipped):
     assert found(state_of("2041"), "repair:4").standing == NO
-    assert "1.25 mm of parent" in found(state_of("2041"), "repair:4").reasons[0]
+    first = found(state_of("2041"), "repair:4").reasons[0]
+    assert first.why is Why.PARENT_TOO_THIN and "1.25 mm of parent" in say_reason(first, MM)
     bare = found(fold(unread(ledger_of("2036")), shipped), "sleeve_all")
-    assert bare.standing == MAY and bare.needs == ("read the wall of cylinder 1", "read the wall of cylinder 2")
+    assert bare.standing == MAY and bare.needs == (ToMeasure(Measure.READ_WALL, 1), ToMeasure(Measure.READ_WALL, 2))
 
 
 def test_a_cracked_block_is_pressure_tested_before_anything(ledger_of, shipped):
@@ -92,7 +95,7 @@ def test_a_cracked_block_is_pressure_tested_before_anything(ledger_of, shipped):
         cylinder=2, what="crack", top_mm=40.0, bottom_mm=70.0, clock_deg=10.0, width_deg=4.0, deep_low_mm=0.5, deep_high_mm=2.0
     )  # fmt: skip
     option = found(after(ledger_of("2041"), shipped, crack), "scrap")
-    assert option.standing == MAY and "pressure-test" in option.reasons[0]
+    assert option.standing == MAY and option.reasons == (Reason(Why.CRACKED, (2,)),)
 
 
 def test_when_nothing_else_works_the_block_is_not_used(ledger_of, shipped):
@@ -111,7 +114,7 @@ def test_the_call_on_2041_turns_on_four(state_of):
     assert (
         best.call is Best.MAY_DO
         and best.best.oversize_mm == 0.5
-        and "sweep cylinder 4 at 21, 84 and 182.5 mm down" in best.best.needs
+        and "sweep cylinder 4 at 21, 84 and 182.5 mm down" in told_of(best.best, MM).needs
     )
     advice = options_advice.advise(state, 0, MM)
     assert advice.sentence.startswith("Bore all five 0.50 over: it may do. First sweep cylinder")
@@ -188,7 +191,7 @@ def test_a_drill_hone_may_save_2047_and_stops_by_the_gap(state_of):
     advice = options_advice.advise(state, 0, MM)
     assert options_of(state)[0].key == "deglaze" and advice.sentence.startswith("Deglaze only: it may do.")
     assert advice.mark is Mark.LOOK and "borrow a bore gauge" in advice.sentence
-    assert "stop for good when a ring's gap has grown by 0.016 mm" in stop_rule(state)
+    assert "stop for good when a ring's gap has grown by 0.016 mm" in say_reason(stop_rule(state), MM)
 
 
 DEPTHS, CLOCKS = (20.0, 30.0, 60.0, 80.0, 110.0), (0.0, 45.0, 90.0, 135.0)
@@ -261,7 +264,7 @@ def test_any_call_can_be_weighed(state_of):
     assert (
         option.standing == MAY
         and option.pistons == 5
-        and option.needs[0] == ask_words(asks_at(state_of("2041"), ladder_of(state_of("2041")), 0.5, apart)[0], MM)
+        and option.needs[0].ask == asks_at(state_of("2041"), ladder_of(state_of("2041")), 0.5, apart)[0]
     )
     assert call_as_option(state_of("2041"), 0.25, ()).standing == NO
 
@@ -292,7 +295,7 @@ def test_a_bore_gauge_is_asked_for_only_where_it_could_say_another(ledger_of, sh
     """Job 2047 has ring gaps alone; once their taper is far past the limit, no other gauge would take that back."""
     wide = [] if gap is None else [RingGapRead(cylinder=1, depth_mm=10.0, gap_mm=gap)]
     state = after(ledger_of("2047"), shipped, *wide)
-    assert any("bore gauge" in need for need in found(state, "deglaze").needs) is asked
+    assert (ToMeasure(Measure.BORE_GAUGE) in found(state, "deglaze").needs) is asked
     assert (found(state, "deglaze").standing == NO) is not asked
     past_a_ring = by_ring_gaps(state, "rering").standing == NO
     notes = readings_advice.advise(state, 1, MM).changes

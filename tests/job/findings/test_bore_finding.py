@@ -9,8 +9,10 @@ from redline_bore.core.show import Show
 from redline_bore.job.bore import finding
 from redline_bore.job.bore.finding import BoreCall, BoreFinding, judge
 from redline_bore.job.bore.plan import BorePlan
+from redline_bore.job.bore.tool_lessons import ProofWant as W
 from redline_bore.job.bore.tool_lessons import proof_wants
 from redline_bore.job.card import Mark
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.words import bore as words
 
 C = BoreCall
@@ -22,7 +24,7 @@ def hole(largest):
 
 
 def plan(redline=80.5, target=80.43, setting=80.43, passes=(0.1,), done=None):
-    return BorePlan(1, redline, target, 0.4, passes, setting, (0.06, 0.08), "no piston", done)
+    return BorePlan(1, redline, target, 0.4, passes, setting, (0.06, 0.08), Missing(Lack.PISTON, 1), done)
 
 
 @pytest.fixture
@@ -134,8 +136,8 @@ def test_only_the_first_hole_is_to_be_proved(judged, holes, first):
 
 @pytest.mark.parametrize(
     "sizes, across, wanted",
-    [((80.0,) * 3, (80.0,), ""), ((80.0,) * 2, (80.0,), "top, middle and bottom"), ((80.0,) * 3, (), "at a second angle"),
-     ((80.0,), (), "top, middle and bottom at a second angle"), ((80.0,) * 4, (80.0,), "")],
+    [((80.0,) * 3, (80.0,), ()), ((80.0,) * 2, (80.0,), (W.THREE_PLACES,)), ((80.0,) * 3, (), (W.SECOND_ANGLE,)),
+     ((80.0,), (), (W.THREE_PLACES, W.SECOND_ANGLE)), ((80.0,) * 4, (80.0,), ())],
 )  # fmt: skip
 def test_what_a_first_hole_is_not_measured_for(sizes, across, wanted):
     assert proof_wants(SimpleNamespace(sizes_mm=sizes, across_mm=across)) == wanted

@@ -16,7 +16,8 @@ from redline_bore.job.call.clearance_there import ClearanceThere, There
 from redline_bore.job.call.finding import CallVerdict, Smaller, judge
 from redline_bore.job.call.finish_sizes import FinishSize
 from redline_bore.job.call.ladder import Column, Fate, FateWay
-from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind
+from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
 from redline_bore.job.call.walls import WallBound, WallPlace
 from redline_bore.job.card import Mark
 from redline_bore.job.words import call as words
@@ -247,7 +248,10 @@ def test_a_shadow_says_what_settles_it_or_that_nothing_does(judged):
 
 
 def option(standing, over=0.5, stock=0.4, needs=(), key="common", sleeves=0):
-    return Option(key, f"Bore {over}", standing, over, (), ("a reason",), needs, (stock,), 2, 4, sleeves, 60.0)
+    kinds = {"common": "rung", "rung": "rung", "reround": "call"}
+    kind = OptionKind(kinds.get(key.split(":")[0], key.split(":")[0]))
+    asked = tuple(ToMeasure(Measure.READ_WALL, 1) for _ in needs)
+    return Option(kind, key, standing, over, (), (Reason(Why.ANOTHER_WAY),), asked, (stock,), 2, 4, sleeves, 60.0)
 
 
 @pytest.mark.parametrize(
@@ -299,8 +303,12 @@ def test_what_can_be_picked(standing, over, key):
 )
 def test_every_best_has_its_words_and_its_mark(call, mark):
     sure = option(SURE, 0.75) if call in (Best.MAY_DO, Best.NOT_SURE) else None
-    sentence, found = option_words.say_best(BestFinding(call, option(SURE, needs=("read the wall",)), sure))
-    assert found is mark and sentence.endswith(".") and ("Sure without it: bore 0.75" in sentence) is (sure is not None)
+    sentence, found = option_words.say_best(BestFinding(call, option(SURE, needs=("read the wall",)), sure), METRIC)
+    assert (
+        found is mark
+        and sentence.endswith(".")
+        and ("Sure without it: bore it 0.75 over" in sentence) is (sure is not None)
+    )
 
 
 @pytest.mark.parametrize("rungs, sleeved, verdict, can", [

@@ -16,6 +16,7 @@ from redline_bore.job.hone.progress import Progress
 from redline_bore.job.hone.shape import ShapeAtHone
 from redline_bore.job.hone.track import Aim, Ends
 from redline_bore.job.kinds.hone import HoneSet
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.state.honing import Check
 from redline_bore.job.words import hone as words
 
@@ -45,7 +46,7 @@ def progress(size=79.95, step=0, checks=None, track="usual", done=False, known=T
     checks = (check(size=size),) if checks is None else tuple(checks)
     practice = SimpleNamespace(steps=tuple(f"step {i}" for i in range(steps)))
     redline = SimpleNamespace(
-        size_mm=80.0 if known else None, missing="no piston", piston=None, provisional=provisional
+        size_mm=80.0 if known else None, missing=Missing(Lack.PISTON, 1), piston=None, provisional=provisional
     )
     last = checks[-1] if checks else None
     left = None if last is None or not known else 80.0 - last.mean_mm

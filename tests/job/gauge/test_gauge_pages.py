@@ -11,6 +11,7 @@ from redline_bore.job.card import Mark
 from redline_bore.job.gauge import defects, plate, second_opinion, side_by_side
 from redline_bore.job.gauge import round as rounds
 from redline_bore.job.gauge import study as gauge_study
+from redline_bore.job.gauge.second_opinion import Settles as S
 from redline_bore.job.kinds.defects import DefectMarked
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
@@ -18,6 +19,7 @@ from redline_bore.job.kinds.gauge import ReadingBooked, SpindleSet, SweepBooked
 from redline_bore.job.kinds.kind import entry_words
 from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened, StudyBegan, StudyReadingBooked
 from redline_bore.job.kinds.plate import ClampingStated
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.words import defects as defects_words
 from redline_bore.job.words import plate as plate_words
 from redline_bore.job.words import round as round_words
@@ -145,7 +147,7 @@ def test_what_the_plate_does_is_found_from_the_two_gaugings(on):
 def test_a_plate_gauged_one_way_only_says_what_to_read(on):
     state = on("2047", ReadingBooked(cylinder=1, depth_mm=30.0, clock_deg=0.0, diameter_mm=78.02, plate_on=False))
     found = plate.plate_map(state, 1)
-    assert not found.levels and "plate on" in found.missing and found.at(30.0, 0.0) is None
+    assert not found.levels and found.missing == Missing(Lack.PLATE, 1, (True,)) and found.at(30.0, 0.0) is None
     assert "not known" in plate_words.advise(state, 1, Show(state.units)).sentence
 
 
@@ -271,16 +273,16 @@ def test_bores_alone_are_compared_place_by_place(on):
     ]
     (row,) = second_opinion.comparisons(on("2041", *told))
     assert not row.clearances and row.opinion.gap_mm == pytest.approx(0.01, abs=0.002)
-    assert row.ours_from == "our reading of that place" and row.plate_from == "both the same"
+    assert row.ours_from is second_opinion.OursFrom.PLACE and row.plate_from is second_opinion.PlateFrom.BOTH_SAME
     assert not row.opinion.explained
 
 
 @pytest.mark.parametrize(
     "conditions, reading, asked",
     [
-        ({}, {"depth_mm": 24.0, "clock_deg": 90.0}, "temperature"),
-        ({"block_c": 20.0}, {}, "which depth"),
-        ({"block_c": 20.0, "plate_on": True}, {"depth_mm": 24.0, "clock_deg": 90.0}, "one master"),
+        ({}, {"depth_mm": 24.0, "clock_deg": 90.0}, S.TAKE_TEMPERATURE),
+        ({"block_c": 20.0}, {}, S.ASK_WHERE),
+        ({"block_c": 20.0, "plate_on": True}, {"depth_mm": 24.0, "clock_deg": 90.0}, S.ONE_MASTER),
     ],
 )
 def test_the_next_thing_to_settle_it(on, conditions, reading, asked):
@@ -289,7 +291,7 @@ def test_the_next_thing_to_settle_it(on, conditions, reading, asked):
         OtherReadingBooked(who="Weir works", cylinder=3, diameter_mm=104.9, **reading),
     ]
     state = on("2041", *told)
-    assert asked in second_opinion.settle_next(state, second_opinion.comparisons(state))
+    assert second_opinion.settle_next(state, second_opinion.comparisons(state)) is asked
 
 
 def test_a_plate_that_was_not_gauged_both_ways_is_asked_for(on):
@@ -302,7 +304,7 @@ def test_a_plate_that_was_not_gauged_both_ways_is_asked_for(on):
         OtherReadingBooked(who="Weir works", cylinder=1, diameter_mm=78.0, depth_mm=10.0, clock_deg=0.0),
     ]
     state = on("2047", *told)
-    assert "plate off and on" in second_opinion.settle_next(state, second_opinion.comparisons(state))
+    assert second_opinion.settle_next(state, second_opinion.comparisons(state)) is S.GAUGE_BOTH_WAYS
 
 
 def test_nobody_elses_readings_nothing_to_explain(on):

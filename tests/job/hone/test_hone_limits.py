@@ -12,8 +12,8 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.hone import model, progress, stock_ledger, ways_out
 from redline_bore.job.hone.load import _spread
-from redline_bore.job.hone.set_up import _stroke
-from redline_bore.job.hone.steps import PEAKS_ONLY, _judged
+from redline_bore.job.hone.set_up import SetUpWhy, _stroke
+from redline_bore.job.hone.steps import PEAKS_ONLY, StageStands, _judged
 
 METRIC = Show(Units.METRIC)
 
@@ -76,7 +76,7 @@ def test_a_stone_crashes_beyond_its_room(monkeypatch, state_of, bottom, room, cr
     state = state_of("2036")
     monkeypatch.setattr(set_up, "room_below", lambda block: room)
     _, stops = _stroke(state, replace(state.honing.run, over_bottom_mm=bottom, over_top_mm=5.0))
-    assert any("crash" in s for s in stops) is crash
+    assert (SetUpWhy.CRASH in [s.why for s in stops]) is crash
 
 
 @pytest.mark.parametrize("share, told", [(0.4, False), (0.401, True)])
@@ -88,7 +88,7 @@ def test_more_overstroke_than_the_cap_is_told_at_either_end(monkeypatch, state_o
     cap = state.figures.number("honing.overstroke_cap") / 0.4 * share * set_up.stone_mm(state)
     for top, bottom in ((cap, 5.0), (5.0, cap)):
         _, stops = _stroke(state, replace(state.honing.run, over_top_mm=top, over_bottom_mm=bottom))
-        assert any("bells the end" in s for s in stops) is told
+        assert (SetUpWhy.BELLS in [s.why for s in stops]) is told
 
 
 PEAK = next(iter(sorted(PEAKS_ONLY)))
@@ -97,18 +97,18 @@ PEAK = next(iter(sorted(PEAKS_ONLY)))
 @pytest.mark.parametrize(
     "side_um, word",
     [
-        (-0.1, "stop"),
-        (0.0, "sound"),
-        (1.0, "sound"),
-        (1.5, "sound"),
-        (1.6, "look here"),
-        (2.99, "look here"),
-        (3.0, "stop"),
-        (4.0, "stop"),
+        (-0.1, StageStands.STOP),
+        (0.0, StageStands.SOUND),
+        (1.0, StageStands.SOUND),
+        (1.5, StageStands.SOUND),
+        (1.6, StageStands.LOOK),
+        (2.99, StageStands.LOOK),
+        (3.0, StageStands.STOP),
+        (4.0, StageStands.STOP),
     ],
 )
 def test_a_plateau_step_leaves_the_valleys_of_the_step_before(side_um, word):
-    assert _judged(side_um / 500.0, 0.0, PEAK, (3.0, 5.0), METRIC)[0] == word
+    assert _judged(side_um / 500.0, 0.0, PEAK, (3.0, 5.0)).stands is word
 
 
 def test_a_load_is_spread_over_the_stone_only_where_it_travelled():
@@ -171,6 +171,6 @@ def test_the_next_size_is_the_first_beyond_and_tells_the_metal(state_of):
     state = state_of("2041")
     steps = sorted(state.book_in.oversizes_mm)
     size = state.block.bore_mm + steps[0] + 0.01
-    found = ways_out._next(state, size, METRIC)
-    assert f"about {METRIC.size(steps[1] - steps[0] - 0.01)} more" in str(found)
-    assert ways_out._next(state, state.block.bore_mm + steps[-1] + 0.01, METRIC) is None
+    found = ways_out._next(state, size)
+    assert found.mm == pytest.approx((steps[1], steps[1] - steps[0] - 0.01))
+    assert ways_out._next(state, state.block.bore_mm + steps[-1] + 0.01) is None

@@ -9,12 +9,12 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.card import Mark
 from redline_bore.job.hone.finding import WallBefore, judge
-from redline_bore.job.hone.load import picture_of
+from redline_bore.job.hone.load import BesideGauge, Dwell, picture_of
 from redline_bore.job.hone.model import forecast, learned_of
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import kinematics_of
 from redline_bore.job.hone.stock_ledger import ledger_csv, ledger_of
-from redline_bore.job.hone.ways_out import ways_out
+from redline_bore.job.hone.ways_out import Out, ways_out
 from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.fold import fold
@@ -25,6 +25,8 @@ from redline_bore.job.kinds.hone import (
 )
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words import hone_pages as hone_page_advice
+from redline_bore.job.words.load import gauge_words
+from redline_bore.job.words.ways_out import TITLES, say_out
 from tests.job.benches import after, longer
 from tests.job.hone.the_hone import HONE, MM, REDLINE, STONES, checks, steady, typed
 
@@ -62,7 +64,7 @@ def test_what_the_machine_says_stands_beside_what_was_measured(set_up, shipped):
 def test_past_the_redline_every_way_out_has_its_figures(set_up, shipped):
     state = after(set_up, shipped, *checks((0, 105.70), (20, 105.760)))
     p = progress_of(state, 1)
-    found = {w.title: w.told for w in ways_out(state, p, MM)}
+    found = {TITLES[w.out]: say_out(w, MM) for w in ways_out(state, p)}
     assert p.over and {"A matched piston", "A coated piston", "The next size", "A sleeve"} <= set(found)
     assert "105.677 to 105.693" in found["A matched piston"] and "+1.00" in found["The next size"]
     advice = hone_advice.advise(state, 1, MM)
@@ -72,14 +74,17 @@ def test_past_the_redline_every_way_out_has_its_figures(set_up, shipped):
 
 def test_a_hair_over_may_still_be_inside_the_window(set_up, shipped):
     state = after(set_up, shipped, *checks((0, 105.70), (20, 105.7525)))
-    assert progress_of(state, 1).over and ways_out(state, progress_of(state, 1), MM)[0].title in ("Leave it", "Ask")
+    assert progress_of(state, 1).over and ways_out(state, progress_of(state, 1))[0].out in (
+        Out.LEAVE,
+        Out.TOO_CLOSE,
+        Out.READ_ENDS_FIRST,
+    )
     within = after(set_up, shipped, *checks((0, 105.70), (20, 105.7465)))
     assert hone_advice.advise(within, 1, MM).sentence.startswith("The coarse step is done")
     assert (
         ways_out(
             after(set_up, shipped, *checks((0, 105.70))),
             progress_of(after(set_up, shipped, *checks((0, 105.70))), 1),
-            MM,
         )
         == ()
     )
@@ -107,7 +112,7 @@ def test_leaving_it_is_judged_at_both_ends(set_up, shipped, sizes, across, left,
         set_up, shipped, *checks((0, 105.70)), CheckLogged(cylinder=1, strokes=20.0, sizes_mm=sizes, across_mm=across)
     )
     assert progress_of(state, 1).over
-    found = {w.title: w.told for w in ways_out(state, progress_of(state, 1), MM)}
+    found = {TITLES[w.out]: say_out(w, MM) for w in ways_out(state, progress_of(state, 1))}
     assert next((t for t in ("Leave it", "Ask") if t in found), "") == left
     assert ("A matched piston" in found) is matched
 
@@ -149,11 +154,11 @@ def test_a_tight_place_is_found_where_it_is_and_held_against_the_gauge(set_up, s
     even = picture_of(state, 1, samples(), 2.0)
     assert even.tight is None and even.mean == pytest.approx(20.0)
     tight = picture_of(state, 1, samples(tight_at=1.0), 2.0)
-    assert tight.tight.depth_mm > 0.8 * 212.0 and "Dwell at the bottom" in tight.dwell_words(MM)
-    assert "tight there too" in tight.gauge_words(MM)
+    assert tight.tight.depth_mm > 0.8 * 212.0 and tight.dwell is Dwell.BOTTOM
+    assert tight.beside_gauge is BesideGauge.THERE_TOO and "tight there too" in gauge_words(tight, MM)
     other = picture_of(state, 1, samples(tight_at=0.0), 2.0)
-    assert "tight at 197" in other.gauge_words(MM) and "Dwell at the top" in other.dwell_words(MM)
-    assert "Short strokes" in picture_of(state, 1, samples(tight_at=0.5), 2.0).dwell_words(MM)
+    assert "tight at 197" in gauge_words(other, MM) and other.dwell is Dwell.TOP
+    assert picture_of(state, 1, samples(tight_at=0.5), 2.0).dwell is Dwell.SHORT_STROKES
 
 
 def test_a_hone_that_sent_nothing_is_no_even_load(set_up, shipped):

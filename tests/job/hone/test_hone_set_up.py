@@ -8,10 +8,18 @@ from redline_bore.core.block import Bottom
 from redline_bore.core.errors import InputError
 from redline_bore.job.card import Mark
 from redline_bore.job.hone.finding import WallBefore, judge
-from redline_bore.job.hone.model import against_plan, forecast, learned_of, task_of, wall_now, warmth_grows_mm
+from redline_bore.job.hone.model import WallFrom, against_plan, forecast, learned_of, task_of, wall_now, warmth_grows_mm
 from redline_bore.job.hone.progress import progress_of
-from redline_bore.job.hone.set_up import angle_aim, kinematics_of, proposed_hone, rate_of, usual_over
-from redline_bore.job.hone.steps import practice_of, stages_of, stones_of
+from redline_bore.job.hone.set_up import (
+    SetUpReason,
+    SetUpWhy,
+    angle_aim,
+    kinematics_of,
+    proposed_hone,
+    rate_of,
+    usual_over,
+)
+from redline_bore.job.hone.steps import StageStands, StageWhy, practice_of, stages_of, stones_of
 from redline_bore.job.kinds.book_in import BookInRevised
 from redline_bore.job.kinds.bore import CutNoted, HoleBored
 from redline_bore.job.kinds.fold import fold
@@ -23,6 +31,7 @@ from redline_bore.job.kinds.hone import (
 from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words import hone_pages as hone_page_advice
+from redline_bore.job.words.set_up import say_set_up
 from tests.job.benches import after
 from tests.job.hone.the_hone import HONE, MM, REDLINE, STONES, checks, steady, typed
 
@@ -63,7 +72,7 @@ def test_an_angle_is_quoted_either_way(called, shipped):
 )
 def test_a_set_up_that_would_break_something_is_a_stop(called, shipped, change, told):
     state = after(called, shipped, STONES, replace(HONE, **change))
-    assert any(told in text for text in kinematics_of(state).stops)
+    assert any(told in say_set_up(r, MM) for r in kinematics_of(state).stops)
     advice = hone_page_advice.set_up(state, MM)
     assert advice.mark is Mark.STOP and advice.sentence.startswith("Do not run it")
     assert any("Do not run it" in text for text in hone_advice.advise(state, 1, MM).changes)
@@ -73,16 +82,16 @@ def test_room_that_is_not_known_is_never_taken_for_enough(called, shipped):
     book_in = called[0].entry.book_in
     block = replace(book_in.block, room_below_mm=None)
     state = after(called, shipped, BookInRevised(book_in=replace(book_in, block=block)), STONES, HONE)
-    assert any("room below is not known" in text for text in kinematics_of(state).stops)
+    assert SetUpReason(SetUpWhy.ROOM_UNKNOWN) in kinematics_of(state).stops
 
 
 def test_a_stone_s_end_must_not_turn_round_at_an_opening(set_up, shipped):
     at_turn = CutNoted(cylinder=1, what="pin hole", depth_mm=84.0)  # the stone's lower end at the top turn-round
-    assert any("drop into it" in text for text in kinematics_of(after(set_up, shipped, at_turn)).stops)
+    assert kinematics_of(after(set_up, shipped, at_turn)).stops == (SetUpReason(SetUpWhy.PIN_HOLE, (84.0,)),)
     clear = CutNoted(cylinder=1, what="pin hole", depth_mm=150.0)
     assert kinematics_of(after(set_up, shipped, clear)).stops == ()
     web = CutNoted(cylinder=1, what="web", depth_mm=220.0)
-    assert any("webs" in text for text in kinematics_of(after(set_up, shipped, web)).stops)
+    assert kinematics_of(after(set_up, shipped, web)).stops == (SetUpReason(SetUpWhy.WEBS, (220.0,)),)
 
 
 def test_each_machine_has_only_the_figures_it_has(called, shipped):
@@ -116,7 +125,11 @@ def test_a_plateau_that_would_erase_the_valleys_is_a_stop(called, shipped):
     state = after(called, shipped, hole, own)
     assert practice_of(state).title == "the shop's own" and stones_of(state)[1] == "brush_600"
     plateau = stages_of(state, 1)[1]
-    assert plateau.word == "stop" and "erases valleys" in plateau.why and plateau.a_side_um == pytest.approx(6.0)
+    assert (
+        plateau.call.stands is StageStands.STOP
+        and plateau.call.why is StageWhy.ERASES
+        and plateau.a_side_um == pytest.approx(6.0)
+    )
     assert hone_page_advice.steps(state, 1, MM).mark is Mark.STOP
     assert progress_of(state, 1).target_mm == pytest.approx(REDLINE - 0.012)
     assert sheet_of(state).practices[1][1] == "the shop's own"
@@ -126,13 +139,13 @@ def test_a_step_too_short_to_take_out_the_marks_before_it_is_told(called, shippe
     own = OwnHoning(steps=("rough", "finish"), short_mm=(0.004, 0.0), stones=("vitrified_80", "vitrified_280"))
     state = after(called, shipped, HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640,)), own)
     finish = stages_of(state, 1)[1]
-    assert finish.word == "look here" and "too short" in finish.why
+    assert finish.call.stands is StageStands.LOOK and finish.call.why is StageWhy.TOO_SHORT
 
 
 def test_two_steps_as_they_ship_do_what_they_are_for(called, shipped):
     state = after(called, shipped, HoleBored(cylinder=1, set_mm=105.63, sizes_mm=(105.640,)))
-    assert [s.word for s in stages_of(state, 1)] == ["sound", "sound"]
-    assert stages_of(fold(called, shipped), 1)[0].why == "where it starts from is not known"
+    assert [s.call.stands for s in stages_of(state, 1)] == [StageStands.SOUND] * 2
+    assert stages_of(fold(called, shipped), 1)[0].call.why is StageWhy.START_UNKNOWN
 
 
 # -- the model ---------------------------------------------------------------------------------------------------------
@@ -166,7 +179,7 @@ def test_a_plan_ends_on_the_step_and_straight(set_up, shipped):
     )
     state = after(set_up, shipped, hole)
     found = forecast(state, 1)
-    assert wall_now(state, 1).source == "as it came off the bar"
+    assert wall_now(state, 1).source is WallFrom.BAR
     assert max(found.sizes_at((10.0, 100.0, 200.0))) <= found.target_mm + 1e-9
     assert found.plan.over_bottom_mm <= 14.0 and found.plan.spread_mm < found.plan.spread_before_mm
     before, rounder = found.oval_mm
@@ -251,7 +264,7 @@ def test_a_blind_bottom_is_kept_in_its_room(set_up, shipped):
 )
 def test_a_stone_that_touches_is_not_said_to_come_within_nothing(set_up, out, said, shipped):
     looks = kinematics_of(after(set_up, shipped, replace(HONE, over_bottom_mm=out))).looks
-    assert any(f"the stone {said}" in line for line in looks)
+    assert any(f"the stone {said}" in say_set_up(r, MM) for r in looks)
 
 
 @pytest.mark.parametrize(
@@ -263,8 +276,8 @@ def test_what_hangs_under_a_stone_counts_in_the_room_below(set_up, shipped, hang
     stones = replace(STONES, hangs_mm=hangs)
     state = after(set_up, shipped, stones, replace(HONE, over_bottom_mm=out))
     k = kinematics_of(state)
-    assert any("what hangs under the stone would crash" in s for s in k.stops) is stop
-    assert any("what hangs under the stone comes within" in s for s in k.looks) is look
+    assert any((r.why, r.hangs) == (SetUpWhy.CRASH, True) for r in k.stops) is stop
+    assert any((r.why, r.hangs) == (SetUpWhy.NEAR_BOTTOM, True) for r in k.looks) is look
     assert usual_over(state)[1] <= 14.0 - hangs - shipped.number("honing.room_margin") + 1e-9
     typed_stones = typed(state, f"stones vitrified 150 4 x 10 long 120 hangs {hangs:g} new") if hangs else None
     assert typed_stones is None or (typed_stones.hangs_mm, typed_stones.bedded) == (hangs, False)

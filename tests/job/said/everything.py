@@ -31,11 +31,9 @@ from redline_bore.job.kinds.grammar import phrases_at
 from redline_bore.job.kinds.kind import KINDS, entry_words, wrongs
 from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.kinds.sign_off import JobReopened
-from redline_bore.job.lessons import lesson_words
 from redline_bore.job.profiles.practice import PRACTICES
 from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import steps_of
-from redline_bore.job.sign_off.instruments_used import instruments_used
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import book_in as book_in
 from redline_bore.job.words import (
@@ -59,6 +57,9 @@ from redline_bore.job.words import (
     study,
 )
 from redline_bore.job.words import round as rounds
+from redline_bore.job.words import ways_out as way_out_words
+from redline_bore.job.words.instruments_used import instruments_used
+from redline_bore.job.words.lessons import lesson_words
 from redline_bore.job.words.quote import quote_of
 from tests.job.benches import but, longer, spindle, swept
 
@@ -134,16 +135,17 @@ def of_the_block(state: JobState, show: Show) -> Iterator[str]:
     """What is said beside the cards."""
     yield f"steps | {' '.join(steps_of(state))}"
     for option in options_of(state):
-        yield f"way | {option.title} | {option.standing} | {'; '.join(option.reasons)} | {'; '.join(option.needs)}"
+        way = options.told_of(option, show)
+        yield f"way | {way.title} | {way.standing} | {'; '.join(way.reasons)} | {'; '.join(way.needs)}"
     for over in (None, *ladder_of(state).rungs_mm):
         quote = quote_of(state, over, (), show)
         yield from (f"quote | {over} | {line}" for line in quote.orders)
-        yield f"quote | {over} | {quote.sentence} | {quote.option and quote.option.title} | {'; '.join(o.title for o in quote.others)}"
+        yield f"quote | {over} | {quote.sentence} | {quote.way and quote.way.title} | {'; '.join(o.title for o in quote.others)}"
     yield from (f"lesson | {lesson_words(x, show)}" for x in state.booking.lessons)
     yield from (f"used | {line}" for line in instruments_used(state, show))
     for c in state.cylinders:
-        for way in ways_out(state, progress_of(state, c), show):
-            yield f"way out | {c} | {way}"
+        for way in ways_out(state, progress_of(state, c)):
+            yield f"way out | {c} | {way_out_words.TITLES[way.out]}: {way_out_words.say_out(way, show)}"
 
 
 def varied(text: str) -> list[str]:

@@ -15,7 +15,9 @@ from redline_bore.store.logbook import Logbook
 from redline_bore.truth.block import true_block
 from tests.job.said.everything import HERE, JOBS, said
 
-TOLD = tuple(range(900001, 900025))  # singles, twins, vees, flats; wear of every kind; bored, given up, left as they are
+TOLD = tuple(
+    range(900001, 900025)
+)  # singles, twins, vees, flats; wear of every kind; bored, given up, left as they are
 SAID = (900007, 900008, 900012, 900019)  # a vee of lobed holes, dry sleeves, none that cleans up, iron in aluminium
 STOPS = 6
 

@@ -19,25 +19,17 @@ from redline_bore.job.kinds.opinions import OtherReadingBooked
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sign_off import FinalGauged, JobReopened, RingsGapped, StepStamped
 from redline_bore.job.kinds.strikes import EntryStruck
-from redline_bore.job.lessons import (
-    OVER_BOTTOM,
-    OVER_TOP,
-    RATE,
-    REACHED,
-    STROKES,
-    TOOL,
-    lesson_of,
-    lesson_words,
-)
+from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, REACHED, STROKES, TOOL, lesson_of
 from redline_bore.job.proposals import entries_from_typed
 from redline_bore.job.sign_off import learned
 from redline_bore.job.sign_off.closing import check_open
-from redline_bore.job.sign_off.instruments_used import instruments_used
-from redline_bore.job.sign_off.sheet import CUSTOMER, can_sign, sheet_of, unplated_of
+from redline_bore.job.sign_off.sheet import CUSTOMER, UnplatedBy, can_sign, sheet_of, unplated_of
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.words import book_in as book_in
 from redline_bore.job.words import sign_off as sign_off_words
 from redline_bore.job.words.hone_pages import _plan_notes
+from redline_bore.job.words.instruments_used import instruments_used
+from redline_bore.job.words.lessons import lesson_words
 from redline_bore.store.finish_csv import finish_csv
 from redline_bore.store.sheet_html import sheet_html
 from tests.job.benches import after, but, longer
@@ -76,11 +68,11 @@ def test_complete_jobs_have_no_open_point_and_every_figure(state_of, number):
 def test_the_unplated_size_is_measured_or_foretold_or_not_known(reopened, state_of):
     state = state_of("2036")
     measured, by = unplated_of(state, 1, 83.066)
-    assert by == "measured" and measured < sheet_of(state).rows[0].final_mm
+    assert by is UnplatedBy.MEASURED and measured < sheet_of(state).rows[0].final_mm
     seqs = [f.seq for f in state.signing.finals if not f.plate_on]
     foretold = reopened(*(EntryStruck(seq=s) for s in seqs))
     value, by = unplated_of(foretold, 1, sheet_of(state).rows[0].final_mm)
-    assert by == "foretold" and value == pytest.approx(measured, abs=0.006)
+    assert by is UnplatedBy.FORETOLD and value == pytest.approx(measured, abs=0.006)
     assert unplated_of(state_of("2047"), 1, None)[0] is None
 
 
@@ -143,7 +135,9 @@ def test_a_hole_honed_since_its_final_gauging_is_not_gauged(reopened):
     sheet = sheet_of(state)
     assert state.final_of(2, True) is None and state.final_of(2, False) is None and state.final_of(1, True) is not None
     assert "Cylinder 2: not gauged under the plate when finished." in told(sheet)
-    assert sheet.rows[1].final_mm == pytest.approx(83.0675, abs=1e-4) and sheet.rows[1].unplated_by == "foretold"
+    assert (
+        sheet.rows[1].final_mm == pytest.approx(83.0675, abs=1e-4) and sheet.rows[1].unplated_by is UnplatedBy.FORETOLD
+    )
 
 
 def test_the_customer_is_told_which_sizes_were_taken_under_the_plate(reopened, state_of):

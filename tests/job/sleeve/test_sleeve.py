@@ -33,15 +33,19 @@ from redline_bore.job.kinds.sleeve import (
     SleeveMeasured,
     SleeveWayTaken,
 )
-from redline_bore.job.run_sheet import left_out, lit, next_stamp
+from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.sleeve.deck import deck_of, seat_of
-from redline_bore.job.sleeve.fit import fit_of, held_by, step_wanted, wanted_interference
+from redline_bore.job.sleeve.fit import Holder, Hoop, fit_of, held_by, step_wanted, wanted_interference
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.sleeve.match import match_of
-from redline_bore.job.sleeve.run import closing_of, peel_mm, run_of, seat_ready, stage_of
+from redline_bore.job.sleeve.run import closing_of, peel_mm, seat_ready, stage_of
 from redline_bore.job.sleeve.ways import chosen_way, left_next_time, parent_cuts, ways_of
+from redline_bore.job.sleeve.why import SleeveReason, SleeveWhy
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import sleeve as sleeve_advice
+from redline_bore.job.words.run_sheet import left_out, lit, next_stamp
+from redline_bore.job.words.sleeve_run import run_of
+from redline_bore.job.words.sleeve_ways import whys_of
 from tests.job.benches import after, longer, one_typed
 
 MM = Show(Units.METRIC)
@@ -160,20 +164,20 @@ def test_in_iron_the_grip_stays_when_hot_and_in_aluminium_it_goes(fitted, state_
 
 def test_too_much_pull_round_the_parent_is_a_stop(fitted, shipped):
     hard = after(fitted, shipped, ParentOutsideStated(low_mm=113.0, high_mm=113.5), sleeve(outside=110.2))
-    assert fit_of(hard, 4).grip.hoop_word == "over" and figure(advise(hard), "pull, limit").mark is Mark.STOP
+    assert fit_of(hard, 4).grip.hoop is Hoop.OVER and figure(advise(hard), "pull, limit").mark is Mark.STOP
     way = next(w for w in ways_of(hard, 4) if w.way == "touch up")
-    assert way.standing == "no" and "over its 60 MPa" in " ".join(way.reasons)
+    assert way.standing == "no" and "over its 60 MPa" in " ".join(whys_of(way, MM))
 
 
 def test_what_holds_it_hot_is_named_or_a_step_is_asked_for(fitted, state_of, shipped, ledger_of):
-    assert held_by(state_of("2044"), fit_of(state_of("2044"), 1)) == "its flange"
+    assert held_by(state_of("2044"), fit_of(state_of("2044"), 1)) is Holder.FLANGE
     loose = after(fitted, shipped, sleeve(outside=109.992))
-    assert loose.block.bottom is Bottom.OPEN and held_by(loose, fit_of(loose, 4)) == ""
+    assert loose.block.bottom is Bottom.OPEN and held_by(loose, fit_of(loose, 4)) is None
     assert step_wanted(loose, fit_of(loose, 4)) and figure(advise(loose), "holds hot").mark is Mark.STOP
     stepped = after(
         fitted, shipped, sleeve(outside=109.992), SleeveWayTaken(cylinder=4, way="touch up", step_left=True)
     )
-    assert held_by(stepped, fit_of(stepped, 4)) == "the step at the bottom"
+    assert held_by(stepped, fit_of(stepped, 4)) is Holder.STEP
 
 
 # -- ways ------------------------------------------------------------------------------------------------------------
@@ -192,7 +196,7 @@ def test_too_loose_a_sleeve_does_not_go_and_the_next_outside_is_given(fitted, sh
         *[WallRead(cylinder=4, clock_deg=90.0, depth_mm=60.0, wall_mm=6.0, zone="thrust")],
     )
     by = {w.way: w for w in ways_of(loose, 4)}
-    assert by["touch up"].standing == "no" and "too little" in by["touch up"].reasons[0]
+    assert by["touch up"].standing == "no" and by["touch up"].reasons[0].why is SleeveWhy.GRIPS_LITTLE
     best = ways_of(loose, 4)[0]
     assert best.way == "oversize outside" and best.parent_mm == pytest.approx(110.026)
     assert best.outside_mm == pytest.approx(best.parent_mm + 0.055 * best.parent_mm / 100.0)
@@ -206,7 +210,7 @@ def test_where_nothing_goes_it_says_stop_and_offers_no_button(fitted, shipped):
         sleeve(outside=110.01),
     )
     assert {w.standing for w in ways_of(thin, 4)} == {"no"} and all(
-        "parent" in w.reasons[0] or "grips" in w.reasons[0] for w in ways_of(thin, 4)
+        "parent" in whys_of(w, MM)[0] or "grips" in whys_of(w, MM)[0] for w in ways_of(thin, 4)
     )
     advice = advise(thin)
     assert advice.sentence.startswith("Stop. No way goes") and advice.mark is Mark.STOP and not advice.button
@@ -223,7 +227,7 @@ def test_an_oval_parent_is_weighed_against_what_is_left_to_finish(called, shippe
     assert next(w for w in ways_of(state, 4) if w.way == "touch up").standing == "sure"  # 0.9 mm is left to finish
     little = after(base, shipped, sleeve(outside=110.06, bore=105.47))
     way = next(w for w in ways_of(little, 4) if w.way == "touch up")
-    assert way.standing == "no" and "goes oval" in " ".join(way.reasons)
+    assert way.standing == "no" and {r.why for r in way.reasons} & {SleeveWhy.OVAL_OVER_FINISH}
 
 
 def test_two_angles_never_make_a_parent_sure(called, shipped):
@@ -238,7 +242,7 @@ def test_the_wall_behind_a_parent_is_unknown_until_it_is_read(fitted, ledger_of,
     assert by["repair sleeve"].standing == "no"  # read from the worn hole: 52.5 + 4.55 reaches no further
     sleeved = ways_of(fold(ledger_of("2044"), shipped), 2)
     unread = next(w for w in sleeved if w.way == "oversize outside")
-    assert unread.standing == "may do" and "was not read" in " ".join(unread.reasons)
+    assert unread.standing == "may do" and SleeveReason(SleeveWhy.WALL_UNREAD) in unread.reasons
     inside = WallRead(cylinder=2, clock_deg=90.0, depth_mm=60.0, wall_mm=9.0, zone="thrust")
     read = ways_of(after(ledger_of("2044"), shipped, inside), 2)
     assert next(w for w in read if w.way == "oversize outside").standing == "sure"
@@ -282,7 +286,7 @@ def test_a_sleeve_too_small_for_a_round_parent_is_not_bored_for(called, shipped)
     worn = parent(110.0, 110.2, 110.0, 110.0)
     state = after(called, shipped, worn, sleeve(outside=110.13))
     by = {w.way: w for w in ways_of(state, 4)}
-    assert by["bore to the sleeve"].standing == "no" and "would not be round" in by["bore to the sleeve"].reasons[0]
+    assert by["bore to the sleeve"].standing == "no" and by["bore to the sleeve"].reasons[0].why is SleeveWhy.NOT_ROUND
 
 
 @pytest.mark.parametrize("way, over, had, stage", [
@@ -457,7 +461,7 @@ def test_a_sleeve_is_read_once_it_is_cold_and_compared(fitted, shipped):
 
 def test_the_bar_waits_for_the_sleeve_and_then_leaves_more_for_the_hone(fitted, shipped):
     state = fold(fitted, shipped)
-    assert awaits_sleeve(state, 4) and plan_of(state, 4).missing == "it is to be sleeved"
+    assert awaits_sleeve(state, 4) and plan_of(state, 4).missing == Missing(Lack.TO_BE_SLEEVED)
     assert 4 not in still_to_bore(state)[0]
     read = after(fitted, shipped, AfterPressRead(cylinder=4, sizes_mm=(104.57, 104.57, 104.57)))
     plan = plan_of(read, 4)

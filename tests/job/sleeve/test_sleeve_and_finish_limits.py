@@ -12,6 +12,7 @@ from redline_bore.job.hone.steps import PEAKS_ONLY
 from redline_bore.job.sign_off import learned
 from redline_bore.job.sleeve import ways
 from redline_bore.job.sleeve.run import parent_done
+from redline_bore.job.sleeve.why import SleeveWhy
 from tests.job.benches import but
 
 METRIC = Show(Units.METRIC)
@@ -24,7 +25,9 @@ def test_a_parent_is_done_within_a_quarter_of_the_interference(off, done):
     assert parent_done(SimpleNamespace(parent_mm=None), way) is True
 
 
-@pytest.mark.parametrize("left, told", [(-0.1, "would stand"), (0.0, "nothing of the parent"), (0.9, "is the least")])
+@pytest.mark.parametrize(
+    "left, told", [(-0.1, SleeveWhy.WALL_GONE), (0.0, SleeveWhy.WALL_GONE), (0.9, SleeveWhy.WALL_THIN)]
+)
 def test_the_parents_wall(monkeypatch, shipped, left, told):
     state = SimpleNamespace(figures=shipped, units=Units.METRIC)
     least = shipped.number("sleeves.parent_least")
@@ -41,7 +44,7 @@ def test_the_parents_wall(monkeypatch, shipped, left, told):
         ways._parent_wall(state, SimpleNamespace(cylinder=1), 86.0, weighed)
         assert [s for s, _ in heard] == ([] if wanted is None else [wanted])
         if wanted == "no":
-            assert told in str(heard[0][1])
+            assert heard[0][1][0].why is told
 
 
 def test_wall_read_from_inside_the_parent_counts_from_it_and_an_older_one_from_the_worn_bore(state_of):

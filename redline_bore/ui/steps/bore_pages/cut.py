@@ -12,6 +12,7 @@ from redline_bore.job.bore.run import setting_now
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import bore as bore_advice
+from redline_bore.job.words.missing import say_missing
 from redline_bore.ui.paint.cut_layers import draw_cut_layers
 from redline_bore.ui.paint.feed_window import draw_feed_windows
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
@@ -75,7 +76,7 @@ class LayersView(Picture):
         if self.session.state is None:
             return ""
         plan = bore.plan_of(self.session.state, self.session.bench.cylinder, today())
-        return f"{len(plan.passes_mm)} passes" if plan.passes_mm else plan.missing
+        return f"{len(plan.passes_mm)} passes" if plan.passes_mm else say_missing(plan.missing)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state = pencil.px, self.session.job

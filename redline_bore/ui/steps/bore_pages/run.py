@@ -5,10 +5,10 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QHBoxLayout
 
 from redline_bore.desk.typed import today
-from redline_bore.job.bore.run import run_of
 from redline_bore.job.card import Advice
-from redline_bore.job.run_sheet import RunItem
 from redline_bore.job.words import bore as bore_advice
+from redline_bore.job.words.bore_run import run_of
+from redline_bore.job.words.run_sheet import RunItem
 from redline_bore.ui.paint.run_list import RunView
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.bore_pages.cut import SettingView

@@ -5,11 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.job.call import compare
 from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import call as call
+from redline_bore.job.words.calls_beside import side_of
 from redline_bore.job.words.quote import order_lines
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -40,7 +40,7 @@ class CompareView(Picture):
         px, s = pencil.px, self.session
         pencil.heading(px(4), px(6), "Two calls", "B on the ladder keeps one to compare with")
         calls = [c for c in (LookedAt(s.rung_mm, s.apart), s.bench.call.beside) if c is not None]
-        sides = [compare.side_of(s.job, c.oversize_mm, c.apart, s.show) for c in calls]
+        sides = [side_of(s.job, c.oversize_mm, c.apart, s.show) for c in calls]
         width = (area.width() - px(150)) / 2
         for i, side in enumerate(sides):
             left = area.left() + px(150) + width * i

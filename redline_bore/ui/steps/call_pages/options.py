@@ -17,6 +17,7 @@ from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.calling import BasedOn
 from redline_bore.job.words import options as options_advice
+from redline_bore.job.words.options import title_of, told_of
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
@@ -39,7 +40,9 @@ class OptionList(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        return "; ".join(f"{o.title}: {o.standing}" for o in options.options_of(self.session.state))
+        return "; ".join(
+            f"{title_of(o, self.session.show)}: {o.standing}" for o in options.options_of(self.session.state)
+        )
 
     def _first(self, count: int) -> int:
         fit = max(int((self.height() - self.theme.px(36)) // self.theme.px(ROW_PX)), 1)
@@ -74,7 +77,8 @@ class OptionList(Picture):
         else:
             pencil.triangle_mark(mark_x, middle, 13)
         half = r.height() / 2
-        title = pencil.fitted(o.title, px(400), 15)
+        told = told_of(o, show)
+        title = pencil.fitted(told.title, px(400), 15)
         pencil.text(
             QRectF(r.left() + px(36), r.top() + px(1), px(420), half),
             title,
@@ -83,9 +87,9 @@ class OptionList(Picture):
             o.standing != NO,
             LEFT | MIDDLE,
         )
-        words = o.reasons[0] if o.reasons else ""
-        if o.standing == MAY and o.needs:
-            words = f"{words}; {o.needs[0]}"
+        words = told.reasons[0] if told.reasons else ""
+        if o.standing == MAY and told.needs:
+            words = f"{words}; {told.needs[0]}"
         room = r.width() - px(36) - px(70)
         pencil.text(
             QRectF(r.left() + px(36), r.top() + half - px(2), room, half),
@@ -166,20 +170,22 @@ class OptionsPage(StepPage):
         rows = options.options_of(self.session.job)
         chosen = rows[min(self.session.bench.call.option, len(rows) - 1)]
         if not can_pick(chosen):
-            raise InputError(f"{chosen.title}: {chosen.reasons[0]}")
+            told = told_of(chosen, self.session.show)
+            raise InputError(f"{told.title}: {told.reasons[0]}")
         if chosen.oversize_mm is None:
             return self._take(chosen)
         self.session.set_call(chosen.oversize_mm, chosen.apart)
         self.session.set_page("ladder")
-        return f"{chosen.title}: the redline stands there. Enter takes the call."
+        return f"{title_of(chosen, self.session.show)}: the redline stands there. Enter takes the call."
 
     def _take(self, chosen: Option) -> str:
         """A call that bores nothing."""
         s, advice = self.session, self.advice()
         way = next(key for key in LIGHT_KEYS if key == chosen.key)
-        sentence = f"{chosen.title}."
+        told = told_of(chosen, s.show)
+        sentence = f"{told.title}."
         decision = DecisionTaken(
-            oversize_mm=0.0, way=way, sentence=sentence, figures=(*chosen.reasons, *(f.value for f in advice.figures[:1])),
+            oversize_mm=0.0, way=way, sentence=sentence, figures=(*told.reasons, *(f.value for f in advice.figures[:1])),
             based_on=tuple(BasedOn(cylinder=c, verdict=chosen.standing, low_mm=None, high_mm=None, ceiling_mm=None) for c in s.job.cylinders),
         )  # fmt: skip
         s.book(decision, StepStamped(step="call", initials=s.person))

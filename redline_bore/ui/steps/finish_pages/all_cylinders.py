@@ -17,8 +17,8 @@ from redline_bore.job.finish.judgement import (
     texture_at,
 )
 from redline_bore.job.kinds.topics import LEDGER
-from redline_bore.job.texture_words import texture_figure, texture_unit
 from redline_bore.job.words import finish as finish_advice
+from redline_bore.job.words.texture import texture_figure, texture_unit
 from redline_bore.ui.paint.finish_bars import draw_mark, draw_track, scale_end
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture

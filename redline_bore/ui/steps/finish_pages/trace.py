@@ -19,8 +19,8 @@ from redline_bore.job.finish.judgement import (
 )
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.finishing import WallTrace
-from redline_bore.job.texture_words import texture_unit
 from redline_bore.job.words import finish as finish_advice
+from redline_bore.job.words.texture import texture_unit
 from redline_bore.ui.paint.finish_bars import draw_bar
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture

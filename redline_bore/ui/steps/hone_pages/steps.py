@@ -6,11 +6,12 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.job.card import Advice
-from redline_bore.job.hone.steps import HoneStage, practice_of, stages_of
+from redline_bore.job.hone.steps import HoneStage, StageStands, practice_of, stages_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.stones import stones_said
-from redline_bore.job.texture_words import texture_unit
 from redline_bore.job.words import hone_pages as hone_page_advice
+from redline_bore.job.words.stages import say_stage
+from redline_bore.job.words.texture import texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
@@ -31,7 +32,10 @@ class StagesView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        return "; ".join(f"{s.name}: {s.why}" for s in stages_of(self.session.state, self.session.bench.cylinder))
+        return "; ".join(
+            f"{s.name}: {say_stage(s.call, self.session.show)}"
+            for s in stages_of(self.session.state, self.session.bench.cylinder)
+        )
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state = pencil.px, self.session.job
@@ -56,9 +60,9 @@ class StagesView(Picture):
 def _stage(pencil: Pencil, r: QRectF, stage: HoneStage, number: int, most: float, session: Session) -> None:
     px, show = pencil.px, session.show
     x, y = r.left() + px(12), r.top() + px(20)
-    if stage.word == "sound":
+    if stage.call.stands is StageStands.SOUND:
         pencil.tick_mark(x, y)
-    elif stage.word == "look here":
+    elif stage.call.stands is StageStands.LOOK:
         pencil.triangle_mark(x, y)
     else:
         pencil.hatch(QRectF(x, y - px(6), px(12), px(12)), "ink", "ink")
@@ -93,7 +97,9 @@ def _stage(pencil: Pencil, r: QRectF, stage: HoneStage, number: int, most: float
             crowd=False,
         )
     below = QRectF(r.left() + px(266), r.top() + px(46), r.width() - px(280), r.height() - px(48))
-    pencil.text(below, stage.why, 13, "ink", align=LEFT | (TOP if r.height() > px(90) else MIDDLE), wrap=True)
+    pencil.text(
+        below, say_stage(stage.call, show), 13, "ink", align=LEFT | (TOP if r.height() > px(90) else MIDDLE), wrap=True
+    )
 
 
 class StepsPage(StepPage):

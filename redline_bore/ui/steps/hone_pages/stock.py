@@ -11,6 +11,7 @@ from redline_bore.job.hone import progress as hone
 from redline_bore.job.hone.set_up import kinematics_of, stone_mm
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import hone as hone_advice
+from redline_bore.job.words.missing import say_missing
 from redline_bore.ui.paint.hole_across import Stone, draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -50,7 +51,9 @@ class StockView(Picture):
         draw_stock_chart(pencil, area.adjusted(0, px(34), 0, 0), lines, chosen.cylinder, self.session.show)
         if chosen.redline.size_mm is None or not chosen.checks:
             reason = (
-                chosen.redline.missing if chosen.redline.size_mm is None else "book the first check: 0, then the size"
+                say_missing(chosen.redline.missing)
+                if chosen.redline.size_mm is None
+                else "book the first check: 0, then the size"
             )
             box = area.adjusted(px(120), px(90), -px(60), -px(150))
             pencil.text(box, f"Cylinder {chosen.cylinder}: {reason}.", 20, "graphite", wrap=True)

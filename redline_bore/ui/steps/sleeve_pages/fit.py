@@ -17,6 +17,8 @@ from redline_bore.job.sleeve.fit import fit_of, wanted_interference
 from redline_bore.job.sleeve.match import match_of
 from redline_bore.job.sleeve.ways import SleeveWay, ways_of
 from redline_bore.job.words import sleeve as sleeve_advice
+from redline_bore.job.words.missing import say_missing
+from redline_bore.job.words.sleeve_ways import TITLES, say_need, say_why, whys_of
 from redline_bore.ui.paint.grip_dial import draw_grip_dial
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil, ticks
 from redline_bore.ui.paint.picture import Picture
@@ -41,7 +43,7 @@ class GripView(Picture):
             return ""
         fit, show = fit_of(self.session.state, self.session.bench.cylinder), self.session.show
         if fit.grip is None:
-            return fit.missing
+            return say_missing(fit.missing)
         return f"grips {show.size(fit.least_mm)} to {show.size(fit.most_mm)}"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
@@ -134,14 +136,14 @@ class WaysView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        return "; ".join(f"{w.title}: {w.standing}" for w in self.ways()) or "nothing to choose from yet"
+        return "; ".join(f"{TITLES[w.way]}: {w.standing}" for w in self.ways()) or "nothing to choose from yet"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, ways, show = pencil.px, self.ways(), self.session.show
         pencil.heading(px(4), px(6), "What can be done", "surest first")
         if not ways:
             fit = fit_of(self.session.job, self.session.bench.cylinder)
-            told = f"First: {fit.missing}." if fit.missing else "Nothing."
+            told = f"First: {say_missing(fit.missing)}." if fit.missing else "Nothing."
             pencil.text(area.adjusted(px(8), px(40), 0, 0), told, 14, "graphite", align=LEFT | TOP)
             return
         taken = self.session.job.sleeving.way_of(self.session.bench.cylinder)
@@ -163,7 +165,7 @@ class WaysView(Picture):
             pencil.triangle_mark(x, y)
         else:
             pencil.hatch(QRectF(x, y - px(6), px(12), px(12)), "ink", "ink")
-        title = way.title + (" · taken" if is_taken else "")
+        title = TITLES[way.way] + (" · taken" if is_taken else "")
         room = r.width() - px(44)
         size = pencil.sized(title, room, 15, True)
         pencil.text(QRectF(x + px(20), r.top() + px(8), room, px(20)), title, size, "ink", True)
@@ -178,7 +180,7 @@ class WaysView(Picture):
             if way.parent_mm is None
             else f"Parent to {show.size(way.parent_mm)}, sleeve {show.size(way.outside_mm or 0.0)} outside. "
         )
-        why = "; ".join((*way.reasons, *way.needs))
+        why = "; ".join((*whys_of(way, show), *(say_need(n) for n in way.needs)))
         below = QRectF(x, r.top() + px(67), r.width() - px(24), r.height() - px(69))
         pencil.text(below, f"{sizes}{why[:1].upper()}{why[1:]}.", 13, "graphite", align=LEFT | TOP, wrap=True)
 
@@ -215,6 +217,6 @@ class FitPage(StepPage):
             return None
         way = ways[min(s.bench.call.option, len(ways) - 1)]
         if way.standing is NO:
-            raise InputError(f"That does not go: {way.reasons[0]}")
+            raise InputError(f"That does not go: {say_why(way.reasons[0], s.show)}")
         s.book(SleeveWayTaken(cylinder=s.bench.cylinder, way=way.way, step_left=way.step))  # type: ignore[arg-type]
-        return f"Cylinder {s.bench.cylinder}: {way.title[:1].lower()}{way.title[1:]}."
+        return f"Cylinder {s.bench.cylinder}: {TITLES[way.way][:1].lower()}{TITLES[way.way][1:]}."

@@ -14,6 +14,7 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sleeve.fit import fit_of
 from redline_bore.job.sleeve.heat import heat_plan
 from redline_bore.job.words import sleeve as sleeve_advice
+from redline_bore.job.words.missing import say_missing
 from redline_bore.ui.paint.heat_chart import draw_heat_chart
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -45,7 +46,7 @@ class HeatView(Picture):
         )
         plan = heat_plan(self.session.job, cylinder)
         if plan is None:
-            told = f"First: {fit_of(self.session.job, cylinder).missing or 'this cylinder keeps its own wall'}."
+            told = f"First: {say_missing(fit_of(self.session.job, cylinder).missing) or 'this cylinder keeps its own wall'}."
             pencil.text(area.adjusted(px(8), px(40), 0, 0), told, 15, "graphite", align=LEFT | TOP)
             return
         draw_heat_chart(pencil, area.adjusted(px(4), px(40), -px(8), -px(4)), plan, self.session.show)

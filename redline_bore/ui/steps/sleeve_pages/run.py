@@ -7,9 +7,9 @@ from PyQt6.QtWidgets import QHBoxLayout
 from redline_bore.desk.typed import today
 from redline_bore.job.card import Advice
 from redline_bore.job.route import sleeved
-from redline_bore.job.run_sheet import RunItem
-from redline_bore.job.sleeve.run import run_of
 from redline_bore.job.words import sleeve as sleeve_advice
+from redline_bore.job.words.run_sheet import RunItem
+from redline_bore.job.words.sleeve_run import run_of
 from redline_bore.ui.paint.run_list import RunView
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage

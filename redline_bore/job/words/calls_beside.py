@@ -10,6 +10,7 @@ from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.options import call_as_option
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.reasons import say_need
 
 
 @dataclass(frozen=True)
@@ -39,7 +40,7 @@ def side_of(state: JobState, oversize_mm: float, apart: Sequence[Apart], show: S
     lines.append(SideLine("pistons, sleeves", f"{option.pistons}, {option.sleeves or 'none'}"))
     lines.append(SideLine("bench time", f"{option.minutes / 60:.1f} h"))
     lines.append(SideLine("stands", option.standing))
-    lines.append(SideLine("to be sure", "; ".join(option.needs) or "nothing more"))
+    lines.append(SideLine("to be sure", "; ".join(say_need(n, show) for n in option.needs) or "nothing more"))
     ways = {a.way: [b.cylinder for b in apart if b.way == a.way] for a in apart}
     told = "".join(
         f", {'sleeve' if way == 'sleeve' else 'own size'} {listed(numbers)}" for way, numbers in ways.items()

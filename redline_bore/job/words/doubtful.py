@@ -1,0 +1,35 @@
+"""What speaks against a thing that was typed, as the question that is asked once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from redline_bore.core.show import Show
+from redline_bore.job.gauge.doubtful import DoubtOf, TypedDoubt, doubt_in
+from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.state.job_state import JobState
+
+_WORDS = {
+    DoubtOf.FAR_FROM_OTHERS: "{size[0]} is {away} from the others there: a wrong place, or a wrong zero?",
+    DoubtOf.NO_SIZE_HERE: "{size[0]} is no size that this block could be worn to",
+    DoubtOf.READ_ALREADY: "cylinder {c} is fully read: another reading {down} at {deg:g}°?",
+    DoubtOf.NOT_TOUCHED: "it came out at {size[0]} and was gauged {size[1]}: can the tool have touched it all over?",
+    DoubtOf.STROKES_ARE_A_SIZE: "{strokes:g} double strokes? That is a size: strokes come first",
+    DoubtOf.FIRST_STROKES_LARGE: "{strokes:g} double strokes at the first check? That looks like a size: strokes come first",
+    DoubtOf.SHRUNK: "it was {size[0]} larger at the last check, and metal does not go back on: is the zero right, the cylinder, the temperature?",
+    DoubtOf.LEAPT: "it grew by {size[0]} since the last check: is it this cylinder, and the right zero?",
+}
+
+
+def asked_of(state: JobState, entries: Sequence[Entry], show: Show) -> str:
+    """The question before entries that were typed are booked; empty where nothing speaks against them."""
+    found = doubt_in(state, entries, show.units)
+    return "" if found is None else say_doubt(found, show)
+
+
+def say_doubt(d: TypedDoubt, show: Show) -> str:
+    """A doubt as a question."""
+    return _WORDS[d.what].format(
+        size=[show.size(v) for v in d.mm], away=show.away(d.mm[-1]) if d.mm else "", down=show.down(d.mm[0]) if d.mm else "",
+        c=d.cylinder, deg=d.deg, strokes=d.strokes,
+    )  # fmt: skip
