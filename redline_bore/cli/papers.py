@@ -100,7 +100,7 @@ def _call(given: argparse.Namespace) -> int:
         ways = [asdict(w.option) | {"title": w.title, "reasons": w.reasons, "needs": w.needs} for w in told]
         print(json.dumps({"job": state.number, "oversize_mm": rung, **_said(advice), "options": ways}, indent=1))
         return 0
-    print(advice.sentence)
+    print(advice.spoken)
     for line in advice.figures:
         print(f"  {line.label}: {line.value}" + (f" ({line.mark})" if line.mark else ""))
     for note in advice.changes:

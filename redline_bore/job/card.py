@@ -59,12 +59,17 @@ class Advice:
     mark: Mark = Mark.PLAIN
     leads_on: bool = False
 
+    @property
+    def spoken(self) -> str:
+        """The sentence as it is told: where it is a stop, that word comes first."""
+        return f"Stop. {self.sentence}" if self.mark is Mark.STOP else self.sentence
+
 
 def no_advice(cylinder: int, error: Exception) -> Advice:
     """Where the advice could not be worked out: said so, and nothing else in its place."""
     return Advice(
         f"Call · cylinder {cylinder}",
-        "Stop: no advice could be worked out here. What is booked is kept.",
+        "No advice could be worked out here. What is booked is kept.",
         changes=(
             f"{type(error).__name__}: {error}",
             "Strike the last entry, or go by the ledger, and tell whoever looks after the program.",

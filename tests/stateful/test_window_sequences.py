@@ -197,7 +197,7 @@ class Hands(RuleBasedStateMachine):
         assert window.line.where.text().strip()
         if window.step is not None:
             assert window.card.sentence.text().strip()
-            assert not window.card.sentence.text().startswith("Stop: no advice could be worked out")
+            assert not window.card.sentence.text().startswith("Stop. No advice could be worked out")
 
     @invariant()
     def kept_is_kept(self):

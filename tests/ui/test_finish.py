@@ -235,7 +235,7 @@ def test_a_trace_from_before_the_plateau_stops_a_wall_without_valleys(bench_on, 
     bench.go("finish")
     bench.session.book(HoneStepBegan(cylinder=1, step=1))
     bench.type(f"trace {tmp_path / 'smooth.x3p'} at middle before")
-    assert bench.call.startswith("Stop before the plateau: Rz")
+    assert bench.call.startswith("Stop. No plateau yet: Rz")
     view = page(bench, "plateau")
     bench.bot.waitUntil(lambda: view.now()[0] is not None, timeout=15000)
     assert "Unreachable from here" in bench.call or "never comes into its window" in bench.call

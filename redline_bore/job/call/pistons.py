@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import Enum, auto
 from typing import NamedTuple
 
 from redline_bore.core.assign import Assignment, assign_pistons
 from redline_bore.core.errors import FitError
 from redline_bore.core.fit import Decision, hot_clearance, wanted_gap
-from redline_bore.core.show import cylinders
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.doubt import clearance_doubt
 from redline_bore.job.gauge.two_ends import ends_call, hole_now
@@ -94,11 +94,21 @@ def common_size(state: JobState) -> CommonSize | None:
     return CommonSize(size, gaps, max(abs(g - window.aim_mm) for g in gaps), inside)
 
 
+class AssignmentLacks(Enum):
+    """What is missing before pistons can be put to bores."""
+
+    PISTONS = auto()  # not all are measured
+    HONED = auto()  # not every bore is
+    GAUGED = auto()  # not every bore is
+    NOT_AS_MANY = auto()  # pistons as bores
+
+
 class AssignmentFound(NamedTuple):
-    """The pistons to the bores; None, and what to measure."""
+    """The pistons to the bores; None, and what is missing. cylinders: whose pistons."""
 
     best: Assignment | None
-    missing: str
+    lacks: AssignmentLacks | None
+    cylinders: tuple[int, ...] = ()
 
 
 @once_a_state
@@ -111,19 +121,17 @@ def assignment_of(state: JobState) -> AssignmentFound:
     bores = [f.bore_mm if f.bore_mm is not None or to_hone else shape_of(state, f.cylinder).mean_mm for f in fits]
     pistons = [f.piston_mm for f in fits]
     if any(p is None for p in pistons):
-        missing = [f.cylinder for f in fits if f.piston_mm is None]
-        return AssignmentFound(None, f"measure the pistons meant for {cylinders(missing)}")
+        missing = tuple(f.cylinder for f in fits if f.piston_mm is None)
+        return AssignmentFound(None, AssignmentLacks.PISTONS, missing)
     if any(b is None for b in bores):
-        return AssignmentFound(
-            None, "who fits where can be told once every bore is honed" if to_hone else "gauge every bore first"
-        )
+        return AssignmentFound(None, AssignmentLacks.HONED if to_hone else AssignmentLacks.GAUGED)
     try:
         known = [b for b in bores if b is not None]
         return AssignmentFound(
-            assign_pistons(known, [p for p in pistons if p is not None], leading_window(state).aim_mm), ""
+            assign_pistons(known, [p for p in pistons if p is not None], leading_window(state).aim_mm), None
         )
-    except FitError as error:
-        return AssignmentFound(None, str(error))
+    except FitError:
+        return AssignmentFound(None, AssignmentLacks.NOT_AS_MANY)
 
 
 @dataclass(frozen=True)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from enum import Enum, auto
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.doubt import AxialDoubt, LevelDoubt, ReadingDoubt, axial_doubt, level_doubt
@@ -10,8 +11,6 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.fit import GaugeDoubt, clearance_uncertainty
 from redline_bore.core.frozen import frozen
 from redline_bore.core.gauge_study import StudyResult, drift_sd_mm, study
-from redline_bore.core.lengths import default_step
-from redline_bore.core.show import Show
 from redline_bore.job.gauge.analysis import CylinderShape
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.comparing import Study
@@ -105,23 +104,27 @@ def _inside(shape: CylinderShape, travel: RingTravel) -> list[int]:
     return [i for i, v in enumerate(shape.levels) if travel.top_mm - 1e-6 <= v.depth_mm <= travel.bottom_mm + 1e-6]
 
 
-def zero_note(state: JobState) -> str:
-    """What has to be said of the gauge's zero; empty when it is set, checked and steady."""
+class ZeroLacks(Enum):
+    """What has to be said of the gauge's zero."""
+
+    NOT_BOOKED = auto()
+    DRIFTED = auto()  # by more than the limit between looks at the master
+    STANDS_OFF = auto()  # its master: set the gauge on it again
+    NOT_CHECKED = auto()  # since the readings
+
+
+def zero_lacks(state: JobState) -> ZeroLacks | None:
+    """What has to be said of the gauge's zero; None when it is set, checked and steady."""
     if state.gauging.zero is None:
-        master = Show(state.units).size(state.block.bore_mm)
-        return f"The gauge's zero was not booked: “zero {master} 20 C” says which master it was set on."
+        return ZeroLacks.NOT_BOOKED
     limit, spans = state.figures.number("gauging.drift_limit"), state.gauging.zero_spans
     read = bool(state.gauging.readings or state.gauging.three_points)
     drift = drift_of(state) if read else None
     if drift is not None and drift > limit:
-        return "The zero drifted by more than the limit between looks at the master: read again what matters."
+        return ZeroLacks.DRIFTED
     if spans and abs(spans[-1].start_off_mm) > limit:
-        off = Show(state.units).away(spans[-1].start_off_mm)
-        return f"The zero stands {off} off on its master: set the gauge on it again before the next reading."
-    if read and drift is None:
-        off = Show(state.units).away(float(default_step(state.units) * state.units.mm))
-        return f"The zero has not been checked since: put the gauge on its master and type “master {off}”."
-    return ""
+        return ZeroLacks.STANDS_OFF
+    return ZeroLacks.NOT_CHECKED if read and drift is None else None
 
 
 def clearance_doubt(state: JobState, bore_mm: float, piston_mm: float) -> float:

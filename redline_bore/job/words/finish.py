@@ -108,7 +108,7 @@ def say(f: FinishFinding, show: Show) -> Said:
         c.TRACE_BEFORE: (f"Trace cylinder {n} before its plateau: valleys not there now never will be.", Mark.LOOK),
         c.TRACE: (f"Trace cylinder {n}.", Mark.LOOK),
         c.TRACE_AGAIN: (f"Cylinder {n} has had {f.finish.since:g} plateau strokes since it was traced. Trace it again.", Mark.LOOK),
-        c.VALLEYS_MISSING: (f"Stop before the plateau: {name} {mean} is under {least}. A coarser step first.", Mark.STOP),
+        c.VALLEYS_MISSING: (f"No plateau yet: {name} {mean} is under {least}. A coarser step first.", Mark.STOP),
         c.VALLEYS_TOO_CLOSE: (f"Too close: {name} of cylinder {n} may be under its window. Trace another spot before the plateau.", Mark.LOOK),
         c.DEEP_MARKS: (f"Deep marks in cylinder {n}: Rz is over its window, or may be. A longer plateau; see its page.", Mark.LOOK),
         c.VALLEYS_THERE: (f"Cylinder {n} has the valleys it needs. The Plateau page says how many strokes.", Mark.SOUND),
@@ -224,7 +224,7 @@ def say_all(f: AllFinding) -> Said:
     return Said(
         *{
             a.ALL_IN: ("Every cylinder is in its windows.", Mark.SOUND),
-            a.VALLEYS_MISSING: (f"Stop before the plateau: {which} without the valleys wanted.", Mark.STOP),
+            a.VALLEYS_MISSING: (f"No plateau yet: {which} without the valleys wanted.", Mark.STOP),
             a.OUT: (f"{which.capitalize()}: out of a window.", Mark.STOP),
             a.NOT_TRACED: (f"{which.capitalize()}: not traced as they are now.", Mark.LOOK),
             a.TOO_CLOSE: (f"{which.capitalize()}: too close to call. Trace more spots.", Mark.LOOK),

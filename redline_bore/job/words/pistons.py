@@ -7,7 +7,7 @@ from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in
 from redline_bore.core.show import Show, cylinders
 from redline_bore.core.volumes import compression_ratio, swept_cm3
 from redline_bore.job.call.finish_sizes import wrong_pistons
-from redline_bore.job.call.pistons import Fit, assignment_of, common_size, fits_of, rings_of, to_file
+from redline_bore.job.call.pistons import AssignmentLacks, Fit, assignment_of, common_size, fits_of, rings_of, to_file
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.kinds.call import chamber_of
 from redline_bore.job.redline import leading_window, windows
@@ -15,6 +15,13 @@ from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.call import wrong_piston_words
 
 CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
+
+ASSIGNMENT = {
+    AssignmentLacks.PISTONS: "Measure the pistons meant for {cylinders}.",
+    AssignmentLacks.HONED: "Who fits where can be told once every bore is honed.",
+    AssignmentLacks.GAUGED: "Gauge every bore first.",
+    AssignmentLacks.NOT_AS_MANY: "There are not as many pistons as bores.",
+}
 
 
 def advise(state: JobState, cylinder: int, show: Show) -> Advice:
@@ -31,11 +38,11 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 def _sentence(state: JobState, fits: tuple[Fit, ...], window: ClearanceWindow, show: Show) -> Said:
     wrong = wrong_pistons(state)
     if wrong:
-        return Said(f"Stop. {wrong_piston_words(wrong[0], show)}", Mark.STOP)
+        return Said(wrong_piston_words(wrong[0], show), Mark.STOP)
     missing = [f.cylinder for f in fits if f.piston_mm is None]
     if missing:
         return Said(f"Measure the pistons of {cylinders(missing)}. Have them in hand before the bar turns.", Mark.LOOK)
-    best, _ = assignment_of(state)
+    best = assignment_of(state).best
     swaps = ""
     if best is not None and best.piston_for_bore != tuple(range(len(fits))) and all(f.bore_mm for f in fits):
         told = ", ".join(f"{p + 1} to bore {b + 1}" for b, p in enumerate(best.piston_for_bore) if p != b)
@@ -120,11 +127,11 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
         notes.append("The gasket is smaller than the finished bore: it would stand in the hole.")
     if state.calling.chamber is None:
         notes.append("For the compression type M, chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35.")
-    best, why = assignment_of(state)
-    if best is not None:
-        notes.append(_order_words(best, show))
-    elif why:
-        notes.append(f"{why[0].upper()}{why[1:]}.")
+    found = assignment_of(state)
+    if found.best is not None:
+        notes.append(_order_words(found.best, show))
+    elif found.lacks is not None:
+        notes.append(ASSIGNMENT[found.lacks].format(cylinders=cylinders(list(found.cylinders))))
     piston = state.calling.piston(fit.cylinder)
     if piston is not None and not piston.warm_known:
         notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
@@ -161,7 +168,7 @@ def _working(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
                 "",
             )
         )
-    best, _ = assignment_of(state)
+    best = assignment_of(state).best
     if best is not None:
         told = ", ".join(f"bore {b + 1} piston {p + 1}" for b, p in enumerate(best.piston_for_bore))
         lines.append(

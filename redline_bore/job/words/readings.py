@@ -12,13 +12,14 @@ from redline_bore.job.call.light_options import by_ring_gaps
 from redline_bore.job.call.option import Standing
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.gauge.analysis import CylinderShape, Rules, places_read, rules_of, shape_of
-from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of, zero_note
+from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of
 from redline_bore.job.gauge.extremes import Extremes, extremes_of
 from redline_bore.job.gauge.readings import gap_taper, waiting_cylinders
 from redline_bore.job.gauge.round import axis_of, is_crooked, three_point_levels
 from redline_bore.job.state.gauging import THREE_POINT
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.round import BLIND
+from redline_bore.job.words.zero import zero_note
 
 CARE_RIDGE = "Deburr the ridge before you reach in. Stop the machine before gauging."
 
@@ -174,7 +175,7 @@ def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ..
     if gap_taper(state, shape.cylinder) is not None and not shape.levels:
         notes.append(_by_gaps(state))
     notes += _what_is_hidden(state, shape.cylinder, show)
-    if note := zero_note(state):
+    if note := zero_note(state, show):
         notes.append(note)
     return tuple(notes)
 

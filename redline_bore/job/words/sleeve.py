@@ -126,12 +126,14 @@ def _none_goes_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     ways = ways_of(state, f.cylinder)
     wanted = SleeveDoing.BORE_TO_IT if fit_of(state, f.cylinder).unbored else SleeveDoing.TOUCH_UP
     own = next(w for w in ways if w.way is wanted)
-    return Said(f"Stop. No way goes as it is measured: {say_why(own.reasons[0], show)}.", Mark.STOP)
+    return Said(f"No way goes as it is measured: {say_why(own.reasons[0], show)}.", Mark.STOP)
 
 
 def _does_not_go_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     way = chosen_way(state, f.cylinder)
-    return Said("Stop." if way is None else f"Stop. {_upper(say_why(way.reasons[0], show))}.", Mark.STOP)
+    return Said(
+        "The way taken is none any more." if way is None else f"{_upper(say_why(way.reasons[0], show))}.", Mark.STOP
+    )
 
 
 def _bore_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
@@ -149,7 +151,7 @@ def _seat_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     low, high = seat.protrusion_mm
     if f.call is SleeveCall.SEAT_TOO_DEEP:
         return Said(
-            f"Stop. The counterbore of {c} is {show.size(f.to_mm or 0.0)} too deep: the flange would not stand proud. A shim under it, "
+            f"The counterbore of {c} is {show.size(f.to_mm or 0.0)} too deep: the flange would not stand proud. A shim under it, "
             "and the flange measured with it.",
             Mark.STOP,
         )

@@ -5,10 +5,11 @@ from __future__ import annotations
 from redline_bore.core.gauge_study import StudyResult
 from redline_bore.core.show import Show
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
-from redline_bore.job.gauge.doubt import drift_of, reading_doubt, result_of, zero_note
+from redline_bore.job.gauge.doubt import drift_of, reading_doubt, result_of
 from redline_bore.job.gauge.study import REPEATS, StudySpot, count_at, current, next_spot, operators
 from redline_bore.job.state.comparing import Study
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.zero import zero_note
 
 CARE = "Take the gauge out and put it back for every reading: reading without moving it flatters it."
 
@@ -20,7 +21,7 @@ def advise(state: JobState, person: str, show: Show) -> Advice:
     spot = next_spot(state, person)
     sentence, mark, button = _sentence(state, taken, result, spot, person, show)
     return Advice(
-        "Call · gauge study", sentence, _figures(state, taken, result, show), _changes(state, taken, result),
+        "Call · gauge study", sentence, _figures(state, taken, result, show), _changes(state, taken, result, show),
         _working(state, taken, result, show), button, CARE, mark,
     )  # fmt: skip
 
@@ -69,7 +70,7 @@ def _figures(state: JobState, taken: Study | None, result: StudyResult | None, s
     return tuple(lines)
 
 
-def _changes(state: JobState, taken: Study | None, result: StudyResult | None) -> tuple[str, ...]:
+def _changes(state: JobState, taken: Study | None, result: StudyResult | None, show: Show) -> tuple[str, ...]:
     notes = []
     if result is not None and result.repeat_known_to > 0.3:
         notes.append(
@@ -77,7 +78,7 @@ def _changes(state: JobState, taken: Study | None, result: StudyResult | None) -
         )
     if result is not None and result.operator_sd_mm is None:
         notes.append("“who TB” lets a second person read the same spots.")
-    if note := zero_note(state):
+    if note := zero_note(state, show):
         notes.append(note)
     notes.append("K keeps the study's U as the shop's own, for jobs to come.")
     return tuple(notes) if taken is not None else tuple(notes[:-1])

@@ -188,9 +188,7 @@ class CallCard(QWidget):
         self._advice = advice
         c, px = self.theme.palette, self.theme.px
         self.scope.setText(advice.scope)
-        word = {Mark.STOP: "Stop. ", Mark.LOOK: ""}.get(advice.mark, "")
-        sentence = advice.sentence if advice.sentence.startswith("Stop") else word + advice.sentence
-        self.sentence.setText(sentence)
+        self.sentence.setText(advice.spoken)
         ground = f"background: {c.look_ground}; padding: {px(6)}px;" if advice.mark is Mark.LOOK else ""
         border = f"border: {px(3)}px dashed {c.ink}; padding: {px(6)}px;" if advice.mark is Mark.STOP else ""
         self.sentence.setStyleSheet(f"font-size: {px(20)}px; font-weight: bold; {ground}{border}")

@@ -84,8 +84,8 @@ def test_best_fit_is_no_worse_than_nearest_first(ledger_of, shipped):
         *checks(105.742, 105.748, 105.741, 105.745, 105.738),
     ]
     state = after(ledger_of("2041"), shipped, *book)
-    best, why = pistons.assignment_of(state)
-    assert why == "" and sorted(best.piston_for_bore) == [0, 1, 2, 3, 4]
+    best = pistons.assignment_of(state).best
+    assert sorted(best.piston_for_bore) == [0, 1, 2, 3, 4]
     bores, sizes = (105.742, 105.748, 105.741, 105.745, 105.738), (105.670, 105.661, 105.676, 105.668, 105.664)
     cost = [sum((bores[b] - sizes[p] - 0.075) ** 2 for b, p in enumerate(order)) for order in (best.piston_for_bore, best.nearest_first)]  # fmt: skip
     assert cost[0] <= cost[1] + 1e-12
@@ -99,10 +99,10 @@ def test_best_fit_is_no_worse_than_nearest_first(ledger_of, shipped):
 
 
 def test_no_assignment_without_every_piston_and_bore(ledger_of, shipped):
-    best, why = pistons.assignment_of(after(ledger_of("2041"), shipped, *measured(105.67)))
-    assert best is None and why == "measure the pistons meant for cylinders 2, 3, 4 and 5"
-    best, why = pistons.assignment_of(after(ledger_of("2047"), shipped, *measured(77.95)))
-    assert best is None and why == "gauge every bore first"
+    found = pistons.assignment_of(after(ledger_of("2041"), shipped, *measured(105.67)))
+    assert found == (None, pistons.AssignmentLacks.PISTONS, (2, 3, 4, 5))
+    found = pistons.assignment_of(after(ledger_of("2047"), shipped, *measured(77.95)))
+    assert found == (None, pistons.AssignmentLacks.GAUGED, ())
 
 
 @pytest.mark.parametrize(

@@ -167,7 +167,7 @@ def test_valleys_that_are_missing_are_stopped_before_the_size_is_gone(on):
     found = finish_of(state, 1)
     assert found.stage == "before" and found.of("Rz").decision is Decision.OUT and found.of("Rz").side == "low"
     advice = finish_advice.advise(state, 1, MM)
-    assert advice.mark is Mark.STOP and advice.sentence.startswith("Stop before the plateau: Rz")
+    assert advice.mark is Mark.STOP and advice.sentence.startswith("No plateau yet: Rz")
 
 
 def test_deep_marks_before_the_plateau_ask_for_a_longer_one(on):
@@ -375,7 +375,7 @@ def test_the_hone_asks_for_a_trace_before_the_plateau_and_stops_where_it_says_no
     fine = hone_advice.advise(on(begun, traced()), 1, MM)
     assert not any("trace it before the plateau" in c for c in fine.changes) and fine.mark is not Mark.STOP
     stopped = hone_advice.advise(on(begun, traced(wall=SHALLOW)), 1, MM)
-    assert stopped.mark is Mark.STOP and "Stop before the plateau" in stopped.sentence
+    assert stopped.mark is Mark.STOP and "No plateau yet" in stopped.sentence
 
 
 # -- what is said in the rarer cases -----------------------------------------------------------------------------------
@@ -485,7 +485,7 @@ def test_valleys_too_shallow_for_rvk_stop_it_though_rz_would_do(on):
     own = FinishWindowStated(parameter="Rvk", low_um=1.5 * rvk.mean, high_um=3.0 * rvk.mean, source="x")
     rz = FinishWindowStated(parameter="Rz", low_um=1.0, high_um=20.0, source="x")
     advice = finish_advice.advise(on(traced(), own, rz), 1, MM)
-    assert advice.mark is Mark.STOP and advice.sentence.startswith("Stop before the plateau: Rvk")
+    assert advice.mark is Mark.STOP and advice.sentence.startswith("No plateau yet: Rvk")
 
 
 def test_valleys_over_their_window_before_the_plateau_are_no_fault_yet(on):
@@ -517,7 +517,7 @@ def test_valleys_inside_their_window_before_the_plateau_are_in_whichever_half_th
 
 def test_all_cylinders_side_by_side_stop_where_valleys_are_missing(on):
     page = finish_advice.windows_page(on(traced(wall=SHALLOW)), MM)
-    assert page.mark is Mark.STOP and "Stop before the plateau: cylinder 1 without the valleys wanted" in page.sentence
+    assert page.mark is Mark.STOP and "No plateau yet: cylinder 1 without the valleys wanted" in page.sentence
     stroked = finish_advice.windows_page(on(traced(wall=SHALLOW), *state_checks(11.0)), MM)
     assert "not traced as they are now" in stroked.sentence and stroked.mark is Mark.LOOK
 

@@ -6,7 +6,15 @@ from redline_bore.core.gauge_study import StudyValue
 from redline_bore.core.show import Show
 from redline_bore.core.thermal import GaugeSetting, master_drift
 from redline_bore.job.gauge.analysis import shape_of
-from redline_bore.job.gauge.doubt import clearance_doubt, drift_of, reading_doubt, shape_doubt, study_of, zero_note
+from redline_bore.job.gauge.doubt import (
+    ZeroLacks,
+    clearance_doubt,
+    drift_of,
+    reading_doubt,
+    shape_doubt,
+    study_of,
+    zero_lacks,
+)
 from redline_bore.job.gauge.extremes import extremes_of
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
@@ -33,15 +41,15 @@ def test_the_check_at_the_end_bounds_the_drift_of_everything_between(with_entrie
     state = with_entries(READING, MasterChecked(from_zero_mm=0.004))
     assert drift_of(state) == pytest.approx(0.004, abs=1e-4)
     assert reading_doubt(state).shared_mm > reading_doubt(with_entries()).shared_mm
-    assert "drifted" in zero_note(state)
+    assert zero_lacks(state) is ZeroLacks.DRIFTED
 
 
 def test_what_is_read_after_the_last_check_is_not_bounded(with_entries):
     state = with_entries(READING)
     assert drift_of(state, state.last_seq) is None and drift_of(state) is None
-    assert "not been checked" in zero_note(state)
+    assert zero_lacks(state) is ZeroLacks.NOT_CHECKED
     checked = with_entries(READING, MasterChecked(from_zero_mm=0.001))
-    assert drift_of(checked, state.last_seq) == pytest.approx(0.001, abs=2e-4) and zero_note(checked) == ""
+    assert drift_of(checked, state.last_seq) == pytest.approx(0.001, abs=2e-4) and zero_lacks(checked) is None
 
 
 def test_a_new_zero_begins_anew(with_entries):
@@ -50,7 +58,7 @@ def test_a_new_zero_begins_anew(with_entries):
 
 
 def test_no_zero_is_said(state_of):
-    assert "was not booked" in zero_note(state_of("2047"))
+    assert zero_lacks(state_of("2047")) is ZeroLacks.NOT_BOOKED
 
 
 def test_a_warm_master_is_not_drift():

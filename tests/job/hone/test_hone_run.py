@@ -68,7 +68,7 @@ def test_past_the_redline_every_way_out_has_its_figures(set_up, shipped):
     assert p.over and {"A matched piston", "A coated piston", "The next size", "A sleeve"} <= set(found)
     assert "105.677 to 105.693" in found["A matched piston"] and "+1.00" in found["The next size"]
     advice = hone_advice.advise(state, 1, MM)
-    assert advice.mark is Mark.STOP and advice.sentence.startswith("Stop.")
+    assert advice.mark is Mark.STOP and advice.spoken.startswith("Stop. Cylinder")
     assert sum(text.startswith("Way out:") for text in advice.changes) == len(found)
 
 

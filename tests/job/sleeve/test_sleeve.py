@@ -213,7 +213,7 @@ def test_where_nothing_goes_it_says_stop_and_offers_no_button(fitted, shipped):
         "parent" in whys_of(w, MM)[0] or "grips" in whys_of(w, MM)[0] for w in ways_of(thin, 4)
     )
     advice = advise(thin)
-    assert advice.sentence.startswith("Stop. No way goes") and advice.mark is Mark.STOP and not advice.button
+    assert advice.sentence.startswith("No way goes") and advice.mark is Mark.STOP and not advice.button
 
 
 def test_an_oval_parent_is_weighed_against_what_is_left_to_finish(called, shipped):
@@ -344,7 +344,7 @@ def test_no_grip_is_said_to_be_lost_where_no_block_gets(lost_at, known):
         (None, False, False, "First the seat of 4: nobody measured its counterbore"),
         (4.900, False, False, "First the seat of 4: 0.045 of counterbore is still to cut"),
         (4.945, True, False, "until it grips"),
-        (5.400, False, False, "Stop. The counterbore of 4 is 0.455 too deep"),
+        (5.400, False, False, "The counterbore of 4 is 0.455 too deep"),
         (None, False, True, "Sleeve 4 does not sit for sure"),
         (4.900, False, True, "Sleeve 4 does not sit for sure: 0.045 of counterbore is still to cut"),
         (4.945, True, True, "Sleeve 4 sits."),
