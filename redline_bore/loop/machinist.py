@@ -92,7 +92,7 @@ class Machinist(AtHone):
         do: dict[AskFor, Callable[[Ask], None]] = {
             AskFor.GAUGE: lambda a: self._read_plan(a.cylinder), AskFor.MARK: self._measure_mark, AskFor.RING_STOP: self._ring_stop,
             AskFor.SWEEP: self._sweep, AskFor.CHORDS: self._chords, AskFor.WALL: self._wall, AskFor.WALL_AGAIN: self._wall,
-            AskFor.WALL_THROUGH: self._no_guess, AskFor.PISTON: lambda a: self._piston(a.cylinder, first_rung(self.state)),
+            AskFor.WALL_THROUGH: self._no_guess, AskFor.PISTON: lambda a: self._piston(a.cylinder, a.over_mm),
         }  # fmt: skip
         do[ask.what](ask)
 

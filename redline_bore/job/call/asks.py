@@ -37,13 +37,15 @@ class AskFor(Enum):
 
 @frozen
 class Ask:
-    """Something to read of a cylinder. depths_mm: where it is swept or read; places: of the wall; mark: the flaw."""
+    """Something to read of a cylinder. depths_mm: where it is swept or read; places: of the wall; mark: the flaw; over_mm: the size in
+    name, over nominal, that the piston to be measured is sold for."""
 
     what: AskFor
     cylinder: int
     depths_mm: tuple[float, ...] = ()
     places: tuple[WallPlace, ...] = ()
     mark: Defect | None = None
+    over_mm: float = 0.0
 
 
 def asks_of(state: JobState, fate: Fate) -> tuple[Ask, ...]:
@@ -73,7 +75,7 @@ def _of_cleanup(state: JobState, fate: Fate) -> list[Ask]:
         if Lacks.CHORDS in c.lacks and (poor := poorest(column.shape)) is not None:
             found.append(Ask(AskFor.CHORDS, number, (poor,)))
     if not fate.end.measured and fate.end.most_mm >= c.high_mm:
-        found.append(Ask(AskFor.PISTON, number))
+        found.append(Ask(AskFor.PISTON, number, over_mm=fate.oversize_mm))
     return found
 
 
@@ -97,7 +99,7 @@ def _of_wall(state: JobState, fate: Fate) -> list[Ask]:
     if again := thinnest_places(state, number):
         found.append(Ask(AskFor.WALL_AGAIN, number, places=again))
     if not fate.end.measured and walls.sure_mm is not None and fate.end.least_mm <= walls.sure_mm:
-        found.append(Ask(AskFor.PISTON, number))
+        found.append(Ask(AskFor.PISTON, number, over_mm=fate.oversize_mm))
     return found
 
 

@@ -21,7 +21,7 @@ def ask_words(ask: Ask, show: Show) -> str:
         AskFor.WALL: f"read the wall of {at} {places_words(ask.places, show)}",
         AskFor.WALL_THROUGH: f"say what the wall readings of {at} went through: the liner, or both",
         AskFor.WALL_AGAIN: f"read the wall of {at} again {places_words(ask.places, show)}",
-        AskFor.PISTON: f"measure piston {c}",
+        AskFor.PISTON: f"measure piston {c}, one of {_sold(ask.over_mm, show)}",
     }[ask.what]
 
 
@@ -31,3 +31,8 @@ def places_words(places: Sequence[WallPlace], show: Show) -> str:
     for place in places:
         by_depth.setdefault(place.depth_mm, []).append(round(place.clock_deg))
     return ", and ".join(f"{show.down(depth)} at {listed(clocks)}°" for depth, clocks in by_depth.items())
+
+
+def _sold(over_mm: float, show: Show) -> str:
+    """Pistons by the size they are sold for."""
+    return f"those {show.step(over_mm).lstrip('+')} over" if over_mm else "the standard ones"
