@@ -9,6 +9,7 @@ import resource
 import sys
 import time
 import tty
+from array import array
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -25,13 +26,27 @@ LOST_S = 20.0  # a reading not booked so long after it was sent is lost
 
 @dataclass
 class Told:
-    """What a bench did: every reading it sent, where it stood then, and what it was told."""
+    """What a bench did: every reading it sent, where it stood then, and what it was told. Kept in plain arrays: what listens for
+    growth must not itself grow."""
 
-    sent: list[tuple[float, str, int]] = field(default_factory=list)  # mm from zero, job, cylinder
-    kept: list[float] = field(default_factory=list)
+    off_mm: array[float] = field(default_factory=lambda: array("d"))  # every reading sent, from zero
+    at: array[int] = field(
+        default_factory=lambda: array("h")
+    )  # its job, by its place in the list, and its cylinder, one after the other
+    kept: int = 0
     refused: list[str] = field(default_factory=list)
-    memory_mb: list[tuple[float, float]] = field(default_factory=list)  # seconds, resident MB
-    frames_ms: list[tuple[float, float]] = field(default_factory=list)  # seconds, CPU of one turn of the event loop
+    memory_mb: array[float] = field(default_factory=lambda: array("f"))  # seconds, resident MB, one after the other
+    frames_ms: array[float] = field(default_factory=lambda: array("f"))  # seconds, CPU of one turn of the event loop
+
+    def written(self, numbers: Sequence[str]) -> dict[str, object]:
+        """As it is handed on: every reading sent with its job and cylinder, memory and frames by their seconds."""
+        at = zip(self.at[::2], self.at[1::2], strict=True)
+        sent = [(round(off, 5), numbers[job], c) for off, (job, c) in zip(self.off_mm, at, strict=True)]
+        pairs = {
+            name: list(zip(row[::2], row[1::2], strict=True))
+            for name, row in (("memory_mb", self.memory_mb), ("frames_ms", self.frames_ms))
+        }
+        return {"sent": sent, "kept": self.kept, "refused": self.refused, **pairs}
 
 
 class Bench:
@@ -62,20 +77,22 @@ class Bench:
     def _kept(self, record: object) -> None:
         entry = getattr(record, "entry", None)
         if isinstance(entry, ReadingBooked):
-            self.told.kept.append(round(entry.diameter_mm, 6))
+            self.told.kept += 1
 
     def press(self) -> None:
         """Press the button once the last reading is booked; go on to the next cylinder, or job, when this one is full."""
-        if len(self.told.kept) < len(self.told.sent):
+        if self.told.kept < len(self.told.off_mm):
             if time.monotonic() - self.sent_at > LOST_S:
-                self.told.refused.append(f"reading {self.told.sent[-1]} was not booked")
-                self.told.sent.pop()
+                self.told.refused.append(f"reading {self.told.off_mm[-1]} was not booked")
+                self.told.off_mm.pop()
+                del self.told.at[-2:]
             return
         if not self._on_to_an_empty_place():
             return
         self.count += 1
         off = round(0.00002 * self.count + 0.00001 * self.offset, 5)
-        self.told.sent.append((off, self.session.job.number, self.session.bench.cylinder))
+        self.told.off_mm.append(off)
+        self.told.at.extend((self.numbers.index(self.session.job.number), self.session.bench.cylinder))
         self.sent_at = time.monotonic()
         with contextlib.suppress(BlockingIOError):  # where it stands is told to it, and must be read
             while os.read(self.master, 4096):
@@ -106,11 +123,11 @@ class Bench:
             now = time.thread_time()
             took, began[0] = 1000.0 * (now - began[0]), now
             if took > 1.0:
-                self.told.frames_ms.append((time.monotonic() - self.began, round(took, 2)))
+                self.told.frames_ms.extend((time.monotonic() - self.began, took))
 
         loop.aboutToBlock.connect(one_turn)
         self._memory = QTimer()
-        self._memory.timeout.connect(lambda: self.told.memory_mb.append((time.monotonic() - self.began, resident_mb())))
+        self._memory.timeout.connect(lambda: self.told.memory_mb.extend((time.monotonic() - self.began, resident_mb())))
         self._memory.start(5000)
 
     def run(self, seconds: float, a_second: float) -> Told:
@@ -144,7 +161,7 @@ def main() -> int:
     if given.get("measured"):
         bench.listen_to_frames()
     told = bench.run(given["seconds"], given["a_second"])
-    Path(given["out"]).write_text(json.dumps(told.__dict__))
+    Path(given["out"]).write_text(json.dumps(told.written(given["jobs"])))
     return 0
 
 

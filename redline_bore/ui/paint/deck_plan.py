@@ -14,6 +14,8 @@ from redline_bore.core.shape import LevelFit
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 
 OUTLINE_PX = 9.0  # how far the largest deviation of the job stands off the nominal circle
+OUTLINE_DEG = np.arange(0.0, 361.0, 6.0)
+OUTLINE_SIN, OUTLINE_COS = np.sin(np.radians(OUTLINE_DEG)), np.cos(np.radians(OUTLINE_DEG))
 
 
 @frozen
@@ -85,8 +87,7 @@ def draw_deck_plan(
     for bank in sorted({b.bank for b in bores}):
         _deck(pencil, s, block, [b for b in bores if b.bank == bank])
     if tightening is None:
-        for x, y in _fasteners_at(s, block):
-            pencil.circle(x, y, pencil.px(4), "graphite")
+        pencil.circles(_fasteners_at(s, block), pencil.px(4), "graphite", "")
     for bore, look in zip(bores, looks, strict=True):
         _bore(pencil, s, block, bore, look, bore.number == selected, scale_mm, len({b.bank for b in bores}) == 1, area)
     for path in paths:
@@ -160,13 +161,9 @@ def _bore(
         pencil.circle(x, y, r, "", "redline", 1.8)
     pencil.circle(x, y, nominal, "iron", "graphite", 1.0, "" if look.fit else "dash")
     if look.fit is not None:
-        angles = np.arange(0.0, 361.0, 6.0)
-        off = (look.fit.diameter_at(angles) - block.bore_mm) / scale_mm * stands_off
-        points = [
-            (x + (nominal + o) * math.sin(math.radians(a)), y - (nominal + o) * math.cos(math.radians(a)))
-            for a, o in zip(angles, off, strict=True)
-        ]
-        pencil.polyline(points, "tight", 1.8)
+        out = nominal + (look.fit.diameter_at(OUTLINE_DEG) - block.bore_mm) / scale_mm * stands_off
+        around = zip((x + out * OUTLINE_SIN).tolist(), (y - out * OUTLINE_COS).tolist(), strict=True)
+        pencil.polyline(list(around), "tight", 1.8)
     pencil.text(QRectF(x - px(30), y - px(14), px(60), px(28)), str(bore.number), 20, bold=True, align=CENTRE | MIDDLE)
     _figure(pencil, s, block, look, x, y, beside, area)
 

@@ -95,7 +95,7 @@ class Pencil:
 
     def circles(self, at: Sequence[tuple[float, float]], radius: float, fill: str, edge: str) -> None:
         """Many alike, with one pen."""
-        self.p.setPen(self.pen(edge))
+        self.p.setPen(self.pen(edge) if edge else Qt.PenStyle.NoPen)
         self.p.setBrush(self._brush(fill))
         for x, y in at:
             self.p.drawEllipse(QPointF(x, y), radius, radius)

@@ -11,6 +11,8 @@ from redline_bore.ui.paint.placer import Words
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
+SAID_AFTER_MS = 120  # nobody is read to faster than that; a button pressed again and again is said once it rests
+
 
 class Picture(QWidget):
     """Paints itself from the session. ``topics`` are the changes it repaints for."""
@@ -29,6 +31,7 @@ class Picture(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)  # the field to type in keeps it
         self._saying = QTimer(self)
         self._saying.setSingleShot(True)
+        self._saying.setInterval(SAID_AFTER_MS)
         self._saying.timeout.connect(self._say)
         self._later = QTimer(self)
         self._later.setSingleShot(True)
