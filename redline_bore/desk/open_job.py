@@ -135,6 +135,15 @@ class OpenJob:
     def _folded(self, state: JobState, ledger: list[Record]) -> JobState:
         return fold_on(state, ledger, self._figures) if ledger[-1].seq > state.last_seq else state
 
+    def supposing(self, entries: Sequence[Entry]) -> JobState:
+        """The state as it would be with some entries booked on; nothing is booked."""
+        ledger, at = list(self.records), self.records[-1].at
+        for entry in entries:
+            ledger.append(
+                Record(self.records[-1].seq + 1 + len(ledger) - len(self.records), at, self.person, entry, block_c=self.state.clamped.block_c)
+            )  # fmt: skip
+        return self._folded(self.state, ledger)
+
     def _take(self, new: tuple[Record, ...]) -> Changed:
         if new:
             self.records += new

@@ -54,6 +54,9 @@ class Row:
     was: str = ""
     unit: str = ""
     room: str = ""
+    ends: tuple[float | None, float | None] = (None, None)  # as it is written; None: no end
+    why: str = ""  # what lies outside is refused for
+    meets: bool = False  # there tool and block would meet: nobody books that by hand, whatever the reason
 
 
 @dataclass(frozen=True)
@@ -65,6 +68,10 @@ class Said:
     words: str
     can: bool
     doubt: str = ""
+    entries: tuple[Entry, ...] = ()
+
+
+ALIKE = ("passes_stated", "cut_noted", "spindle_set", "compensation_read")  # what may be the same in every hole
 
 
 @dataclass(frozen=True)
@@ -102,11 +109,28 @@ class Tag:
         except BenchError as error:
             return Said(line, f"{error}", False)
         faults = [w.reason for e in entries for w in wrongs(e, at.state.block, at.show)]
+        faults += [f"{row.why}: {row.room}" for row in self.rows if row.meets and _beyond(row, filled.get(row.key, ""))]
         if faults:
             return Said(line, faults[0], False)
         return Said(
-            line, "; ".join(entry_words(e, at.show) for e in entries), True, asked_of(at.state, entries, at.show)
+            line,
+            "; ".join(entry_words(e, at.show) for e in entries),
+            True,
+            asked_of(at.state, entries, at.show),
+            tuple(entries),
         )
+
+    def for_all(self, at: At) -> bool:
+        """Whether it may be booked for every cylinder at once."""
+        return self.kind.name in ALIKE and at.state.block.cylinders > 1
+
+
+def _beyond(row: Row, text: str) -> bool:
+    """Whether a figure lies over the end of its row."""
+    try:
+        return row.ends[1] is not None and float(text.replace(",", ".")) > row.ends[1] + 1e-6
+    except ValueError:
+        return False
 
 
 def phrases_of(step: str) -> Iterator[tuple[Kind, Phrase]]:
@@ -121,12 +145,14 @@ def tag_for(kind: Kind, phrase: Phrase, step: str, at: At, records: Sequence[Rec
     last = _last(kind, at, records, struck)
     entry = next((e for e in example[1] if type(e) is kind.entry), None)
     told = _told_by_key(form, example[0], entry, at.where.units)
+    told |= _told_by_trying(phrase, form, example[0], entry, at, told)
     same_way = last is not None and entry is not None
     was = _was(form, told, last.entry if same_way and last is not None else None, at.show)
     picks = phrase.picks(at)
     stands = kind.name.endswith(STATED) and kind.name not in EVENTS
     rows = tuple(
-        r if stands else replace(r, start="") for r in _rows(form, (), False, example[0], told, was, picks, at)
+        _held(kind, r if stands else replace(r, start=""), told, at)
+        for r in _rows(form, (), False, example[0], told, was, picks, at)
     )
     by = (
         ""
@@ -134,6 +160,20 @@ def tag_for(kind: Kind, phrase: Phrase, step: str, at: At, records: Sequence[Rec
         else f"{entry_words(last.entry, at.show)} · {last.person or 'nobody named'}, entry {last.seq}"
     )
     return Tag(kind, phrase, step, _title(phrase), rows, by, form)
+
+
+def _held(kind: Kind, row: Row, told: Mapping[str, Named], at: At) -> Row:
+    """A row with the end that this block and tool give it, where they would meet."""
+    named = told.get(row.key)
+    meets = None if named is None else MEETS.get((kind.name, named.path[-1]))
+    if meets is None:
+        return row
+    most, why = meets(at)
+    if most is None:
+        return row
+    return replace(
+        row, meets=True, ends=(0.0, most / float(at.show.units.mm)), why=why, room=f"0 to {at.show.rough(most)}"
+    )
 
 
 def _title(phrase: Phrase) -> str:
@@ -188,6 +228,36 @@ def _told_by_key(form: Form, filled: Mapping[str, str], entry: Entry | None, uni
             found[key] = fits[0]
     taken = [n.path for n in found.values()]
     return {k: n for k, n in found.items() if taken.count(n.path) == 1}
+
+
+TRIED = (1.01, 0.99, 1.1, 0.9)  # of a figure, to see which field of the entry follows it
+
+
+def _told_by_trying(
+    phrase: Phrase, form: Form, filled: Mapping[str, str], entry: Entry | None, at: At, known: Mapping[str, Named]
+) -> dict[str, Named]:  # fmt: skip
+    """Which field follows a blank where two of the example say the same: the blank is written a little otherwise, and what changed is it."""
+    if entry is None:
+        return {}
+    before, found = list(_leaves(entry)), dict[str, Named]()
+    for key in (b.key for b in blanks_of(form) if b.key in filled and b.key not in known):
+        for share in TRIED:
+            try:
+                other = phrase.read(composed(form, {**filled, key: _otherwise(filled[key], share)}), at)
+            except (BenchError, ValueError):
+                continue
+            after = next((list(_leaves(e)) for e in other if type(e) is type(entry)), before)
+            moved = [named for (named, a), (_, b) in zip(before, after, strict=True) if a != b]
+            if len(moved) == 1:
+                found[key] = moved[0]
+                break
+    return {k: n for k, n in found.items() if n.path not in [m.path for m in known.values()]}
+
+
+def _otherwise(text: str, share: float) -> str:
+    """A figure written a little otherwise, to as many digits and one more. Raises ValueError where it is none."""
+    digits = len(text.partition(".")[2]) + 1
+    return f"{float(text) * share:.{digits}f}"
 
 
 def _says(text: str, value: Any, told: Told, units: Units) -> bool:
@@ -308,6 +378,7 @@ def _row(
         part.key, label or part.name.lower(), "words" if part.name in picks or (named is not None and named.told.unit is Unit.WORDS) else "figure",
         optional, part.many, under=under, picks=picks.get(part.name, ()), start=was.get(part.key, ""), example=example.get(part.key, ""),
         was=was.get(part.key, ""), unit="" if named is None else _unit(named.told, at.show), room="" if named is None else _room(named.told, at),
+        ends=(None, None) if named is None else _written_ends(named.told, at), why="" if named is None else named.told.why,
     )  # fmt: skip
 
 
@@ -320,14 +391,48 @@ def _unit(told: Told, show: Show) -> str:
     )
 
 
-def _room(told: Told, at: At) -> str:
-    """What may be written, from the range that is declared."""
+def _written_ends(told: Told, at: At) -> tuple[float | None, float | None]:
+    """The least and the most that may be written, as it is written there."""
+    inch = at.show.units is Units.INCH
+    if told.unit is Unit.TEMPERATURE:
+        low, high = (None if e is None else e * 1.8 + 32.0 if inch else e for e in _ends(told, at))
+        return low, high
+    scale = float(at.show.units.mm) if told.unit in LENGTHS else 1.0
+    low, high = (None if e is None else e / scale for e in _ends(told, at))
+    return low, high
+
+
+def _ends(told: Told, at: At) -> list[float | None]:
+    """The range that is declared, in the field's own unit; None: no end."""
     scale = {Of.ITSELF: 1.0, Of.BORE: at.state.block.bore_mm, Of.HOLE: at.state.block.length_mm}[told.of]
     least = told.above if told.least is None else told.least
     ends = [None if e is None else e * scale for e in (least, told.most)]
     if told.unit is Unit.DEPTH and ends[1] is None:
         ends[1] = at.state.block.length_mm
-    ends = [None if e is None or abs(e) >= NO_END else e for e in ends]
+    return [None if e is None or abs(e) >= NO_END else e for e in ends]
+
+
+def _below(at: At) -> tuple[float | None, str]:
+    """How far a stone may run out below, mm, and what is there; None where nobody measured it."""
+    from redline_bore.job.hone.set_up import room_for_stone  # the hone's tag alone asks it
+
+    return room_for_stone(at.state), "the stone would strike what is below"
+
+
+def _bells(at: At) -> tuple[float | None, str]:
+    """How far a stone may run out at all, mm, before it bells the end."""
+    from redline_bore.job.hone.set_up import stone_mm
+
+    cap = at.state.figures.number("honing.overstroke_cap") * stone_mm(at.state)
+    return cap, "so far out a stone bells the end, and may be thrown"
+
+
+MEETS = {("hone_set", "over_bottom_mm"): _below, ("hone_set", "over_top_mm"): _bells}  # where tool and block would meet
+
+
+def _room(told: Told, at: At) -> str:
+    """What may be written, from the range that is declared."""
+    ends = _ends(told, at)
     said = [None if e is None else (at.show.rough(e) if told.unit in LENGTHS else f"{e:g}") for e in ends]
     if said[0] is not None and said[1] is not None:
         return f"{said[0]} to {said[1]}"

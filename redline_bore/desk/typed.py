@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import DoubtfulInput, InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import Place, next_place
 from redline_bore.core.show import Show
 from redline_bore.desk.changed import Changed
@@ -54,6 +55,30 @@ def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where, ask
     if doubt and doubt != asked:
         raise DoubtfulInput(doubt)
     return job.book(*entries, typed=f"{text.strip()} (asked: {doubt})" if doubt else text.strip())
+
+
+@frozen
+class Filled:
+    """A tag as it is filled in: the line it comes to, whether it goes for every cylinder, and why it is booked though something speaks
+    against it."""
+
+    line: str
+    for_all: bool = False
+    because: str = ""
+
+
+def book_filled(desk: Desk, job: OpenJob, step: str, filled: Filled, where: Where) -> Changed:
+    """Book a filled tag. Raises InputError with the reason; DoubtfulInput where something speaks against it and nobody said why it is
+    booked all the same. Then nothing was booked."""
+    text = filled.line
+    if step == "bore" and text.split()[0].lower() == "bar":
+        return _book_bar(desk, job, text, where)
+    everywhere = [replace(where, cylinder=c) for c in job.state.cylinders] if filled.for_all else [where]
+    entries = [e for at in everywhere for e in entries_from_typed(step, text, job.state, at, today())]
+    doubt = asked_of(job.state, entries, Show(where.units))
+    if doubt and not filled.because.strip():
+        raise DoubtfulInput(doubt)
+    return job.book(*entries, typed=f"{text} (asked: {doubt}; because: {filled.because.strip()})" if doubt else text)
 
 
 def _book_bar(desk: Desk, job: OpenJob, text: str, where: Where) -> Changed:

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redline_bore.core.errors import BenchError, DoubtfulInput, FaultyInput
+from redline_bore.core.errors import BenchError, FaultyInput
 from redline_bore.core.written import shown, typed
 from redline_bore.job.card import Advice, Mark, no_advice
 from redline_bore.job.kinds.entry import Record
@@ -44,6 +44,7 @@ from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
     from redline_bore.desk.tag import Said
+    from redline_bore.desk.typed import Filled
     from redline_bore.instruments.line_protocol import Message
     from redline_bore.job.kinds.kind import Kind
     from redline_bore.job.kinds.phrase import At, Phrase
@@ -59,6 +60,9 @@ READINGS = ("GaugeReading", "SweepReading", "TraceReading")  # what may not be l
 
 
 PLAN_FROM_PX = 800.0  # at 100 %: narrower than that, the plan is not shown
+
+
+SUPPOSED_AFTER_MS = 120  # what a tag would change is worked out once it rests
 
 
 class MainWindow(QMainWindow):
@@ -83,6 +87,10 @@ class MainWindow(QMainWindow):
         self._panel: Panel | None = None
         self._chest: Chest | None = None
         self._tag: TagView | None = None
+        self._supposing = QTimer(self)
+        self._supposing.setSingleShot(True)
+        self._supposing.setInterval(SUPPOSED_AFTER_MS)
+        self._supposing.timeout.connect(self._tell_change)
         self._typed_before = ""  # what stood in the field when something was looked for
         self._from_stand_in: list[str] = []  # words in the field that a simulated instrument sent
         self._connect()
@@ -341,22 +349,40 @@ class MainWindow(QMainWindow):
 
     def _pencilled(self, said: Said) -> None:
         line = said.line or "…"
-        self.line.say("The same, typed", line, "Enter books · Tab next · Esc leaves it")
+        self.line.say("The same, typed", line, "Enter books · Tab next · ↑ ↓ a step · Esc leaves it")
+        self._supposing.start()
 
-    def _book_tag(self, line: str) -> None:
+    def _tell_change(self) -> None:
+        """What the tag would change on the card, once it rests."""
+        from redline_bore.desk.changes import would_change
+
+        if not self.has_tag or self.step is None or self.session.state is None:
+            return
+        said = self.tag.said()
+        if not said.can or not said.entries:
+            self.tag.tell_change(None)
+            return
+        try:
+            before = self.step.advice()
+            with self.session.supposing(said.entries):
+                after = self.step.advice()
+        except BenchError:  # it cannot stand so: the preview says why where it would be booked
+            self.tag.tell_change(None)
+            return
+        self.tag.tell_change(would_change(before, after))
+
+    def _book_tag(self, filled: Filled) -> None:
         """Book a filled tag: its line is read and booked as a typed one is."""
         tag = self.tag.tag
         assert tag is not None
         try:
-            changed = self.session.book_typed(tag.step, line, lambda _entry: False)
+            changed = self.session.book_filled(tag.step, filled)
         except BenchError as error:
-            doubt = isinstance(error, DoubtfulInput)
-            self.tag.refuse(
-                f"{error}{'' if str(error).endswith('?') else '.'}{' Book again books it, and the doubt stays beside it.' if doubt else ''}"
-            )
+            self.tag.refuse(f"{error}{'' if str(error).endswith('?') else '.'}")
             return
         self.tag.put_away()
-        self.line.tell(changed.remark or f"Booked: {line}", False)
+        everywhere = ", for every cylinder" if filled.for_all else ""
+        self.line.tell(changed.remark or f"Booked: {filled.line}{everywhere}", False)
 
     def _change(self, kind: str) -> None:
         """A figure that is stated was touched: its tag hangs."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import getpass
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -18,7 +18,7 @@ from redline_bore.core.show import Show
 from redline_bore.desk.changed import Changed
 from redline_bore.desk.desk import Desk
 from redline_bore.desk.open_job import OpenJob
-from redline_bore.desk.typed import book_typed, next_place_of
+from redline_bore.desk.typed import Filled, book_filled, book_typed, next_place_of
 from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.gauge.analysis import places_read
 from redline_bore.job.kinds.book_in import JobOpened
@@ -49,6 +49,7 @@ class Session(QObject):
         self.paper = "A4"  # what sheets are laid out for; or Letter
         self.bench = Bench()
         self.open: OpenJob | None = None
+        self._supposed: JobState | None = None  # what a tag would come to, while it is looked at
         self._asked: tuple[tuple[str, str, int] | None, str] = (
             None,
             "",
@@ -89,12 +90,21 @@ class Session(QObject):
     @property
     def state(self) -> JobState | None:
         """The open job's state; None while none is open."""
-        return None if self.open is None else self.open.state
+        return self._supposed if self._supposed is not None else None if self.open is None else self.open.state
 
     @property
     def job(self) -> JobState:
         """The open job's state. Raises InputError when none is open."""
-        return self.opened.state
+        return self._supposed if self._supposed is not None else self.opened.state
+
+    @contextmanager
+    def supposing(self, entries: Sequence[Entry]) -> Iterator[None]:
+        """What is asked inside is answered as if the entries were booked; nothing is."""
+        self._supposed = self.opened.supposing(entries)
+        try:
+            yield
+        finally:
+            self._supposed = None
 
     @property
     def job_id(self) -> int | None:
@@ -174,6 +184,12 @@ class Session(QObject):
         return self.took(
             self.opened.book(*entries, typed=typed, instrument=instrument, block_c=block_c), advance
         ).newest
+
+    def book_filled(self, step: str, filled: Filled) -> Changed:
+        """Book a tag as it is filled in: for the cylinder that is chosen, or for every one."""
+        changed = book_filled(self.desk, self.opened, step, filled, self.where)
+        self._asked = (None, "")
+        return self.took(changed)
 
     def book_typed(self, step: str, text: str, advance: Callable[[Entry], bool] = lambda _entry: False) -> Changed:
         """Book what is typed in a step. ``advance``: for which entries the gauge goes on to the next place not read."""

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QPaintEvent, QPolygonF
+from PyQt6.QtCore import QEvent, QObject, QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent, QPolygonF, QShortcut
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QGridLayout,
@@ -19,9 +20,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from redline_bore.core.show import count_word
 from redline_bore.core.written import shown, typed
+from redline_bore.desk.changes import WouldChange
 from redline_bore.desk.tag import Row, Said, Tag
+from redline_bore.desk.typed import Filled
+from redline_bore.job.card import Mark
 from redline_bore.job.kinds.phrase import At
+from redline_bore.ui.frame.tag_scale import TagScale
 from redline_bore.ui.frame.told_label import ToldLabel
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.theme.theme import Theme
@@ -29,12 +35,13 @@ from redline_bore.ui.theme.theme import Theme
 WIDE_PX, CORNER_PX, CHIPS_A_ROW = 470.0, 20.0, 4
 LONG_WORD = 10  # letters: longer ones stand three in a row
 OFF = ""
+MARK_WORDS = {Mark.PLAIN: "", Mark.SOUND: "sound", Mark.LOOK: "look here", Mark.STOP: "stop"}
 
 
 class TagView(QWidget):
-    """One tag at a time over the right of the work. ``booked`` carries the line; ``pencilled`` what it would book; ``left``: put away."""
+    """One tag at a time over the right of the work. ``booked`` carries it as filled; ``pencilled`` what it would book; ``left``: put away."""
 
-    booked = pyqtSignal(str)
+    booked = pyqtSignal(object)
     pencilled = pyqtSignal(object)
     left = pyqtSignal()
 
@@ -45,14 +52,24 @@ class TagView(QWidget):
         self._at: Callable[[], At] | None = None
         self.filled: dict[str, str] = {}
         self.fields: dict[str, QLineEdit] = {}
+        self.scales: dict[str, TagScale] = {}
         self._rows: dict[str, QWidget] = {}
         self.title, self.was, self.preview = (
             ToldLabel("Tag"),
             ToldLabel("What stands"),
             ToldLabel("What would be booked"),
         )
-        for label in (self.title, self.was, self.preview):
+        self.change = ToldLabel("What it would change")
+        for label in (self.title, self.was, self.preview, self.change):
             label.setWordWrap(True)
+        self.alike = QPushButton()
+        self.alike.setCheckable(True)
+        QShortcut(QKeySequence("Alt+C"), self, self._all_or_one)
+        self.alike.toggled.connect(self._changed)
+        self.because = QLineEdit()
+        self.because.setAccessibleName("Why it is booked all the same")
+        self.because.setPlaceholderText("why it is booked all the same; that stays beside it")
+        self.because.textChanged.connect(self._changed)
         self.book, self.leave = QPushButton("Book ↲"), QPushButton("Esc  leave it")
         self.book.setObjectName("main")
         self.book.clicked.connect(self.enter)
@@ -70,7 +87,8 @@ class TagView(QWidget):
         for widget in (self.title, self.was):
             self.column.addWidget(widget)
         self.column.addWidget(self.scroller, 1)
-        self.column.addWidget(self.preview)
+        for below in (self.preview, self.change, self.because, self.alike):
+            self.column.addWidget(below)
         row = QHBoxLayout()
         row.addWidget(self.leave)
         row.addWidget(self.book, 1)
@@ -84,6 +102,14 @@ class TagView(QWidget):
         self.setAccessibleName(f"Tag: {tag.title}")
         self.title.setText(tag.title)
         self.was.setText(f"Booked last: {tag.was}" if tag.was else "Nothing of it is booked yet")
+        for quiet in (self.alike, self.because):
+            quiet.blockSignals(True)
+        self.alike.setChecked(False)
+        self.because.clear()
+        for quiet in (self.alike, self.because):
+            quiet.blockSignals(False)
+        self.alike.setVisible(tag.for_all(at()))
+        self.change.hide()
         self._make_rows()
         self.restyle()
         self.fit()
@@ -105,8 +131,13 @@ class TagView(QWidget):
     def enter(self) -> None:
         """Book what is filled in, by the same line that is typed."""
         said = self.said()
+        if said.can and said.doubt and not self.because.text().strip():
+            self.because.setFocus()
+            return
         if said.can:
-            self.booked.emit(said.line)
+            self.booked.emit(
+                Filled(said.line, self.alike.isVisible() and self.alike.isChecked(), self.because.text().strip())
+            )
             return
         missing = next(
             (r for r in self._open_rows() if r.key in self.fields and not r.optional and not self.filled.get(r.key)),
@@ -120,6 +151,10 @@ class TagView(QWidget):
         self.preview.setText(why)
         self.preview.setStyleSheet(self._look())
 
+    def _all_or_one(self) -> None:
+        if self.alike.isVisible():
+            self.alike.toggle()
+
     # -- the blanks ----------------------------------------------------------------------------------------------------
 
     def _open_rows(self) -> tuple[Row, ...]:
@@ -127,7 +162,7 @@ class TagView(QWidget):
 
     def _make_rows(self) -> None:
         inside = QWidget()
-        self.fields, self._rows = {}, {}
+        self.fields, self.scales, self._rows = {}, {}, {}
         column = QVBoxLayout(inside)
         column.setContentsMargins(0, 0, self.theme.px(8), 0)
         column.setSpacing(self.theme.px(6))
@@ -179,7 +214,45 @@ class TagView(QWidget):
         column.addLayout(line)
         if row.picks:
             column.addWidget(self._chips(row.picks, partial(self._pick_word, row.key), None))
+        if (scale := self._scale(row)) is not None:
+            column.addWidget(scale)
         return holder
+
+    def _scale(self, row: Row) -> TagScale | None:
+        """The engraved scale of a figure that has a range; None where it has none, or is several figures."""
+        about = _figure(row.was) if _figure(row.was) else _figure(row.example)
+        if (
+            row.sort != "figure"
+            or row.many
+            or row.ends == (None, None)
+            or about is None
+            or _figure(row.example) is None
+        ):
+            return None
+        scale = TagScale(self.theme, row.ends, _figure(row.was), about, partial(self._drag, row.key))
+        scale.setToolTip(f"Hatched: {row.why}" if row.why else "")
+        self.scales[row.key] = scale
+        self.fields[row.key].installEventFilter(self)
+        return scale
+
+    def _drag(self, key: str, value: float) -> None:
+        step = self.scales[key].step
+        digits = max(0, -math.floor(math.log10(step) + 1e-9)) + (
+            0 if math.isclose(step, 10.0 ** round(math.log10(step))) else 1
+        )
+        self.fields[key].setText(shown(f"{value:.{digits}f}"))
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Up and down in a blank take a step on its scale."""
+        if isinstance(event, QKeyEvent) and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            key = next((k for k, f in self.fields.items() if f is watched), "")
+            if key in self.scales and event.type() == QEvent.Type.ShortcutOverride:
+                event.accept()  # here they are no arrows of the page
+                return True
+            if key in self.scales and event.type() == QEvent.Type.KeyPress:
+                self.scales[key].by(1 if event.key() == Qt.Key.Key_Up else -1)
+                return True
+        return super().eventFilter(watched, event)
 
     def _switch(self, row: Row) -> QWidget:
         button = QPushButton(row.label)
@@ -213,7 +286,7 @@ class TagView(QWidget):
             button.setAccessibleName(word)
             button.setCheckable(now is not None)
             button.setChecked(i == now)
-            button.setMinimumHeight(self.theme.px(28))
+            button.setObjectName("drawer")
             button.clicked.connect(partial(_act, act, i))
             group.addButton(button)
             grid.addWidget(button, i // a_row, i % a_row)
@@ -227,6 +300,8 @@ class TagView(QWidget):
 
     def _fill(self, key: str, text: str) -> None:
         self.filled[key] = typed(text)
+        if key in self.scales:
+            self.scales[key].stand_at(_figure(self.filled[key]))
         self._changed()
 
     def said(self) -> Said:
@@ -239,19 +314,49 @@ class TagView(QWidget):
         opened = {row.key for row in self._open_rows()}
         for key, widget in self._rows.items():
             widget.setVisible(key in opened)
-        said = self.said()
+        said, why = self.said(), self.because.text().strip()
         words = f"It would book: {said.words}" if said.can else f"Not yet: {said.words}"
+        if self.alike.isChecked() and self._at is not None and said.can:
+            words += f", and so in all {count_word(self._at().state.block.cylinders)}"
         if said.doubt:
             words += f". But look: {said.doubt}"
         self.preview.setText(words)
+        self.because.setVisible(bool(said.doubt))
+        if self._at is not None:
+            state, here = self._at().state, self._at().where.cylinder
+            self.alike.setText(
+                f"For all {count_word(state.block.cylinders)} · Alt+C"
+                if self.alike.isChecked()
+                else f"Cylinder {here} only · Alt+C for all {count_word(state.block.cylinders)}"
+            )
         c, px = self.theme.palette, self.theme.px
         self.preview.setStyleSheet(
             f"font-style: italic; font-size: {px(15)}px; color: {c.ink};"
             if said.can and not said.doubt
             else self._look()
         )
-        self.book.setEnabled(said.can)
+        self.book.setEnabled(said.can and (not said.doubt or bool(why)))
         self.pencilled.emit(said)
+
+    def tell_change(self, found: WouldChange | None) -> None:
+        """What would be others on the card; None: nothing can be told."""
+        self.change.setVisible(found is not None)
+        if found is None:
+            return
+        c = self.theme.palette
+        rows = "".join(
+            f"<tr><td style='color:{c.graphite}'>{line.label}&nbsp;&nbsp;</td><td align='right' style='color:{c.graphite}'><s>{shown(line.was)}</s>&nbsp;&nbsp;</td>"
+            f"<td align='right'><b><i>{shown(line.now) or '—'}</i></b></td><td>&nbsp;{MARK_WORDS[line.mark]}</td></tr>"
+            for line in found.lines
+        )
+        head = "It would change nothing on this card" if found.nothing else "It would change"
+        call = f"<p style='margin:2px 0'><i>{found.sentence}</i></p>" if found.sentence else ""
+        rest = (
+            f"<p style='margin:2px 0; color:{c.graphite}'>and {found.more} more on the card</p>" if found.more else ""
+        )
+        self.change.setText(
+            f"<span style='color:{c.graphite}'>{head}</span>{call}<table cellspacing='0'>{rows}</table>{rest}"
+        )
 
     def _look(self) -> str:
         c, px = self.theme.palette, self.theme.px
@@ -268,6 +373,7 @@ class TagView(QWidget):
         self.setStyleSheet(
             f"QScrollArea, QScrollArea > QWidget > QWidget {{ background: {c.sheet}; }} QLabel#soft {{ color: {c.graphite}; font-size: {px(13)}px; }}"
             f"QLineEdit {{ font-size: {px(18)}px; font-weight: bold; font-style: italic; min-height: {px(28)}px; }}"
+            f"QPushButton#drawer {{ padding: 0 {px(6)}px; min-height: {self.theme.target(30) - 2}px; }}"
         )
         self.fit()
 
@@ -295,6 +401,14 @@ class TagView(QWidget):
         pencil.circle(middle, area.top() + pencil.px(14), pencil.px(8), "iron", "graphite")
         pencil.circle(middle, area.top() + pencil.px(14), pencil.px(3), "paper", "graphite")
         painter.end()
+
+
+def _figure(text: str) -> float | None:
+    """The figure a blank holds; None where it holds none, or more than one."""
+    try:
+        return float(text.replace("−", "-").removesuffix(" C").removesuffix(" F"))
+    except ValueError:
+        return None
 
 
 def _act(act: Callable[[int], None], index: int, _checked: bool) -> None:
