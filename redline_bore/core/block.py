@@ -41,6 +41,14 @@ class WallKind(StrEnum):
     PLATED = "plated"
 
 
+class Numbering(StrEnum):
+    """How the cylinders of two banks are counted, from the front."""
+
+    NOT_SAID = "not said"  # taken as down each bank
+    BY_BANK = "by bank"  # the first bank front to back, then the second
+    ACROSS = "across"  # in turn: the odd ones on the first bank, the even ones on the second
+
+
 MATERIALS = {
     "grey_iron": "grey iron",
     "compacted_iron": "compacted iron",
@@ -71,6 +79,12 @@ class BlockSpec:
     ring_pack_mm: float | None = None  # top ring to lowest ring
     bank_angle_deg: float = 90.0  # vee only
     fasteners: int = 4  # head fasteners round each bore; four and six are shared with its neighbours
+    numbering: Numbering = Numbering.NOT_SAID  # of two banks
+
+    @property
+    def two_banks(self) -> bool:
+        """Whether the bores stand in two banks."""
+        return self.layout in (Layout.VEE, Layout.FLAT)
 
 
 @frozen
@@ -182,13 +196,21 @@ def pitch_of(spec: BlockSpec) -> float:
 
 @lru_cache(maxsize=64)
 def bore_positions(spec: BlockSpec) -> tuple[BorePosition, ...]:
-    """Where the bores lie. Banks are numbered front to back, the first bank before the second. In mm."""
-    banks = 2 if spec.layout in (Layout.VEE, Layout.FLAT) else 1
-    per_bank = spec.cylinders // banks
-    pitch = pitch_of(spec)
-    return tuple(
-        BorePosition(bank * per_bank + i + 1, bank, i * pitch, 0.0) for bank in range(banks) for i in range(per_bank)
-    )
+    """Where the bores lie, by number, in mm: counted front to back, the first bank before the second, or across the banks in turn.
+
+    >>> vee = BlockSpec(Layout.VEE, 4, 80.0, 80.0, 130.0, numbering=Numbering.ACROSS)
+    >>> [(b.number, b.bank, round(b.along_mm, 1)) for b in bore_positions(vee)]
+    [(1, 0, 0.0), (2, 1, 0.0), (3, 0, 94.4), (4, 1, 94.4)]
+    """
+    banks = 2 if spec.two_banks else 1
+    per_bank, pitch = spec.cylinders // banks, pitch_of(spec)
+    across = banks == 2 and spec.numbering is Numbering.ACROSS
+    found = [
+        BorePosition(banks * i + bank + 1 if across else bank * per_bank + i + 1, bank, i * pitch, 0.0)
+        for bank in range(banks)
+        for i in range(per_bank)
+    ]
+    return tuple(sorted(found, key=lambda b: b.number))
 
 
 @lru_cache(maxsize=64)

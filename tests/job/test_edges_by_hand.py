@@ -569,3 +569,45 @@ def test_a_wall_reading_of_the_other_cylinders_is_not_this_ones(ledger_of, shipp
     before, now = fold(ledger_of("2041"), shipped), fold(book, shipped)
     fate = Some(cylinder=4)
     assert options._seat(now, fate, False) == options._seat(before, fate, False)
+
+
+@pytest.mark.parametrize(
+    "layout, said, banks",
+    [
+        ("vee", "not said", [0, 0, 1, 1]), ("vee", "by bank", [0, 0, 1, 1]), ("vee", "across", [0, 1, 0, 1]),
+        ("flat", "across", [0, 1, 0, 1]), ("inline", "across", [0, 0, 0, 0]), ("inline", "not said", [0, 0, 0, 0]),
+    ],
+)  # fmt: skip
+def test_two_banks_are_counted_as_somebody_said(layout, said, banks):
+    from redline_bore.core.block import BlockSpec, Layout, Numbering, bank_of, bore_positions
+
+    block = BlockSpec(Layout(layout), 4, 80.0, 80.0, 130.0, numbering=Numbering(said))
+    found = bore_positions(block)
+    assert [b.number for b in found] == [1, 2, 3, 4] and [b.bank for b in found] == banks
+    assert [bank_of(block, n) for n in (1, 2, 3, 4)] == banks
+    front = [b for b in found if b.along_mm == 0.0]
+    assert {b.bank for b in front} == set(banks)
+
+
+@pytest.mark.parametrize(
+    "layout, said, read, asked",
+    [
+        ("vee", "not said", False, True),
+        ("vee", "across", False, False),
+        ("vee", "not said", True, False),
+        ("inline", "not said", False, False),
+    ],
+)
+def test_how_two_banks_are_counted_is_asked_before_the_first_reading(state_of, layout, said, read, asked):
+    from redline_bore.core.block import Layout, Numbering
+    from redline_bore.job.words.readings import advise
+
+    state = state_of("2029" if layout == "vee" else "2041")
+    block = replace(state.block, layout=Layout(layout), numbering=Numbering(said))
+    there = but(
+        state,
+        booking={"book_in": replace(state.book_in, block=block)},
+        **({} if read else {"gauging": {"readings": ()}}),
+    )
+    lines = [f for f in advise(there, 1, METRIC).figures if f.label == "numbered"]
+    assert bool(lines) is asked and all(f.by == "book_in_revised/numbered" for f in lines)

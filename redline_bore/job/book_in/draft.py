@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
-from redline_bore.core.block import MATERIALS, BlockSpec, Bottom, Layout, WallKind, faults_of, length_guess
+from redline_bore.core.block import MATERIALS, BlockSpec, Bottom, Layout, Numbering, WallKind, faults_of, length_guess
 from redline_bore.core.errors import Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units, format_length, parse_length
@@ -41,6 +41,11 @@ FIELDS = (
     Field("units", "Worked in", (("metric", "millimetres"), ("inch", "inches"))),
     Field("layout", "Layout", _same(*Layout)),
     Field("cylinders", "Cylinders"),
+    Field(
+        "numbering",
+        "Numbered, two banks",
+        (("not said", "not said"), ("by bank", "down each bank"), ("across", "across, in turn")),
+    ),
     Field("bore_mm", "Nominal bore"),
     Field("stroke_mm", "Stroke"),
     Field("length_mm", "Cylinder length", hint="asked at the gauge"),
@@ -113,7 +118,7 @@ def draft_of(state: JobState) -> dict[str, str]:
     draft = {name: "" if name in book.proposed else text(getattr(b, name)) for name in LENGTHS}
     return draft | {
         "number": state.number, "owner": book.owner, "engine": book.engine, "units": units.value, "layout": b.layout.value,
-        "cylinders": str(b.cylinders), "material": b.material, "wall": b.wall.value, "bottom": b.bottom.value, "fasteners": str(b.fasteners),
+        "cylinders": str(b.cylinders), "material": b.material, "wall": b.wall.value, "bottom": b.bottom.value, "fasteners": str(b.fasteners), "numbering": b.numbering.value,
         "purpose": book.purpose, "duty": book.duty, "piston_alloy": book.piston_alloy,
         "oversizes": " ".join(text(s) for s in book.oversizes_mm), "honing": state.booking.practice("honing"),
     }  # fmt: skip
@@ -134,7 +139,7 @@ def block_from_draft(draft: Mapping[str, str]) -> tuple[BlockSpec | None, list[F
     values["length_mm"] = values["length_mm"] or length_guess(values["stroke_mm"])
     spec = BlockSpec(
         Layout(draft["layout"]), count, material=draft["material"], wall=WallKind(draft["wall"]),
-        bottom=Bottom(draft["bottom"]), fasteners=int(draft["fasteners"]), **values,
+        bottom=Bottom(draft["bottom"]), fasteners=int(draft["fasteners"]), numbering=Numbering(draft["numbering"]), **values,
     )  # fmt: skip
     told = {f.path for f in faults}
     faults += [f for f in faults_of(spec, units) if f.path not in told]

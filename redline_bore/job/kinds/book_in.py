@@ -6,7 +6,7 @@ import re
 from datetime import date
 from typing import Literal
 
-from redline_bore.core.block import faults_of
+from redline_bore.core.block import Numbering, faults_of
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import Units
@@ -156,6 +156,14 @@ def _named(text: str, at: At) -> tuple[Entry, ...]:
     return (BookInRevised(book_in=changed(b, owner=said) if key == "owner" else changed(b, engine=said)),)
 
 
+def _numbered(text: str, at: At) -> tuple[Entry, ...]:
+    """How the cylinders of two banks are counted."""
+    b, said = at.state.book_in, Numbering(" ".join(behind(text.strip()).lower().split()))
+    if not b.block.two_banks and said is not Numbering.BY_BANK:
+        raise InputError("This block has one bank; its cylinders are counted from the front")
+    return (BookInRevised(book_in=changed(b, block=changed(b.block, numbering=said))),)
+
+
 def _revised(s: Booking, x: BookInRevised, on: Folding) -> Booking:
     return changed(s, book_in=x.book_in)
 
@@ -189,6 +197,8 @@ declare(
     phrases=(
         Phrase(HAND, ("length",), "length LENGTH", "how long a cylinder is, deck to bottom, as measured",
                lambda at: f"length {at.show.size(at.state.block.length_mm)}", _length),
+        Phrase(HAND, ("numbered",), "numbered {by bank | across}", "how the cylinders of two banks are counted from the front",
+               lambda at: "numbered across" if at.state.block.two_banks else "numbered by bank", _numbered),
         Phrase(ANYWHERE, ("owner",), "owner NAME", "whose block it is", lambda at: f"owner {at.state.book_in.owner or 'Fellside brewery'}", _named),
         Phrase(ANYWHERE, ("engine",), "engine NAME", "the engine family: what was set and learned for it comes back",
                lambda at: f"engine {at.state.book_in.engine or 'upright twin'}", _named),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from redline_bore.core.block import Numbering
 from redline_bore.core.doubt import LevelDoubt
 from redline_bore.core.extremes import Extreme
 from redline_bore.core.gauging import next_place
@@ -29,11 +30,15 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     if state.book_in.length_wanted:
         return _length_first(state, show)
     shape, rules = shape_of(state, cylinder, state.clamped.plate_on), rules_of(state)
+    asked = [line for line in [_numbered(state)] if line is not None]
     return Advice(
         f"Call · cylinder {cylinder}",
         _sentence(state, cylinder),
-        _figures(state, shape, rules, show),
-        _changes(state, shape, show),
+        (*asked, *_figures(state, shape, rules, show)),
+        (
+            *(("Which hole is which comes first: it cannot be told from the sizes afterwards.",) if asked else ()),
+            *_changes(state, shape, show),
+        ),
         _working(state, shape, rules, show),
         _button(state, cylinder),
         CARE_RIDGE,
@@ -50,6 +55,16 @@ def _length_first(state: JobState, show: Show) -> Advice:
         ("The levels to read at follow from it, and every depth.",), (WorkLine(f"drawn as 1.6 strokes = {stands}, and used for nothing else", "starting point"),),
         "Book the length", CARE_RIDGE, Mark.LOOK,
     )  # fmt: skip
+
+
+def _numbered(state: JobState) -> FigureLine | None:
+    """Which cylinder is which, where two banks are counted as nobody said, before the first is read."""
+    b = state.block
+    if not b.two_banks or b.numbering is not Numbering.NOT_SAID or state.gauging.readings:
+        return None
+    half = b.cylinders // 2
+    ends = f"1 to {half} and {half + 1} to {b.cylinders}" if half > 1 else "1 and 2"
+    return FigureLine("numbered", f"{ends}, as nobody said", Mark.LOOK, by="book_in_revised/numbered")
 
 
 def _sentence(state: JobState, cylinder: int) -> str:

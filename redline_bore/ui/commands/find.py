@@ -115,10 +115,12 @@ def hang(window: WindowParts, step: str, kind: Kind, phrase: Phrase) -> None:
 
 
 def hang_of(window: WindowParts, name: str) -> None:
-    """Hang the tag of a kind of entry, in the step that is on where it takes such lines, else in its own."""
+    """Hang the tag of a kind of entry, in the step that is on where it takes such lines, else in its own. name: the kind's; where it has
+    several lines, with the first word of the one that is meant behind a stroke."""
     here = window.session.bench.step
+    kind, _, lead = name.partition("/")
     for step in (here, *(s for s in window.session.steps if s != here)):
-        found = next(((k, p) for k, p in phrases_of(step) if k.name == name), None)
+        found = next(((k, p) for k, p in phrases_of(step) if k.name == kind and (not lead or lead in p.leads)), None)
         if found is not None:
             hang(window, step, *found)
             return
