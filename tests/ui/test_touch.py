@@ -2,7 +2,8 @@
 
 import pytest
 from PyQt6.QtCore import QPoint, QRect, QSettings, QSize, Qt
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit, QWidget
 
 from redline_bore.app import build_window
 from redline_bore.ui.frame import place
@@ -143,3 +144,51 @@ def test_the_window_fits_the_screen_there_is(qtbot, demo_path, tmp_path, monkeyp
     qtbot.addWidget(window)
     assert window.size() == QSize(1024, 600) and window.pos() != QPoint(5000, 30)
     window.close()
+
+
+# -- what a sign means, and what a picture is drawn from -----------------------------------------------------------------
+
+
+def test_a_sign_is_explained_where_it_stands_to_pointer_and_finger(bench_on, qapp, monkeypatch):
+    from PyQt6.QtCore import QEvent, QPointF
+    from PyQt6.QtGui import QHelpEvent
+
+    from redline_bore.ui.paint import signs
+    from redline_bore.ui.paint.pencil import Sign
+    from redline_bore.ui.paint.signs import MEANINGS, meaning_at
+
+    told = []
+    monkeypatch.setattr(signs.QToolTip, "showText", lambda at, text, widget: told.append(text))
+
+    bench = bench_on("2041")
+    bench.session.go("call")
+    qapp.processEvents()
+    rows = bench.window.card.rows
+    assert rows.signs and set(MEANINGS) == set(Sign)
+    rect, sign = rows.signs[0]
+    at = rect.center().toPoint()
+    qapp.sendEvent(rows, QHelpEvent(QEvent.Type.ToolTip, at, rows.mapToGlobal(at)))
+    assert told == [MEANINGS[sign]]
+    assert meaning_at(rows.signs, QPointF(-500.0, -500.0)) == ""
+    QTest.mousePress(rows, Qt.MouseButton.LeftButton, pos=at)  # a finger that stays
+    QTest.qWait(750)
+    assert told == [MEANINGS[sign]] * 2
+    QTest.mouseRelease(rows, Qt.MouseButton.LeftButton, pos=at)
+    plan = bench.window.findChild(QWidget, "plan")
+    assert {s for _, s in plan.signs} <= set(Sign) and plan.teller.tell(plan.signs[0][0].center().toPoint())
+
+
+@pytest.mark.parametrize("number", ["2029", "2041", "2044"])
+def test_the_figures_of_every_page_stand_in_a_table_that_is_walked(bench_on, number):
+    bench = bench_on(number)
+    for step in bench.session.steps:
+        bench.session.go(step)
+        bench.window.do("table")
+        table = bench.window.panel.table
+        assert table.isVisible() and table.rowCount() and table.columnCount() > 1, step
+        assert all(table.item(r, c) is not None for r in range(table.rowCount()) for c in range(table.columnCount()))
+        QTest.keyClick(table, Qt.Key.Key_Right)
+        head = table.horizontalHeaderItem(table.currentColumn()).text()
+        assert table.item(0, table.currentColumn()).data(Qt.ItemDataRole.AccessibleTextRole).startswith(f"{head}: ")
+        bench.window.do("table")
+        assert not bench.window.panel.isVisible()

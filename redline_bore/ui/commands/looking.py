@@ -40,6 +40,16 @@ def this_page(window: WindowParts) -> str:
     return ""
 
 
+@command(LOOKING, 12, "The figures behind this page, as a table", "Shift+F1", why_not=needs_job)
+def table(window: WindowParts) -> str:
+    """What the pictures are drawn from, in rows that are read aloud and walked with the arrows."""
+    from redline_bore.job.words.tables import table_of
+
+    s = window.session
+    window.panel.lay_table(table_of(s.job, s.bench.step, s.bench.cylinder, s.rung_mm, s.show))
+    return ""
+
+
 @command(LOOKING, 3, "All keys", "?")
 def keys(window: WindowParts) -> str:
     """Every key, and what may be typed, with examples in this job's units and sizes."""

@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 
 from redline_bore.job.card import Advice, FigureLine, Mark
 from redline_bore.ui.frame.told_label import ToldLabel
-from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
+from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil, Sign
+from redline_bore.ui.paint.signs import SignTeller
 from redline_bore.ui.theme.theme import TOUCH_PX, Theme
 
 ROW_PX = 29.0
@@ -23,6 +24,8 @@ class FigureRows(QWidget):
         super().__init__()
         self.theme = theme
         self._lines: tuple[FigureLine, ...] = ()
+        self.signs: list[tuple[QRectF, Sign]] = []
+        self.teller = SignTeller(self, lambda: self.signs)
         self.setAccessibleName("Figures behind the call")
         self.setMouseTracking(True)
 
@@ -62,6 +65,7 @@ class FigureRows(QWidget):
             pencil.line(0, y, right, y, "rule")
             row = QRectF(0, y + 1, right, self.row_px - 2)
             self._paint_line(pencil, row, line)
+        self.signs = pencil.signs
         painter.end()
 
     def _paint_line(self, pencil: Pencil, row: QRectF, line: FigureLine) -> None:

@@ -5,13 +5,23 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from redline_bore.core.errors import FaultyInput
 from redline_bore.core.show import Show
 from redline_bore.core.written import shown, shown_html
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.entry import Record
+from redline_bore.job.words.tables import Table
 from redline_bore.ui.theme.theme import Theme
 
 
@@ -41,7 +51,12 @@ class Panel(QWidget):
         self.scroller.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column = QVBoxLayout(self)
         column.addLayout(head)
+        self.table = QTableWidget()
+        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
+        self.table.setAlternatingRowColors(False)
         column.addWidget(self.scroller, 1)
+        column.addWidget(self.table, 1)
+        self.table.hide()
         theme.changed.connect(self.restyle)
         self.restyle()
         self.hide()
@@ -60,12 +75,46 @@ class Panel(QWidget):
             self.put_away()
             return
         self.kind = kind
+        self.table.hide()
+        self.scroller.show()
         self.setAccessibleName(title)
         self.title.setText(shown(title))
         self.body.setText(shown_html(html))
         self.fit()
         self.show()
         self.raise_()
+
+    def lay_table(self, table: Table) -> None:
+        """Show a table, which has the keys: the arrows walk it, and it is read aloud cell by cell. Again puts it away."""
+        if self.isVisible() and self.kind == "table":
+            self.put_away()
+            return
+        self.kind = "table"
+        self.setAccessibleName(table.title)
+        self.title.setText(shown(table.title))
+        self.table.setAccessibleName(table.title)
+        self.table.setColumnCount(len(table.heads))
+        self.table.setRowCount(len(table.rows))
+        self.table.setHorizontalHeaderLabels([shown(h) for h in table.heads])
+        numbers = self.table.verticalHeader()
+        assert numbers is not None
+        numbers.hide()
+        for i, row in enumerate(table.rows):
+            for k, text in enumerate(row):
+                item = QTableWidgetItem(shown(text))
+                item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{table.heads[k]}: {text}")
+                item.setTextAlignment(
+                    Qt.AlignmentFlag.AlignVCenter | (Qt.AlignmentFlag.AlignRight if k else Qt.AlignmentFlag.AlignLeft)
+                )
+                self.table.setItem(i, k, item)
+        self.table.resizeColumnsToContents()
+        self.scroller.hide()
+        self.table.show()
+        self.fit()
+        self.show()
+        self.raise_()
+        self.table.setFocus()
+        self.table.setCurrentCell(0, 0)
 
     def renew(self, kind: str, html: str) -> None:
         """Bring the text up to date when that kind is showing."""

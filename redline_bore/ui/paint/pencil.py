@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from enum import Enum, auto
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
@@ -17,6 +18,14 @@ MIDDLE, TOP = Qt.AlignmentFlag.AlignVCenter, Qt.AlignmentFlag.AlignTop
 DASHES = {"dash": [6.0, 4.0], "dot": [2.0, 3.0]}
 
 
+class Sign(Enum):
+    """The signs there are: each means one thing wherever it stands."""
+
+    SOUND = auto()
+    LOOK = auto()
+    STOP = auto()
+
+
 class Pencil:
     """Draws with roles and pixels at 100 %; coordinates are device pixels, sizes of type and lines are scaled."""
 
@@ -24,6 +33,7 @@ class Pencil:
         self.p, self.theme = painter, theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._taken: list[QRectF] = []
+        self.signs: list[tuple[QRectF, Sign]] = []  # that were drawn, for whoever asks what one means
         self._held: list[Words] | None = None  # texts that wait for their place; None: each is drawn at once
         self._plain = painter.transform()
         self._pens: dict[tuple[str, float, str, float], QPen] = {}  # a picture takes up the same few over and over
@@ -116,6 +126,7 @@ class Pencil:
 
     def hatch(self, r: QRectF, colour: str = "graphite", edge: str = "graphite") -> None:
         """Diagonal hatching: what must not be entered."""
+        self.signs.append((QRectF(r), Sign.STOP))
         self.p.save()
         self.p.setClipRect(r)
         self.p.setPen(self.pen(colour, 0.8))
@@ -201,11 +212,13 @@ class Pencil:
     def tick_mark(self, x: float, y: float, size: float = 9.0) -> None:
         """Sound: a tick."""
         s = self.px(size)
+        self.signs.append((QRectF(x, y - s / 2, s, s), Sign.SOUND))
         self.polyline([(x, y), (x + s * 0.35, y + s * 0.4), (x + s, y - s * 0.5)], "sound", 2.0)
 
     def triangle_mark(self, x: float, y: float, size: float = 10.0) -> None:
         """Look here: a triangle."""
         s = self.px(size)
+        self.signs.append((QRectF(x, y - s / 2, s, s), Sign.LOOK))
         points = [(x, y + s * 0.45), (x + s, y + s * 0.45), (x + s / 2, y - s * 0.5)]
         self.polygon(points, "look_ground", "look")
         self.line(x + s / 2, y - s * 0.15, x + s / 2, y + s * 0.2, "look", 1.5)

@@ -6,8 +6,9 @@ from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent, QShowEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from redline_bore.ui.paint.pencil import Pencil
+from redline_bore.ui.paint.pencil import Pencil, Sign
 from redline_bore.ui.paint.placer import Words
+from redline_bore.ui.paint.signs import SignTeller
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
@@ -25,6 +26,8 @@ class Picture(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.words: list[Words] = []  # as they stand on the picture
+        self.signs: list[tuple[QRectF, Sign]] = []
+        self.teller = SignTeller(self, lambda: self.signs)
         self.setAccessibleName(name)
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -70,6 +73,7 @@ class Picture(QWidget):
             pencil.hold_words()
             self.draw(pencil, QRectF(self.rect()))
             self.words = pencil.place_words()
+            self.signs = pencil.signs
         painter.end()
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:

@@ -169,6 +169,11 @@ class Theme(QObject):
         QListWidget::item {{ padding: {px(6)}px; min-height: {item}px; border-bottom: 1px solid {c.rule}; }}
         QListWidget::item:selected {{ background: {c.iron}; color: {c.ink}; border-left: {px(4)}px solid {c.ink}; }}
         QScrollArea {{ border: 0; background: {c.paper}; }}
+        QTableWidget {{ outline: 0; background: {c.sheet}; gridline-color: {c.rule}; border: 0; font-size: {px(15)}px; selection-background-color: {c.iron}; selection-color: {c.ink}; }}
+        QTableWidget::item {{ padding: 0 {px(10)}px; }}
+        QTableWidget::item:focus {{ border: {px(2)}px solid {c.ink}; }}
+        QHeaderView {{ background: {c.sheet}; }}
+        QHeaderView::section {{ background: {c.sheet}; color: {c.graphite}; border: 0; border-bottom: 1px solid {c.graphite}; padding: {px(4)}px {px(10)}px; font-weight: normal; }}
         QScrollBar:vertical {{ background: {c.paper}; width: {px(10)}px; }}
         QScrollBar::handle:vertical {{ background: {c.rule}; min-height: {px(24)}px; }}
         QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
