@@ -117,13 +117,15 @@ class JobLine:
 
 @frozen
 class Glance:
-    """A job as its strip shows it. done: the steps that are stamped; promised: the day, empty where none was; people: who booked in it, the
+    """A job as its strip shows it. done: the steps that are stamped; promised: the day, empty where none was; waits_for: what nobody at
+    the bench can do; people: who booked in it, the
     newest first; machines: those that were stated in it."""
 
     done: tuple[str, ...] = ()
     promised: str = ""
     people: tuple[str, ...] = ()
     machines: tuple[str, ...] = ()
+    waits_for: str = ""
 
 
 def now() -> str:
@@ -446,7 +448,7 @@ class Logbook:
         return tuple(found)
 
 
-_GLANCED = ("step_stamped", "promised", "machine_stated", "hone_set")
+_GLANCED = ("step_stamped", "promised", "waits_for", "machine_stated", "hone_set")
 
 
 def _glance(told: dict[int, tuple[str, dict[str, Any]]], people: tuple[str, ...]) -> Glance:
@@ -456,7 +458,9 @@ def _glance(told: dict[int, tuple[str, dict[str, Any]]], people: tuple[str, ...]
     days = [str(x.get("day", "")) for kind, x in stand if kind == "promised"]
     machines = [str(x.get("name", "")) for kind, x in stand if kind == "machine_stated"]
     machines += [f"{x.get('machine', '')} hone" for kind, x in stand if kind == "hone_set"]
-    return Glance(tuple(steps), days[-1] if days else "", people, tuple(dict.fromkeys(m for m in machines if m)))
+    waits = [str(x.get("what", "")) for kind, x in stand if kind == "waits_for"]
+    done = tuple(dict.fromkeys(m for m in machines if m))
+    return Glance(tuple(steps), days[-1] if days else "", people, done, waits[-1] if waits else "")
 
 
 def _private(path: Path) -> None:

@@ -237,3 +237,24 @@ def test_a_day_is_read_as_it_is_said(text, today, day):
 def test_what_is_no_day_is_refused(text):
     with pytest.raises(InputError, match="no day"):
         _day_typed(text, "2026-11-29")
+
+
+def test_a_job_that_waits_has_an_hourglass_and_says_for_what(bench):
+    bench.go("gauge")
+    bench.type("waits pistons from the owner")
+    assert bench.session.job.booking.waits_for == "pistons from the owner"
+    number = bench.session.job.number
+    bench.key(Qt.Key.Key_J, CTRL)
+    bench.window.grab()
+    strip = next(s for s in strips(bench.window.jobs) if s.number == number)
+    assert strip.words == "waits for pistons from the owner" and strip.next
+    bench.session.open_job(number)
+    bench.go("gauge")
+    bench.type("waits over")
+    assert bench.session.job.booking.waits_for == ""
+    bench.key(Qt.Key.Key_J, CTRL)
+    assert next(s for s in strips(bench.window.jobs) if s.number == number).words.startswith("next:")
+    bench.session.open_job(number)
+    bench.go("gauge")
+    bench.type("waits")
+    assert "what it waits for" in bench.said and bench.session.job.booking.waits_for == ""

@@ -83,6 +83,14 @@ class Promised(Entry):
     kind: Literal["promised"] = "promised"
 
 
+@frozen(kw_only=True)
+class WaitsFor(Entry):
+    """What the job waits for, and nobody at the bench can do: pistons, the owner's word. Empty: it waits no more."""
+
+    what: str = words("waits for", CARD)
+    kind: Literal["waits_for"] = "waits_for"
+
+
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 _DAY = re.compile(r"(\d{1,2})\.?\s+([a-z]{3})[a-z]*\.?(?:\s+(\d{4}))?|(\d{4})-(\d{1,2})-(\d{1,2})", re.IGNORECASE)
 
@@ -118,6 +126,17 @@ def _is_day(entry: Promised) -> list[Wrong]:
 
 def _was_promised(s: Booking, x: Promised, on: Folding) -> Booking:
     return changed(s, promised=x.day)
+
+
+def _waits(text: str, at: At) -> tuple[Entry, ...]:
+    said = " ".join(behind(text.strip()).split())
+    if not said or len(said) > LONGEST_WORDS or not said.isprintable():
+        raise InputError("Say what it waits for: waits pistons. “waits over” ends it")
+    return (WaitsFor(what="" if said.lower() == "over" else said),)
+
+
+def _waited(s: Booking, x: WaitsFor, on: Folding) -> Booking:
+    return changed(s, waits_for=x.what)
 
 
 def _remarked(s: Booking, x: RemarkLeft, on: Folding) -> Booking:
@@ -216,6 +235,12 @@ declare(
     Promised, Topic.BOOK_IN, ANY_STEP, lambda x, s: f"promised for {day_words(x.day)}", into=(Into("booking", _was_promised),), wrong=_is_day,
     sheet=("Promised for", lambda state, s: day_words(state.booking.promised) if state.booking.promised else ""),
     phrases=(Phrase(ANYWHERE, ("promised",), "promised DAY", "the day the owner was promised it for", lambda at: "promised 12 Dec 2026", _promise),),
+)  # fmt: skip
+declare(
+    WaitsFor, Topic.BOOK_IN, ANY_STEP, lambda x, s: f"waits for {x.what}" if x.what else "waits no more", into=(Into("booking", _waited),),
+    sheet=("Waits for", lambda state, s: state.booking.waits_for),
+    phrases=(Phrase(ANYWHERE, ("waits",), "waits WORDS", "what the job waits for, and nobody at the bench can do; “waits over” ends it",
+                    lambda at: "waits pistons from the owner", _waits),),
 )  # fmt: skip
 declare(
     RemarkLeft, Topic.BOOK_IN, ANY_STEP, lambda x, s: f"remark: {x.text}", into=(Into("booking", _remarked),),

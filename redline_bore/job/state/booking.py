@@ -64,6 +64,7 @@ class Booking:
     practices: tuple[tuple[str, str], ...] = ()
     lessons: tuple[Lesson, ...] = ()
     promised: str = ""  # the day, as 2026-12-12; empty: none was
+    waits_for: str = ""  # what it waits for; empty: nothing that the bench cannot do
     remarks: tuple[str, ...] = ()  # left for whoever takes the job up next
 
     def practice(self, topic: str) -> str:

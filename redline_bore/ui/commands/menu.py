@@ -14,7 +14,7 @@ MOST = 9
 GROUPS = (  # a letter behind & opens the group
     ("At the &bench", ("enter", "read", "press", "strike", "restore", "plate", "units", "field", "next_place")),
     ("By &hand", ("find", "by_hand", "note", "who", "leave")),
-    ("&Looking", ("this_page", "working", "ledger", "keys", "previous", "following")),
+    ("&Looking", ("this_page", "working", "table", "ledger", "keys", "previous", "following")),
     ("&Size and light", ("touch", "larger", "smaller", "night", "clear", "comma", "paper")),
     ("&Jobs", ("begin", "jobs", "new", "another", "take_in", "figures", "quit")),
     ("&Papers and pictures", ("pdf", "quote", "half_page", "export", "pictures", "photo")),

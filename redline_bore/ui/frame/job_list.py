@@ -211,4 +211,5 @@ def _strip(line: JobLine, seen: Glance) -> Strip:
         datetime.now().astimezone().date().isoformat(),
         seen.people,
         seen.machines,
+        seen.waits_for,
     )

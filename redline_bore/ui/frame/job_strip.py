@@ -20,7 +20,7 @@ HIGH_PX, ROUTE_PX = 52.0, 190.0
 @dataclass(frozen=True)
 class Strip:
     """What a strip shows. done: the steps that are stamped; when: the last entry; odd: what stands in the place of the next step; promised: the day
-    it is, today: that of the list, both as 2026-12-12."""
+    it is, waits_for: what nobody at the bench can do, today: that of the list, both as 2026-12-12."""
 
     number: str
     owner: str
@@ -32,6 +32,7 @@ class Strip:
     today: str = ""
     people: tuple[str, ...] = ()
     machines: tuple[str, ...] = ()
+    waits_for: str = ""
 
     @property
     def next(self) -> str:
@@ -63,6 +64,8 @@ class Strip:
         """The strip in words."""
         if self.odd:
             return self.odd
+        if self.next and self.waits_for:
+            return f"waits for {self.waits_for}"
         return "signed off" if not self.next else f"next: {STEP_TITLES[self.next].lower()}"
 
     @property
@@ -120,6 +123,16 @@ class StripDelegate(QStyledItemDelegate):
             pencil.line(at, base, at, base - px(6), "graphite")
             if step in strip.done:
                 pencil.circle(at, base, px(4), "ink", "ink")
+            elif step == strip.next and strip.waits_for and not strip.odd:  # an hourglass: it waits
+                for side in (-1, 1):
+                    pencil.polygon(
+                        [
+                            (at, base - px(5)),
+                            (at - px(5), base - px(5) + side * px(7)),
+                            (at + px(5), base - px(5) + side * px(7)),
+                        ],
+                        "ink",
+                    )
             elif step == strip.next and not strip.odd:
                 pencil.polygon([(at, base), (at - px(5), base - px(10)), (at + px(5), base - px(10))], "ink")
         pencil.text(

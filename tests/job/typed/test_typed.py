@@ -86,7 +86,7 @@ def test_figures_in_the_words(state):
         ("hone", "-4 105.6", "Strokes come first"),
         ("hone", "12 4.16", "write 4.16in"),
         ("sign_off", "105.6", "it begins with final, rings"),
-        ("book_in", "105.6", "it begins with length, owner"),
+        ("book_in", "105.6", "it begins with length, numbered, owner"),
     ],
 )
 def test_refusals_say_what_was_meant(state, step, text, reason):
