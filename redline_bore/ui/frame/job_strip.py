@@ -137,7 +137,7 @@ class StripDelegate(QStyledItemDelegate):
                 pencil.polygon([(at, base), (at - px(5), base - px(10)), (at + px(5), base - px(10))], "ink")
         pencil.text(
             QRectF(area.left(), area.center().y(), area.width(), area.height() / 2),
-            strip.words,
+            pencil.fitted(strip.words, area.width() - px(10), 13),
             13,
             "ink",
             align=RIGHT | MIDDLE,
