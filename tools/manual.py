@@ -11,11 +11,31 @@ from redline_bore.ui.steps.declared import STEPS
 
 DOCS = Path(__file__).parents[1] / "docs"
 PICTURES = {
-    "book_in": {"card": "book-in"}, "gauge": {"readings": "gauge", "slice": "slice", "all": "all-cylinders", "plate": "plate", "defects": "defects", "second": "second-opinion"},
-    "call": {"ladder": "call", "options": "call-options", "pistons": "call-pistons"}, "bore": {"cut": "bore"}, "sleeve": {"fit": "sleeve"},
-    "hone": {"stock": "hone", "set_up": "hone-set-up", "plan": "hone-strokes-night"}, "finish": {"trace": "finish", "plateau": "finish-plateau", "hatch": "finish-crosshatch"},
+    "book_in": {"card": "book-in"}, "gauge": {"readings": "gauge", "slice": "slice", "plate": "plate", "defects": "defects", "second": "second-opinion"},
+    "call": {"ladder": "call", "options": "call-options"}, "bore": {"cut": "bore"}, "sleeve": {"fit": "sleeve"},
+    "hone": {"stock": "hone", "set_up": "hone-set-up", "plan": "hone-strokes-night"}, "finish": {"trace": "finish", "plateau": "finish-plateau"},
     "sign_off": {"sheet": "sign-off"},
 }  # fmt: skip
+
+
+HANDS = """## Whatever is on the screen
+
+![Find](../screenshots/find.png)
+
+**F** finds it by a word of the shop: pages, figures, what can be done, help, jobs; what is locked says why.
+
+![A tag](../screenshots/tag.png)
+
+A dotted figure, or **E**, is changed where it stands. The tag says what stood, what may be written (the rest is hatched), what it would change. Drag the
+scale, turn the wheel, take steps with Up and Down. Alt+C goes for every cylinder where that can be.
+
+![The jobs](../screenshots/jobs.png)
+
+**Ctrl+J** shows the rack: what is done, what comes next, what waits, what is promised and what is late.
+
+A tick means sure, a triangle means look here, hatching means that it must not be entered: rest on one, or hold a finger on it, and it says so. **Shift+F1** shows
+the figures behind a page as a table.
+"""
 
 
 def chapter(step: str) -> str:
@@ -44,7 +64,7 @@ def chapters() -> dict[str, str]:
     )
     found["README.md"] = (
         "# Manual\n\nThe same text stands in the program: F1 on every page, F finds it by a word. Made by `make manual`; change "
-        f"`redline_bore/ui/help/*.toml` and not these files.\n\n{listed}\n\n[Words of the shop](words.md)\n"
+        f"`redline_bore/ui/help/*.toml` and not these files.\n\n{listed}\n\n[Words of the shop](words.md)\n\n{HANDS}"
     )
     return found
 

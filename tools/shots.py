@@ -79,8 +79,6 @@ def gauge_pages(camera: Camera) -> None:
     camera.page("slice")
     session.set_probe(60.0, 85.0)
     camera.take("slice")
-    camera.page("all")
-    camera.take("all-cylinders")
     camera.go("gauge", 3)
     camera.page("plate")
     for _ in range(4):
@@ -144,6 +142,28 @@ def work_2041(camera: Camera) -> None:
             camera.type(f"{strokes} " + " ".join(f"{s:.3f}" for s in tops))
 
 
+def hands(camera: Camera) -> None:
+    """What is found, changed where it stands, and the rack."""
+    window = camera.window
+    window.change("hone_set")
+    field = next(f for k, f in window.tag.fields.items() if k in window.tag.scales)
+    field.setText(f"{float(field.text()) * 0.8:.0f}")
+    QTest.qWait(300)
+    camera.take("tag")
+    window.tag.put_away()
+    window.do("find")
+    QTest.keyClicks(window.line.field, "taper")
+    camera.take("find")
+    camera.key(Qt.Key.Key_Escape)
+    window.session.open_job("2041")
+    camera.type("promised 12 Dec 2026")
+    camera.type("waits rings")
+    window.do("jobs")
+    camera.take("jobs")
+    window.session.open_job("2044")
+    camera.go("hone", 2)
+
+
 def main(folder: Path) -> None:
     """Write all pictures into ``folder``."""
     folder.mkdir(parents=True, exist_ok=True)
@@ -160,9 +180,6 @@ def main(folder: Path) -> None:
         gauge_pages(camera)
         call_pages(camera)
         work_2041(camera)
-        camera.go("call", 2)
-        camera.page("pistons")
-        camera.take("call-pistons")
         camera.go("hone", 2)
         camera.take("hone")
         camera.window.session.open_job("2044")
@@ -171,6 +188,7 @@ def main(folder: Path) -> None:
         camera.go("hone", 2)
         camera.page("set_up")
         camera.take("hone-set-up")
+        hands(camera)
         camera.page("plan")
         camera.key(Qt.Key.Key_D, CTRL)
         camera.take("hone-strokes-night")
@@ -183,8 +201,6 @@ def main(folder: Path) -> None:
         camera.take("finish")
         camera.page("plateau")
         camera.take("finish-plateau")
-        camera.page("hatch")
-        camera.take("finish-crosshatch")
         camera.go("sign_off", 1)
         camera.take("sign-off")
         camera.window.close()

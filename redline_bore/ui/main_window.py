@@ -132,8 +132,8 @@ class MainWindow(QMainWindow):
         self.session.rescued.connect(lambda told: QTimer.singleShot(0, lambda: self.line.tell(f"{told}.", True)))
         self.theme.changed.connect(self._restyle)
         self.card.pressed.connect(self.enter)
-        self.card.rows.picked.connect(self._change)
-        self.strip.warmth.connect(partial(self._change, "block_temperature"))
+        self.card.rows.picked.connect(self.change)
+        self.strip.warmth.connect(partial(self.change, "block_temperature"))
         for signal, name in (
             (self.card.working, "working"), (self.card.keys, "keys"), (self.card.by_hand, "by_hand"), (self.strip.units.clicked, "units"),
             (self.strip.plate.clicked, "plate"), (self.strip.finder.clicked, "find"), (self.strip.who.clicked, "who"),
@@ -384,7 +384,7 @@ class MainWindow(QMainWindow):
         everywhere = ", for every cylinder" if filled.for_all else ""
         self.line.tell(changed.remark or f"Booked: {filled.line}{everywhere}", False)
 
-    def _change(self, kind: str) -> None:
+    def change(self, kind: str) -> None:
         """A figure that is stated was touched: its tag hangs."""
         from redline_bore.ui.commands.find import hang_of
 

@@ -101,7 +101,7 @@ class OptionList(Picture):
         right = r.right() - px(12)
         pencil.text(
             QRectF(right - px(60), r.top(), px(60), r.height()),
-            f"{o.minutes / 60:.1f} h",
+            f"{o.minutes / 60:.1f} h" if o.minutes else "—",
             14,
             colour,
             align=RIGHT | MIDDLE,

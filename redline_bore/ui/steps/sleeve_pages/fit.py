@@ -171,7 +171,8 @@ class WaysView(Picture):
         pencil.text(QRectF(x + px(20), r.top() + px(8), room, px(20)), title, size, "ink", True)
         left = "" if way.rebuilds is None else f" · {way.rebuilds} rebuild{'s' if way.rebuilds != 1 else ''} left"
         cost = "" if way.cost is None else f" · costs {way.cost:.0f}"
-        told = f"{way.standing} · {show.size(way.metal_mm)} of metal · {way.minutes / 60.0:.1f} h{cost}{left}"
+        metal = f"{show.size(way.metal_mm)} of metal" if way.metal_mm else "no metal"
+        told = f"{way.standing} · {metal} · {way.minutes / 60.0:.1f} h{cost}{left}"
         pencil.text(
             QRectF(x, r.top() + px(30), r.width() - px(20), px(36)), told, 13, "ink", align=LEFT | TOP, wrap=True
         )
