@@ -8,7 +8,7 @@ from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QSettings, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
@@ -520,6 +520,12 @@ class MainWindow(QMainWindow):
         if against and against != self._against:
             QTimer.singleShot(0, lambda: self.line.tell(f"The call no longer stands. {against[0]}", True))
         self._against = against
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        """The wheel walks where something is picked from a row; where a reading would go elsewhere for it, it does nothing."""
+        turned = 0 if event is None else event.angleDelta().y()
+        if turned and self.step is not None and self.step.wheel_walks and not self.has_tag:
+            self.move_in_step(0, -1 if turned > 0 else 1)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

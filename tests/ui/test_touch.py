@@ -192,3 +192,34 @@ def test_the_figures_of_every_page_stand_in_a_table_that_is_walked(bench_on, num
         assert table.item(0, table.currentColumn()).data(Qt.ItemDataRole.AccessibleTextRole).startswith(f"{head}: ")
         bench.window.do("table")
         assert not bench.window.panel.isVisible()
+
+
+def turn(widget, by):
+    from PyQt6.QtCore import QPointF
+    from PyQt6.QtGui import QWheelEvent
+
+    at = QPointF(widget.rect().center())
+    none = Qt.MouseButton.NoButton
+    QApplication.sendEvent(
+        widget, QWheelEvent(at, widget.mapToGlobal(at), QPoint(), QPoint(0, by), none, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)
+    )  # fmt: skip
+
+
+def test_the_wheel_walks_where_something_is_picked_and_moves_no_place_of_a_reading(bench_on):
+    bench = bench_on("2041")
+    bench.session.go("call")
+    bench.session.set_page("options")
+    picture = next(
+        p for p in bench.window.step.findChildren(QWidget) if p.accessibleName() == "Options" and p.isVisible()
+    )
+    assert bench.session.bench.call.option == 0
+    turn(picture, -120)
+    assert bench.session.bench.call.option == 1
+    turn(picture, 120)
+    assert bench.session.bench.call.option == 0
+    bench.session.go("gauge")
+    place, records = bench.session.bench.gauge.place, len(bench.session.records)
+    for child in bench.window.step.findChildren(QWidget):
+        if child.isVisible():
+            turn(child, -120)
+    assert bench.session.bench.gauge.place == place and len(bench.session.records) == records

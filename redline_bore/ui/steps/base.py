@@ -49,6 +49,7 @@ class StepView(QWidget):
     reads = False
     asks = "gauge"
     digits_pick = False
+    wheel_walks = False  # up and down pick from a row, and nothing that is read goes elsewhere for it
     file_kinds = "Readings and jobs (*.csv *.txt *.json)"
     photo_title = "A photo of the defect"
     paper = "quote"

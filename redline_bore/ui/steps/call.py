@@ -24,6 +24,7 @@ class CallStep(PagedStep):
     """The call step: moves the redline, books pistons and clearance, takes the decision."""
 
     name = "call"
+    wheel_walks = True
     titles = {
         "ladder": "Size ladder", "options": "Options", "pistons": "Pistons", "shadow": "Shadow", "beside": "Compare and order",
     }  # fmt: skip

@@ -33,6 +33,7 @@ class SleeveStep(PagedStep):
     """The sleeve step. Left and right pick a cylinder, up and down what the page offers."""
 
     name = "sleeve"
+    wheel_walks = True
     titles = {"fit": "Fit and ways", "heat": "Heat and cold", "deck": "Deck and counterbore", "run": "Run sheet"}
     topics = LEDGER | {"selection", "step", "page", "option"}
 
