@@ -13,6 +13,7 @@ from redline_bore.core.stroke import Motion, crosshatch, local_angle_by_depth
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.hone.model import forecast
 from redline_bore.job.hone.set_up import AngleAim
+from redline_bore.job.hone.stock_ledger import FamilyRate, Ledger, LedgerCell, LedgerRow
 from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.sleeve.deck import deck_of, seat_of
 from redline_bore.job.sleeve.fit import fit_of, wanted_interference
@@ -24,6 +25,8 @@ from redline_bore.ui.paint.deck_stack import draw_deck_heights, draw_seat_stack
 from redline_bore.ui.paint.grip_dial import draw_grip_dial
 from redline_bore.ui.paint.heat_chart import draw_heat_chart
 from redline_bore.ui.paint.hole_across import Stone, draw_hole_across
+from redline_bore.ui.paint.rate_rows import rate_rows
+from redline_bore.ui.paint.step_marks import after_step, marks
 from redline_bore.ui.paint.stroke_plan_chart import draw_stroke_plan
 
 AREA, INCH, MM = QRectF(0, 0, 700, 500), Show(Units.INCH), Show(Units.METRIC)
@@ -144,3 +147,37 @@ def test_a_moving_stone_goes_from_one_turn_round_to_the_other(paper, state_of, s
     later = columns(image, pencil.theme.palette.tight)
     assert abs((later.max() - later.min()) - wide) <= 3
     assert later.min() > blue.min() or share == 1.0
+
+
+# -- the wall before and after a step, and the rates side by side -----------------------------------------------------------
+
+
+@pytest.mark.parametrize("rz", [0.5, 6.0, 40.0])
+def test_marks_are_as_deep_as_they_are_told_and_the_same_each_time(rz):
+    found = marks(rz, 3)
+    assert found.max() == pytest.approx(0.0) and found.min() == pytest.approx(-rz)
+    assert (found == marks(rz, 3)).all() and (found != marks(rz, 4)).any()
+
+
+@pytest.mark.parametrize("a_side, own, keeps", [(1.2, 0.0, True), (8.0, 0.0, False), (8.0, 3.0, False)])
+def test_a_step_keeps_what_lies_deeper_than_it_cuts(a_side, own, keeps):
+    before = marks(6.5, 2)
+    after = after_step(before, a_side, own, 3)
+    assert (after <= before + 1e-12).all(), "metal does not go back on"
+    assert after.max() == pytest.approx(-a_side)
+    assert (after[before < -a_side - own] == before[before < -a_side - own]).all()
+    assert bool((after == before).any()) is keeps
+    assert after.min() == pytest.approx(min(-6.5 if keeps else -a_side - own, -a_side - own))
+
+
+def test_the_rates_of_a_job_stand_before_those_of_its_family():
+    cells = (LedgerCell("bored", 0.5, None, "TPG 321", None, (), 0), LedgerCell("coarse", 0.06, 60.0, "vitrified 150", None, ("RM",), 3),
+             LedgerCell("plateau", 0.0, 12.0, "", None, ("RM",), 2))  # fmt: skip
+    ledger = Ledger((LedgerRow(2, cells),), None, (FamilyRate("2029", "vee", "coarse", "vitrified 150", 0.002),))
+    rows = rate_rows(ledger)
+    assert [(r.name, r.own) for r in rows] == [
+        ("cylinder 2, coarse, vitrified 150", True),
+        ("2029, coarse, vitrified 150", False),
+    ]
+    assert [r.rate_mm for r in rows] == pytest.approx([0.001, 0.002])
+    assert rate_rows(Ledger((), None, ())) == ()

@@ -13,6 +13,7 @@ from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import hone_pages as hone_page_advice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.paint.rate_rows import draw_rates, rate_rows
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -55,6 +56,11 @@ class LedgerView(Picture):
                 area.left() + px(8), area.top() + px(46) + high * (row.cylinder - 1), area.width() - px(20), high
             )
             _row(pencil, r, row, most, row.cylinder == self.session.bench.cylinder, self.session)
+        rates, top = rate_rows(found), area.top() + px(64) + high * count
+        if rates and area.bottom() - top > px(110):
+            draw_rates(
+                pencil, QRectF(area.left() + px(8), top, area.width() - px(20), area.bottom() - top), rates, show
+            )
 
 
 def _row(pencil: Pencil, r: QRectF, row: LedgerRow, most: float, here: bool, session: Session) -> None:

@@ -6,7 +6,8 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.job.card import Advice
-from redline_bore.job.hone.steps import HoneStage, StageStands, practice_of, stages_of
+from redline_bore.job.hone.set_up import rz_of
+from redline_bore.job.hone.steps import PEAKS_ONLY, HoneStage, StageStands, practice_of, stages_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.stones import stones_said
 from redline_bore.job.words import hone_pages as hone_page_advice
@@ -14,6 +15,7 @@ from redline_bore.job.words.stages import say_stage
 from redline_bore.job.words.texture import texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.paint.step_marks import draw_step_marks
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
@@ -43,11 +45,11 @@ class StagesView(Picture):
             px(4),
             px(6),
             practice_of(state).title[:1].upper() + practice_of(state).title[1:],
-            f"metal a side, in {texture_unit(self.session.show)}; what stands in it: the marks before",
+            f"metal a side, in {texture_unit(self.session.show)}; below: the wall before and after",
         )
         stages = stages_of(state, self.session.bench.cylinder)
         now = state.honing.step_of(self.session.bench.cylinder)
-        high = min(px(150), (area.height() - px(50)) / max(len(stages), 1))
+        high = min(px(300), (area.height() - px(50)) / max(len(stages), 1))
         most = max([s.a_side_um or 0.0 for s in stages] + [s.rz_before_um[1] for s in stages if s.rz_before_um] + [1.0])
         for i, stage in enumerate(stages):
             r = QRectF(area.left() + px(4), area.top() + px(44) + high * i, area.width() - px(14), high).adjusted(
@@ -100,6 +102,11 @@ def _stage(pencil: Pencil, r: QRectF, stage: HoneStage, number: int, most: float
     pencil.text(
         below, say_stage(stage.call, show), 13, "ink", align=LEFT | (TOP if r.height() > px(90) else MIDDLE), wrap=True
     )
+    if r.height() > px(170) and stage.a_side_um is not None and stage.a_side_um > 0.0:
+        under = QRectF(r.left() + px(14), r.top() + px(84), r.width() - px(28), r.height() - px(94))
+        before = None if stage.rz_before_um is None else sum(stage.rz_before_um) / 2.0
+        own = 0.0 if stage.stones in PEAKS_ONLY else sum(rz_of(session.job, stage.stones)) / 2.0
+        draw_step_marks(pencil, under, stage.a_side_um, before, own, number, show)
 
 
 class StepsPage(StepPage):
