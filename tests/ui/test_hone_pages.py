@@ -149,6 +149,22 @@ def test_the_load_page_without_a_hone_says_how(railcar):
     assert "Nothing was heard" in railcar.said
 
 
+def test_a_frame_that_comes_late_loses_no_stroke(railcar, monkeypatch):
+    shown = page(railcar, "pacer")
+    railcar.type("hone drill rpm 70")
+    monkeypatch.setattr(shown, "most", lambda: 9)
+    railcar.key(K.Key_Return)
+    shown._timer.stop()
+    for phase, counted in ((0.6, 0), (1.6, 1), (4.5, 4), (4.9, 4), (7.7, 7)):
+        monkeypatch.setattr(shown, "_phase", lambda phase=phase: phase)
+        shown._frame()
+        assert shown.counted == counted
+    shown._timer.start()
+    monkeypatch.setattr(shown, "_phase", lambda: 12.0)  # what is past the end was not stroked
+    shown._frame()
+    assert shown.counted == 9 and not shown.running
+
+
 def test_the_pacer_counts_books_and_tells_when_to_stop(railcar, monkeypatch):
     shown = page(railcar, "pacer")
     assert "for a hone held by hand" in railcar.call

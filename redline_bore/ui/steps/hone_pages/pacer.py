@@ -122,10 +122,10 @@ class PacerPage(StepPage):
         if halves > self._halves:
             self._halves = halves
             QApplication.beep()  # where there is a device; the bar is seen in any case
-            done = halves // 2
-            if halves % 2 == 0:
-                self.counted += 1
-                if self.counted >= self.most() or done >= self.most():
+            done = min(halves // 2, self.most())  # by the clock: a frame that came late loses no stroke
+            if done > self.counted:
+                self.counted = done
+                if done >= self.most():
                     self._halt()
                 self.session.changed.emit(frozenset({"beat"}))
         self.view.update()
