@@ -27,6 +27,9 @@ USES = {"through": "through", "blind": "blind", "seat": "seat", "offset": "off c
 MARKS = {"yes": "sound", "care": "look here", "no": "stop"}
 
 
+CUT_PX = 26.0
+
+
 class ShelfView(Picture):
     """The shelf: one strip an insert, its edges as marks, its uses beside it; the machine's speeds below."""
 
@@ -52,6 +55,39 @@ class ShelfView(Picture):
         for i, line in enumerate(lines):
             self._insert(pencil, QRectF(area.left() + px(4), top + high * i, area.width() - px(14), high), line)
         self._machine(pencil, QRectF(area.left() + px(4), area.bottom() - foot, area.width() - px(14), foot - px(6)))
+        below = top + high * len(lines) + px(16)
+        self._cuts(pencil, QRectF(area.left() + px(4), below, area.width() - px(14), area.bottom() - foot - below))
+
+    def _cuts(self, pencil: Pencil, r: QRectF) -> None:
+        """The cut as it is set beside other speeds and inserts, where the shelf leaves room: minutes, and the marks each leaves."""
+        px, show, state = pencil.px, self.session.show, self.session.job
+        cuts = bore.cuts_beside(state)
+        fit = int((r.height() - px(36)) // px(CUT_PX))
+        if not cuts or fit < 2:
+            return
+        most = max(c.minutes for c in cuts)
+        left_mm = bore.plan_of(state, self.session.bench.cylinder).left_mm[0]
+        pencil.heading(
+            r.left(),
+            r.top(),
+            "This cut, and others beside it",
+            "minutes a hole, one pass; the marks it leaves for the hone",
+        )
+        for i, cut in enumerate(cuts[:fit]):
+            row = QRectF(r.left() + px(8), r.top() + px(34) + px(CUT_PX) * i, r.width() - px(16), px(CUT_PX))
+            name = f"{cut.what}, {cut.rpm:g} turns, {show.fine(cut.feed_mm)} a turn"
+            pencil.text(row, pencil.fitted(name, px(290), 13), 13, "ink" if i == 0 else "graphite", i == 0)
+            bar = QRectF(row.left() + px(300), row.center().y() - px(5), px(150) * cut.minutes / most, px(10))
+            pencil.rect(bar, "tight", alpha=0.55 if i == 0 else 0.3)
+            pencil.text(QRectF(bar.right() + px(8), row.top(), px(90), row.height()), f"{cut.minutes:.1f} min", 13)
+            if cut.marks_mm > left_mm:
+                pencil.triangle_mark(row.right() - px(14), row.center().y())
+            pencil.text(
+                QRectF(row.left(), row.top(), row.width() - px(22), row.height()),
+                f"marks {show.size(cut.marks_mm)}",
+                13,
+                align=RIGHT | MIDDLE,
+            )
 
     def _insert(self, pencil: Pencil, r: QRectF, line: ShelfLine) -> None:
         px, show, f = pencil.px, self.session.show, self.session.job.figures
