@@ -34,6 +34,15 @@ class Fit:
     hot_mm: float | None
 
     @property
+    def closes_hot_mm(self) -> float | None:
+        """How much the clearance closes from 20 C to working heat where both grow freely, mm; None where that is not known. For comparing
+        alloys and duties: a piston yields and a skirt is barrelled, so that it is no interference."""
+        at = self.bore_mm if self.bore_mm is not None else self.finish_mm
+        return (
+            None if at is None or self.piston_mm is None or self.hot_mm is None else at - self.piston_mm - self.hot_mm
+        )
+
+    @property
     def to_come_mm(self) -> float | None:
         """Metal still to come off before the finish size; None where there is none, or no size."""
         if self.bore_mm is None or self.finish_mm is None or self.decision is Decision.IN:

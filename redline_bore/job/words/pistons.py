@@ -85,8 +85,8 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
                     mark,
                 )
             )
-        if fit.hot_mm is not None:
-            lines.append(FigureLine("hot, free growth", show.unit(show.away(fit.hot_mm))))
+        if fit.closes_hot_mm is not None:
+            lines.append(FigureLine("closes hot, growing freely", show.unit(show.size(fit.closes_hot_mm))))
         rings = rings_of(state, fit.finish_mm)
         lines.append(FigureLine("ring gaps, top, 2nd", f"{show.size(rings.top_mm)}, {show.size(rings.second_mm)}"))
         if (off := to_file(state, fit.cylinder, fit.finish_mm)) is not None:
@@ -118,7 +118,9 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
     if fit.doubt_mm is not None and not could_be_in(window, fit.doubt_mm):
         notes.append("The window is narrower than twice the gauge's doubt: nothing can be called in.")
     if fit.hot_mm is not None and fit.hot_mm < 0.0:
-        notes.append("Hot clearance is free growth, for comparing alloys and duties; it is no verdict of seizure.")
+        notes.append(
+            "How far it closes hot is free growth, for comparing alloys and duties: skirts are barrelled and yield, so it is no interference."
+        )
     if (
         state.calling.chamber is not None
         and fit.finish_mm is not None

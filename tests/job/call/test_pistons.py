@@ -127,8 +127,11 @@ def test_hot_clearance_is_told_as_free_growth(ledger_of, shipped):
     state = after(ledger_of("2041"), shipped, *measured(105.67, 105.67, 105.67, 105.67, 105.67))
     fit = pistons.fits_of(state)[0]
     assert fit.hot_mm is not None and fit.hot_mm < 0.075
+    assert fit.closes_hot_mm == pytest.approx(fit.finish_mm - fit.piston_mm - fit.hot_mm) and fit.closes_hot_mm > 0.0
+    advice = pistons_words.advise(state, 1, MM)
+    assert figure(advice, "closes hot, growing freely").value == MM.unit(MM.size(fit.closes_hot_mm))
     if fit.hot_mm < 0:
-        assert any("no verdict of seizure" in c for c in pistons_words.advise(state, 1, MM).changes)
+        assert any("no interference" in c for c in advice.changes)
 
 
 def test_ring_gaps_wanted_and_what_to_file(ledger_of, shipped):
