@@ -20,7 +20,7 @@ def test_an_advice_that_fails_leaves_nothing_of_the_one_before(bench_on, monkeyp
     bench.session.bench.cylinder = 2
     with pytest.raises(OnPurposeError):
         bench.window.refresh_words()
-    assert "no advice could be worked out" in bench.call and bench.call != before
+    assert "No advice could be worked out" in bench.call and bench.call != before
     assert not bench.window.card.button.isVisible() and any(
         "on purpose" in c for c in bench.window.card._advice.changes
     )

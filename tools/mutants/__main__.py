@@ -196,6 +196,8 @@ def _run(sites: Sequence[Site], workers: int, every: bool) -> list[Tried]:
                 how = "too slow" if slow else "not noticed" if os.waitstatus_to_exitcode(status) == 0 else "noticed"
                 done.append(Tried(site, how))
                 print(f"\r{len(done)} of {len(sites)}, {sum(t.killed for t in done)} noticed ", end="", file=sys.stderr)
+                if how == "not noticed":  # told at once: whoever waits can begin on it
+                    print(f"\n  {site.name}", file=sys.stderr)
                 free.append(folder)
                 del running[child]
     print(file=sys.stderr)

@@ -7,7 +7,7 @@ from datetime import date
 from typing import Literal
 
 from redline_bore.core.block import Numbering, faults_of
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
@@ -177,7 +177,10 @@ def _named(text: str, at: At) -> tuple[Entry, ...]:
 
 def _numbered(text: str, at: At) -> tuple[Entry, ...]:
     """How the cylinders of two banks are counted."""
-    b, said = at.state.book_in, Numbering(" ".join(behind(text.strip()).lower().split()))
+    b, words = at.state.book_in, " ".join(behind(text.strip()).lower().split())
+    if words not in (Numbering.BY_BANK, Numbering.ACROSS):
+        raise FormError("Two banks are numbered by bank, or across")
+    said = Numbering(words)
     if not b.block.two_banks and said is not Numbering.BY_BANK:
         raise InputError("This block has one bank; its cylinders are counted from the front")
     return (BookInRevised(book_in=changed(b, block=changed(b.block, numbering=said))),)
