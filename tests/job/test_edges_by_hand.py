@@ -611,3 +611,43 @@ def test_how_two_banks_are_counted_is_asked_before_the_first_reading(state_of, l
     )
     lines = [f for f in advise(there, 1, METRIC).figures if f.label == "numbered"]
     assert bool(lines) is asked and all(f.by == "book_in_revised/numbered" for f in lines)
+
+
+@pytest.mark.parametrize(
+    "units, strokes, doubted",
+    [(Units.METRIC, 12.5, False), (Units.METRIC, 12.55, True), (Units.METRIC, 12.0, False), (Units.INCH, 12.5, True), (Units.INCH, 12.0, False)],
+)  # fmt: skip
+def test_strokes_with_a_part_are_a_size_where_nobody_counts_parts(state_of, units, strokes, doubted):
+    state = but(state_of("2041"), honing={"checks": ()})
+    found = doubtful.doubt_in(state, [CheckLogged(cylinder=1, strokes=strokes, sizes_mm=(105.6,))], units)
+    assert (found is not None and found.what is DoubtOf.STROKES_ARE_A_SIZE) is doubted
+
+
+def test_a_second_opinion_without_readings_asks_for_them(state_of):
+    shop = Some(conditions=Some(block_c=20.0, at_20=True))
+    state = but(state_of("2041"), comparing={"second_opinions": (shop,)})
+    assert second_opinion.settle_next(state, ()) is second_opinion.Settles.BOOK_THEIRS
+
+
+def test_a_call_that_is_sure_wants_nothing_more(ledger_of, shipped):
+    from redline_bore.job.words.calls_beside import side_of
+    from tests.job.benches import settled
+
+    state = fold(settled(ledger_of("2041"), shipped), shipped)
+    sure = {x.name: x.value for x in side_of(state, 0.5, (), METRIC).lines}
+    unsure = {x.name: x.value for x in side_of(fold(ledger_of("2041"), shipped), 0.5, (), METRIC).lines}
+    assert sure["to be sure"] == "nothing more" and "sweep" in unsure["to be sure"]
+
+
+@pytest.mark.parametrize("step, peaks", [(0, False), (1, True), (2, True)])
+def test_no_set_up_is_told_where_only_peaks_are_cut(monkeypatch, state_of, step, peaks):
+    state = state_of("2036")
+    monkeypatch.setattr(shape, "stones_of", lambda state: ("vitrified_150", "brush_600"))
+    monkeypatch.setattr(shape, "_honed_so", lambda state, c: True)
+    run = replace(
+        state.honing.run, machine="vertical", over_top_mm=10.0, over_bottom_mm=3.0, dwell_top_s=0.0, dwell_bottom_s=0.0
+    )
+    there = but(state, honing={"run": run})
+    monkeypatch.setattr(type(there.honing), "step_of", lambda self, c: step)
+    last = Some(sizes_mm=(83.0, 83.1, 83.0))
+    assert (shape._set_to(there, 1, last, 0.1, 0.1) is None) is peaks
