@@ -651,3 +651,55 @@ def test_no_set_up_is_told_where_only_peaks_are_cut(monkeypatch, state_of, step,
     monkeypatch.setattr(type(there.honing), "step_of", lambda self, c: step)
     last = Some(sizes_mm=(83.0, 83.1, 83.0))
     assert (shape._set_to(there, 1, last, 0.1, 0.1) is None) is peaks
+
+
+@pytest.mark.parametrize(
+    "a, b, apart",
+    [
+        (0.0, 90.0, 90.0),
+        (10.0, 170.0, 20.0),
+        (0.0, 180.0, 0.0),
+        (30.0, 330.0, 60.0),
+        (350.0, 10.0, 20.0),
+        (45.0, 60.0, 15.0),
+    ],
+)
+def test_two_diameters_are_never_more_than_a_right_angle_apart(a, b, apart):
+    assert second_opinion._between(a, b) == pytest.approx(apart)
+
+
+@pytest.mark.parametrize("nearest, strokes", [(None, 0.0), (1.2, 6.0), (0.0, 0.0)])
+def test_the_strokes_to_the_place_that_comes_nearest(nearest, strokes):
+    found = plateau.PlateauForecast.nearest_strokes.fget(Some(nearest_um=nearest, rate=Some(um=0.2)))
+    assert found == pytest.approx(strokes)
+
+
+@pytest.mark.parametrize(
+    "text, ok",
+    [
+        ("insert TPG 321 coated 1", True),
+        ("insert TPG 321 coated 0", False),
+        ("insert TPG 321 edges 1 coated 2", True),
+        ("insert TPG 321 edges 17 coated 2", False),
+    ],
+)
+def test_how_many_inserts_and_edges_there_can_be(state_of, text, ok):
+    from redline_bore.core.gauging import Place
+    from redline_bore.job.kinds.phrase import Where
+
+    where = Where(1, Place(0, 0), Units.METRIC)
+    if ok:
+        assert one_typed("bore", text, state_of("2041"), where).count == int(text.split("coated ")[1].split()[0])
+    else:
+        with pytest.raises(InputError):
+            one_typed("bore", text, state_of("2041"), where)
+
+
+@pytest.mark.parametrize(
+    "begun, wanted", [([], 50.0), ([70.0], 70.0), ([76.0], 50.0), ([25.0], 25.0), ([24.0], 50.0), ([30.0, 55.0], 55.0)]
+)
+def test_a_wall_is_read_on_where_it_was_begun_near_there(begun, wanted):
+    from redline_bore.job.call import walls
+
+    rows = [[Some(depth_mm=d)] for d in begun]
+    assert walls._wanted_depth(Some(block=Some(length_mm=200.0)), 0.25, rows) == wanted

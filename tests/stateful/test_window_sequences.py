@@ -8,7 +8,8 @@ from pathlib import Path
 import pytest
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule, run_state_machine_as_test
-from PyQt6.QtCore import QPoint, QSettings, Qt
+from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
+from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
@@ -98,7 +99,20 @@ class Hands(RuleBasedStateMachine):
 
     @rule(
         name=st.sampled_from(
-            ("touch", "comma", "clear", "paper", "another", "find", "by_hand", "jobs", "begin", "this_page", "who")
+            (
+                "touch",
+                "comma",
+                "clear",
+                "paper",
+                "another",
+                "find",
+                "by_hand",
+                "jobs",
+                "begin",
+                "this_page",
+                "who",
+                "table",
+            )
         )
     )
     def give_a_command(self, name):
@@ -111,6 +125,51 @@ class Hands(RuleBasedStateMachine):
             for pick in picks:
                 keys = list(pad.keys.values())
                 QTest.mouseClick(keys[pick % len(keys)], Qt.MouseButton.LeftButton)
+
+    @rule(
+        pick=picks,
+        drags=st.lists(st.integers(0, 400), max_size=3),
+        text=st.sampled_from(("", "12", "0.1 0.05", "99999", "21 C", "-3", "words")),
+        all_of=st.booleans(),
+        why=st.booleans(),
+    )
+    def fill_a_tag(self, pick, drags, text, all_of, why):
+        """Hang the tag of some line, drag its scales, write into it, for one or for all, and book it with or without a reason."""
+        from redline_bore.desk.tag import phrases_of
+        from redline_bore.ui.commands.find import hang
+
+        window = self.window
+        if window.session.state is None or window.session.bench.new_job:
+            return
+        lines = list(phrases_of(window.session.bench.step))
+        kind, phrase = lines[pick % len(lines)]
+        hang(window, window.session.bench.step, kind, phrase)
+        tag = window.tag
+        for scale, at in zip(tag.scales.values(), drags, strict=False):
+            QTest.mouseClick(scale, Qt.MouseButton.LeftButton, pos=QPoint(at, 20))
+        for field in list(tag.fields.values())[: 1 + pick % 2]:
+            if text:
+                field.setText(text)
+        tag.alike.setChecked(all_of and tag.alike.isVisible())
+        if why and tag.because.isVisible():
+            tag.because.setText("read twice")
+        QTest.qWait(130)  # until what it would change is told
+        before, filed = len(window.session.records), tag.said()
+        tag.enter()
+        self.settle()
+        if not filed.can:
+            assert len(window.session.records) == before
+
+    @rule(turns=st.lists(st.sampled_from((-120, 120)), min_size=1, max_size=3))
+    def turn_the_wheel(self, turns):
+        window, before = self.window, len(self.window.session.records)
+        at = QPointF(window.rect().center())
+        for turn in turns:
+            event = QWheelEvent(
+                at, at, QPoint(), QPoint(0, turn), Qt.MouseButton.NoButton, NONE, Qt.ScrollPhase.NoScrollPhase, False
+            )
+            QApplication.sendEvent(window, event)
+        assert len(window.session.records) == before
 
     @rule(sizes=st.lists(sizes, min_size=1, max_size=4))
     def type_figures(self, sizes):
