@@ -703,3 +703,31 @@ def test_a_wall_is_read_on_where_it_was_begun_near_there(begun, wanted):
 
     rows = [[Some(depth_mm=d)] for d in begun]
     assert walls._wanted_depth(Some(block=Some(length_mm=200.0)), 0.25, rows) == wanted
+
+
+@pytest.mark.parametrize(
+    "clock, sides",
+    [(0.0, {0.0}), (25.0, {0.0}), (26.0, set()), (335.0, {0.0}), (334.0, set()), (65.0, {90.0}), (200.0, {180.0})],
+)
+def test_how_far_off_a_side_a_wall_may_be_read_and_count_for_it(clock, sides):
+    from redline_bore.job.call import walls
+
+    assert walls._sides([Some(clock_deg=clock)]) == sides
+
+
+@pytest.mark.parametrize(
+    "sizes, said",
+    [
+        (((83.0,), (83.0,)), False), (((83.02, 83.0), (83.03,)), False), (((83.00, 83.00), (83.04, 83.0)), True),
+        (((83.04, 83.0), (83.00, 83.0)), False), (((83.0,), (83.0, 83.0), (83.0, 83.04)), True),
+    ],
+)  # fmt: skip
+def test_a_taper_that_grows_is_told_of_checks_at_several_depths(state_of, sizes, said):
+    checks = tuple(Some(sizes_mm=s, by_depth_mm=s) for s in sizes)
+    notes = hone_words._taper_notes(state_of("2047"), Some(checks=checks, at_size=False), METRIC)
+    assert bool(notes) is said
+    if said:
+        assert notes[0].startswith("Taper grew by 0.040") and ("bottom is tight" in notes[0]) is (
+            sizes[-1][0] > sizes[-1][-1]
+        )
+    assert hone_words._taper_notes(state_of("2047"), Some(checks=checks, at_size=True), METRIC) == []

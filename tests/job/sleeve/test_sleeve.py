@@ -278,8 +278,14 @@ def test_the_sleeve_in_hand_says_what_its_parent_is_bored_to(ledger_of, shipped,
     sentence = advise(taken).sentence
     assert f"to {best.parent_mm:.3f} in 2 steps, gauge it." in sentence and "measure the sleeve" not in sentence
     assert figure(advise(taken), "for the sleeve in hand").value == f"{outside:.3f} outside"
+    steps = figure(advise(taken), "in steps to").value.replace(" (next holder)", "").split(", ")
+    assert steps == [f"{c.size_mm:.3f}" for c in best.cuts]
     done = after(book, shipped, SleeveWayTaken(cylinder=4, way="bore to the sleeve"), parent(*[best.parent_mm] * 4))
     assert stage_of(done, 4).key == "go in" and fit_of(done, 4).grip.interference_mm == pytest.approx(0.056, abs=0.002)
+
+
+def test_nothing_is_bored_for_a_sleeve_that_fits(fitted, shipped):
+    assert "bore to the sleeve" not in [w.way for w in ways_of(fold(fitted, shipped), 4)]
 
 
 def test_a_sleeve_too_small_for_a_round_parent_is_not_bored_for(called, shipped):
