@@ -109,11 +109,10 @@ def test_a_hidden_picture_works_nothing_out(boring, monkeypatch):
     asked = []
     monkeypatch.setattr(LadderView, "said", lambda self: asked.append(1) or "")
     boring.type("24.0 C")
-    boring.bot.wait(30)
+    boring.bot.wait(400)  # longer than a picture rests before it is told of
     assert not asked
     boring.go("call")
-    boring.bot.wait(30)
-    assert asked
+    boring.bot.waitUntil(lambda: bool(asked), timeout=5000)
 
 
 def test_a_call_that_bores_nothing_takes_the_bar_off_the_route(bench_on):

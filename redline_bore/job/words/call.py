@@ -21,6 +21,7 @@ from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.asks import ask_words
+from redline_bore.job.words.shared_figures import cleanup_line, redline_by_piston
 
 LACKS = {  # why the high end is no bound
     Lacks.STOP_NOT_MEASURED: "Where the top ring stops was not measured: the deepest wear lies just under it",
@@ -169,9 +170,7 @@ def _apart_words(fate: Fate, show: Show) -> str:
 def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[FigureLine, ...]:
     column, lines = fate.column, []
     if column.cleanup is not None:
-        c = column.cleanup
-        upper = f"–{show.size(c.high_mm)}" if c.is_bound else " or more"
-        lines.append(FigureLine(f"{column.cylinder} cleans up at", f"{show.size(c.low_mm)}{upper}"))
+        lines.append(cleanup_line(column.cylinder, column.cleanup, show))
         marks = {
             Verdict.CLEANS_UP: Mark.SOUND,
             Verdict.MAY_SHADOW: Mark.LOOK,
@@ -200,9 +199,7 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
     if column.shape.mean_mm is not None:
         lines.append(FigureLine("stock on diameter", show.unit(show.rough(fate.end.most_mm - column.shape.mean_mm))))
     if redline.piston is not None:
-        lines.append(
-            FigureLine(f"finish to piston {column.cylinder}", show.size(redline.piston.size_mm + window.aim_mm))
-        )
+        lines.append(redline_by_piston(column.cylinder, redline.piston.size_mm + window.aim_mm, show))
     lines.append(_wall_line(fate, show))
     left = sum(r > fate.oversize_mm + 1e-9 and not ladder.thin(r) for r in ladder.rungs_mm)
     lines.append(FigureLine("rebuilds left after", str(left)))

@@ -12,6 +12,7 @@ from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.reasons import say_need, say_reason
+from redline_bore.job.words.shared_figures import SIZE_IN_NAME
 
 
 @dataclass(frozen=True)
@@ -109,7 +110,7 @@ def _figures(option: Option, nominal_mm: float, show: Show) -> tuple[FigureLine,
         sizes = sorted(
             {nominal_mm + option.oversize_mm} | {nominal_mm + a.oversize_mm for a in option.apart if a.oversize_mm}
         )
-        lines.append(FigureLine("to size, in name", ", ".join(show.size(v) for v in sizes)))
+        lines.append(FigureLine(SIZE_IN_NAME, ", ".join(show.size(v) for v in sizes)))
         lines.append(_wall_line(option, show))
     known = [s for s in option.bored_stock_mm if s is not None]
     if option.oversize_mm is not None and known:

@@ -13,6 +13,7 @@ from redline_bore.job.kinds.call import chamber_of
 from redline_bore.job.redline import leading_window, windows
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.call import wrong_piston_words
+from redline_bore.job.words.shared_figures import redline_by_piston
 
 CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
 
@@ -74,13 +75,13 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
         lines.append(FigureLine(f"piston {fit.cylinder} at 20 °C", show.size(fit.piston_mm), by="piston_measured"))
         if fit.over_nominal_mm is not None:
             lines.append(FigureLine("against its size in name", show.away(fit.over_nominal_mm)))
-        lines.append(FigureLine("finish to it", show.size(fit.finish_mm)))
+        lines.append(redline_by_piston(fit.cylinder, fit.finish_mm, show))
         if fit.clearance_mm is not None and fit.most_mm is not None:
             marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
             mark = Mark.PLAIN if fit.to_come_mm is not None else marks[fit.decision]
             lines.append(
                 FigureLine(
-                    "clearance now",
+                    f"{fit.cylinder} clearance",
                     f"{show.between(fit.clearance_mm, fit.most_mm)} ± {show.size(fit.doubt_mm)}",
                     mark,
                 )

@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 import numpy as np
 
 from redline_bore.core.show import Show
 from redline_bore.job.call.finish_sizes import finish_size_at
 from redline_bore.job.call.need import need_of
+from redline_bore.job.call.shadow import Shadow, shadow_of
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.state.job_state import JobState
-
-if TYPE_CHECKING:
-    pass
-from redline_bore.job.call.shadow import Shadow, shadow_of
+from redline_bore.job.words.shared_figures import SIZE_IN_NAME, cleanup_line
 
 CARE = "A shadow at the ring's turn-around leaks and smokes; one low down may never be noticed. Say so to the owner."
 
@@ -27,7 +23,7 @@ def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice
     sentence, mark = _sentence(cylinder, size_mm, found, sure, show)
     ends = show.size(end.least_mm) if end.measured else f"{show.size(end.least_mm)}–{show.size(end.most_mm)}"
     lines = [
-        FigureLine("cut to, in name", show.unit(show.size(size_mm))),
+        FigureLine(SIZE_IN_NAME, show.unit(show.size(size_mm))),
         FigureLine("ends at", ends),
     ]
     notes = []
@@ -44,9 +40,7 @@ def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice
     if need.why_two_point:
         notes.append(f"{need.why_two_point}.")
     if need.cleanup is not None:
-        lines.append(
-            FigureLine("surely clean at", show.size(need.cleanup.high_mm) if need.cleanup.is_bound else "no bound")
-        )
+        lines.append(cleanup_line(cylinder, need.cleanup, show))
     working = (
         WorkLine(
             f"shadow where the wall's distance from the axis, a flaw's depth and what the clean-up allows for is more than "

@@ -274,7 +274,7 @@ def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> li
         ]  # fmt: skip
     return [
         FigureLine("grips by, mean", show.size(grip.interference_mm), Mark.SOUND if inside else Mark.LOOK),
-        FigureLine("round the clock", f"{show.size(fit.least_mm)}–{show.size(fit.most_mm)}"),
+        FigureLine("grips by, round the clock", f"{show.size(fit.least_mm)}–{show.size(fit.most_mm)}"),
         FigureLine(f"pull, limit {show.stress(grip.hoop_limit_mpa)}", show.stress(*grip.hoop_mpa), hoop),
         FigureLine("its bore will close by", f"{show.size(grip.closes_mm[0])}–{show.size(grip.closes_mm[1])}"),
         FigureLine("holds cold", show.force(*grip.push_n)),
@@ -288,7 +288,7 @@ def _heat_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLin
         return ()
     c = heat.chosen
     return (
-        FigureLine("tightest place grips by", show.size(heat.interference_mm)),
+        FigureLine("grips by, tightest place", show.size(heat.interference_mm)),
         FigureLine("gap wanted", show.size(heat.gap_mm)),
         FigureLine("sleeve", f"{celsius(c.sleeve_c)}", by="sleeve_cold"),
         FigureLine("block", f"{celsius(c.block_c)}", Mark.STOP if c.too_hot else Mark.SOUND),

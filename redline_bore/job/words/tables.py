@@ -77,7 +77,7 @@ def _call(state: JobState, oversize_mm: float, show: Show) -> Table:
             str(f.cylinder), NOT_KNOWN if wear is None else show.size(wear.largest_reading_mm), _size(None if c is None else c.low_mm, show),
             _size(None if c is None or not c.is_bound else c.high_mm, show), _size(f.column.ceiling_mm, show), f.word,
         ))  # fmt: skip
-    heads = ("cylinder", "worn by", "clean at, least", "surely clean at", "wall allows", f"at {show.step(oversize_mm)}")
+    heads = ("cylinder", "worn by", "cleans up at, least", "most", "wall allows", f"at {show.step(oversize_mm)}")
     return Table(f"The call, {show.units.mark}", heads, tuple(rows))
 
 

@@ -120,7 +120,7 @@ def test_a_bore_still_on_its_way_is_no_stop(ledger_of, shipped):
     book = [*measured(105.67, 105.67, 105.67, 105.67, 105.67), *checks(105.715, 105.746)]
     advice = pistons_words.advise(after(ledger_of("2041"), shipped, *book), 1, MM)
     assert advice.sentence == "Cylinder 1: 0.030 still to come off." and advice.mark is Mark.PLAIN
-    assert figure(advice, "clearance now").mark is Mark.PLAIN
+    assert figure(advice, "1 clearance").mark is Mark.PLAIN
 
 
 def test_hot_clearance_is_told_as_free_growth(ledger_of, shipped):
