@@ -46,7 +46,7 @@ class WorkLine:
 class Advice:
     """What to do now. ``button`` is what Enter does; ``care`` a short line of care where the work can hurt.
 
-    leads_on: the button books nothing, it goes on to another cylinder or step.
+    leads_on: the button books nothing, it goes on to another cylinder or step. unsure: it books what is not sure, so it is not lit.
     """
 
     scope: str
@@ -58,6 +58,7 @@ class Advice:
     care: str = ""
     mark: Mark = Mark.PLAIN
     leads_on: bool = False
+    unsure: bool = False
 
     @property
     def spoken(self) -> str:

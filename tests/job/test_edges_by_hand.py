@@ -731,3 +731,19 @@ def test_a_taper_that_grows_is_told_of_checks_at_several_depths(state_of, sizes,
             sizes[-1][0] > sizes[-1][-1]
         )
     assert hone_words._taper_notes(state_of("2047"), Some(checks=checks, at_size=True), METRIC) == []
+
+
+@pytest.mark.parametrize("look_first", [(), (4,)])
+@pytest.mark.parametrize("may_shadow", [False, True])
+@pytest.mark.parametrize("unread", [(), (2,)])
+@pytest.mark.parametrize("may_be_thin", [(), (3,)])
+def test_only_a_call_that_is_sure_is_lit(look_first, may_shadow, unread, may_be_thin):
+    from redline_bore.job.call.finding import CallVerdict
+    from redline_bore.job.words import call as call_words
+
+    verdict = CallVerdict.MAY_SHADOW if may_shadow else CallVerdict.BORE
+    found = Some(can_be_taken=True, look_first=look_first, verdict=verdict, unread=unread, may_be_thin=may_be_thin)
+    sure = not (may_shadow or unread or may_be_thin)
+    assert call_words._unsure(found) is (not look_first and not sure)
+    wanted = "Take it, bore 4 first" if look_first else "Take the call" if sure else "Take it all the same"
+    assert call_words._button(found) == wanted

@@ -20,6 +20,8 @@ def test_arrows_move_the_redline_and_everything_follows(calling):
     calling.key(Qt.Key.Key_Up)
     assert calling.session.rung_mm == 0.75 and "may leave a shadow in 4. First sweep" in calling.call
     assert "may shadow" in calling.window.plan.said()
+    button = calling.window.card.button
+    assert "all the same" in button.text() and button.property("unsure") is True
     calling.key(Qt.Key.Key_Down)
     calling.key(Qt.Key.Key_Down)
     calling.key(Qt.Key.Key_Down)

@@ -74,6 +74,7 @@ def test_reopening_and_signing_again(signing):
     signing.key(Qt.Key.Key_Escape)
     signing.type("reopen the second ring is filed again")
     assert not signing.session.state.signing.closed and "Sign off" in signing.window.card.button.text()
+    assert signing.window.card.button.property("unsure") is False
     signing.type("rings 0.014 0.016")
     assert signing.session.state.signing.rings_of(1).second_mm == pytest.approx(0.016 * 25.4)
     signing.type("who JT")

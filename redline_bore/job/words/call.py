@@ -44,7 +44,7 @@ def advise(state: JobState, cylinder: int, oversize_mm: float, show: Show, apart
     sentence, mark = say(found, show)
     return Advice(
         "Call · block", sentence, _figures(state, ladder, fate, show), _changes(state, ladder, oversize_mm, show, apart),
-        _working(state, fate.column, fate.oversize_mm, show), _button(found), CARE, mark,
+        _working(state, fate.column, fate.oversize_mm, show), _button(found), CARE, mark, unsure=_unsure(found),
     )  # fmt: skip
 
 
@@ -54,8 +54,12 @@ def _button(f: CallFinding) -> str:
         return ""
     if f.look_first:
         return f"Take it, bore {listed(list(f.look_first))} first"
-    unsure = f.verdict is CallVerdict.MAY_SHADOW or f.unread or f.may_be_thin
-    return "Take it all the same" if unsure else "Take the call"
+    return "Take it all the same" if _unsure(f) else "Take the call"
+
+
+def _unsure(f: CallFinding) -> bool:
+    """Whether something is still to be read before it is sure. Cylinders that are bored first and looked at are the way on."""
+    return not f.look_first and (f.verdict is CallVerdict.MAY_SHADOW or bool(f.unread) or bool(f.may_be_thin))
 
 
 def say(f: CallFinding, show: Show) -> Said:

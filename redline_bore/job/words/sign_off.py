@@ -38,7 +38,7 @@ def advise(state: JobState, show: Show) -> Advice:
     )
     return Advice(
         "Call · block", sentence, (*(_line(r, show) for r in sheet.rows[:8]), _finish_line(sheet)), (*numbered, *how), _working(sheet, show),
-        button, CARE, mark,
+        button, CARE, mark, unsure=mark is not Mark.SOUND,
     )  # fmt: skip
 
 

@@ -201,4 +201,9 @@ class CallCard(QWidget):
         self.changes.setText(grey + "".join(f"<p style='margin:0 0 {px(6)}px 0'>{t}</p>" for t in advice.changes))
         self.button.setText(f"{advice.button} ↲" if advice.button else "")
         self.button.setVisible(bool(advice.button))
+        if self.button.property("unsure") is not advice.unsure:
+            self.button.setProperty("unsure", advice.unsure)
+            if (style := self.button.style()) is not None:
+                style.unpolish(self.button)
+                style.polish(self.button)
         self.care.setText(advice.care)

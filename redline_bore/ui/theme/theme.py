@@ -158,6 +158,7 @@ class Theme(QObject):
         QPushButton:hover {{ background: {c.iron}; }}
         QPushButton:checked {{ background: {c.bar}; color: {c.on_bar}; }}
         QPushButton#main {{ background: {c.ink}; color: {c.sheet}; font-size: {px(16)}px; font-weight: bold; border: 0; padding: {px(11)}px; }}
+        QPushButton#main[unsure="true"] {{ background: {c.sheet}; color: {c.ink}; border: {px(2)}px solid {c.ink}; padding: {px(9)}px; }}
         QPushButton#main:focus {{ border: {px(2)}px solid {c.tight}; }}
         QPushButton#main:disabled {{ background: {c.rule}; color: {c.graphite}; }}
         QMenu {{ background: {c.sheet}; border: 1px solid {c.graphite}; padding: {px(4)}px; }}
