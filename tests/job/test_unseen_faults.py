@@ -153,9 +153,9 @@ def test_a_drill_turns_in_the_middle_of_the_usual_surface_speeds(state_of):
 def test_where_the_load_is_tightest(loads, depth):
     from redline_bore.job.hone.load import LoadPicture
 
-    picture = LoadPicture(1, (10.0, 50.0, 90.0), loads, 3, 5.0, None, 100.0)
+    picture = LoadPicture(1, (10.0, 50.0, 90.0), loads, 3, 5.0, None, 100.0, 0.004)
     assert (None if picture.tight is None else picture.tight.depth_mm) == depth
-    assert LoadPicture(1, (10.0,), (20.0,), 0, 5.0, None, 100.0).tight is None
+    assert LoadPicture(1, (10.0,), (20.0,), 0, 5.0, None, 100.0, 0.004).tight is None
 
 
 @pytest.mark.parametrize("turn, told", [(22.4, "30° ± 45°"), (22.5, "not told"), (0.2, "30° ± 1°"), (5.0, "30° ± 10°")])

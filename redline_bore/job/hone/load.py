@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import Enum, auto
@@ -9,6 +10,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.model import WallNow, wall_now
 from redline_bore.job.hone.set_up import stone_mm
 from redline_bore.job.state.job_state import JobState
@@ -44,11 +46,13 @@ class BesideGauge(Enum):
     READ_THREE = auto()  # three depths would tell
     THERE_TOO = auto()
     ELSEWHERE = auto()  # a hard place, or chips under the stone
+    EVEN = auto()  # no depth is tighter than the gauge can tell: likewise
 
 
 @dataclass(frozen=True)
 class LoadPicture:
-    """Mean load by depth (NaN where no stone was). The wall beside it, as gauged or checked last."""
+    """Mean load by depth (NaN where no stone was). The wall beside it, as gauged or checked last. told_mm: by how much two of its
+    sizes differ for sure, on diameter."""
 
     cylinder: int
     depths_mm: tuple[float, ...]
@@ -57,6 +61,7 @@ class LoadPicture:
     strokes: float
     wall: WallNow | None
     length_mm: float
+    told_mm: float
     faults: int = 0
 
     @property
@@ -84,9 +89,11 @@ class LoadPicture:
 
     @property
     def beside_gauge(self) -> BesideGauge | None:
-        """Whether the gauge sees the same place tight; None: nothing is tight, or the wall is even."""
+        """Whether the gauge sees the same place tight; None: nothing is tight."""
         if self.wall is None or self.tight is None or len(self.wall.sizes_mm) < 3:
             return None if self.tight is None else BesideGauge.READ_THREE
+        if max(self.wall.sizes_mm) - min(self.wall.sizes_mm) <= self.told_mm:
+            return BesideGauge.EVEN
         near = abs(self.tight_by_gauge_mm - self.tight.depth_mm) < 0.25 * self.length_mm
         return BesideGauge.THERE_TOO if near else BesideGauge.ELSEWHERE
 
@@ -122,6 +129,7 @@ def picture_of(
         strokes,
         wall_now(state, cylinder),
         length,
+        2.0 * math.sqrt(2.0) * reading_doubt(state).own_mm,  # k = 2 of two readings by one gauge on one master
         faults,
     )
 

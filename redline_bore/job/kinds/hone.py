@@ -412,9 +412,11 @@ def hone_example(at: At) -> str:
     return f"hone vertical rpm 170 strokes 50 over {at.show.rough(out)} {at.show.rough(below)} dwell 0 0.5 load 20"
 
 
-def _check_example(at: At) -> str:
+def check_example(at: At) -> str:
+    """The check that might come next: ten strokes on, and nothing cut yet."""
     earlier = at.state.honing.checks_of(at.where.cylinder, at.state.honing.step_of(at.where.cylinder))
-    sizes = earlier[-1].sizes_mm if earlier else (at.state.block.bore_mm + 0.5,) * 3
+    bored = [h.sizes_mm for h in at.state.boring.holes if h.cylinder == at.where.cylinder]
+    sizes = earlier[-1].sizes_mm if earlier else bored[-1] if bored else (at.state.block.bore_mm,) * 3
     return f"{int(earlier[-1].strokes) + 10 if earlier else 0} " + " ".join(at.show.size(s) for s in sizes)
 
 
@@ -456,7 +458,7 @@ declare(
 )  # fmt: skip
 declare(
     CheckLogged, Topic.CHECKS, "hone", _check_words, into=(Into("honing", _checked),), wrong=_as_many_across,
-    phrases=(Phrase(HONE, (), "STROKES SIZE ... [across SIZE ...]", "a check: double strokes so far in this step, then sizes from the top down, and at a second angle", _check_example, _check),),
+    phrases=(Phrase(HONE, (), "STROKES SIZE ... [across SIZE ...]", "a check: double strokes so far in this step, then sizes from the top down, and at a second angle", check_example, _check),),
 )  # fmt: skip
 declare(
     CompensationRead, Topic.CHECKS, "hone", lambda x, s: f"{x.cylinder}: the machine says {s.size(x.taken_mm)} taken",

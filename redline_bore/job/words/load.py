@@ -24,6 +24,8 @@ def gauge_words(picture: LoadPicture, show: Show) -> str:
         return "Three depths by gauge would tell whether a tight load is a tight hole."
     if found is None or wall is None:
         return ""
+    if found is BesideGauge.EVEN:
+        return "The gauge finds no depth tighter than it can tell: a hard place, or chips under the stone."
     if found is BesideGauge.THERE_TOO:
         return f"The gauge finds it tight there too, by {show.size(max(wall.sizes_mm) - min(wall.sizes_mm))}."
     return f"The gauge finds it tight at {show.down(picture.tight_by_gauge_mm)} instead: a hard place, or chips under the stone."

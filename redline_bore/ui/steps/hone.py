@@ -8,11 +8,12 @@ from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
 from redline_bore.job.hone.finding import still_to_hone
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.kinds.book_in import PracticeChosen
-from redline_bore.job.kinds.hone import KEPT_WITH_CHECKS, HoneStepBegan
-from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.hone import KEPT_WITH_CHECKS, HoneStepBegan, check_example
+from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import options
+from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import next_step
 from redline_bore.job.words.missing import say_missing
 from redline_bore.ui import verbs
@@ -58,14 +59,12 @@ class HoneStep(PagedStep):
         return made(self.session, self.theme, self.walls)
 
     def usual_line(self) -> LineText:
-        p, show = progress_of(self.session.job, self.session.bench.cylinder), self.session.show
+        p = progress_of(self.session.job, self.session.bench.cylinder)
         where = f"Cylinder {p.cylinder} · step {p.step + 1} of {len(p.practice.steps)}, {p.step_name} · goes to check {len(p.checks) + 1}"
-        example = (
-            show.size(p.redline.size_mm) if p.redline.size_mm is not None else show.size(self.session.job.block.bore_mm)
-        )
+        example = check_example(At(self.session.job, self.session.where, StepProposals()))
         return LineText(
             where,
-            f"Double strokes, then sizes from the top down: 42 {example}",
+            f"Double strokes, then sizes from the top down: {example}",
             "Enter books · Space reads · N next step",
             "—",
         )

@@ -75,10 +75,12 @@ def test_the_order_list_is_plain_csv(state_of):
 
 def test_two_calls_stand_in_the_same_lines(state_of):
     one, other = side_of(state_of("2041"), 0.75, (), MM), side_of(state_of("2041"), 0.5, SLEEVE_4, MM)
-    assert [a.name for a in one.lines] == [b.name for b in other.lines]
+    assert [a.label for a in one.lines] == [b.label for b in other.lines]
     assert other.title == "+0.50, sleeve 4" and other.lines[3].value == "sleeve, sleeved"
-    assert {x.name: x.value for x in one.lines}["stock, most"] == "0.76 mm"
-    assert {x.name: x.value for x in side_of(state_of("2047"), 0.25, (), MM).lines}["stock, most"] == "not known"
+    assert {x.label: x.value for x in one.lines}["stock on diameter, most"] == "0.76 mm"
+    assert {x.label: x.value for x in side_of(state_of("2047"), 0.25, (), MM).lines}[
+        "stock on diameter, most"
+    ] == "not known"
 
 
 # -- shadow --------------------------------------------------------------------------------------------------------

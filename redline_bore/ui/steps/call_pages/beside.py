@@ -41,9 +41,10 @@ class CompareView(Picture):
         pencil.heading(px(4), px(6), "Two calls", "B on the ladder keeps one to compare with")
         calls = [c for c in (LookedAt(s.rung_mm, s.apart), s.bench.call.beside) if c is not None]
         sides = [side_of(s.job, c.oversize_mm, c.apart, s.show) for c in calls]
-        width = (area.width() - px(150)) / 2
+        names = px(172)
+        width = (area.width() - names) / 2
         for i, side in enumerate(sides):
-            left = area.left() + px(150) + width * i
+            left = area.left() + names + width * i
             head = QRectF(left, area.top() + px(38), width - px(12), px(44))
             pencil.text(head, pencil.fitted(side.title, head.width(), 15), 15, "ink", i == 0, LEFT | MIDDLE)
             pencil.text(
@@ -52,15 +53,15 @@ class CompareView(Picture):
                 12,
                 "graphite",
             )
-        names = [line.name for line in sides[0].lines]
-        high = min(px(34), (area.height() - px(110)) / max(len(names), 1))
-        for k, name in enumerate(names):
+        labels = [line.label for line in sides[0].lines]
+        high = min(px(34), (area.height() - px(110)) / max(len(labels), 1))
+        for k, label in enumerate(labels):
             y = area.top() + px(98) + high * k
             pencil.line(area.left() + px(4), y, area.right() - px(12), y, "rule")
-            pencil.text(QRectF(area.left(), y, px(140), high), name, 13, "graphite", align=RIGHT | MIDDLE)
+            pencil.text(QRectF(area.left(), y, names - px(10), high), label, 13, "graphite", align=RIGHT | MIDDLE)
             texts = [side.lines[k].value for side in sides]
             for i, side in enumerate(sides):
-                cell = QRectF(area.left() + px(150) + width * i, y, width - px(12), high)
+                cell = QRectF(area.left() + names + width * i, y, width - px(12), high)
                 line = side.lines[k]
                 differs = len(set(texts)) > 1
                 pencil.text(cell, pencil.fitted(line.value, cell.width(), 14), 14, "ink", differs, LEFT | MIDDLE)

@@ -1,0 +1,174 @@
+"""Edges that random faults went unseen at, each worked by hand: what is asked, what counts, and what may be taken."""
+
+from types import SimpleNamespace as Some
+
+import numpy as np
+import pytest
+
+from redline_bore.core.cleanup_bound import Lacks
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.job.call import asks, need, options, shadow
+from redline_bore.job.call.asks import AskFor
+from redline_bore.job.call.best import best_of
+from redline_bore.job.call.option import MAY, NO, SURE, Option, OptionKind
+from redline_bore.job.kinds.defects import WallRead
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.words import shadow as shadow_words
+from tests.job.benches import longer
+
+METRIC = Show(Units.METRIC)
+
+
+@pytest.mark.parametrize(
+    "bored, looks, wanted",
+    [
+        ([(1, 5)], [(1, 6)], True), ([(1, 5)], [(2, 6)], False), ([(1, 5)], [(1, 4)], False), ([(1, 5)], [(1, 5)], False),
+        ([], [(1, 6)], False), ([(2, 5)], [(1, 6)], False), ([(1, 5), (1, 8)], [(1, 6)], False), ([(1, 5)], [], False),
+    ],
+)  # fmt: skip
+def test_a_look_counts_for_its_own_hole_as_it_stands(bored, looks, wanted):
+    holes = [Some(cylinder=c, seq=s) for c, s in bored]
+    state = Some(boring=Some(holes=holes, looks=[Some(cylinder=c, seq=s) for c, s in looks]))
+    assert asks._looked_at(state, 1) is wanted
+
+
+def fate_of(lacks=(), swept=None, measured=True, most=80.5, high=80.4, walls=None, least=80.4):
+    column = Some(
+        cleanup=Some(lacks=lacks, high_mm=high), need=Some(mark=None, swept=swept), shape="shape", walls=walls
+    )
+    return Some(
+        cylinder=3,
+        oversize_mm=0.5,
+        column=column,
+        end=Some(measured=measured, most_mm=most, least_mm=least),
+        wall_stands=False,
+    )
+
+
+@pytest.mark.parametrize(
+    "lacks, poor, swept, wanted",
+    [
+        ((Lacks.CHORDS,), 20.0, None, [AskFor.SWEEP, AskFor.CHORDS]), ((), 20.0, None, [AskFor.SWEEP]),
+        ((Lacks.CHORDS,), None, None, [AskFor.SWEEP]), ((Lacks.CHORDS,), 20.0, object(), []),
+        ((Lacks.STOP_NOT_MEASURED,), None, object(), [AskFor.RING_STOP]),
+    ],
+)  # fmt: skip
+def test_chords_are_asked_where_they_are_what_is_lacking(monkeypatch, lacks, poor, swept, wanted):
+    monkeypatch.setattr(asks, "sweeps_missing", lambda state, c: (20.0,))
+    monkeypatch.setattr(asks, "poorest", lambda shape: poor)
+    state = Some(gauging=Some(defects_of=lambda c: ()))
+    assert [a.what for a in asks._of_cleanup(state, fate_of(lacks, swept))] == wanted
+
+
+@pytest.mark.parametrize(
+    "measured, most, wanted",
+    [(False, 80.5, [AskFor.PISTON]), (False, 80.4, [AskFor.PISTON]), (False, 80.39, []), (True, 80.5, [])],
+)
+def test_a_piston_is_asked_where_it_could_reach_what_is_needed(measured, most, wanted):
+    state = Some(gauging=Some(defects_of=lambda c: ()))
+    found = asks._of_cleanup(state, fate_of((), object(), measured, most))
+    assert [(a.what, a.over_mm) for a in found] == [(what, 0.5) for what in wanted]
+
+
+@pytest.mark.parametrize(
+    "measured, sure, least, wanted",
+    [(False, 80.45, 80.4, True), (False, 80.4, 80.4, True), (False, 80.39, 80.4, False), (False, None, 80.4, False), (True, 80.45, 80.4, False)],
+)  # fmt: skip
+def test_a_piston_is_asked_where_it_could_keep_the_wall(monkeypatch, measured, sure, least, wanted):
+    monkeypatch.setattr(asks, "sweeps_missing", lambda state, c: ())
+    monkeypatch.setattr(asks, "thinnest_places", lambda state, c: ())
+    walls = Some(to_read=False, through_missing=False, sure_mm=sure)
+    found = asks._of_wall(Some(), fate_of((), object(), measured, walls=walls, least=least))
+    assert [a.what for a in found] == ([AskFor.PISTON] if wanted else [])
+
+
+def test_the_way_that_is_sure_without_it_may_be_the_very_next():
+    def way(standing):
+        return Option(OptionKind.RUNG, "rung", standing, 0.5, (), (), (), (0.4,), 2, 4, 0, 60.0)
+
+    first, second = way(MAY), way(SURE)
+    assert best_of([first, second]).otherwise is second
+
+
+@pytest.mark.parametrize("of_doubt, standing", [(-1.1, NO), (-0.9, MAY), (0.9, MAY), (1.1, SURE)])
+def test_a_parent_wall_is_judged_within_its_doubt(monkeypatch, shipped, of_doubt, standing):
+    wall, least, about = (shipped.number(k) for k in ("sleeves.wall", "sleeves.parent_least", "wall.doubt"))
+    monkeypatch.setattr(options, "places_to_read", lambda state, c: ())
+    monkeypatch.setattr(options, "thinnest_places", lambda state, c: ())
+    read = (Some(cylinder=2, wall_mm=wall + least + of_doubt * about), Some(cylinder=3, wall_mm=0.1))
+    state = Some(figures=shipped, gauging=Some(wall_readings=read))
+    assert options._seat(state, Some(cylinder=2), False).standing is standing
+
+
+def test_a_mark_stands_half_way_between_its_ends(monkeypatch):
+    heard = []
+    monkeypatch.setattr(need, "swept_wall", lambda depths, clocks, radii, marks: heard.extend(marks))
+    need._wall([], [Some(top_mm=20.0, bottom_mm=50.0, clock_deg=90.0, deep_high_mm=0.2)])
+    assert [(m.depth_mm, m.clock_deg, m.depth_of_mm if hasattr(m, "depth_of_mm") else 0.2) for m in heard] == [
+        (35.0, 90.0, 0.2)
+    ]
+
+
+def test_the_share_of_a_shadow_counts_what_is_known():
+    assert shadow._share(np.array([[0.1, 0.0], [np.nan, 0.5]])) == pytest.approx(2 / 3)
+    assert shadow._share(np.array([[np.nan]])) == 0.0
+    assert [shadow_words._of_wall(s) for s in (0.0, 0.009, 0.01, 0.02)] == [
+        "none",
+        "under 1% of the wall",
+        "1% of the wall",
+        "2% of the wall",
+    ]
+
+
+def test_a_wall_reading_of_the_other_cylinders_is_not_this_ones(ledger_of, shipped):
+    book = longer(ledger_of("2041"), WallRead(cylinder=5, clock_deg=90.0, depth_mm=60.0, wall_mm=0.5, zone="thrust"))
+    before, now = fold(ledger_of("2041"), shipped), fold(book, shipped)
+    fate = Some(cylinder=4)
+    assert options._seat(now, fate, False) == options._seat(before, fate, False)
+
+
+def test_a_call_that_is_sure_wants_nothing_more(ledger_of, shipped):
+    from redline_bore.job.words.calls_beside import side_of
+    from tests.job.benches import settled
+
+    state = fold(settled(ledger_of("2041"), shipped), shipped)
+    sure = {x.label: x.value for x in side_of(state, 0.5, (), METRIC).lines}
+    unsure = {x.label: x.value for x in side_of(fold(ledger_of("2041"), shipped), 0.5, (), METRIC).lines}
+    assert sure["to be sure"] == "nothing more" and "sweep" in unsure["to be sure"]
+
+
+@pytest.mark.parametrize(
+    "begun, wanted", [([], 50.0), ([70.0], 70.0), ([76.0], 50.0), ([25.0], 25.0), ([24.0], 50.0), ([30.0, 55.0], 55.0)]
+)
+def test_a_wall_is_read_on_where_it_was_begun_near_there(begun, wanted):
+    from redline_bore.job.call import walls
+
+    rows = [[Some(depth_mm=d)] for d in begun]
+    assert walls._wanted_depth(Some(block=Some(length_mm=200.0)), 0.25, rows) == wanted
+
+
+@pytest.mark.parametrize(
+    "clock, sides",
+    [(0.0, {0.0}), (25.0, {0.0}), (26.0, set()), (335.0, {0.0}), (334.0, set()), (65.0, {90.0}), (200.0, {180.0})],
+)
+def test_how_far_off_a_side_a_wall_may_be_read_and_count_for_it(clock, sides):
+    from redline_bore.job.call import walls
+
+    assert walls._sides([Some(clock_deg=clock)]) == sides
+
+
+@pytest.mark.parametrize("look_first", [(), (4,)])
+@pytest.mark.parametrize("may_shadow", [False, True])
+@pytest.mark.parametrize("unread", [(), (2,)])
+@pytest.mark.parametrize("may_be_thin", [(), (3,)])
+def test_only_a_call_that_is_sure_is_lit(look_first, may_shadow, unread, may_be_thin):
+    from redline_bore.job.call.finding import CallVerdict
+    from redline_bore.job.words import call as call_words
+
+    verdict = CallVerdict.MAY_SHADOW if may_shadow else CallVerdict.BORE
+    found = Some(can_be_taken=True, look_first=look_first, verdict=verdict, unread=unread, may_be_thin=may_be_thin)
+    sure = not (may_shadow or unread or may_be_thin)
+    assert call_words._unsure(found) is (not look_first and not sure)
+    wanted = "Take it, bore 4 first" if look_first else "Take the call" if sure else "Take it all the same"
+    assert call_words._button(found) == wanted

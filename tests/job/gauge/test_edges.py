@@ -1,0 +1,220 @@
+"""Edges that random faults went unseen at, each worked by hand: what is doubted and what is asked."""
+
+import math
+from dataclasses import replace
+from types import SimpleNamespace as Some
+
+import pytest
+
+from redline_bore.core.errors import InputError
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.job.gauge import doubt, doubtful, plate, second_opinion
+from redline_bore.job.gauge.doubtful import DoubtOf
+from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
+from redline_bore.job.kinds.hone import CheckLogged
+from tests.job.benches import after, but
+
+METRIC = Show(Units.METRIC)
+
+
+def test_a_level_at_the_very_end_of_the_travel_is_in_it():
+    levels = [Some(depth_mm=d) for d in (9.0, 10.0, 50.0, 90.0, 91.0)]
+    assert doubt._inside(Some(levels=levels), Some(top_mm=10.0, bottom_mm=90.0)) == [1, 2, 3]
+
+
+def test_the_zero_that_stands_off_is_the_newest(shipped):
+    limit = shipped.number("gauging.drift_limit")
+
+    def state(*off):
+        spans = tuple(Some(start_off_mm=o) for o in off)
+        return Some(
+            figures=shipped,
+            units=Units.METRIC,
+            gauging=Some(zero=object(), zero_spans=spans, readings=(), three_points=()),
+        )
+
+    assert doubt.zero_lacks(state(0.0, 2.0 * limit, 0.0)) is None
+    assert doubt.zero_lacks(state(0.0, 0.0, 2.0 * limit)) is doubt.ZeroLacks.STANDS_OFF
+
+
+def test_the_doubt_of_wear_joins_both_readings(state_of):
+    from redline_bore.job.gauge.analysis import shape_of
+
+    state = state_of("2041")
+    for cylinder in state.cylinders:
+        shape = shape_of(state, cylinder)
+        found = doubt.shape_doubt(state, shape)
+        inside = doubt._inside(shape, state.travel)
+        outside = [found.levels[i].mean_mm for i in range(len(found.levels)) if i not in inside]
+        assert found.wear_mm == pytest.approx(2.0 * math.hypot(found.reading.own_mm, min(outside)))
+
+
+@pytest.mark.parametrize(
+    "grown, wanted", [(-0.0065, DoubtOf.SHRUNK), (-0.0055, None), (0.0, None), (0.24, None), (0.26, DoubtOf.LEAPT)]
+)
+@pytest.mark.parametrize("warm", [None, 30.0])
+def test_a_check_is_held_against_the_one_before_at_its_own_temperature(state_of, grown, warm, wanted):
+    state = state_of("2036")
+    last = state.honing.checks_of(1)[-1].mean_mm
+    scale = 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
+    there = but(state, clamped={"block_c": warm})
+    found = doubtful.doubt_in(
+        there, [CheckLogged(cylinder=1, strokes=9.0, sizes_mm=((last + grown) * scale,) * 3)], Units.METRIC
+    )
+    assert (found and found.what) == wanted
+
+
+@pytest.mark.parametrize("of_bore, wanted", [(1.029, True), (0.971, True), (1.032, False), (0.968, False)])
+def test_a_count_of_strokes_like_the_bore_is_a_size(state_of, of_bore, wanted):
+    state = but(state_of("2041"), honing={"checks": ()})
+    strokes = round(state.block.bore_mm * of_bore, 1)
+    found = doubtful.doubt_in(state, [CheckLogged(cylinder=1, strokes=strokes, sizes_mm=(105.6,))], Units.METRIC)
+    assert (found is not None) is wanted
+
+
+def test_a_reading_of_a_warm_block_is_doubted_as_it_would_be_cold(ledger_of, shipped, state_of):
+    state = after(ledger_of("2041"), shipped, BlockTemperature(block_c=60.0))
+    scale = 1.0 + state.coefficient_1e6 * 1e-6 * 40.0
+    spot = state.gauging.readings_of(1, state.clamped.plate_on)[0]
+    others = [r.size_mm for r in state.gauging.readings_of(1, spot.plate_on) if abs(r.depth_mm - spot.depth_mm) < 0.6]
+    size = doubtful.median(others) * scale
+    said = ReadingBooked(
+        cylinder=1, depth_mm=spot.depth_mm, clock_deg=spot.clock_deg, diameter_mm=size, plate_on=spot.plate_on
+    )
+    found = doubtful.doubt_in(state, [said], Units.METRIC)
+    assert found is None or found.what is DoubtOf.READ_ALREADY
+    far = replace(said, diameter_mm=size + 2.0 * shipped.number("gauging.odd_reading"))
+    found = doubtful.doubt_in(state, [far], Units.METRIC)
+    assert found.what is DoubtOf.FAR_FROM_OTHERS and found.mm[1] == pytest.approx(
+        2.0 * shipped.number("gauging.odd_reading") / scale, abs=1e-6
+    )
+
+
+@pytest.mark.parametrize("plate_on", [True, False])
+def test_a_hole_smaller_than_it_was_gauged_either_way_was_not_touched(plate_on):
+    hole = Some(cylinder=1, sizes_mm=(80.39, 80.41))
+
+    def readings_of(cylinder, plate):
+        return [Some(size_mm=80.40)] if plate is plate_on else []
+
+    state = Some(boring=Some(holes=[hole]), gauging=Some(readings_of=readings_of))
+    found = doubtful._of_look(state, Some(cylinder=1))
+    assert found.what is DoubtOf.NOT_TOUCHED and found.mm == (80.39, 80.40)
+    larger = Some(boring=Some(holes=[Some(cylinder=1, sizes_mm=(80.395, 80.41))]), gauging=state.gauging)
+    assert doubtful._of_look(larger, Some(cylinder=1)) is None
+
+
+def test_fasteners_are_near_by_both_directions(monkeypatch):
+    bore = Some(along_mm=0.0, across_mm=0.0, bank=0)
+    near = [
+        Some(along_mm=x, across_mm=y, bank=b)
+        for x, y, b in ((60, 70, 0), (70, 60, 0), (0, 96, 0), (0, 97, 0), (80, 80, 0), (10, 10, 1))
+    ]
+    monkeypatch.setattr(plate, "bore_positions", lambda block: [bore])
+    monkeypatch.setattr(plate, "fastener_positions", lambda block: near)
+    found = plate.bearings(Some(block=Some(bore_mm=80.0)), 1)
+    assert set(found) == {1, 2, 3}
+
+
+@pytest.mark.parametrize(
+    "ours, theirs, aim, wanted",
+    [(True, True, None, True), (True, False, 0.05, True), (True, False, None, False), (False, True, 0.05, False)],
+)
+def test_clearances_are_compared_where_both_have_a_piston_or_an_aim(state_of, ours, theirs, aim, wanted):
+    from redline_bore.job.state.comparing import OtherConditions, OtherReading, SecondOpinion
+
+    state = but(state_of("2036"), **({} if ours else {"calling": {"pistons": ()}}))
+    shop = SecondOpinion(
+        OtherConditions(who="Weir", plate_on=True, at_20=True, aim_mm=aim),
+        (OtherReading(who="Weir", cylinder=1, diameter_mm=83.06),),
+        ((1, 82.99),) if theirs else (),
+    )
+    found = second_opinion._compare(state, shop, shop.readings[0])
+    assert found.clearances is wanted
+
+
+@pytest.mark.parametrize("levels, ok", [(2, True), (20, True), (21, False), (1, False)])
+def test_a_plan_has_two_to_twenty_levels(levels, ok):
+    from redline_bore.core.gauging import LevelPlan
+    from redline_bore.job.kinds.gauge import _few
+
+    plan = LevelPlan("own", tuple(float(i) for i in range(levels)), (0.0, 90.0))
+    if ok:
+        assert _few(plan) is plan
+    else:
+        with pytest.raises(InputError, match="2 to 20 levels"):
+            _few(plan)
+
+
+@pytest.mark.parametrize(
+    "layout, said, banks",
+    [
+        ("vee", "not said", [0, 0, 1, 1]), ("vee", "by bank", [0, 0, 1, 1]), ("vee", "across", [0, 1, 0, 1]),
+        ("flat", "across", [0, 1, 0, 1]), ("inline", "across", [0, 0, 0, 0]), ("inline", "not said", [0, 0, 0, 0]),
+    ],
+)  # fmt: skip
+def test_two_banks_are_counted_as_somebody_said(layout, said, banks):
+    from redline_bore.core.block import BlockSpec, Layout, Numbering, bank_of, bore_positions
+
+    block = BlockSpec(Layout(layout), 4, 80.0, 80.0, 130.0, numbering=Numbering(said))
+    found = bore_positions(block)
+    assert [b.number for b in found] == [1, 2, 3, 4] and [b.bank for b in found] == banks
+    assert [bank_of(block, n) for n in (1, 2, 3, 4)] == banks
+    front = [b for b in found if b.along_mm == 0.0]
+    assert {b.bank for b in front} == set(banks)
+
+
+@pytest.mark.parametrize(
+    "layout, said, read, asked",
+    [
+        ("vee", "not said", False, True),
+        ("vee", "across", False, False),
+        ("vee", "not said", True, False),
+        ("inline", "not said", False, False),
+    ],
+)
+def test_how_two_banks_are_counted_is_asked_before_the_first_reading(state_of, layout, said, read, asked):
+    from redline_bore.core.block import Layout, Numbering
+    from redline_bore.job.words.readings import advise
+
+    state = state_of("2029" if layout == "vee" else "2041")
+    block = replace(state.block, layout=Layout(layout), numbering=Numbering(said))
+    there = but(
+        state,
+        booking={"book_in": replace(state.book_in, block=block)},
+        **({} if read else {"gauging": {"readings": ()}}),
+    )
+    lines = [f for f in advise(there, 1, METRIC).figures if f.label == "numbered"]
+    assert bool(lines) is asked and all(f.by == "book_in_revised/numbered" for f in lines)
+
+
+@pytest.mark.parametrize(
+    "units, strokes, doubted",
+    [(Units.METRIC, 12.5, False), (Units.METRIC, 12.55, True), (Units.METRIC, 12.0, False), (Units.INCH, 12.5, True), (Units.INCH, 12.0, False)],
+)  # fmt: skip
+def test_strokes_with_a_part_are_a_size_where_nobody_counts_parts(state_of, units, strokes, doubted):
+    state = but(state_of("2041"), honing={"checks": ()})
+    found = doubtful.doubt_in(state, [CheckLogged(cylinder=1, strokes=strokes, sizes_mm=(105.6,))], units)
+    assert (found is not None and found.what is DoubtOf.STROKES_ARE_A_SIZE) is doubted
+
+
+def test_a_second_opinion_without_readings_asks_for_them(state_of):
+    shop = Some(conditions=Some(block_c=20.0, at_20=True))
+    state = but(state_of("2041"), comparing={"second_opinions": (shop,)})
+    assert second_opinion.settle_next(state, ()) is second_opinion.Settles.BOOK_THEIRS
+
+
+@pytest.mark.parametrize(
+    "a, b, apart",
+    [
+        (0.0, 90.0, 90.0),
+        (10.0, 170.0, 20.0),
+        (0.0, 180.0, 0.0),
+        (30.0, 330.0, 60.0),
+        (350.0, 10.0, 20.0),
+        (45.0, 60.0, 15.0),
+    ],
+)
+def test_two_diameters_are_never_more_than_a_right_angle_apart(a, b, apart):
+    assert second_opinion._between(a, b) == pytest.approx(apart)

@@ -1,0 +1,23 @@
+"""Edges that random faults went unseen at, each worked by hand: what a job teaches the next."""
+
+from types import SimpleNamespace as Some
+
+import pytest
+
+from redline_bore.job.sign_off import learned
+
+
+@pytest.mark.parametrize("count, taught", [(2, False), (3, True), (5, True)])
+def test_a_rate_is_a_lesson_from_enough_checks(monkeypatch, shipped, count, taught):
+    least = learned.LEAST_CHECKS
+    checks = [
+        Some(stones="", strokes=10.0 * i, mean_mm=80.0 + 0.01 * i, load=100.0 * (i + 1))
+        for i in range(count - 3 + least)
+    ]
+    monkeypatch.setattr(learned, "stones_of", lambda state: ("vitrified_150",))
+    monkeypatch.setattr(learned, "load_share", lambda state, load: load)
+    state = Some(honing=Some(checks_of=lambda c, step: checks))
+    rows = learned._honed(state, 1)
+    assert bool(rows) is taught
+    if taught:
+        assert rows[0][2] == pytest.approx(0.001 / checks[-1].load)
