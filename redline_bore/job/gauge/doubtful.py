@@ -8,7 +8,7 @@ from enum import Enum, auto
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, places_read
-from redline_bore.job.kinds.bore import HoleLooked
+from redline_bore.job.kinds.bore import HoleBored, HoleLooked
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
@@ -30,6 +30,7 @@ class DoubtOf(Enum):
     FIRST_STROKES_LARGE = auto()  # strokes
     SHRUNK = auto()  # mm
     LEAPT = auto()  # mm
+    HOLE_SHRUNK = auto()  # mm
 
 
 @frozen
@@ -51,6 +52,8 @@ def doubt_in(state: JobState, entries: Sequence[Entry], units: Units) -> TypedDo
             found = _of_reading(state, entry)
         elif isinstance(entry, CheckLogged):
             found = _of_check(state, entry, units)
+        elif isinstance(entry, HoleBored):
+            found = _of_hole(state, entry)
         elif isinstance(entry, HoleLooked) and entry.found == "clean":
             found = _of_look(state, entry)
         if found is not None:
@@ -61,8 +64,7 @@ def doubt_in(state: JobState, entries: Sequence[Entry], units: Units) -> TypedDo
 def _of_reading(state: JobState, x: ReadingBooked) -> TypedDoubt | None:
     if x.gauge != TWO_POINT:
         return None
-    warm = state.clamped.block_c
-    size = x.diameter_mm if warm is None else x.diameter_mm / (1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0))
+    size = x.diameter_mm / _grown(state)
     own = state.gauging.readings_of(x.cylinder, x.plate_on)
     near = [r.size_mm for r in own if abs(r.depth_mm - x.depth_mm) < SAME_DEPTH_MM]
     others = near or [r.size_mm for r in own]
@@ -74,6 +76,24 @@ def _of_reading(state: JobState, x: ReadingBooked) -> TypedDoubt | None:
     if own and places_read(state, x.cylinder, x.plate_on) == frozenset(state.gauging.plan.places()):
         return TypedDoubt(DoubtOf.READ_ALREADY, (x.depth_mm,), x.cylinder, x.clock_deg)
     return None
+
+
+def _of_hole(state: JobState, x: HoleBored) -> TypedDoubt | None:
+    """A hole that is smaller than it came from the bar before, no sleeve having gone in since."""
+    sleeve = state.sleeving.after_of(x.cylinder)
+    since = 0 if sleeve is None else sleeve.seq
+    before = next((b for b in reversed(state.boring.holes) if b.cylinder == x.cylinder and b.seq > since), None)
+    if before is None:
+        return None
+    sizes = (*x.sizes_mm, *x.across_mm)
+    shrunk = before.mean_mm - sum(sizes) / len(sizes) / _grown(state)
+    return TypedDoubt(DoubtOf.HOLE_SHRUNK, (shrunk,)) if shrunk > SHRINKS_MM else None
+
+
+def _grown(state: JobState) -> float:
+    """A size at the block's own warmth over the same at 20 C; one where nobody said how warm it is."""
+    warm = state.clamped.block_c
+    return 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
 
 
 def _of_look(state: JobState, x: HoleLooked) -> TypedDoubt | None:
@@ -107,10 +127,8 @@ def _of_check(state: JobState, x: CheckLogged, units: Units) -> TypedDoubt | Non
     checks = state.honing.checks_of(x.cylinder)
     if not checks:
         return None
-    warm = state.clamped.block_c
-    scale = 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
     sizes = (*x.sizes_mm, *x.across_mm)
-    grown = sum(sizes) / len(sizes) / scale - checks[-1].mean_mm
+    grown = sum(sizes) / len(sizes) / _grown(state) - checks[-1].mean_mm
     if grown < -SHRINKS_MM:
         return TypedDoubt(DoubtOf.SHRUNK, (-grown,))
     return TypedDoubt(DoubtOf.LEAPT, (grown,)) if grown > LEAPS_MM else None

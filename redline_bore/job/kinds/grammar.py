@@ -36,7 +36,7 @@ def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
             return _read(bare, words, at)
         except InputError as error:
             if first[:1].isalpha() and (meant := _nearest(step, first)):
-                raise InputError(f"{error}; was “{meant}” meant?") from error
+                raise InputError(f"{error}; perhaps “{meant}” was meant") from error
             raise
     raise InputError(_nothing(step, first, at))
 
@@ -63,5 +63,5 @@ def _nothing(step: str, first: str, at: At) -> str:
     own = sorted(phrases_at(step), key=lambda p: p.steps == ANYWHERE)  # what is typed anywhere is named last
     leads = [*files, *dict.fromkeys(lead for p in own for lead in p.leads)]
     near = _nearest(step, first)
-    meant = f"; was “{near}” meant?" if near else ""
+    meant = f"; perhaps “{near}” was meant" if near else ""
     return f"“{first}” is nothing that is typed here; it begins with {', '.join(leads)}{meant}"

@@ -17,6 +17,7 @@ _WORDS = {
     DoubtOf.STROKES_ARE_A_SIZE: "{strokes:g} double strokes? That is a size: strokes come first",
     DoubtOf.FIRST_STROKES_LARGE: "{strokes:g} double strokes at the first check? That looks like a size: strokes come first",
     DoubtOf.SHRUNK: "it was {size[0]} larger at the last check, and metal does not go back on: is the zero right, the cylinder, the temperature?",
+    DoubtOf.HOLE_SHRUNK: "it came from the bar {size[0]} larger before, and metal does not go back on: is it this cylinder, is the zero right?",
     DoubtOf.LEAPT: "it grew by {size[0]} since the last check: is it this cylinder, and the right zero?",
 }
 

@@ -11,9 +11,11 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.gauge import doubt, doubtful, plate, second_opinion
 from redline_bore.job.gauge.doubtful import DoubtOf
+from redline_bore.job.kinds.bore import HoleBored
+from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
-from tests.job.benches import after, but
+from tests.job.benches import after, but, longer
 
 METRIC = Show(Units.METRIC)
 
@@ -218,3 +220,26 @@ def test_a_second_opinion_without_readings_asks_for_them(state_of):
 )
 def test_two_diameters_are_never_more_than_a_right_angle_apart(a, b, apart):
     assert second_opinion._between(a, b) == pytest.approx(apart)
+
+
+@pytest.mark.parametrize("shrunk, asked", [(0.0, False), (0.0055, False), (0.0065, True), (0.15, True), (-0.1, False)])
+@pytest.mark.parametrize("warm", [None, 30.0])
+def test_a_hole_does_not_come_smaller_from_the_bar_than_it_was(ledger_of, shipped, shrunk, asked, warm):
+    state = fold(longer(ledger_of("2041"), HoleBored(cylinder=1, set_mm=105.5, sizes_mm=(105.5,) * 3)), shipped)
+    scale = 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
+    there = but(state, clamped={"block_c": warm})
+
+    def found(cylinder):
+        sizes = ((state.boring.holes[-1].mean_mm - shrunk) * scale,) * 3
+        return doubtful.doubt_in(there, [HoleBored(cylinder=cylinder, set_mm=105.5, sizes_mm=sizes)], Units.METRIC)
+
+    assert (found(1) is not None and found(1).what is DoubtOf.HOLE_SHRUNK) is asked and found(2) is None
+
+
+def test_a_sleeve_begins_a_hole_anew():
+    hole = Some(cylinder=1, seq=5, mean_mm=110.0)
+    there = Some(boring=Some(holes=(hole,)), clamped=Some(block_c=None), sleeving=Some(after_of=lambda c: Some(seq=9)))
+    entry = HoleBored(cylinder=1, set_mm=105.0, sizes_mm=(105.0,))
+    assert doubtful._of_hole(there, entry) is None
+    there.sleeving = Some(after_of=lambda c: Some(seq=4))
+    assert doubtful._of_hole(there, entry).what is DoubtOf.HOLE_SHRUNK
