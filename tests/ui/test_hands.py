@@ -364,7 +364,7 @@ def test_a_note_is_left_with_one_key_in_every_step(hands):
 @pytest.mark.parametrize(
     ("step", "text", "said", "can"),
     [("gauge", "105.21", "Enter books: 1: 105.21", True), ("gauge", "22.9 C", "Enter books: block at 22.9 °C", True), ("gauge", "sto", "stop DEPTH", False),
-     ("gauge", "stop", "stop DEPTH: where the top ring stops", False), ("gauge", "stopp 3", "was “stop” meant", False), ("gauge", "1", "", False), ("gauge", "", "", False),
+     ("gauge", "stop", "stop DEPTH: where the top ring stops", False), ("gauge", "stopp 3", "perhaps “stop” was meant", False), ("gauge", "1", "", False), ("gauge", "", "", False),
      ("hone", "angle 30", "Enter books: crosshatch wanted", True), ("hone", "angle 300", "no crosshatch", False), ("gauge", "x" * 5000, "", False)],
 )  # fmt: skip
 def test_the_line_answers_before_enter(hands, step, text, said, can):
