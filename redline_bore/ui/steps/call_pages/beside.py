@@ -54,17 +54,18 @@ class CompareView(Picture):
                 "graphite",
             )
         labels = [line.label for line in sides[0].lines]
-        high = min(px(34), (area.height() - px(110)) / max(len(labels), 1))
+        high = min(px(34), (area.height() - px(110)) / (len(labels) + 1))  # the last is told on two lines
         for k, label in enumerate(labels):
             y = area.top() + px(98) + high * k
             pencil.line(area.left() + px(4), y, area.right() - px(12), y, "rule")
             pencil.text(QRectF(area.left(), y, names - px(10), high), label, 13, "graphite", align=RIGHT | MIDDLE)
             texts = [side.lines[k].value for side in sides]
             for i, side in enumerate(sides):
-                cell = QRectF(area.left() + names + width * i, y, width - px(12), high)
-                line = side.lines[k]
+                rows = 2 if k == len(labels) - 1 else 1
+                cell = QRectF(area.left() + names + width * i, y, width - px(12), high * rows)
                 differs = len(set(texts)) > 1
-                pencil.text(cell, pencil.fitted(line.value, cell.width(), 14), 14, "ink", differs, LEFT | MIDDLE)
+                told = pencil.fitted(side.lines[k].value, cell.width() * (1.0 if rows == 1 else 1.7), 14)
+                pencil.text(cell, told, 14, "ink", differs, LEFT | MIDDLE, wrap=rows > 1)
 
 
 class OrderView(Picture):
