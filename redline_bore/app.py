@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 import os
 import sys
 from collections.abc import Callable
@@ -18,6 +17,7 @@ from redline_bore.core.written import write_with_comma
 from redline_bore.store import quick_read
 from redline_bore.store.places import data_folder
 from redline_bore.store.shop import shipped_figures
+from redline_bore.ui.collector import Collector
 from redline_bore.ui.main_window import MainWindow
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme, load_fonts, load_other_fonts
@@ -160,7 +160,7 @@ def warm_up(window: MainWindow) -> None:
 def _open_logbook(window: MainWindow) -> None:
     """Open the logbook, so that the first booking need not wait for it; say where it is not as it was left."""
     assert window.session.logbook is not None
-    gc.freeze()  # what is loaded by now stays: the collector need not walk it, an eighth of a second, while somebody gauges
+    Collector(window)
     if window.session.state is None and not window.session.logbook.jobs():
         window.do("begin")
     if window.session.desk.missing:

@@ -10,6 +10,7 @@ from __future__ import annotations
 import dataclasses
 from collections.abc import Callable
 from dataclasses import MISSING, Field, FrozenInstanceError, dataclass, field
+from operator import attrgetter
 from typing import Any, TypeVar, dataclass_transform, overload
 
 from redline_bore.core.told import told
@@ -53,16 +54,19 @@ def _delete(self: Any, name: str) -> None:
     raise FrozenInstanceError(f"{type(self).__name__}.{name} cannot be taken away")
 
 
-def _compared(self: Any) -> tuple[Any, ...]:
-    return tuple(getattr(self, f.name) for f in self.__dataclass_fields__.values() if f.compare)
-
-
 def _equal(self: Any, other: object) -> bool:
-    return self is other or (type(self) is type(other) and _compared(self) == _compared(other))
+    if self is other:
+        return True
+    compared = self._frozen_compared
+    return type(self) is type(other) and compared(self) == compared(other)
 
 
 def _hash(self: Any) -> int:
-    return hash(_compared(self))
+    return hash(self._frozen_compared(self))
+
+
+def _nothing(_self: Any) -> tuple[()]:
+    return ()
 
 
 def _words(self: Any) -> str:
@@ -128,6 +132,8 @@ def frozen(
             dataclass(kind, eq=False, repr=False, kw_only=kw_only) if often else _told_its_fields(kind, kw_only)
         )
         fields = made_of.__dataclass_fields__
+        compared = [name for name, f in fields.items() if f.compare]
+        made_of._frozen_compared = staticmethod(attrgetter(*compared) if compared else _nothing)
         made_of._frozen_checks = hasattr(kind, "__post_init__")
         made_of._frozen_order = tuple(name for name, f in fields.items() if not f.kw_only)
         made_of._frozen_usual = {name: f.default for name, f in fields.items() if f.default is not MISSING}

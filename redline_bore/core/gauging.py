@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass
+from functools import lru_cache
 
 from redline_bore.core.block import BlockSpec, RingTravel
 from redline_bore.core.errors import Fault, FaultyInput
@@ -33,13 +34,18 @@ class LevelPlan:
 
     def places(self) -> tuple[Place, ...]:
         """Every place, level by level."""
-        return tuple(Place(lv, ck) for lv in range(len(self.depths_mm)) for ck in range(len(self.clocks_deg)))
+        return _places(len(self.depths_mm), len(self.clocks_deg))
 
     def nearest(self, depth_mm: float, clock_deg: float) -> Place:
         """The place nearest to a depth in mm and a clock angle in degrees (a chord counts modulo 180)."""
         level = min(range(len(self.depths_mm)), key=lambda i: abs(self.depths_mm[i] - depth_mm))
         clock = min(range(len(self.clocks_deg)), key=lambda i: chord_apart(self.clocks_deg[i], clock_deg))
-        return Place(level, clock)
+        return _places(len(self.depths_mm), len(self.clocks_deg))[level * len(self.clocks_deg) + clock]
+
+
+@lru_cache(maxsize=16)  # asked of every cylinder at every reading
+def _places(levels: int, clocks: int) -> tuple[Place, ...]:
+    return tuple(Place(level, clock) for level in range(levels) for clock in range(clocks))
 
 
 def chord_apart(a_deg: float, b_deg: float) -> float:

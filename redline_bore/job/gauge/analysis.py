@@ -152,7 +152,7 @@ def best_condition(state: JobState, cylinder: int) -> bool:
     return bool(on) and len(on) >= len(off)
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=64)
 def _shape(
     cylinder: int, plate: bool, readings: tuple[Reading, ...], defects: tuple[Defect, ...], rules: Rules
 ) -> CylinderShape:
@@ -288,9 +288,9 @@ def places_read(state: JobState, cylinder: int, plate_on: bool, gauge: str = TWO
     return _places(state.gauging.plan, state.gauging.three_points_of(cylinder, plate_on), 120.0)
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=64)
 def _places(plan: LevelPlan, readings: tuple[Reading, ...], turn_deg: float) -> frozenset[Place]:
-    found = set()
+    found, places = set(), plan.places()
     read = {
         (round(r.depth_mm, 2), round(r.clock_deg % turn_deg, 2)) for r in readings
     }  # a place is read more than once
@@ -299,7 +299,7 @@ def _places(plan: LevelPlan, readings: tuple[Reading, ...], turn_deg: float) -> 
         for i, angle in enumerate(plan.clocks_deg):
             apart = abs(angle - clock) % turn_deg
             if apart <= 1.0 or turn_deg - apart <= 1.0:
-                found |= {Place(level, i) for level in levels}
+                found |= {places[level * len(plan.clocks_deg) + i] for level in levels}
     return frozenset(found)
 
 
