@@ -7,8 +7,8 @@ round. So a figure of this kind is told as an interval, by inverting the distrib
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
 from array import array
+from collections.abc import Callable, Sequence
 from functools import lru_cache
 from typing import NamedTuple
 

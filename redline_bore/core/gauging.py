@@ -38,14 +38,19 @@ class LevelPlan:
 
     def nearest(self, depth_mm: float, clock_deg: float) -> Place:
         """The place nearest to a depth in mm and a clock angle in degrees (a chord counts modulo 180)."""
-        level = min(range(len(self.depths_mm)), key=lambda i: abs(self.depths_mm[i] - depth_mm))
-        clock = min(range(len(self.clocks_deg)), key=lambda i: chord_apart(self.clocks_deg[i], clock_deg))
-        return _places(len(self.depths_mm), len(self.clocks_deg))[level * len(self.clocks_deg) + clock]
+        return _nearest(self, depth_mm, clock_deg)
 
 
 @lru_cache(maxsize=16)  # asked of every cylinder at every reading
 def _places(levels: int, clocks: int) -> tuple[Place, ...]:
     return tuple(Place(level, clock) for level in range(levels) for clock in range(clocks))
+
+
+@lru_cache(maxsize=512)  # the readings of a cylinder are placed anew with every one that comes
+def _nearest(plan: LevelPlan, depth_mm: float, clock_deg: float) -> Place:
+    level = min(range(len(plan.depths_mm)), key=lambda i: abs(plan.depths_mm[i] - depth_mm))
+    clock = min(range(len(plan.clocks_deg)), key=lambda i: chord_apart(plan.clocks_deg[i], clock_deg))
+    return plan.places()[level * len(plan.clocks_deg) + clock]
 
 
 def chord_apart(a_deg: float, b_deg: float) -> float:

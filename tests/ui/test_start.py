@@ -1,13 +1,15 @@
 """Whatever a ledger holds, the window starts: it says which job cannot be shown and why, and shows the rest."""
 
+import gc
 import sqlite3
 
 import pytest
-from PyQt6.QtCore import QSettings
+from PyQt6.QtCore import QObject, QSettings
 
 from redline_bore.app import build_window
 from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.store.logbook import Logbook
+from redline_bore.ui import collector
 
 
 @pytest.fixture
@@ -137,3 +139,22 @@ def test_an_empty_logbook_says_how_to_begin(qtbot, tmp_path, monkeypatch):
     samples.close()
     assert window.session.logbook.jobs() == ()
     window.session.close()
+
+
+def test_the_old_generation_is_walked_in_a_turn_of_its_own_and_never_while_a_reading_is_booked(qtbot, monkeypatch):
+    before = gc.get_threshold()
+    try:
+        walked: list[int] = []
+        monkeypatch.setattr(collector, "EVERY_MS", 5)
+        owner = QObject()
+        kept = collector.Collector(owner)
+        gc.callbacks.append(lambda phase, told: walked.append(told["generation"]) if phase == "start" else None)
+        made = [[] for _ in range(20_000)]  # enough for many young collections
+        assert 2 not in walked, "the old generation was walked in the middle of work"
+        qtbot.waitUntil(lambda: 2 in walked)
+        assert kept.timer.isActive() and len(made) == 20_000
+    finally:
+        gc.callbacks.pop()
+        kept.timer.stop()
+        gc.unfreeze()
+        gc.set_threshold(*before)

@@ -35,17 +35,28 @@ def radius_of(area: QRectF, plan: LevelPlan, level: int, scale: float) -> float:
 
 def spot_at(area: QRectF, plan: LevelPlan, place: Place, scale: float, leg_deg: float = 0.0) -> tuple[float, float]:
     """Where a place lies, or another leg of the gauge there. Clock 0 is up, growing clockwise."""
-    angle = math.radians(plan.clocks_deg[place.clock] + leg_deg)
-    r = radius_of(area, plan, place.level, scale)
-    return area.center().x() + r * math.sin(angle), area.center().y() - r * math.cos(angle)
+    return _Spots(area, plan, scale).at(place, leg_deg)
+
+
+class _Spots:
+    """Where all places lie: the middle and the radii are worked out once a picture."""
+
+    def __init__(self, area: QRectF, plan: LevelPlan, scale: float) -> None:
+        self.x, self.y = area.center().x(), area.center().y()
+        self.clocks_deg = plan.clocks_deg
+        self.radii = [radius_of(area, plan, level, scale) for level in range(len(plan.depths_mm))]
+
+    def at(self, place: Place, leg_deg: float) -> tuple[float, float]:
+        angle, r = math.radians(self.clocks_deg[place.clock] + leg_deg), self.radii[place.level]
+        return self.x + r * math.sin(angle), self.y - r * math.cos(angle)
 
 
 def place_near(area: QRectF, plan: LevelPlan, x: float, y: float, scale: float) -> Place | None:
     """The place whose spot (either end) is under the pointer; None when none is near."""
-    best, reach = None, 14.0 * scale
+    best, reach, spots = None, 14.0 * scale, _Spots(area, plan, scale)
     for place in plan.places():
         for leg in (0.0, 180.0):
-            px, py = spot_at(area, plan, place, scale, leg)
+            px, py = spots.at(place, leg)
             if (away := math.hypot(px - x, py - y)) < reach:
                 best, reach = place, away
     return best
@@ -54,29 +65,27 @@ def place_near(area: QRectF, plan: LevelPlan, x: float, y: float, scale: float) 
 def draw_reading_ring(pencil: Pencil, area: QRectF, ring: RingPicture, show: Show) -> None:
     """Draw the ring."""
     plan, px = ring.plan, pencil.px
-    cx, cy = area.center().x(), area.center().y()
-    for level in range(len(plan.depths_mm)):
-        pencil.circle(cx, cy, radius_of(area, plan, level, pencil.theme.scale), "", "rule")
-    _draw_axes(pencil, area, radius_of(area, plan, 0, pencil.theme.scale))
+    spots = _Spots(area, plan, pencil.theme.scale)
+    cx, cy = spots.x, spots.y
+    for r in spots.radii:
+        pencil.circle(cx, cy, r, "", "rule")
+    _draw_axes(pencil, area, spots.radii[0])
     gap = 1.0
     if len(plan.depths_mm) > 1:
         gap = radius_of(area, plan, 0, 1.0) - radius_of(area, plan, 1, 1.0)
-    inner = radius_of(area, plan, len(plan.depths_mm) - 1, pencil.theme.scale)
-    size = min(px(13), gap * 0.46, inner * math.radians(180.0 / len(plan.clocks_deg)) * 0.46)
+    size = min(px(13), gap * 0.46, spots.radii[-1] * math.radians(180.0 / len(plan.clocks_deg)) * 0.46)
     places, legs = plan.places(), tuple(reversed(ring.legs_deg))
     empty = [p for p in places if p not in ring.readings]
-    pencil.circles(
-        [spot_at(area, plan, p, pencil.theme.scale, leg) for p in empty for leg in legs], size * 0.8, "sheet", "rule"
-    )
+    pencil.circles([spots.at(p, leg) for p in empty for leg in legs], size * 0.8, "sheet", "rule")
     for place in places:
         if place in ring.readings:
             for leg in legs:
-                _draw_spot(pencil, area, ring, place, leg, size, show)
-    for leg in reversed(ring.legs_deg):
-        _draw_here(pencil, area, ring, leg, size, show)
-    for level in range(len(plan.depths_mm)):
+                _draw_spot(pencil, spots.at(place, leg), ring, ring.readings[place][0], size, show)
+    for leg in legs:
+        _draw_here(pencil, spots.at(ring.here, leg), ring, leg, size, show)
+    for level, ring_r in enumerate(spots.radii):
         last = level == len(plan.depths_mm) - 1  # the innermost ring has no room between its spots
-        r = 0.0 if last else radius_of(area, plan, level, pencil.theme.scale)
+        r = 0.0 if last else ring_r
         angle = math.radians(180.0 / len(plan.clocks_deg) / 2.0)
         pencil.label(
             cx + r * math.sin(angle),
@@ -119,21 +128,18 @@ def _hundredths(value_mm: float, show: Show) -> str:
 
 
 def _draw_spot(
-    pencil: Pencil, area: QRectF, ring: RingPicture, place: Place, leg: float, size: float, show: Show
+    pencil: Pencil, at: tuple[float, float], ring: RingPicture, over_mm: float, size: float, show: Show
 ) -> None:
-    x, y = spot_at(area, ring.plan, place, pencil.theme.scale, leg)
-    reading = ring.readings[place]
-    fill = pencil.theme.map_colour(reading[0] / ring.scale_mm)
+    x, y = at
+    fill = pencil.theme.map_colour(over_mm / ring.scale_mm)
     pencil.circle(x, y, size, fill, "graphite", 1.0)
     if size >= pencil.px(9):
         box = QRectF(x - 20, y - 10, 40, 20)
-        pencil.text(
-            box, _hundredths(reading[0], show), 12 if size >= pencil.px(11) else 12, _on(fill), align=CENTRE | MIDDLE
-        )
+        pencil.text(box, _hundredths(over_mm, show), 12, _on(fill), align=CENTRE | MIDDLE)
 
 
-def _draw_here(pencil: Pencil, area: QRectF, ring: RingPicture, leg: float, size: float, show: Show) -> None:
-    x, y = spot_at(area, ring.plan, ring.here, pencil.theme.scale, leg)
+def _draw_here(pencil: Pencil, at: tuple[float, float], ring: RingPicture, leg: float, size: float, show: Show) -> None:
+    x, y = at
     reading = ring.readings.get(ring.here)
     pencil.circle(x, y, size + pencil.px(3), "sheet", "ink", 2.0 if leg else 3.0, "dot" if leg else "")
     if reading is not None:
