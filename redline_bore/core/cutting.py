@@ -7,7 +7,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from enum import StrEnum
+from enum import Enum, StrEnum, auto
+from typing import NamedTuple
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
@@ -102,20 +103,39 @@ def snapped_speed(wanted_rpm: float, steps_rpm: Sequence[float]) -> float:
     return max(under) if under else min(steps_rpm, default=wanted_rpm)
 
 
-def chatter_reason(reach_mm: float, bar_mm: float, slender_most: float, large_nose: bool, feed_call: FeedCall) -> str:
-    """Why a bar would chatter here; empty where nothing says so. reach_mm: how far it stands out, bar_mm: how thick.
+class ChatterBy(Enum):
+    """What makes a bar sing, and with it what helps."""
 
-    A slender bar springs; a large nose fed too lightly rubs and makes it sing. Source: job.md, methods 8.
+    SLENDER = auto()  # a lower speed, or a thicker bar
+    SLENDER_WITH_LARGE_NOSE = auto()  # a smaller nose, or a thicker bar
+    RUBS = auto()  # a large nose fed so lightly: more feed, or a smaller nose
+
+
+class Chatter(NamedTuple):
+    """Why a bar would chatter. slender: how many times its thickness it reaches."""
+
+    by: ChatterBy
+    slender: float
+
+
+def chatter_of(
+    reach_mm: float, bar_mm: float, slender_most: float, large_nose: bool, feed_call: FeedCall
+) -> Chatter | None:
+    """Why a bar would chatter here; None where nothing says so. reach_mm: how far it stands out, bar_mm: how thick.
+
+    A slender bar springs; a large nose fed too lightly rubs and makes it sing. Raises InputError. Source: job.md, methods 8.
+
+    >>> chatter_of(300.0, 40.0, 4.5, False, FeedCall.IN_WINDOW).by.name
+    'SLENDER'
     """
     if not (reach_mm > 0.0 and bar_mm > 0.0):
         raise InputError("How far the bar reaches and how thick it is have to be more than nought")
     slender = reach_mm / bar_mm
     if slender > slender_most:
-        less = "smaller nose" if large_nose else "lower speed"
-        return f"it reaches {slender:.1f} times its thickness: a {less}, or a thicker bar"
+        return Chatter(ChatterBy.SLENDER_WITH_LARGE_NOSE if large_nose else ChatterBy.SLENDER, slender)
     if large_nose and feed_call is FeedCall.RUBS:
-        return "a large nose fed so lightly rubs: more feed, or a smaller nose"
-    return ""
+        return Chatter(ChatterBy.RUBS, slender)
+    return None
 
 
 def split_passes(stock_mm: float, limit_mm: float) -> tuple[float, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from enum import Enum, auto
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import MM_PER_INCH as EXACT
@@ -71,41 +72,70 @@ def insert_from_code(text: str) -> Insert:
     )  # fmt: skip
 
 
-USES = ("through", "blind", "seat", "offset")
+class InsertUse(Enum):
+    """What an insert is put to."""
+
+    THROUGH = auto()
+    BLIND = auto()
+    SEAT = auto()  # a sleeve's
+    OFFSET = auto()  # cutting off centre
+
+
+class HowFar(Enum):
+    """How far an insert suits a use."""
+
+    YES = auto()
+    CARE = auto()
+    NO = auto()
+
+
+class SuitsWhy(Enum):
+    """Why it does, or does not."""
+
+    MANY_EDGES = auto()
+    FINE_MARKS = auto()
+    STRONG_CORNER = auto()
+    PUSHES_AWAY = auto()
+    SMALL_CORNER = auto()
+    LEAVES_ITS_RADIUS = auto()
+    LIGHT_AND_SQUARE = auto()
+    STANDS_ON_RADIUS = auto()
+    PUSHES_ASIDE = auto()
+    CHIPS = auto()
+    STRONG_ON_AND_OFF = auto()
 
 
 @dataclass(frozen=True)
 class Suits:
-    """How far an insert suits a use: "yes", "care" (with care) or "no", and why."""
+    """How far an insert suits a use, and why."""
 
-    use: str
-    word: str
-    reason: str
+    use: InsertUse
+    how_far: HowFar
+    why: SuitsWhy
 
 
 def suitability(nose_radius_mm: float, rake: str, large_nose_mm: float) -> tuple[Suits, ...]:
     """What an insert is fit for: through holes, blind flat bottoms, sleeve seats, cutting off centre. Source: job.md."""
     if not nose_radius_mm > 0.0:
         raise InputError("The nose radius has to be more than nought")
-    small, positive = nose_radius_mm < large_nose_mm, rake == "positive"
-    if not positive:
-        corner = "it pushes the bar away, and leaves its radius"
+    use, how_far, why = InsertUse, HowFar, SuitsWhy
+    if rake != "positive":
         return (
-            Suits("through", "yes", "many edges, the fastest to run out"),
-            Suits("blind", "no", corner),
-            Suits("seat", "no", corner),
-            Suits("offset", "care", "it pushes hard to one side"),
+            Suits(use.THROUGH, how_far.YES, why.MANY_EDGES),
+            Suits(use.BLIND, how_far.NO, why.PUSHES_AWAY),
+            Suits(use.SEAT, how_far.NO, why.PUSHES_AWAY),
+            Suits(use.OFFSET, how_far.CARE, why.PUSHES_ASIDE),
         )
-    if small:
+    if nose_radius_mm < large_nose_mm:
         return (
-            Suits("through", "yes", "fine marks; slow in a deep cut"),
-            Suits("blind", "yes", "its small corner nears a flat bottom"),
-            Suits("seat", "yes", "light pressure, and it squares the step"),
-            Suits("offset", "care", "chips where the cut comes and goes"),
+            Suits(use.THROUGH, how_far.YES, why.FINE_MARKS),
+            Suits(use.BLIND, how_far.YES, why.SMALL_CORNER),
+            Suits(use.SEAT, how_far.YES, why.LIGHT_AND_SQUARE),
+            Suits(use.OFFSET, how_far.CARE, why.CHIPS),
         )
     return (
-        Suits("through", "yes", "a strong corner that carries more feed"),
-        Suits("blind", "no", "its corner leaves its radius at the bottom"),
-        Suits("seat", "no", "the sleeve would stand on its radius"),
-        Suits("offset", "yes", "strong where the cut comes and goes"),
+        Suits(use.THROUGH, how_far.YES, why.STRONG_CORNER),
+        Suits(use.BLIND, how_far.NO, why.LEAVES_ITS_RADIUS),
+        Suits(use.SEAT, how_far.NO, why.STANDS_ON_RADIUS),
+        Suits(use.OFFSET, how_far.YES, why.STRONG_ON_AND_OFF),
     )

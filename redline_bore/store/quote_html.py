@@ -6,6 +6,7 @@ import csv
 import io
 
 from redline_bore.core.show import Show
+from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.quote import Quote
 from redline_bore.store.exports import cell
 from redline_bore.store.templating import template
@@ -13,7 +14,7 @@ from redline_bore.store.templating import template
 
 def quote_html(quote: Quote, show: Show, printing: bool = False) -> str:
     """The quote: what is proposed, why in plain words, what was weighed, what is ordered."""
-    return template("quote.html").render(quote=quote, state=quote.state, show=show, printing=printing)
+    return template("quote.html").render(quote=quote, state=quote.state, show=show, printing=printing, fares=fares_words)
 
 
 def orders_csv(quote: Quote) -> str:

@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 
 from redline_bore.core.bore_order import bore_order
 from redline_bore.core.cutting import (
+    ChatterBy,
     FeedCall,
-    chatter_reason,
+    chatter_of,
     cut_of,
     even_passes,
     settings_in_counts,
@@ -188,29 +189,32 @@ def test_a_window_by_speed_holds_that_speed_at_the_wall(bore, speed):
 
 
 def test_a_slender_bar_sings_and_so_does_a_large_nose_fed_too_lightly():
-    assert chatter_reason(300.0, 40.0, 4.5, False, FeedCall.IN_WINDOW).startswith("it reaches 7.5 times")
-    assert "smaller nose" in chatter_reason(300.0, 40.0, 4.5, True, FeedCall.IN_WINDOW)
-    assert "rubs" in chatter_reason(100.0, 60.0, 4.5, True, FeedCall.RUBS)
-    assert (
-        chatter_reason(100.0, 60.0, 4.5, False, FeedCall.RUBS)
-        == chatter_reason(100.0, 60.0, 4.5, True, FeedCall.IN_WINDOW)
-        == ""
-    )
+    assert chatter_of(300.0, 40.0, 4.5, False, FeedCall.IN_WINDOW) == (ChatterBy.SLENDER, 7.5)
+    assert chatter_of(300.0, 40.0, 4.5, True, FeedCall.IN_WINDOW) == (ChatterBy.SLENDER_WITH_LARGE_NOSE, 7.5)
+    assert chatter_of(100.0, 50.0, 4.5, True, FeedCall.RUBS) == (ChatterBy.RUBS, 2.0)
+    assert chatter_of(300.0, 40.0, 7.5, True, FeedCall.IN_WINDOW) is None, "so slender is still the most it may be"
+    assert chatter_of(100.0, 60.0, 4.5, False, FeedCall.RUBS) is None, "a small nose does not rub"
+    assert chatter_of(100.0, 60.0, 4.5, True, FeedCall.IN_WINDOW) is None
     with pytest.raises(InputError):
-        chatter_reason(0.0, 60.0, 4.5, False, FeedCall.RUBS)
+        chatter_of(0.0, 60.0, 4.5, False, FeedCall.RUBS)
+    with pytest.raises(InputError):
+        chatter_of(60.0, 0.0, 4.5, False, FeedCall.RUBS)
 
 
 @pytest.mark.parametrize(
-    ("radius", "rake", "words"),
+    ("radius", "rake", "how_far"),
     [
-        (0.4, "positive", {"through": "yes", "blind": "yes", "seat": "yes", "offset": "care"}),
-        (0.8, "positive", {"through": "yes", "blind": "no", "seat": "no", "offset": "yes"}),
-        (0.8, "negative", {"through": "yes", "blind": "no", "seat": "no", "offset": "care"}),
+        (0.4, "positive", "YES YES YES CARE"),
+        (0.6, "positive", "YES NO NO YES"),
+        (0.8, "positive", "YES NO NO YES"),
+        (0.8, "negative", "YES NO NO CARE"),
+        (0.4, "negative", "YES NO NO CARE"),
     ],
 )
-def test_what_an_insert_is_fit_for_has_a_reason(radius, rake, words):
+def test_what_an_insert_is_fit_for(radius, rake, how_far):
     found = suitability(radius, rake, 0.6)
-    assert {s.use: s.word for s in found} == words and all(s.reason for s in found)
+    assert [s.use.name for s in found] == ["THROUGH", "BLIND", "SEAT", "OFFSET"]
+    assert " ".join(s.how_far.name for s in found) == how_far
 
 
 def test_a_sharp_point_suits_nothing():

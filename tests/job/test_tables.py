@@ -7,11 +7,12 @@ import pytest
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import hole_of
-from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.call.ladder import Fares, ladder_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.words import tables
+from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.tables import NOT_KNOWN, table_of
 from tests.job.benches import after, but
 
@@ -52,7 +53,7 @@ def test_the_call_of_every_cylinder(state_of):
     table = table_of(state, "call", 1, 0.5, MM)
     for row, fate in zip(table.rows, ladder_of(state).fates(0.5), strict=True):
         wear, cleanup = fate.column.shape.wear, fate.column.cleanup
-        assert row[0] == str(fate.cylinder) and row[-1] == fate.word
+        assert row[0] == str(fate.cylinder) and row[-1] == fares_words(fate.fares)[0]
         assert row[1] == (NOT_KNOWN if wear is None else MM.size(wear.largest_reading_mm))
         assert row[2] == (NOT_KNOWN if cleanup is None else MM.size(cleanup.low_mm))
         assert row[3] == (MM.size(cleanup.high_mm) if cleanup is not None and cleanup.is_bound else NOT_KNOWN)
@@ -60,9 +61,11 @@ def test_the_call_of_every_cylinder(state_of):
 
 def test_a_clean_up_that_is_no_bound_is_not_called_sure(monkeypatch):
     column = Some(shape=Some(wear=None), cleanup=Some(low_mm=105.3, high_mm=105.4, is_bound=False), ceiling_mm=None)
-    fate = Some(cylinder=1, column=column, word="unknown")
+    fate = Some(cylinder=1, column=column, fares=Fares.NOT_KNOWN)
     monkeypatch.setattr(tables, "ladder_of", lambda state: Some(fates=lambda over: (fate,)))
-    assert table_of(Some(), "call", 1, 0.5, MM).rows == (("1", NOT_KNOWN, "105.300", NOT_KNOWN, NOT_KNOWN, "unknown"),)
+    assert table_of(Some(), "call", 1, 0.5, MM).rows == (
+        ("1", NOT_KNOWN, "105.300", NOT_KNOWN, NOT_KNOWN, "not known"),
+    )
 
 
 def test_what_is_left_for_the_hone_is_measured_from_the_largest_place(state_of):

@@ -10,6 +10,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore import run as bar_run
 from redline_bore.job.call import stand_by
+from redline_bore.job.call.ladder import Fares
 from redline_bore.job.hone import progress
 from redline_bore.job.words.stand_by import say_against
 from tests.job.benches import but
@@ -105,7 +106,7 @@ def test_traces_are_told_from_the_top_down_however_they_were_booked(state_of):
 
 def test_a_lost_call_is_spoken_against_where_it_is_not_known_any_more():
     column = SimpleNamespace(cleanup=None, ceiling_mm=None)
-    fate = SimpleNamespace(word="not known", column=column, too_thin=False, cylinder=1, oversize_mm=0.5)
+    fate = SimpleNamespace(fares=Fares.NOT_KNOWN, column=column, too_thin=False, cylinder=1, oversize_mm=0.5)
     found = stand_by._against(fate, SimpleNamespace(verdict="cleans up", high_mm=80.4))
     assert "its readings changed" in say_against(found, METRIC)
     assert stand_by._against(fate, SimpleNamespace(verdict="may leave a shadow", high_mm=80.4)) is None

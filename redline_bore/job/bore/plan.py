@@ -9,9 +9,10 @@ from typing import NamedTuple
 from redline_bore.core.block import bore_positions, room_below
 from redline_bore.core.bore_order import BoreOrder, bore_order
 from redline_bore.core.cutting import (
+    Chatter,
     Cut,
     Window,
-    chatter_reason,
+    chatter_of,
     cut_of,
     settings_in_counts,
     snapped_speed,
@@ -355,17 +356,17 @@ def proposed_cut(state: JobState, nose_radius_mm: float, rake: str, grade: str) 
     return max(math.floor(feed * 1000.0 + 1e-9) / 1000.0, math.ceil(window.feed_low_mm * 1000.0 - 1e-9) / 1000.0), rpm
 
 
-def chatters(state: JobState) -> str:
-    """Why the bar as it is set up would chatter; empty where nothing says so."""
+def chatters(state: JobState) -> Chatter | None:
+    """Why the bar as it is set up would chatter; None where nothing says so."""
     found, f = window_now(state), state.figures
     if found is None or state.boring.bar is None:
-        return ""
+        return None
     thick, reach = f.number("boring.bar_thick"), f.number("boring.bar_reach")
     if state.boring.machine is not None:
         thick, reach = state.boring.machine.thick_mm, state.boring.machine.reach_mm
     large = state.boring.bar.nose_radius_mm >= f.number("boring.large_nose")
     reach = max(reach, state.block.length_mm)
-    return chatter_reason(
+    return chatter_of(
         reach, thick, f.number("boring.slender_most"), large, found[1].feed_call(state.boring.bar.feed_mm)
     )
 

@@ -21,7 +21,6 @@ from redline_bore.job.state.job_state import JobState
 JUST_OVER_MM = 0.001  # more than is ever left for the hone without another cut
 NOT_TOUCHED_MM = 0.02  # a hole so much smaller than it was read was not touched all over, whoever looked
 QUICK_DOES = ("deglaze", "rering")  # what a quick gauging is enough for: no size is cut
-SLEEVED, TOO_THIN, NOT_KNOWN = "sleeved", "wall too thin", "not known"
 
 
 @frozen
@@ -66,6 +65,17 @@ class FateWay(StrEnum):
     COMMON = "common"
     OWN = "own"
     SLEEVE = "sleeve"
+
+
+class Fares(StrEnum):
+    """How a cylinder fares under a call. The words stand in ledgers since 0.3: they are kept."""
+
+    SLEEVED = "sleeved"
+    TOO_THIN = "wall too thin"
+    NOT_KNOWN = "not known"
+    CLEANS_UP = str(Verdict.CLEANS_UP)
+    MAY_SHADOW = str(Verdict.MAY_SHADOW)
+    WILL_NOT = str(Verdict.WILL_NOT)
 
 
 @frozen
@@ -114,12 +124,13 @@ class Fate:
         return not self.sleeved and (self.verdict is Verdict.WILL_NOT or self.too_thin)
 
     @property
-    def word(self) -> str:
+    def fares(self) -> Fares:
+        """What it comes to: its wall counts before its clean-up, a new sleeve before both."""
         if self.sleeved:
-            return SLEEVED
+            return Fares.SLEEVED
         if self.too_thin:
-            return TOO_THIN
-        return str(self.verdict) if self.verdict is not None else NOT_KNOWN
+            return Fares.TOO_THIN
+        return Fares.NOT_KNOWN if self.verdict is None else Fares(self.verdict)
 
 
 @frozen
@@ -249,7 +260,7 @@ def based_on(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart]) -> tupl
     """What each cylinder needs and allows now, to be kept with a decision."""
     return tuple(
         BasedOn(
-            cylinder=f.cylinder, verdict=f.word, low_mm=f.column.cleanup.low_mm if f.column.cleanup else None,
+            cylinder=f.cylinder, verdict=f.fares, low_mm=f.column.cleanup.low_mm if f.column.cleanup else None,
             high_mm=f.column.cleanup.high_mm if f.column.cleanup else None, ceiling_mm=f.column.ceiling_mm,
         )
         for f in ladder.fates(oversize_mm, apart)

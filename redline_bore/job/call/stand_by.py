@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from redline_bore.core.cleanup import Verdict
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.finish_sizes import wrong_pistons
-from redline_bore.job.call.ladder import NOT_KNOWN, SLEEVED, TOO_THIN, Fate, ladder_of
+from redline_bore.job.call.ladder import Fares, Fate, ladder_of
 from redline_bore.job.call.option import NO, RANK, Option, Standing
 from redline_bore.job.call.options import options_of
 from redline_bore.job.state.calling import BasedOn, Decision
@@ -42,14 +41,22 @@ def contradictions(state: JobState) -> tuple[Contradiction, ...]:
     return tuple(c for c in found if c is not None)
 
 
-_RANKS = {  # how well each fate stands; the words are those kept in ledgers since 0.3
-    str(Verdict.WILL_NOT): 0,
-    TOO_THIN: 0,
-    str(Verdict.MAY_SHADOW): 1,
-    NOT_KNOWN: 1,
-    str(Verdict.CLEANS_UP): 2,
-    SLEEVED: 3,
+_RANKS = {
+    Fares.WILL_NOT: 0,
+    Fares.TOO_THIN: 0,
+    Fares.MAY_SHADOW: 1,
+    Fares.NOT_KNOWN: 1,
+    Fares.CLEANS_UP: 2,
+    Fares.SLEEVED: 3,
 }
+
+
+def _as_well(fate: Fate, then: BasedOn | None) -> bool:
+    """Whether a cylinder fares as well as it did; what an older ledger calls by another word counts as not known."""
+    if then is None:
+        return True
+    was = Fares(then.verdict) if then.verdict in set(Fares) else Fares.NOT_KNOWN
+    return _RANKS[fate.fares] >= _RANKS[was]
 
 
 def call_stands(state: JobState, cylinder: int) -> bool:
@@ -62,11 +69,11 @@ def call_stands(state: JobState, cylinder: int) -> bool:
         return False
     fate = ladder_of(state).fates(decision.oversize_mm, decision.apart)[cylinder - 1]
     then = next((b for b in decision.based_on if b.cylinder == cylinder), None)
-    return then is None or _RANKS[fate.word] >= _RANKS.get(then.verdict, 1)
+    return _as_well(fate, then)
 
 
 def _against(fate: Fate, then: BasedOn | None) -> Contradiction | None:
-    if then is None or _RANKS[fate.word] >= _RANKS.get(then.verdict, 1):
+    if then is None or _as_well(fate, then):
         return None
     return Contradiction(then.verdict, fate, then)
 

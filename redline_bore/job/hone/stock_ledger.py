@@ -68,10 +68,10 @@ class FamilyRate:
 
 @dataclass(frozen=True)
 class Ledger:
-    """odd: a cylinder that stands out, and how; None where none does."""
+    """odd: a cylinder that cuts unlike the others; None where none does."""
 
     rows: tuple[LedgerRow, ...]
-    odd: tuple[int, str] | None
+    odd: int | None
     family: tuple[FamilyRate, ...]
 
 
@@ -122,9 +122,8 @@ def _cell(name: str, removed_mm: float, strokes: float, checks: Sequence[Check])
     )  # fmt: skip
 
 
-def _odd(state: JobState) -> tuple[int, str] | None:
-    odd = next((c for c in state.cylinders if out_of_family(state, c)), None)
-    return None if odd is None else (odd, "cuts unlike the others")
+def _odd(state: JobState) -> int | None:
+    return next((c for c in state.cylinders if out_of_family(state, c)), None)
 
 
 def _family(state: JobState, others: Sequence[JobState]) -> tuple[FamilyRate, ...]:

@@ -33,6 +33,7 @@ from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.bore_run import run_of
 from redline_bore.job.words.call import wrong_piston_words
+from redline_bore.job.words.inserts import chatter_words
 from redline_bore.job.words.missing import say_missing
 from redline_bore.job.words.run_sheet import stamp_notes
 from redline_bore.job.words.stand_by import against_words
@@ -180,7 +181,7 @@ def _changes(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str
     notes += [say_next(told, show) for told in [next_setting(state, day)] if told is not None and plan.done is not None]
     if plan.done is not None:
         notes += [f"Cylinder {plan.cylinder}: {HOLE_FAULTS[fault]}." for fault in faults_in(state, plan.done)]
-    notes += [f"The bar will sing: {why}." for why in [chatters(state)] if why]
+    notes += [f"The bar will sing: {why}." for why in [chatter_words(chatters(state))] if why]
     notes += _heard(state, plan, show)
     if orders := still_to_bore(state):
         told = "; then the other bank ".join(", ".join(map(str, numbers)) for numbers in orders)

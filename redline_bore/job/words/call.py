@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from redline_bore.core.cleanup import Verdict
 from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
 from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
 from redline_bore.job.call.hone_out import hones_out
-from redline_bore.job.call.ladder import SLEEVED, Column, Fate, Ladder
+from redline_bore.job.call.ladder import Column, Fate, Ladder
 from redline_bore.job.call.need import needed_about
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.analysis import rules_of
@@ -21,6 +20,7 @@ from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.asks import ask_words
+from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.shared_figures import cleanup_line, redline_by_piston
 
 LACKS = {  # why the high end is no bound
@@ -175,15 +175,7 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
     column, lines = fate.column, []
     if column.cleanup is not None:
         lines.append(cleanup_line(column.cylinder, column.cleanup, show))
-        marks = {
-            Verdict.CLEANS_UP: Mark.SOUND,
-            Verdict.MAY_SHADOW: Mark.LOOK,
-            Verdict.WILL_NOT: Mark.STOP,
-            None: Mark.LOOK,
-        }
-        mark = Mark.SOUND if fate.sleeved else marks[fate.verdict]
-        word = SLEEVED if fate.sleeved else str(fate.verdict)
-        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", word, mark))
+        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", *fares_words(fate.fares)))
     else:
         lines.append(FigureLine(f"cylinder {column.cylinder}", "not known", Mark.LOOK))
     window = leading_window(state)

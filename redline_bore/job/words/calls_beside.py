@@ -11,6 +11,7 @@ from redline_bore.job.call.options import call_as_option
 from redline_bore.job.card import FigureLine
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.reasons import say_need
 
 
@@ -26,7 +27,10 @@ def side_of(state: JobState, oversize_mm: float, apart: Sequence[Apart], show: S
     """A call in lines: every cylinder, then metal, rebuilds, orders, time, and how sure it is."""
     option, fates = call_as_option(state, oversize_mm, tuple(apart)), ladder_of(state).fates(oversize_mm, apart)
     lines = [
-        FigureLine(f"cylinder {f.cylinder}", f"{'sleeve' if f.way == 'sleeve' else show.step(f.oversize_mm)}, {f.word}")
+        FigureLine(
+            f"cylinder {f.cylinder}",
+            f"{'sleeve' if f.sleeved else show.step(f.oversize_mm)}, {fares_words(f.fares)[0]}",
+        )
         for f in fates
     ]
     known = [s for s in option.bored_stock_mm if s is not None]

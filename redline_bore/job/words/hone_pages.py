@@ -374,12 +374,12 @@ def ledger(state: JobState, found: Ledger, show: Show) -> Advice:
             Mark.PLAIN,
         )
     if odd is not None:
-        sentence, mark = f"Cylinder {odd[0]} {odd[1]}: look why before it goes on.", Mark.LOOK
+        sentence, mark = f"Cylinder {odd} cuts unlike the others: look why before it goes on.", Mark.LOOK
     figures = tuple(
         FigureLine(
             f"cylinder {r.cylinder}, in all",
             show.size(r.total_mm),
-            Mark.LOOK if odd is not None and odd[0] == r.cylinder else Mark.PLAIN,
+            Mark.LOOK if r.cylinder == odd else Mark.PLAIN,
         )
         for r in found.rows
     )

@@ -4,10 +4,28 @@ from __future__ import annotations
 
 from redline_bore.core.show import Show, cylinders
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
-from redline_bore.job.gauge.side_by_side import SPREADS, Line, lines_of
+from redline_bore.job.gauge.side_by_side import SPREADS, Line, Measure, OddBy, Oddness, lines_of
 from redline_bore.job.state.job_state import JobState
 
 CARE = "An odd cylinder has a reason: find it before the bar does."
+
+
+MEASURES = {Measure.WEAR: "wear", Measure.OUT_OF_ROUND: "out of round", Measure.TAPER: "taper"}
+ODD = {
+    OddBy.ABOVE: "{measures} above the others",
+    OddBy.BELOW: "{measures} below the others",
+    OddBy.CROOKED: "crooked by its sweeps",
+    OddBy.TWISTED: "twisted",
+    OddBy.DEFECTS: "{defects}",
+    OddBy.TURNED: "long axis turned from the others",
+}
+
+
+def odd_words(odd: tuple[Oddness, ...]) -> str:
+    """In which ways a cylinder is unlike the others; empty where it is not."""
+    return ", ".join(
+        ODD[o.by].format(measures=", ".join(MEASURES[m] for m in o.measures), defects=", ".join(o.defects)) for o in odd
+    )
 
 
 def advise(state: JobState, show: Show) -> Advice:
@@ -20,9 +38,11 @@ def advise(state: JobState, show: Show) -> Advice:
     elif odd:
         sentence, mark = f"Odd: {cylinders([line.cylinder for line in odd])}.", Mark.LOOK
     else:
-        sentence, mark = "They are all of one family.", Mark.SOUND
+        every = len(known) == len(lines)
+        sentence = "They are all of one family." if every else "Those that were read are of one family."
+        mark = Mark.SOUND if every else Mark.LOOK
     figures = tuple(_figure(line, show) for line in lines[:10])
-    changes = [f"{line.cylinder}: {', '.join(line.odd)}." for line in odd]
+    changes = [f"{line.cylinder}: {odd_words(line.odd)}." for line in odd]
     missing = [line.cylinder for line in lines if not line.shape.levels]
     if missing:
         changes.append(f"Not read with the plate {'on' if state.clamped.plate_on else 'off'}: {cylinders(missing)}.")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from redline_bore.core.show import Show
 from redline_bore.job.call.stand_by import Contradiction, contradictions
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.options import told_of
 
 
@@ -25,4 +26,6 @@ def say_against(c: Contradiction, show: Show) -> str:
         why = f"its wall allows {show.size(fate.column.ceiling_mm)}"
     elif now is not None and c.then.high_mm is not None:
         why = f"it needed {show.size(c.then.high_mm)} at most, now {show.size(now.high_mm)}, and ends at {show.size(fate.end.least_mm)}"
-    return f"Cylinder {fate.cylinder} at {show.step(fate.oversize_mm)}: {fate.word}, was {c.was}; {why}."
+    return (
+        f"Cylinder {fate.cylinder} at {show.step(fate.oversize_mm)}: {fares_words(fate.fares)[0]}, was {c.was}; {why}."
+    )

@@ -14,6 +14,7 @@ from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.job.sleeve.fit import fit_of
 from redline_bore.job.sleeve.run import stage_of
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.sleeve import stage_word
 from redline_bore.job.words.texture import texture_figure, texture_unit
 
@@ -75,7 +76,7 @@ def _call(state: JobState, oversize_mm: float, show: Show) -> Table:
         c, wear = f.column.cleanup, f.column.shape.wear
         rows.append((
             str(f.cylinder), NOT_KNOWN if wear is None else show.size(wear.largest_reading_mm), _size(None if c is None else c.low_mm, show),
-            _size(None if c is None or not c.is_bound else c.high_mm, show), _size(f.column.ceiling_mm, show), f.word,
+            _size(None if c is None or not c.is_bound else c.high_mm, show), _size(f.column.ceiling_mm, show), fares_words(f.fares)[0],
         ))  # fmt: skip
     heads = ("cylinder", "worn by", "cleans up at, least", "most", "wall allows", f"at {show.step(oversize_mm)}")
     return Table(f"The call, {show.units.mark}", heads, tuple(rows))

@@ -61,19 +61,14 @@ def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
 
 def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart] = ()) -> list[BoreLook]:
     from redline_bore.job.call.ladder import ladder_of
+    from redline_bore.job.words.fares import FARES_SHORT, fares_words
 
-    words = {
-        "cleans up": Mark.SOUND, "sleeved": Mark.SOUND, "may leave a shadow": Mark.LOOK, "not known": Mark.LOOK,
-        "will not clean up": Mark.STOP, "wall too thin": Mark.STOP,
-    }  # fmt: skip
-    short = {"may leave a shadow": "may shadow", "will not clean up": "will not clean"}
-    return [
-        BoreLook(
-            f.cylinder, _worst_fit(state, f.cylinder), "sleeve" if f.sleeved else show.step(f.oversize_mm),
-            short.get(f.word, f.word), words[f.word], True,
-        )
-        for f in ladder_of(state).fates(rung_mm, apart)
-    ]  # fmt: skip
+    looks = []
+    for f in ladder_of(state).fates(rung_mm, apart):
+        (word, mark), size = fares_words(f.fares), "sleeve" if f.sleeved else show.step(f.oversize_mm)
+        word = FARES_SHORT.get(f.fares, word)
+        looks.append(BoreLook(f.cylinder, _worst_fit(state, f.cylinder), size, word, mark, True))
+    return looks
 
 
 def _at_bore(state: JobState, show: Show) -> list[BoreLook]:

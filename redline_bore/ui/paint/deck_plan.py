@@ -11,6 +11,7 @@ from PyQt6.QtCore import QRectF
 from redline_bore.core.block import BlockSpec, BorePosition, bore_positions, fastener_positions, pitch_of
 from redline_bore.core.frozen import frozen
 from redline_bore.core.shape import LevelFit
+from redline_bore.job.card import Mark
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 
 OUTLINE_PX = 9.0  # how far the largest deviation of the job stands off the nominal circle
@@ -26,7 +27,7 @@ class BoreLook:
     fit: LevelFit | None
     figure: str
     word: str
-    mark: str  # "", sound, look here, stop
+    mark: Mark
     redline: bool
 
 
@@ -191,10 +192,10 @@ def _figure(
     under = QRectF(at + sign, under.top(), room + px(2), under.height())
     if not beside and len(bore_positions(block)) > 2:  # the word crosses the bore's edge: nothing runs through it
         pencil.rect(QRectF(at - px(3), under.top() + px(1), sign + room + px(6), px(15)), "sheet", alpha=0.88)
-    if look.mark == "sound":
+    if look.mark is Mark.SOUND:
         pencil.tick_mark(at, under.center().y(), 8)
-    elif look.mark == "look here":
+    elif look.mark is Mark.LOOK:
         pencil.triangle_mark(at - px(1), under.center().y(), 9)
-    elif look.mark == "stop":
+    elif look.mark is Mark.STOP:
         pencil.hatch(QRectF(at - px(3), under.top() + px(3), px(11), px(11)), "ink", "ink")
     pencil.text(under, look.word, 12, "graphite")

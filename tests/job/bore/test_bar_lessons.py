@@ -32,6 +32,7 @@ from redline_bore.job.kinds.sleeve import DeckRead
 from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.words.bore import advise
 from redline_bore.job.words.bore_run import centring, run_of
+from redline_bore.job.words.inserts import chatter_words
 from redline_bore.job.words.run_sheet import next_stamp
 from redline_bore.job.words.tool_lessons import HOLE_FAULTS, say_next
 from tests.job.benches import after, longer, one_typed
@@ -235,9 +236,11 @@ def test_the_time_for_the_block_falls_as_holes_are_done(called, shipped):
 
 def test_a_long_thin_bar_sings(called, shipped):
     thin = MachineStated(name="thin", thick_mm=40.0, reach_mm=260.0, speeds_rpm=(850.0,))
-    assert "6.5 times" in chatters(after(called, shipped, thin, BAR)) and chatters(fold(called, shipped)) == ""
+    sings = chatters(after(called, shipped, thin, BAR))
+    assert sings is not None and sings.slender == pytest.approx(6.5) and "6.5 times" in chatter_words(sings)
+    assert chatters(fold(called, shipped)) is None and chatter_words(None) == ""
     rubs = replace(LARGE, feed_mm=0.05)
-    assert "rubs" in chatters(after(called, shipped, rubs))
+    assert "rubs" in chatter_words(chatters(after(called, shipped, rubs)))
 
 
 def test_both_banks_of_a_vee_are_set_up_apart(ledger_of, shipped):

@@ -10,8 +10,10 @@ from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call import need, shadow, stand_by
-from redline_bore.job.call.ladder import FateWay, _note
+from redline_bore.job.call.ladder import Fares, Fate, FateWay, _note
 from redline_bore.job.call.pistons import Fit
+from redline_bore.job.card import Mark
+from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.stand_by import say_against
 
 METRIC = Show(Units.METRIC)
@@ -85,15 +87,23 @@ def test_a_defect_lies_over_its_width_and_its_depths(clock, width, inside, outsi
         assert grid[:, [int(c) for c in outside]].max() == 0.0 and grid[[0, 4]].max() == 0.0
 
 
-@pytest.mark.parametrize("was, now, says", [
-    ("cleans up", Verdict.MAY_SHADOW, True), ("cleans up", Verdict.WILL_NOT, True), ("cleans up", Verdict.CLEANS_UP, False),
-    ("may leave a shadow", Verdict.CLEANS_UP, False), ("may leave a shadow", Verdict.WILL_NOT, True), ("will not clean up", Verdict.WILL_NOT, False),
-    ("sleeved", Verdict.CLEANS_UP, True), ("not known", Verdict.MAY_SHADOW, False),
-])  # fmt: skip
-def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(was, now, says):
+STANDS = {
+    Fares.SLEEVED: 3,
+    Fares.CLEANS_UP: 2,
+    Fares.MAY_SHADOW: 1,
+    Fares.NOT_KNOWN: 1,
+    Fares.WILL_NOT: 0,
+    Fares.TOO_THIN: 0,
+}
+
+
+@pytest.mark.parametrize("was", [*map(str, Fares), "a word of another time"])
+@pytest.mark.parametrize("now", Fares)
+def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(was, now):
+    says = STANDS[now] < {str(f): rank for f, rank in STANDS.items()}.get(was, 1)
     column = SimpleNamespace(cleanup=SimpleNamespace(high_mm=80.6), ceiling_mm=81.0)
     end = SimpleNamespace(least_mm=80.5)
-    fate = SimpleNamespace(word=str(now), column=column, too_thin=False, cylinder=1, oversize_mm=0.5, end=end)
+    fate = SimpleNamespace(fares=now, column=column, too_thin=False, cylinder=1, oversize_mm=0.5, end=end)
     then = SimpleNamespace(verdict=was, high_mm=80.4)
     found = stand_by._against(fate, then)
     assert (found is not None) is says
@@ -102,6 +112,16 @@ def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(was, now, s
         assert "it needed 80.400 at most, now 80.600, and ends at 80.500" in say_against(found, METRIC)
         unread = stand_by._against(fate, SimpleNamespace(verdict=was, high_mm=None))
         assert "its readings changed" in say_against(unread, METRIC)
-        thin = SimpleNamespace(**vars(fate) | {"too_thin": True, "word": "wall too thin"})
+        thin = SimpleNamespace(**vars(fate) | {"too_thin": True, "fares": Fares.TOO_THIN})
         assert "its wall allows 81.000" in say_against(stand_by._against(thin, then), METRIC)
     assert FateWay.SLEEVE == "sleeve"
+
+
+def test_a_wall_that_would_be_too_thin_comes_before_a_clean_up_on_the_card_too():
+    for verdict in (*Verdict, None):
+        thin = Fate(None, 0.5, None, FateWay.COMMON, verdict, True, False)
+        assert thin.fares is Fares.TOO_THIN and fares_words(thin.fares) == ("wall too thin", Mark.STOP)
+        kept = Fate(None, 0.5, None, FateWay.OWN, verdict, False, True)
+        assert kept.fares == (Fares.NOT_KNOWN if verdict is None else str(verdict))
+        assert Fate(None, 0.5, None, FateWay.SLEEVE, verdict, True, False).fares is Fares.SLEEVED
+    assert [f for f in Fares if fares_words(f)[1] is Mark.SOUND] == [Fares.SLEEVED, Fares.CLEANS_UP]

@@ -92,7 +92,7 @@ def test_the_shadow_says_what_the_ladder_says(state_of, cylinder, over):
     state = state_of("2041")
     found = shadow_of(state, cylinder, 105.0 + over)
     fate = ladder_of(state).fates(over)[cylinder - 1]
-    word, bound = fate.word, fate.column.cleanup.is_bound
+    word, bound = str(fate.fares), fate.column.cleanup.is_bound
     if word == "cleans up":
         assert found.may_share == 0.0
     elif word == "will not clean up":

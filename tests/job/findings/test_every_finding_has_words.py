@@ -2,16 +2,20 @@
 
 import pytest
 
+from redline_bore.core.cutting import ChatterBy
+from redline_bore.core.inserts import HowFar, InsertUse, SuitsWhy
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore.tool_lessons import Diagnosis, HoleFault, ProofWant
 from redline_bore.job.call.asks import Ask, AskFor
-from redline_bore.job.call.ladder import OutOfLimits
+from redline_bore.job.call.ladder import Fares, OutOfLimits
 from redline_bore.job.call.option import NO, Option, OptionKind
 from redline_bore.job.call.pistons import AssignmentLacks
 from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
 from redline_bore.job.gauge.doubtful import DoubtOf, TypedDoubt
 from redline_bore.job.gauge.second_opinion import Assumed, OursFrom, PlateFrom, Settles
+from redline_bore.job.gauge.side_by_side import Measure as OddMeasure
+from redline_bore.job.gauge.side_by_side import OddBy
 from redline_bore.job.hone.model import WallFrom
 from redline_bore.job.hone.set_up import SetUpReason, SetUpWhy
 from redline_bore.job.hone.steps import StageCall, StageStands, StageWhy
@@ -22,7 +26,18 @@ from redline_bore.job.sleeve.fit import Holder
 from redline_bore.job.sleeve.ways import SleeveDoing
 from redline_bore.job.sleeve.why import SleeveMeasure, SleeveNeed, SleeveReason, SleeveWhy
 from redline_bore.job.state.calling import Apart
-from redline_bore.job.words import hone, hone_pages, pistons, second_opinion, sleeve_ways, tool_lessons, ways_out
+from redline_bore.job.words import (
+    fares,
+    hone,
+    hone_pages,
+    inserts,
+    pistons,
+    second_opinion,
+    side_by_side,
+    sleeve_ways,
+    tool_lessons,
+    ways_out,
+)
 from redline_bore.job.words.doubtful import say_doubt
 from redline_bore.job.words.missing import say_missing
 from redline_bore.job.words.options import title_of, told_of
@@ -65,7 +80,8 @@ TABLES = (
     (second_opinion.OURS, OursFrom), (second_opinion.PLATE, PlateFrom), (second_opinion.ASSUMED, Assumed), (second_opinion.SETTLES, Settles),
     (sleeve_ways.HOLDERS, Holder), (sleeve_ways.TITLES, SleeveDoing), (tool_lessons.DIAGNOSES, Diagnosis), (tool_lessons.HOLE_FAULTS, HoleFault),
     (tool_lessons._WANTS, ProofWant), (hone.TOLD_BY, ToldBy), (hone_pages.WALL_FROM, WallFrom), (STAGE_MARKS, StageStands),
-    (ways_out.TITLES, Out), (pistons.ASSIGNMENT, AssignmentLacks),
+    (ways_out.TITLES, Out), (pistons.ASSIGNMENT, AssignmentLacks), (fares.FARES, Fares), (inserts.USES, InsertUse), (inserts.HOW_FAR, HowFar),
+    (inserts.WHY, SuitsWhy), (inserts.CHATTER, ChatterBy), (side_by_side.ODD, OddBy), (side_by_side.MEASURES, OddMeasure),
 )  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.gauge import defects as gauge_defects
 from redline_bore.job.gauge import doubt as gauge_doubt
 from redline_bore.job.gauge import plate, side_by_side, study
+from redline_bore.job.words.side_by_side import odd_words
 from tests.job.benches import but
 
 METRIC = Show(Units.METRIC)
@@ -26,19 +27,19 @@ def lines(*values, attribute="wear_mm", axis=None):
 def odd(monkeypatch, state_of):
     state = but(state_of("2041"), gauging={"defects": ()})
     monkeypatch.setattr(side_by_side, "axis_of", lambda state, c, plate: (None, ""))
-    return lambda found: side_by_side._odd(state, found[0], found)
+    return lambda found: odd_words(tuple(side_by_side._odd(state, found[0], found)))
 
 
 @pytest.mark.parametrize(
     "attribute, name", [("wear_mm", "wear"), ("out_of_round_mm", "out of round"), ("taper_mm", "taper")]
 )
 def test_a_cylinder_is_odd_beyond_the_limit_and_the_others_usual_spread(odd, attribute, name):
-    assert odd(lines(0.5, 0.01, 0.01, 0.01, attribute=attribute)) == [f"{name} above the others"]
-    assert odd(lines(-0.5, 0.01, 0.01, 0.01, attribute=attribute)) == [f"{name} below the others"]
-    assert odd(lines(0.5, 0.01, 0.01, attribute=attribute)) == [f"{name} above the others"], "two others are enough"
-    assert odd(lines(0.5, 0.01, attribute=attribute)) == odd(lines(0.5, 0.01, None, attribute=attribute)) == []
-    assert odd(lines(0.5, 0.0, 0.2, 0.4, attribute=attribute)) == [], "within four times how far the others lie apart"
-    assert odd(lines(None, 0.0, 0.0, 0.0, attribute=attribute)) == []
+    assert odd(lines(0.5, 0.01, 0.01, 0.01, attribute=attribute)) == f"{name} above the others"
+    assert odd(lines(-0.5, 0.01, 0.01, 0.01, attribute=attribute)) == f"{name} below the others"
+    assert odd(lines(0.5, 0.01, 0.01, attribute=attribute)) == f"{name} above the others", "two others are enough"
+    assert odd(lines(0.5, 0.01, attribute=attribute)) == odd(lines(0.5, 0.01, None, attribute=attribute)) == ""
+    assert odd(lines(0.5, 0.0, 0.2, 0.4, attribute=attribute)) == "", "within four times how far the others lie apart"
+    assert odd(lines(None, 0.0, 0.0, 0.0, attribute=attribute)) == ""
 
 
 @pytest.mark.parametrize(
@@ -54,7 +55,7 @@ def test_a_cylinder_is_odd_beyond_the_limit_and_the_others_usual_spread(odd, att
 )
 def test_a_long_axis_turned_from_the_others(own, others, told):
     found = [SimpleNamespace(long_axis_deg=v) for v in (own, *others)]
-    assert bool(side_by_side._turned(found[0], found)) is told
+    assert side_by_side._turned(found[0], found) is told
 
 
 @pytest.mark.parametrize(

@@ -1,10 +1,12 @@
 """What the pages of the gauge step say: slice and axis, all side by side, plate, defects, second opinion, study."""
 
 from dataclasses import replace
+from types import SimpleNamespace
 
 import pytest
 
 from redline_bore.core.clamping import ClampSetUp
+from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.demo.walls import wall_2036, wall_2041
 from redline_bore.job.card import Mark
@@ -107,7 +109,7 @@ def test_three_points_tell_means_and_lobes_and_say_what_they_hide(on):
 
 def test_the_odd_cylinders_are_named_with_their_reason(on):
     lines = side_by_side.lines_of(on("2041"), True)
-    odd = {v.cylinder: v.odd for v in lines if v.odd}
+    odd = {v.cylinder: side_by_side_words.odd_words(v.odd) for v in lines if v.odd}
     assert "crooked by its sweeps" in odd[2] and "rust ring" in odd[4] and 1 not in odd and 5 not in odd
 
 
@@ -117,6 +119,23 @@ def test_two_cylinders_are_too_few_to_call_one_odd(on):
     assert "Three cylinders" in side_by_side_words.advise(state, Show(state.units)).sentence
 
 
+def test_one_family_is_sure_only_where_every_cylinder_was_read(monkeypatch, on):
+    state, show = on("2041"), Show(Units.METRIC)
+    read, unread = (SimpleNamespace(levels=levels) for levels in ((1,), ()))
+
+    def told(*shapes):
+        lines = [side_by_side.Line(i, shape, ()) for i, shape in enumerate(shapes, 1)]
+        monkeypatch.setattr(side_by_side_words, "lines_of", lambda _state, _plate: lines)
+        monkeypatch.setattr(side_by_side_words, "_working", lambda line, _show: None)
+        monkeypatch.setattr(side_by_side_words, "_figure", lambda line, _show: None)
+        advice = side_by_side_words.advise(state, show)
+        return advice.sentence, advice.mark
+
+    assert told(read, read, read) == ("They are all of one family.", Mark.SOUND)
+    assert told(read, read, read, unread) == ("Those that were read are of one family.", Mark.LOOK)
+    assert told(read, read, unread)[1] is Mark.LOOK
+
+
 def test_one_worn_far_beyond_the_rest_is_odd(on):
     state = on("2041")
     more = [
@@ -124,7 +143,7 @@ def test_one_worn_far_beyond_the_rest_is_odd(on):
         for r in state.gauging.readings_of(5, True)
         if 16 < r.depth_mm < 153
     ]
-    assert any("wear" in word for word in side_by_side.lines_of(on("2041", *more), True)[4].odd)
+    assert "wear" in side_by_side_words.odd_words(side_by_side.lines_of(on("2041", *more), True)[4].odd)
 
 
 # -- plate -------------------------------------------------------------------------------------------------------------

@@ -8,13 +8,14 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.cutting import Window
-from redline_bore.core.inserts import suitability
+from redline_bore.core.inserts import InsertUse, Suits, suitability
 from redline_bore.desk.typed import today
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.tools import ShelfLine
-from redline_bore.job.card import Advice
+from redline_bore.job.card import Advice, Mark
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import bore as bore_advice
+from redline_bore.job.words.inserts import WHY, chatter_words, suits_said
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
@@ -22,10 +23,6 @@ from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
-
-USES = {"through": "through", "blind": "blind", "seat": "seat", "offset": "off centre"}
-MARKS = {"yes": "sound", "care": "look here", "no": "stop"}
-
 
 CUT_PX = 26.0
 
@@ -100,10 +97,10 @@ class ShelfView(Picture):
         after = left + pencil.width_of(name, 17, True) + px(14)
         pencil.text(QRectF(after, y, px(260), px(22)), told, 13, "graphite")
         self._edges(pencil, r.right() - px(12), y + px(11), line, after + pencil.width_of(told, 13))
-        across = (r.width() - px(20)) / len(USES)
+        across = (r.width() - px(20)) / len(InsertUse)
         for i, suits in enumerate(suitability(line.nose_radius_mm, line.rake, f.number("boring.large_nose"))):
             box = QRectF(left + across * i, r.top() + px(44), across - px(14), r.height() - px(50))
-            self._use(pencil, box, USES[suits.use], suits.word, suits.reason)
+            self._use(pencil, box, suits)
 
     def _edges(self, pencil: Pencil, right: float, y: float, line: ShelfLine, clear: float) -> None:
         """Edges as marks, the used ones filled, ending at ``right``; where there is no room after ``clear``, words alone."""
@@ -115,18 +112,18 @@ class ShelfView(Picture):
                 x = left - px(12) - px(11) * (line.edges - 1 - i)
                 pencil.circle(x, y, px(4), "graphite" if i < line.used else "sheet", "ink", 1.4)
 
-    def _use(self, pencil: Pencil, r: QRectF, use: str, word: str, reason: str) -> None:
-        px, mark = pencil.px, MARKS[word]
+    def _use(self, pencil: Pencil, r: QRectF, suits: Suits) -> None:
+        px, (said, mark) = pencil.px, suits_said(suits)
         y = r.top() + px(10)
-        if mark == "sound":
+        if mark is Mark.SOUND:
             pencil.tick_mark(r.left(), y)
-        elif mark == "look here":
+        elif mark is Mark.LOOK:
             pencil.triangle_mark(r.left(), y)
         else:
             pencil.hatch(QRectF(r.left(), y - px(6), px(11), px(11)), "ink", "ink")
-        pencil.text(QRectF(r.left() + px(16), r.top(), r.width(), px(20)), f"{use}: {word}", 13, "ink", True)
+        pencil.text(QRectF(r.left() + px(16), r.top(), r.width(), px(20)), said, 13, "ink", True)
         below = QRectF(r.left(), r.top() + px(22), r.width(), r.height() - px(22))
-        pencil.text(below, reason, 12, "graphite", align=LEFT, wrap=True)
+        pencil.text(below, WHY[suits.why], 12, "graphite", align=LEFT, wrap=True)
 
     def _machine(self, pencil: Pencil, r: QRectF) -> None:
         """The machine's speeds on a scale, with the window at this bore and the speed that is set."""
@@ -158,7 +155,7 @@ class ShelfView(Picture):
             pencil.label(
                 x, y - px(24), f"{state.boring.bar.rpm:g}", 14, "ink", True, CENTRE, ground="sheet", crowd=False
             )
-        if why := bore.chatters(state):
+        if why := chatter_words(bore.chatters(state)):
             pencil.triangle_mark(r.left(), r.bottom() - px(14))
             pencil.text(
                 QRectF(r.left() + px(18), r.bottom() - px(24), r.width(), px(20)), f"The bar will sing: {why}", 13

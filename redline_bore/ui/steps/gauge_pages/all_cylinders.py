@@ -39,7 +39,9 @@ class SmallMaps(Picture):
         if self.session.state is None:
             return ""
         lines = side_by_side.lines_of(self.session.state, self.session.state.clamped.plate_on)
-        return "; ".join(f"cylinder {v.cylinder}: {', '.join(v.odd) or 'like the others'}" for v in lines)
+        return "; ".join(
+            f"cylinder {v.cylinder}: {side_by_side_words.odd_words(v.odd) or 'like the others'}" for v in lines
+        )
 
     def box_of(self, cylinder: int) -> QRectF:
         """Where a cylinder's map lies with its words."""
@@ -94,7 +96,10 @@ class SmallMaps(Picture):
         if line.odd:
             pencil.triangle_mark(foot.left(), foot.center().y(), 11)
             pencil.text(
-                foot.adjusted(px(17), 0, 0, 0), pencil.fitted("; ".join(line.odd), foot.width() - px(20), 12), 12, "ink"
+                foot.adjusted(px(17), 0, 0, 0),
+                pencil.fitted(side_by_side_words.odd_words(line.odd), foot.width() - px(20), 12),
+                12,
+                "ink",
             )
         elif line.wear_mm is not None:
             pencil.text(foot, f"wear {self.session.show.size(line.wear_mm)}", 12, "graphite")
