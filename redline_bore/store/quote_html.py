@@ -14,7 +14,9 @@ from redline_bore.store.templating import template
 
 def quote_html(quote: Quote, show: Show, printing: bool = False) -> str:
     """The quote: what is proposed, why in plain words, what was weighed, what is ordered."""
-    return template("quote.html").render(quote=quote, state=quote.state, show=show, printing=printing, fares=fares_words)
+    return template("quote.html").render(
+        quote=quote, state=quote.state, show=show, printing=printing, fares=fares_words
+    )
 
 
 def orders_csv(quote: Quote) -> str:

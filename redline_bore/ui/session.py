@@ -50,10 +50,7 @@ class Session(QObject):
         self.bench = Bench()
         self.open: OpenJob | None = None
         self._supposed: JobState | None = None  # what a tag would come to, while it is looked at
-        self._asked: tuple[tuple[str, str, int] | None, str] = (
-            None,
-            "",
-        )  # what was entered, and the doubt that was told
+        self._asked: tuple[object, str] = (None, "")  # what was entered, and the doubt that was told
 
     # -- what is open --------------------------------------------------------------------------------------------------
 
@@ -190,6 +187,16 @@ class Session(QObject):
         changed = book_filled(self.desk, self.opened, step, filled, self.where)
         self._asked = (None, "")
         return self.took(changed)
+
+    def ask_once(self, about: object, doubt: str) -> None:
+        """Before something that is not sure is booked: raises DoubtfulInput the first time it is asked for, and not the second time while
+        the job stands as it stood."""
+        asked = (about, self.job.last_seq)
+        if self._asked[0] == asked:
+            self._asked = (None, "")
+            return
+        self._asked = (asked, doubt)
+        raise DoubtfulInput(doubt)
 
     def book_typed(self, step: str, text: str, advance: Callable[[Entry], bool] = lambda _entry: False) -> Changed:
         """Book what is typed in a step. ``advance``: for which entries the gauge goes on to the next place not read."""

@@ -71,6 +71,12 @@ class Bench:
     def key(self, key, modifier=Qt.KeyboardModifier.NoModifier, on=None):
         self.bot.keyClick(on or QApplication.focusWidget() or self.window, key, modifier)
 
+    def take_call(self):
+        """Enter; where the call is not sure yet it is asked once, and Enter again takes it."""
+        self.key(Qt.Key.Key_Return)
+        if "Enter again books it" in self.said:
+            self.key(Qt.Key.Key_Return)
+
     def type(self, text, enter=True):
         self.field.setFocus()
         if text[:1].isalpha() or self.field.digits_pick:

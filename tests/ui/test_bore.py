@@ -13,7 +13,7 @@ K = Qt.Key
 def boring(bench):
     bench.go("call")
     bench.key(K.Key_Up)
-    bench.key(K.Key_Return)
+    bench.take_call()
     for cylinder in range(1, 6):
         bench.session.select(cylinder)
         bench.type("105.670 20 C")

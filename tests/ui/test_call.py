@@ -49,7 +49,7 @@ def test_digits_and_sideways_arrows_pick_cylinders(calling):
 
 
 def test_enter_takes_the_call_with_its_figures(calling):
-    calling.key(Qt.Key.Key_Return)
+    calling.take_call()
     decision, stamp = (r.entry for r in calling.session.records[-2:])
     assert isinstance(decision, DecisionTaken) and decision.oversize_mm == 0.5
     assert any("cleans up" in f for f in decision.figures) and stamp.step == "call"
@@ -57,6 +57,29 @@ def test_enter_takes_the_call_with_its_figures(calling):
     assert any(
         "call taken is +0.50" in n for n in call.advise(calling.session.state, 1, 1.0, calling.session.show).changes
     )
+
+
+def test_a_call_that_is_not_sure_is_asked_once_and_again_when_the_job_has_changed(calling):
+    taken = lambda: calling.session.job.calling.decision  # noqa: E731
+    assert calling.window.card.button.property("unsure") and calling.window.card.button.text().startswith("Take it all the same")
+    calling.key(Qt.Key.Key_Return)
+    assert taken() is None and "stays cut: take this call all the same? Enter again books it" in calling.said
+    calling.key(Qt.Key.Key_3)
+    calling.type("105.675 20 C")  # the job is another one now
+    calling.key(Qt.Key.Key_Return)
+    assert taken() is None and "Enter again books it" in calling.said
+    calling.key(Qt.Key.Key_Up)
+    calling.key(Qt.Key.Key_Return)
+    assert taken() is None, "asked anew of another size"
+    calling.key(Qt.Key.Key_Return)
+    assert taken() is not None and taken().oversize_mm == 0.75
+
+
+def test_a_call_that_is_sure_is_not_asked_about(calling, monkeypatch):
+    monkeypatch.setattr("redline_bore.job.words.call._unsure", lambda found: False)
+    calling.key(Qt.Key.Key_Up)
+    calling.key(Qt.Key.Key_Return)
+    assert calling.session.job.calling.decision.oversize_mm == 0.75
 
 
 def test_a_call_that_cannot_be_taken_is_refused_with_the_reason(calling):

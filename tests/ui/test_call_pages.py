@@ -116,7 +116,7 @@ def test_the_cylinders_apart_are_part_of_the_call(calling):
     calling.key(K.Key_4)
     calling.key(K.Key_Up)
     calling.key(K.Key_S)
-    calling.key(K.Key_Return)
+    calling.take_call()
     decision = calling.session.job.calling.decision
     assert decision.oversize_mm == 0.75 and decision.apart == (Apart(cylinder=4, way="sleeve"),)
     assert [b.verdict for b in decision.based_on] == ["cleans up"] * 3 + ["sleeved", "cleans up"]
@@ -196,7 +196,7 @@ def test_a_click_picks_an_option(calling):
 def test_deglazing_is_a_call_too(at_2047):
     to(at_2047, "options")
     assert at_2047.call.startswith("Deglaze only: it may do. First borrow a bore gauge")
-    at_2047.key(K.Key_Return)
+    at_2047.take_call()
     decision = at_2047.session.job.calling.decision
     assert decision.way == "deglaze" and not decision.bores and decision.based_on[0].verdict == "may do"
     assert "deglaze" in at_2047.window.plan.said() and at_2047.window.card.button.text().startswith("Go to the ")
@@ -292,7 +292,7 @@ def test_a_quote_of_an_unknown_kind_is_refused(calling, tmp_path):
 
 
 def test_a_reading_that_contradicts_the_call_is_told_at_once_with_why(calling):
-    calling.key(K.Key_Return)
+    calling.take_call()
     calling.go("gauge")
     calling.session.select(2)
     calling.type("score 0.4 at 30 to 50 clock 90")
@@ -306,7 +306,7 @@ def test_a_reading_that_contradicts_the_call_is_told_at_once_with_why(calling):
 
 
 def test_a_reading_that_changes_nothing_is_not_made_a_fuss_of(calling):
-    calling.key(K.Key_Return)
+    calling.take_call()
     calling.go("gauge")
     calling.type("score 0.02 at 30 to 60 clock 0")
     calling.bot.wait(20)

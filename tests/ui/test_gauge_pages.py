@@ -132,6 +132,23 @@ def test_esc_breaks_the_tightening_off_and_books_nothing(gauging):
     assert gauging.session.bench.gauge.pulled is None and len(gauging.session.records) == before
 
 
+@pytest.mark.parametrize("where", ["plate", "sign_off"])
+def test_c_wants_the_plate_by_the_other_school(gauging, where):
+    if where == "plate":
+        page(gauging, "plate")
+    else:
+        gauging.go("sign_off")
+    assert gauging.session.job.booking.practice("plate") == "always"
+    gauging.key(Qt.Key.Key_C)
+    assert (
+        gauging.session.job.booking.practice("plate") == "weak decks" and "only where it would change" in gauging.said
+    )
+    if where == "plate":
+        assert any("only where it would change" in line for line in gauging.window.step.advice().changes)
+    gauging.key(Qt.Key.Key_C)
+    assert gauging.session.job.booking.practice("plate") == "always"
+
+
 def test_what_holds_the_plate_is_typed_and_compared_at_once(gauging):
     view = page(gauging, "plate")
     assert gauging.call == "The plate is not the head: gasket."

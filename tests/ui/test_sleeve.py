@@ -21,7 +21,7 @@ def sleeving(bench):
     bench.session.set_page("ladder")
     bench.session.select(4)
     bench.key(K.Key_S)
-    bench.key(K.Key_Return)
+    bench.take_call()
     bench.session.select(4)
     bench.type("105.170 20 C")
     bench.go("sleeve")

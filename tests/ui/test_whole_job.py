@@ -70,7 +70,7 @@ def call_it(bench):
     assert "high end" in bench.window.panel.body.text()
     bench.key(Qt.Key.Key_Escape)
     bench.type("sheet 0.045 0.075")
-    bench.key(Qt.Key.Key_Return)
+    bench.take_call()
     decision = bench.session.state.calling.decision
     assert decision is not None, bench.said
     assert decision.oversize_mm == ladder.smallest_sure and decision.sentence.startswith("Bore it")

@@ -54,6 +54,12 @@ def options(topic: str) -> tuple[Practice, ...]:
     return PRACTICES[topic]
 
 
+def next_practice(topic: str, name: str) -> Practice:
+    """The practice that is offered after one, the first after the last; the first where the name is not known."""
+    names = [p.name for p in options(topic)]
+    return options(topic)[(names.index(name) + 1) % len(names) if name in names else 0]
+
+
 def practice(topic: str, name: str) -> Practice:
     """One practice; the shop's default where the name is not known (a newer program may have written it)."""
     found = {p.name: p for p in options(topic)}

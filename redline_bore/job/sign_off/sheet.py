@@ -14,6 +14,7 @@ from redline_bore.job.finish.judgement import WallFinish, finish_of
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of
 from redline_bore.job.gauge.hole import HoleShape
 from redline_bore.job.gauge.plate import plate_map
+from redline_bore.job.gauge.plate_wanted import plate_wanted
 from redline_bore.job.gauge.two_ends import ends_call, final_apart, hole_now
 from redline_bore.job.hone.progress import Progress, progress_of, stock_removed
 from redline_bore.job.hone.steps import practice_of
@@ -230,6 +231,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
     window = rows[0].progress.redline.window
     doubts = [r.doubt_mm for r in rows if r.doubt_mm is not None]
     taken = {c.what for c in state.signing.cares}
+    wanted = any(plate_wanted(state, r.cylinder) for r in rows)
     by_cylinder = (
         (p.NOT_GAUGED, [r for r in rows if not r.shape.levels]),
         (p.PISTON_NOT_MEASURED, [r for r in rows if not light and state.calling.piston(r.cylinder) is None]),
@@ -244,7 +246,10 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
             p.ENDS_NOT_READ,
             [r for r in rows if not light and r.final_mm is not None and not r.both_ends and not r.short],
         ),
-        (p.NOT_GAUGED_PLATED, [r for r in rows if not light and _done(r) and r.final is None]),
+        (
+            p.NOT_GAUGED_PLATED,
+            [r for r in rows if not light and _done(r) and r.final is None and plate_wanted(state, r.cylinder)],
+        ),
         (p.NOT_TRACED, [r for r in rows if not light and _done(r) and not r.finish.current]),
         (p.FINISH_OUT, [r for r in rows if r.finish.current and r.finish.where(Decision.OUT)]),
         (p.FINISH_CLOSE, [r for r in rows if r.finish.current and r.finish.where(Decision.TOO_CLOSE)]),
@@ -252,8 +257,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
         (p.GAPS_NOT_BOOKED, [r for r in rows if (light or _done(r)) and r.rings is None]),
     )
     of_block = (
-        # a plate may move a hole by three times what its shape may be out: asked wherever one is cut, and nowhere else
-        (p.PLATE_OFF_ONLY, bool(rows) and not light and not any(r.shape.plate_on for r in rows)),
+        (p.PLATE_OFF_ONLY, bool(rows) and not light and not any(r.shape.plate_on for r in rows) and wanted),
         (p.WINDOW_TOO_NARROW, bool(doubts) and not could_be_in(window, max(doubts, default=0.0))),
         (p.SIMULATED, state.simulated > 0),
         (p.OWNER_NOT_SAID, not state.book_in.owner),

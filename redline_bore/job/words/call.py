@@ -48,6 +48,9 @@ def advise(state: JobState, cylinder: int, oversize_mm: float, show: Show, apart
     )  # fmt: skip
 
 
+NOT_SURE_YET = "it is not sure yet, and a hole once cut stays cut: take this call all the same?"
+
+
 def _button(f: CallFinding) -> str:
     """What Enter does. What is not sure is never offered as if it were the next thing to do."""
     if not f.can_be_taken:

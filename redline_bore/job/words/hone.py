@@ -10,6 +10,7 @@ from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.hole import Out, hole_limits, shape_of_hole
 from redline_bore.job.gauge.places import check_places
+from redline_bore.job.gauge.plate_wanted import plate_wanted
 from redline_bore.job.hone.finding import (
     HoneCall,
     HoneFinding,
@@ -265,7 +266,7 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
         )
     if p.redline.piston is not None and not p.redline.piston.warm_known:
         notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
-    if not state.clamped.plate_on:
+    if not state.clamped.plate_on and plate_wanted(state, p.cylinder):
         notes.append("The plate is off. With the head on, the hole will not stay this shape.")
     return tuple(notes)
 

@@ -71,11 +71,15 @@ def advise(state: JobState, index: int, show: Show) -> Advice:
     if chosen.oversize_mm is not None:
         axis, share = (practice(t, state.booking.practice(t)).title for t in ("axis", "wear_side"))
         changes.append(f"Counted about {axis}; wear on the worse side {share}.")
-    button = "" if chosen.oversize_mm is None else f"Put the redline at {show.step(chosen.oversize_mm)}"
+    button, unsure = "Take the call", chosen.oversize_mm is None and chosen.standing is not SURE
+    if unsure:
+        button = "Take it all the same"
+    elif chosen.oversize_mm is not None:
+        button = f"Put the redline at {show.step(chosen.oversize_mm)}"
     return Advice(
         f"Call · {told.title}", sentence, _figures(chosen, state.block.bore_mm, show), tuple(changes), _working(state, chosen, show),
-        "" if taken or not can_pick(chosen) else button or "Take the call",
-        "Weigh what is left for the next time: metal does not go back on.", mark,
+        "" if taken or not can_pick(chosen) else button,
+        "Weigh what is left for the next time: metal does not go back on.", mark, unsure=unsure,
     )  # fmt: skip
 
 

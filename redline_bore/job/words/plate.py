@@ -19,6 +19,7 @@ from redline_bore.job.gauge.plate import (
     towards,
     without_plate,
 )
+from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.missing import say_missing
 
@@ -129,6 +130,8 @@ def _changes(state: JobState, match: ClampMatch, show: Show) -> tuple[str, ...]:
     if missing:
         notes.append(f"Not read both ways: {cylinders(missing)}.")
     notes.append(f"A movement under {show.unit(show.size(move_doubt(state)))} is within the gauge's doubt.")
+    school = practice("plate", state.booking.practice("plate"))
+    notes.append(f"A torque plate {school.title}: {school.reason}. C changes it.")
     if state.clamped.tightened is None:
         notes.append("The order of tightening is by the usual pattern of the deck; the engine's own order wins.")
     else:

@@ -5,7 +5,9 @@ from __future__ import annotations
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, count_word, cylinders
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.gauge.plate_wanted import plate_changes
 from redline_bore.job.sign_off.sheet import (
+    OpenPoint,
     PointFound,
     Sheet,
     SheetRow,
@@ -31,15 +33,23 @@ def advise(state: JobState, show: Show) -> Advice:
     sheet, (sentence, mark) = found.sheet, say(found)
     button = "" if state.signing.closed or not can_sign(sheet) else "Sign off"
     numbered = tuple(f"{i}. {point_words(point)}" for i, point in enumerate(sheet.open_points, start=1))
-    how = (
+    how: tuple[str, ...] = (
         ("Close a point, or take it upon yourself: M, accept 1 and why.",)
         if numbered and not state.signing.closed
         else ()
     )
+    if how and _plate_alone(state, sheet):
+        how = ("No plate in this shop? C wants it only where it would change the answer: here it would not.", *how)
     return Advice(
         "Call · block", sentence, (*(_line(r, show) for r in sheet.rows[:8]), _finish_line(sheet)), (*numbered, *how), _working(sheet, show),
         button, CARE, mark, unsure=mark is not Mark.SOUND,
     )  # fmt: skip
+
+
+def _plate_alone(state: JobState, sheet: Sheet) -> bool:
+    """A plate is asked for by the school alone: what the head does would change no answer."""
+    points = {p.what for p in sheet.open_points} & {OpenPoint.PLATE_OFF_ONLY, OpenPoint.NOT_GAUGED_PLATED}
+    return bool(points) and not any(plate_changes(state, c) for c in state.cylinders)
 
 
 def say(f: SignFinding) -> Said:

@@ -17,7 +17,7 @@ from redline_bore.job.kinds.measures import depth, number
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
-from redline_bore.job.profiles.practice import options
+from redline_bore.job.profiles.practice import next_practice
 from redline_bore.job.words import finish as finish_advice
 from redline_bore.store.exports import typed_path
 from redline_bore.ui import verbs
@@ -165,9 +165,7 @@ class FinishStep(PagedStep):
 
     def next_practice(self) -> str:
         """C: judged by the family, or by Ra and Rz."""
-        names = [p.name for p in options("finish")]
-        now = self.session.job.booking.practice("finish")
-        chosen = options("finish")[(names.index(now) + 1) % len(names) if now in names else 0]
+        chosen = next_practice("finish", self.session.job.booking.practice("finish"))
         self.session.book(PracticeChosen(topic="finish", name=chosen.name))
         return f"Judged by {chosen.title}: {chosen.reason}."
 

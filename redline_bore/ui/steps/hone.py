@@ -12,7 +12,7 @@ from redline_bore.job.kinds.hone import KEPT_WITH_CHECKS, HoneStepBegan, check_e
 from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
-from redline_bore.job.profiles.practice import options
+from redline_bore.job.profiles.practice import next_practice
 from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import next_step
 from redline_bore.job.words.missing import say_missing
@@ -128,10 +128,7 @@ class HoneStep(PagedStep):
         """Change the honing practice; recorded on the job, and only before the first check."""
         if self.session.job.honing.checks:
             raise InputError(KEPT_WITH_CHECKS)
-        names = [p.name for p in options("honing")]
-        own = self.session.job.booking.practice("honing")
-        now = names.index(own) if own in names else -1
-        chosen = options("honing")[(now + 1) % len(names)]
+        chosen = next_practice("honing", self.session.job.booking.practice("honing"))
         self.session.book(PracticeChosen(topic="honing", name=chosen.name))
         return f"Honing by {chosen.title}: {chosen.reason}."
 

@@ -30,6 +30,7 @@ from redline_bore.ui.paint.sheet_print import SheetPages
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import Heard, LineText, StepView
 from redline_bore.ui.steps.declared import StepParts
+from redline_bore.ui.steps.gauge_pages.plate import next_plate_practice
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.verbs import Deeds
 
@@ -181,8 +182,9 @@ class SignOffStep(StepView):
         return f"Booked: {entry_words(changed.newest.entry, s.show)}."
 
     def deeds(self) -> Deeds:
-        """V shows the other sheet."""
-        return {verbs.NEXT_PAGE: self.other_sheet, verbs.PAGE_BEFORE: self.other_sheet}
+        """V shows the other sheet, C wants the plate by the other school."""
+        pages = {verbs.NEXT_PAGE: self.other_sheet, verbs.PAGE_BEFORE: self.other_sheet}
+        return {**pages, verbs.PRACTICE: partial(next_plate_practice, self.session)}
 
     def hear(self, message: object, pressed: bool, typed: str) -> Heard:
         """A size from the gauge, to stand behind “final” and the sizes read before."""

@@ -128,8 +128,10 @@ def points_of(monkeypatch, shipped):
         row = SimpleNamespace(**{
             "cylinder": 1, "shape": shape, "progress": progress, "final_mm": 80.0, "final": object(), "short": False, "finish": finish,
             "doubt_mm": 0.004, "decision": D.IN, "rings": object(), "hole": SimpleNamespace(out=changes.pop("out", ())), "apart_mm": None, "both_ends": True,
-        } | changes)  # fmt: skip
+        } | {k: v for k, v in changes.items() if k != "plate_wanted"})  # fmt: skip
         monkeypatch.setattr(sheets, "could_be_in", lambda window, doubt: doubt < 0.01)
+        wanted = changes.pop("plate_wanted", True)
+        monkeypatch.setattr(sheets, "plate_wanted", lambda state, c: wanted)
         monkeypatch.setattr(sheets, "_gap_short", lambda state, r: r.rings == "short")
         state = SimpleNamespace(
             simulated=changes.get("simulated", 0),
@@ -156,7 +158,8 @@ def points_of(monkeypatch, shipped):
         ({"decision": D.OUT}, [P.CLEARANCE_OUT]), ({"decision": D.OUT, "short": True}, [P.NOT_AT_SIZE]), ({"decision": D.TOO_CLOSE}, [P.CLEARANCE_CLOSE]),
         ({"final": None}, [P.NOT_GAUGED_PLATED]), ({"traced": False}, [P.NOT_TRACED]), ({"finish_is": D.OUT}, [P.FINISH_OUT]),
         ({"finish_is": D.TOO_CLOSE}, [P.FINISH_CLOSE]), ({"finish_is": D.OUT, "traced": False}, [P.NOT_TRACED]), ({"rings": "short"}, [P.GAP_SHORT]),
-        ({"rings": None}, [P.GAPS_NOT_BOOKED]), ({"plate_on": False}, [P.PLATE_OFF_ONLY]), ({"plate_on": False, "bores": False}, []), ({"doubt_mm": 0.02}, [P.WINDOW_TOO_NARROW]),
+        ({"rings": None}, [P.GAPS_NOT_BOOKED]), ({"plate_on": False}, [P.PLATE_OFF_ONLY]), ({"plate_on": False, "bores": False}, []),
+        ({"final": None, "plate_on": False, "plate_wanted": False}, []), ({"doubt_mm": 0.02}, [P.WINDOW_TOO_NARROW]),
         ({"doubt_mm": None}, []), ({"taken": ("oiled",)}, [P.NOT_WASHED]), ({"taken": ("washed",)}, [P.NOT_OILED]), ({"owner": ""}, [P.OWNER_NOT_SAID]), ({"decided": False}, [P.NO_CALL]),
         ({"bores": False, "final_mm": None, "final": None, "traced": False, "piston": "none"}, []),
         ({"bores": False, "rings": None, "final_mm": None}, [P.GAPS_NOT_BOOKED]), ({"final_mm": None, "rings": None, "traced": False}, [P.NO_CHECK]),

@@ -14,7 +14,7 @@ from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
-from redline_bore.job.profiles.practice import PRACTICE_TOPICS, options, practice
+from redline_bore.job.profiles.practice import PRACTICE_TOPICS, next_practice, practice
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import call as call
 from redline_bore.job.words.fares import fares_words
@@ -164,9 +164,7 @@ class LadderPage(StepPage):
 
     def cycle_practice(self, topic: str) -> str:
         """The next practice of a topic; recorded on the job, its effect visible at once."""
-        names = [p.name for p in options(topic)]
-        now = self.session.job.booking.practice(topic)
-        chosen = options(topic)[(names.index(now) + 1) % len(names) if now in names else 0]
+        chosen = next_practice(topic, self.session.job.booking.practice(topic))
         self.session.book(PracticeChosen(topic=topic, name=chosen.name))
         return f"{PRACTICE_TOPICS[topic]} {chosen.title}: {chosen.reason}."
 
@@ -174,6 +172,8 @@ class LadderPage(StepPage):
         s, advice = self.session, self.advice()
         if not advice.button:
             raise InputError(f"No call can be taken at {s.show.step(s.rung_mm)}: {advice.sentence}")
+        if advice.unsure:
+            s.ask_once((self.name, s.rung_mm, s.apart), call.NOT_SURE_YET)
         decision = DecisionTaken(
             oversize_mm=s.rung_mm, way="hone" if hones_out(s.job) and not s.apart else "bore", sentence=advice.sentence, figures=tuple(f"{f.label}: {f.value}" for f in advice.figures),
             apart=s.apart, based_on=based_on(ladder_of(s.job), s.rung_mm, s.apart),

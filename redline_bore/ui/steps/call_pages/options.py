@@ -17,6 +17,7 @@ from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.calling import BasedOn
 from redline_bore.job.words import options as options_advice
+from redline_bore.job.words.call import NOT_SURE_YET
 from redline_bore.job.words.options import title_of, told_of
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -181,6 +182,8 @@ class OptionsPage(StepPage):
     def _take(self, chosen: Option) -> str:
         """A call that bores nothing."""
         s, advice = self.session, self.advice()
+        if advice.unsure:
+            s.ask_once((self.name, chosen.key), NOT_SURE_YET)
         way = next(key for key in LIGHT_KEYS if key == chosen.key)
         told = told_of(chosen, s.show)
         sentence = f"{told.title}."

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import partial
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QGridLayout
 
 from redline_bore.job.card import Advice
 from redline_bore.job.gauge import plate
+from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.plate import PlateChanged, PlateTightened
+from redline_bore.job.profiles.practice import next_practice
 from redline_bore.job.words import plate as plate_words
+from redline_bore.ui import verbs
 from redline_bore.ui.paint.clamp_lines import draw_clamp_lines
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -21,6 +25,7 @@ from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.gauge_pages.maps import WallMapView
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import TOPICS as WALL_TOPICS
 from redline_bore.ui.walls import Walls
 
@@ -44,6 +49,13 @@ class ClampView(Picture):
         pencil.heading(pencil.px(4), pencil.px(2), "Plate against head")
         box = area.adjusted(pencil.px(4), pencil.px(28), -pencil.px(12), -pencil.px(4))
         draw_clamp_lines(pencil, box, plate.match_of(self.session.job), self.session.show)
+
+
+def next_plate_practice(session: Session) -> str:
+    """C: whether a plate is wanted always, or only where it would change the answer. Recorded on the job."""
+    chosen = next_practice("plate", session.job.booking.practice("plate"))
+    session.book(PracticeChosen(topic="plate", name=chosen.name))
+    return f"Torque plate {chosen.title}: {chosen.reason}."
 
 
 class PlatePage(StepPage):
@@ -85,6 +97,10 @@ class PlatePage(StepPage):
         bench = self.session.bench
         return plate_words.advise(self.session.job, bench.cylinder, self.session.show, bench.gauge.pulled)
 
+    def deeds(self) -> Deeds:
+        """C wants the plate by the other school."""
+        return {verbs.PRACTICE: partial(next_plate_practice, self.session)}
+
     def line_text(self) -> LineText | None:
         bench, steps = self.session.bench, plate.tightening(self.session.job)
         if bench.gauge.pulled is not None:
@@ -93,7 +109,7 @@ class PlatePage(StepPage):
         return LineText(
             "Plate and head · what holds them down",
             "plate fastener 12 torque 110 lubricant engine oil …, or head same",
-            "Enter tightens · M types",
+            "Enter tightens · M types · C practice",
             "—",
         )
 
