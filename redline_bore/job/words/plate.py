@@ -131,7 +131,7 @@ def _changes(state: JobState, match: ClampMatch, show: Show) -> tuple[str, ...]:
         notes.append(f"Not read both ways: {cylinders(missing)}.")
     notes.append(f"A movement under {show.unit(show.size(move_doubt(state)))} is within the gauge's doubt.")
     school = practice("plate", state.booking.practice("plate"))
-    notes.append(f"A torque plate {school.title}: {school.reason}. C changes it.")
+    notes.append(f"A torque plate is wanted {school.title}: {school.reason}. C changes it.")
     if state.clamped.tightened is None:
         notes.append("The order of tightening is by the usual pattern of the deck; the engine's own order wins.")
     else:

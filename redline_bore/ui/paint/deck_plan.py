@@ -165,7 +165,10 @@ def _bore(
         out = nominal + (look.fit.diameter_at(OUTLINE_DEG) - block.bore_mm) / scale_mm * stands_off
         around = zip((x + out * OUTLINE_SIN).tolist(), (y - out * OUTLINE_COS).tolist(), strict=True)
         pencil.polyline(list(around), "tight", 1.8)
-    pencil.text(QRectF(x - px(30), y - px(14), px(60), px(28)), str(bore.number), 20, bold=True, align=CENTRE | MIDDLE)
+    inside = not beside and len(bore_positions(block)) > 2  # number and figure share the hole: neither on its edge
+    number_y = y - 0.30 * r if inside else y
+    box = QRectF(x - px(30), number_y - px(14), px(60), px(28))
+    pencil.text(box, str(bore.number), 20, bold=True, align=CENTRE | MIDDLE)
     _figure(pencil, s, block, look, x, y, beside, area)
 
 
@@ -180,12 +183,14 @@ def _figure(
         box = QRectF(x - px(60), y + pitch_of(block) * 0.5 * s.per_mm + px(6), px(120), px(22))
     else:
         r = block.bore_mm / 2 * s.per_mm
-        box = QRectF(x - px(60), y + r * 0.34, px(120), px(20))
+        box = QRectF(x - px(60), y + r * 0.02, px(120), px(20))
     size = 21.0 if beside or len(bore_positions(block)) == 2 else 14.0
     while size > 13 and pencil.width_of(look.figure, size, True) > box.width():
         size -= 1
     pencil.text(box, look.figure, size, "ink", True, CENTRE | MIDDLE)
     under = QRectF(box.left(), box.bottom(), box.width(), px(17))
+    if not beside and len(bore_positions(block)) > 2:  # on the bore's edge
+        under.moveTop(y + block.bore_mm / 2 * s.per_mm * 0.34 + px(20))
     room = pencil.width_of(look.word, 12)
     sign = px(13) if look.mark else 0.0
     at = under.center().x() - (room + sign) / 2
