@@ -10,10 +10,10 @@ from importlib import resources
 from redline_bore.core.figures import Figures
 from redline_bore.core.show import Show
 from redline_bore.demo import pictures
+from redline_bore.desk.calls import call_at
 from redline_bore.desk.desk import Desk
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.bore import MachineStated
-from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.finish import TraceBooked
@@ -22,7 +22,6 @@ from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.sign_off import FinalGauged, StepStamped
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.call import advise
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.store.photos import photo_of
 from redline_bore.truth.wall import TrueWall
@@ -78,9 +77,7 @@ class Writer:
     def decide(self, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> None:
         """Take the call with the words the program itself has for it, and stamp it."""
         state = self.state()
-        advice = advise(state, 1, oversize_mm, Show(state.units), apart)
-        figures = tuple(f"{f.label}: {f.value}" for f in advice.figures)
-        self.book(DecisionTaken(oversize_mm=oversize_mm, sentence=advice.sentence, figures=figures, apart=apart))
+        self.book(call_at(state, 1, oversize_mm, apart, Show(state.units)))
         self.book(StepStamped(step="call", initials=WHO))
 
 

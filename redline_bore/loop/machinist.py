@@ -10,16 +10,16 @@ from collections.abc import Callable
 
 from redline_bore.core.errors import BenchError
 from redline_bore.core.thermal import size_at
+from redline_bore.desk.calls import call_at
 from redline_bore.job.bore.finding import BoreCall
 from redline_bore.job.bore.finding import judge as bore_call
 from redline_bore.job.bore.plan import still_to_bore
 from redline_bore.job.call.asks import Ask, AskFor, first_rung
 from redline_bore.job.call.finding import CallVerdict
-from redline_bore.job.call.finding import judge as call_at
-from redline_bore.job.call.ladder import based_on
+from redline_bore.job.call.finding import judge as judged_at
 from redline_bore.job.gauge.places import check_places
 from redline_bore.job.kinds.bore import BarSet, HoleBored, HoleLooked
-from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.call import PistonMeasured
 from redline_bore.job.kinds.defects import WallRead
 from redline_bore.job.kinds.gauge import (
     ReadingBooked,
@@ -57,7 +57,7 @@ class Machinist(AtHone):
         """Follow the ladder's card until it can be taken; False where nothing is bored."""
         over = first_rung(self.state)
         for _ in range(MOST_TURNS):
-            found = call_at(self.state, over)
+            found = judged_at(self.state, over)
             self.tell(f"Call at +{over:g}: {call_words.say(found, SHOW).sentence}")
             if found.verdict.name.startswith("LEAVE"):  # its pistons are not of this story
                 self.work.left = True
@@ -79,10 +79,8 @@ class Machinist(AtHone):
         return False
 
     def _take(self, over: float, sure: bool) -> bool:
-        found = call_at(self.state, over)
         self.work.called_mm, self.work.sure = over, sure
-        sentence = call_words.say(found, SHOW).sentence
-        self.book(DecisionTaken(oversize_mm=over, sentence=sentence, based_on=based_on(found.ladder, over, ())))
+        self.book(call_at(self.state, 1, over, (), SHOW))
         for cylinder in self.state.cylinders:
             self._piston(cylinder, over)
         return True
@@ -217,7 +215,7 @@ class Machinist(AtHone):
         assert taken is not None
         over = taken.oversize_mm
         for _ in range(MOST_TURNS):
-            found = call_at(self.state, over)
+            found = judged_at(self.state, over)
             self.tell(f"Call again at +{over:g}: {call_words.say(found, SHOW).sentence}")
             if found.asks:
                 self._answer(found.asks[0])

@@ -61,7 +61,9 @@ def test_enter_takes_the_call_with_its_figures(calling):
 
 def test_a_call_that_is_not_sure_is_asked_once_and_again_when_the_job_has_changed(calling):
     taken = lambda: calling.session.job.calling.decision  # noqa: E731
-    assert calling.window.card.button.property("unsure") and calling.window.card.button.text().startswith("Take it all the same")
+    assert calling.window.card.button.property("unsure") and calling.window.card.button.text().startswith(
+        "Take it all the same"
+    )
     calling.key(Qt.Key.Key_Return)
     assert taken() is None and "stays cut: take this call all the same? Enter again books it" in calling.said
     calling.key(Qt.Key.Key_3)

@@ -53,6 +53,8 @@ NOT_SURE_YET = "it is not sure yet, and a hole once cut stays cut: take this cal
 
 def _button(f: CallFinding) -> str:
     """What Enter does. What is not sure is never offered as if it were the next thing to do."""
+    if f.verdict is CallVerdict.LEAVE:  # nothing is cut, whatever the redline stands at
+        return "Take the call"
     if not f.can_be_taken:
         return ""
     if f.look_first:
@@ -61,8 +63,9 @@ def _button(f: CallFinding) -> str:
 
 
 def _unsure(f: CallFinding) -> bool:
-    """Whether something is still to be read before it is sure. Cylinders that are bored first and looked at are the way on."""
-    return not f.look_first and (f.verdict is CallVerdict.MAY_SHADOW or bool(f.unread) or bool(f.may_be_thin))
+    """Whether it is not sure: something is still to be read, or nothing of the hole asks for it. Cylinders that are bored first and looked
+    at are the way on."""
+    return not f.look_first and not f.sure
 
 
 def say(f: CallFinding, show: Show) -> Said:

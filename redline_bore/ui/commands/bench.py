@@ -120,4 +120,10 @@ verb_command(verbs.ALLOWANCE, "hone_allowance", 20, "Call: what is left for the 
 verb_command(verbs.ODD, "odd_cylinder", 21, "Call: what one odd cylinder does", "O")
 verb_command(verbs.NEXT_STEP, "next_step", 22, "Hone: on to its next step", "N")
 verb_command(verbs.STROKE, "stroke", 23, "Hone set-up: let the stone move, or stop it", "J")
-verb_command(verbs.PRACTICE, "practice", 24, "Whose clearance leads; honing practice; Ra or the family; a plate always or not", "C")
+verb_command(
+    verbs.PRACTICE,
+    "practice",
+    24,
+    "Whose clearance leads; honing practice; Ra or the family; a plate always or not",
+    "C",
+)

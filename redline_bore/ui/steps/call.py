@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
+from redline_bore.job.call.finding import CallVerdict, judge
 from redline_bore.job.call.options import options_of
 from redline_bore.job.call.stand_by import contradictions
 from redline_bore.job.card import Advice
@@ -54,7 +55,7 @@ class CallStep(PagedStep):
 
     def advice(self) -> Advice:
         advice, after = super().advice(), self._goes_on()
-        return replace(advice, button=f"Go to the {CALLED[after]}", leads_on=True) if after else advice
+        return replace(advice, button=f"Go to the {CALLED[after]}", leads_on=True, unsure=False) if after else advice
 
     def _goes_on(self) -> str:
         """The step after, where the call looked at is the one that was taken and nothing speaks against it; else empty."""
@@ -64,6 +65,8 @@ class CallStep(PagedStep):
         if s.bench.page == "options":
             rows = options_of(s.job)
             there = not taken.bores and rows[min(s.bench.call.option, len(rows) - 1)].key == taken.way
+        elif judge(s.job, s.rung_mm, s.apart).verdict is CallVerdict.LEAVE:
+            there = taken.way == "rering"
         else:
             there = taken.bores and abs(taken.oversize_mm - s.rung_mm) < 1e-9 and taken.apart == s.apart
         return s.steps[s.steps.index(self.name) + 1] if there else ""

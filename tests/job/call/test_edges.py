@@ -11,9 +11,11 @@ from redline_bore.core.show import Show
 from redline_bore.job.call import asks, need, options, shadow
 from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.best import best_of
+from redline_bore.job.call.finding import CallFinding, CallVerdict
 from redline_bore.job.call.option import MAY, NO, SURE, Option, OptionKind
 from redline_bore.job.kinds.defects import WallRead
 from redline_bore.job.kinds.fold import fold
+from redline_bore.job.words import call as call_words
 from redline_bore.job.words import shadow as shadow_words
 from tests.job.benches import longer
 
@@ -159,16 +161,18 @@ def test_how_far_off_a_side_a_wall_may_be_read_and_count_for_it(clock, sides):
 
 
 @pytest.mark.parametrize("look_first", [(), (4,)])
-@pytest.mark.parametrize("may_shadow", [False, True])
+@pytest.mark.parametrize("verdict", CallVerdict)
 @pytest.mark.parametrize("unread", [(), (2,)])
 @pytest.mark.parametrize("may_be_thin", [(), (3,)])
-def test_only_a_call_that_is_sure_is_lit(look_first, may_shadow, unread, may_be_thin):
-    from redline_bore.job.call.finding import CallVerdict
-    from redline_bore.job.words import call as call_words
-
-    verdict = CallVerdict.MAY_SHADOW if may_shadow else CallVerdict.BORE
-    found = Some(can_be_taken=True, look_first=look_first, verdict=verdict, unread=unread, may_be_thin=may_be_thin)
-    sure = not (may_shadow or unread or may_be_thin)
+@pytest.mark.parametrize("can", [False, True])
+def test_only_a_call_that_is_sure_is_lit(monkeypatch, look_first, verdict, unread, may_be_thin, can):
+    monkeypatch.setattr(CallFinding, "can_be_taken", can)
+    found = CallFinding(
+        verdict, None, 0.5, (), (), (), look_first=look_first, unread=unread, may_be_thin=may_be_thin, asks=()
+    )
+    sure = verdict is CallVerdict.LEAVE or (verdict is CallVerdict.BORE and not unread and not may_be_thin)
     assert call_words._unsure(found) is (not look_first and not sure)
     wanted = "Take it, bore 4 first" if look_first else "Take the call" if sure else "Take it all the same"
-    assert call_words._button(found) == wanted
+    if verdict is CallVerdict.LEAVE:
+        wanted = "Take the call"
+    assert call_words._button(found) == (wanted if can or verdict is CallVerdict.LEAVE else "")

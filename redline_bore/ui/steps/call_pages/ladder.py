@@ -6,12 +6,11 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.core.errors import InputError
+from redline_bore.desk.calls import call_at
 from redline_bore.job.call.hone_out import hones_out
-from redline_bore.job.call.ladder import based_on, ladder_of
+from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.book_in import PracticeChosen
-from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, next_practice, practice
@@ -169,14 +168,9 @@ class LadderPage(StepPage):
         return f"{PRACTICE_TOPICS[topic]} {chosen.title}: {chosen.reason}."
 
     def enter_empty(self) -> str | None:
-        s, advice = self.session, self.advice()
-        if not advice.button:
-            raise InputError(f"No call can be taken at {s.show.step(s.rung_mm)}: {advice.sentence}")
-        if advice.unsure:
+        s = self.session
+        decision = call_at(s.job, s.bench.cylinder, s.rung_mm, s.apart, s.show)
+        if self.advice().unsure:
             s.ask_once((self.name, s.rung_mm, s.apart), call.NOT_SURE_YET)
-        decision = DecisionTaken(
-            oversize_mm=s.rung_mm, way="hone" if hones_out(s.job) and not s.apart else "bore", sentence=advice.sentence, figures=tuple(f"{f.label}: {f.value}" for f in advice.figures),
-            apart=s.apart, based_on=based_on(ladder_of(s.job), s.rung_mm, s.apart),
-        )  # fmt: skip
         s.book(decision, StepStamped(step="call", initials=s.person))
-        return f"Call taken: {advice.sentence}"
+        return f"Call taken: {decision.sentence}"

@@ -7,15 +7,13 @@ from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
+from redline_bore.desk.calls import light_call
 from redline_bore.job.call import options
 from redline_bore.job.call.best import can_pick
-from redline_bore.job.call.light_options import LIGHT_KEYS
 from redline_bore.job.call.option import MAY, NO, SURE, Option
 from redline_bore.job.card import Advice
-from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
-from redline_bore.job.state.calling import BasedOn
 from redline_bore.job.words import options as options_advice
 from redline_bore.job.words.call import NOT_SURE_YET
 from redline_bore.job.words.options import title_of, told_of
@@ -170,26 +168,20 @@ class OptionsPage(StepPage):
     def enter_empty(self) -> str | None:
         rows = options.options_of(self.session.job)
         chosen = rows[min(self.session.bench.call.option, len(rows) - 1)]
+        if chosen.oversize_mm is None:
+            return self._take(chosen)
         if not can_pick(chosen):
             told = told_of(chosen, self.session.show)
             raise InputError(f"{told.title}: {told.reasons[0]}")
-        if chosen.oversize_mm is None:
-            return self._take(chosen)
         self.session.set_call(chosen.oversize_mm, chosen.apart)
         self.session.set_page("ladder")
         return f"{title_of(chosen, self.session.show)}: the redline stands there. Enter takes the call."
 
     def _take(self, chosen: Option) -> str:
         """A call that bores nothing."""
-        s, advice = self.session, self.advice()
-        if advice.unsure:
+        s = self.session
+        decision = light_call(s.job, chosen, s.show)
+        if self.advice().unsure:
             s.ask_once((self.name, chosen.key), NOT_SURE_YET)
-        way = next(key for key in LIGHT_KEYS if key == chosen.key)
-        told = told_of(chosen, s.show)
-        sentence = f"{told.title}."
-        decision = DecisionTaken(
-            oversize_mm=0.0, way=way, sentence=sentence, figures=(*told.reasons, *(f.value for f in advice.figures[:1])),
-            based_on=tuple(BasedOn(cylinder=c, verdict=chosen.standing, low_mm=None, high_mm=None, ceiling_mm=None) for c in s.job.cylinders),
-        )  # fmt: skip
         s.book(decision, StepStamped(step="call", initials=s.person))
-        return f"Call taken: {sentence}"
+        return f"Call taken: {decision.sentence}"
