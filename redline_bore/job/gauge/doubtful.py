@@ -12,10 +12,12 @@ from redline_bore.job.kinds.bore import HoleBored, HoleLooked
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.gauging import TWO_POINT
 from redline_bore.job.state.job_state import JobState
 
 SHRINKS_MM, LEAPS_MM = 0.006, 0.25  # a hone takes metal, and never so much between two checks
+COOLS_MM = 0.020  # a hole that came warm from the bar, read cold: 15 C on 110 mm
 LIKE_THE_BORE = 0.03  # a count of strokes so near the bore, as it is said, is a size
 
 
@@ -31,6 +33,7 @@ class DoubtOf(Enum):
     SHRUNK = auto()  # mm
     LEAPT = auto()  # mm
     HOLE_SHRUNK = auto()  # mm
+    NOT_AS_BORED = auto()  # mm: as it came from the bar, as it is read now
 
 
 @frozen
@@ -80,14 +83,24 @@ def _of_reading(state: JobState, x: ReadingBooked) -> TypedDoubt | None:
 
 def _of_hole(state: JobState, x: HoleBored) -> TypedDoubt | None:
     """A hole that is smaller than it came from the bar before, no sleeve having gone in since."""
-    sleeve = state.sleeving.after_of(x.cylinder)
-    since = 0 if sleeve is None else sleeve.seq
-    before = next((b for b in reversed(state.boring.holes) if b.cylinder == x.cylinder and b.seq > since), None)
+    before = _bored(state, x.cylinder)
     if before is None:
         return None
-    sizes = (*x.sizes_mm, *x.across_mm)
-    shrunk = before.mean_mm - sum(sizes) / len(sizes) / _grown(state)
+    shrunk = before.mean_mm - _mean(state, x)
     return TypedDoubt(DoubtOf.HOLE_SHRUNK, (shrunk,)) if shrunk > SHRINKS_MM else None
+
+
+def _bored(state: JobState, cylinder: int) -> Bored | None:
+    """The hole as it came from the bar last, no sleeve having gone in since."""
+    sleeve = state.sleeving.after_of(cylinder)
+    since = 0 if sleeve is None else sleeve.seq
+    return next((b for b in reversed(state.boring.holes) if b.cylinder == cylinder and b.seq > since), None)
+
+
+def _mean(state: JobState, x: HoleBored | CheckLogged) -> float:
+    """The mean of what was typed, mm at 20 C."""
+    sizes = (*x.sizes_mm, *x.across_mm)
+    return sum(sizes) / len(sizes) / _grown(state)
 
 
 def _grown(state: JobState) -> float:
@@ -126,9 +139,16 @@ def _of_check(state: JobState, x: CheckLogged, units: Units) -> TypedDoubt | Non
         return TypedDoubt(DoubtOf.FIRST_STROKES_LARGE, strokes=x.strokes)
     checks = state.honing.checks_of(x.cylinder)
     if not checks:
-        return None
-    sizes = (*x.sizes_mm, *x.across_mm)
-    grown = sum(sizes) / len(sizes) / _grown(state) - checks[-1].mean_mm
+        return _of_first_check(state, x)
+    grown = _mean(state, x) - checks[-1].mean_mm
     if grown < -SHRINKS_MM:
         return TypedDoubt(DoubtOf.SHRUNK, (-grown,))
     return TypedDoubt(DoubtOf.LEAPT, (grown,)) if grown > LEAPS_MM else None
+
+
+def _of_first_check(state: JobState, x: CheckLogged) -> TypedDoubt | None:
+    """Before a hone has touched it a hole is as it came from the bar."""
+    bored = _bored(state, x.cylinder)
+    if bored is None or -COOLS_MM <= _mean(state, x) - bored.mean_mm <= LEAPS_MM:
+        return None
+    return TypedDoubt(DoubtOf.NOT_AS_BORED, (bored.mean_mm, _mean(state, x)))

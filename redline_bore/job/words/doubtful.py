@@ -18,6 +18,7 @@ _WORDS = {
     DoubtOf.FIRST_STROKES_LARGE: "strokes come first, and {strokes:g} at the first check are many: is it not a size?",
     DoubtOf.SHRUNK: "it was {size[0]} larger at the last check, and metal does not go back on: is the zero right, the cylinder, the temperature?",
     DoubtOf.HOLE_SHRUNK: "it came from the bar {size[0]} larger before, and metal does not go back on: is it this cylinder, is the zero right?",
+    DoubtOf.NOT_AS_BORED: "it came from the bar at {size[0]} and reads {size[1]} now: is it this cylinder, and the right zero?",
     DoubtOf.LEAPT: "it grew by {size[0]} since the last check: is it this cylinder, and the right zero?",
 }
 

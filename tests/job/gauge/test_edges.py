@@ -236,6 +236,28 @@ def test_a_hole_does_not_come_smaller_from_the_bar_than_it_was(ledger_of, shippe
     assert (found(1) is not None and found(1).what is DoubtOf.HOLE_SHRUNK) is asked and found(2) is None
 
 
+@pytest.mark.parametrize(
+    "grown, asked",
+    [(0.0, False), (0.249, False), (0.251, True), (5.27, True), (-0.0195, False), (-0.0205, True)],
+)
+@pytest.mark.parametrize("warm", [None, 30.0])
+def test_the_first_check_of_a_hone_is_held_against_the_hole_from_the_bar(ledger_of, shipped, grown, asked, warm):
+    state = fold(longer(ledger_of("2041"), HoleBored(cylinder=1, set_mm=105.5, sizes_mm=(105.5,) * 3)), shipped)
+    scale = 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
+    there = but(state, clamped={"block_c": warm})
+    bored = state.boring.holes[-1].mean_mm
+
+    def found(cylinder):
+        entry = CheckLogged(cylinder=cylinder, strokes=0.0, sizes_mm=((bored + grown) * scale,) * 3)
+        return doubtful.doubt_in(there, [entry], Units.METRIC)
+
+    told = found(1)
+    assert (told is not None) is asked and found(2) is None, "a hole that was never bored is not held against another"
+    if told is not None:
+        assert told.what is DoubtOf.NOT_AS_BORED
+        assert told.mm == pytest.approx((bored, bored + grown))
+
+
 def test_a_sleeve_begins_a_hole_anew():
     hole = Some(cylinder=1, seq=5, mean_mm=110.0)
     there = Some(boring=Some(holes=(hole,)), clamped=Some(block_c=None), sleeving=Some(after_of=lambda c: Some(seq=9)))
