@@ -81,7 +81,7 @@ class WallRead(Entry):
     clock_deg: float = fields.clock(shown=PAGE)
     depth_mm: float = fields.depth(shown=PAGE)
     wall_mm: float = told(
-        "wall", Unit.LENGTH, above=0.0, most=200.0, why="no thickness of a wall; check the unit", shown=PAGE
+        "wall", Unit.LENGTH, above=0.0, most=0.4, of=Of.BORE, why="no thickness of a wall; check the unit", shown=PAGE
     )
     zone: Literal["thrust", "elsewhere"] = told("zone", Unit.CHOICE, choices=("thrust", "elsewhere"), shown=PAGE)
     through: Literal["", "liner", "both"] = told(
@@ -222,7 +222,7 @@ declare(
     WallRead, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: wall {s.rough(x.wall_mm)} {s.down(x.depth_mm)}, {x.clock_deg:g}°, {x.zone}{_through_words(x)}",
     into=(Into("gauging", _wall_folded),),
     phrases=(
-        Phrase(("gauge",), ("wall",), "wall THICKNESS at DEPTH clock ANGLE [through {liner | both}]", "the wall as the ultrasonic gauge reads it; of a liner, whether it read the liner alone",
+        Phrase(("gauge", "call"), ("wall",), "wall THICKNESS at DEPTH clock ANGLE [through {liner | both}]", "the wall as the ultrasonic gauge reads it; of a liner, whether it read the liner alone",
                lambda at: f"wall {at.show.rough(4.6)} at {at.show.rough(0.3 * at.state.block.length_mm)} clock 90", _wall),
     ),
 )  # fmt: skip

@@ -30,6 +30,8 @@ def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
     for phrase in own:
         if any(words.lower() == lead or words.lower().startswith(lead + " ") for lead in phrase.leads):
             return _read(phrase, words, at)
+    if elsewhere := _elsewhere(first):
+        raise InputError(f"“{first}” is typed in the {_step(elsewhere)} step: {elsewhere.example(at)}")
     bare = next((p for p in own if not p.leads), None)
     if bare is not None:
         try:
@@ -47,6 +49,16 @@ def _read(phrase: Phrase, words: str, at: At) -> tuple[Entry, ...]:
         return phrase.read(words, at)
     except FormError as error:
         raise InputError(f"{error}; write it like: {phrase.example(at)}") from error
+
+
+@cache
+def _elsewhere(first: str) -> Phrase | None:
+    """The phrase of some other step that begins with a word."""
+    return next((p for k in KINDS.values() for p in k.phrases if first in p.leads), None) if first.isalpha() else None
+
+
+def _step(phrase: Phrase) -> str:
+    return phrase.steps[0].replace("_", " ")
 
 
 def _nearest(step: str, first: str) -> str:

@@ -38,3 +38,21 @@ def test_the_edges_of_what_may_be_typed(state_of, step, text, ok):
     else:
         with pytest.raises(InputError):
             one_typed(step, text, state_of("2044"), where)
+
+
+@pytest.mark.parametrize(
+    "step, line, told",
+    [
+        ("call", "pit 0.4 at 30 to 40 clock 90", "“pit” is typed in the gauge step: "),
+        ("hone", "final 105.5 105.5 105.5", "“final” is typed in the sign off step: "),
+        ("gauge", "sheet 0.04 0.06", "“sheet” is typed in the call step: sheet "),
+    ],
+)
+def test_a_line_of_another_step_is_told_where_it_belongs(state_of, step, line, told):
+    from redline_bore.core.gauging import Place
+    from redline_bore.core.lengths import Units
+    from redline_bore.job.kinds.phrase import Where
+    from redline_bore.job.proposals import entries_from_typed
+
+    with pytest.raises(InputError, match=told):
+        entries_from_typed(step, line, state_of("2041"), Where(1, Place(0, 0), Units.METRIC))
