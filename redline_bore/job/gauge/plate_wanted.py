@@ -31,11 +31,11 @@ def plate_wanted(state: JobState, cylinder: int) -> bool:
 @once_a_state
 def plate_changes(state: JobState, cylinder: int) -> bool:
     """Whether what the head does could change how a cylinder is judged: its two ends are not surely in their window, or its shape not
-    surely in its limits, once the head has moved it. What is out without one stays out; of what is not known yet anything may be changed."""
+    surely in its limits, once the head has moved it. What is past its window stays past; of what is not known, or not done, anything may be changed."""
     call, moves = ends_call(state, cylinder), deck_moves(state, cylinder)
     if call is None or call.hole.shape is None:
         return True
-    if call.decision is Decision.OUT or call.hole.shape.out:
+    if call.most_mm > leading_window(state).high_mm + call.u_mm:
         return False
     limits, shape = hole_limits(state), call.hole.shape
     for read, limit, share in (

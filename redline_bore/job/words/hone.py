@@ -95,7 +95,27 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.NO_METAL: (f"No metal is coming off. Dress the stones, type “dressed”; then {_count(f.bite)}, and gauge.", Mark.LOOK),
         c.STROKES: (f"{f.least} {most} more strokes. {_count(f.bite)}, then stop and gauge.", Mark.PLAIN),
     }[f.call]  # fmt: skip
+    if f.call in (c.FIRST_BITE, c.STROKES) and (crooked := _crooked_words(f, show)):
+        text, mark = f"{text} {crooked}", Mark.LOOK
     return Said((f"Creep. {text}" if f.creeping else text), mark)
+
+
+def _crooked_words(f: HoneFinding, show: Show) -> str:
+    """What a hand does about a shape that is out while there is metal left, where no setting of a machine does it; empty where nothing is."""
+    s = f.shape
+    if s is None or not s.out:
+        return ""
+    if {Out.TAPER, Out.BULGE} & set(s.out):
+        end, by = max((("top", s.tight_top_mm), ("bottom", s.tight_bottom_mm)), key=lambda e: abs(e[1]))
+        by_words = show.unit(show.size(abs(by)))
+        if by > 0.0:
+            return f"The {end} is tight by {by_words}: dwell there, or work it with short strokes."
+        return f"The {end} is open by {by_words}: run out less there."
+    if Out.TIGHT in s.out:
+        depth = show.down(s.depth_mm)
+        return f"{depth[:1].upper()}{depth[1:]} it is still under its window: work it there."
+    told = _tight_words(f, show)
+    return f"{told[:1].upper()}{told[1:]}." if told else ""
 
 
 def _plate_words(p: Progress) -> str:

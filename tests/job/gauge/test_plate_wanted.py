@@ -46,8 +46,10 @@ def test_by_the_one_school_it_is_always_wanted_by_the_other_where_it_changes_the
     [
         (None, True),
         (call(hole=None), True),
-        (call(decision=Decision.OUT, least=0.010), False),
-        (call(hole=shape(oval=0.030, out=(Out.OVAL,))), False),
+        (call(decision=Decision.OUT, least=0.010), True),  # tight: it is honed on
+        (call(decision=Decision.OUT, most=0.0839), True),
+        (call(decision=Decision.OUT, most=0.0841), False),  # past: nothing brings it back
+        (call(hole=shape(oval=0.030, out=(Out.OVAL,))), True),
         (call(decision=Decision.TOO_CLOSE, least=0.031), True),
         (call(least=0.042), False),  # 0.030 + hypot(0.004, 0.010) is 0.0408
         (call(least=0.040), True),

@@ -11,7 +11,10 @@ from redline_bore.core.show import Show
 from redline_bore.job.call import light_options
 from redline_bore.job.call.option import MAY, NO
 from redline_bore.job.call.reason import Why
+from redline_bore.job.card import Mark
+from redline_bore.job.gauge.hole import Out
 from redline_bore.job.hone import model, progress, set_up, shape, steps, track
+from redline_bore.job.hone.finding import HoneCall
 from redline_bore.job.hone.load import BesideGauge, LoadPicture
 from redline_bore.job.hone.set_up import SetUpWhy
 from redline_bore.job.redline import Redline
@@ -215,3 +218,31 @@ def test_a_tight_load_beside_what_the_gauge_can_tell(sizes, tight_at, found):
     assert picture.tight.depth_mm == tight_at and picture.beside_gauge is found
     assert ("chips" in gauge_words(picture, METRIC)) is (found in (BesideGauge.EVEN, BesideGauge.ELSEWHERE))
     assert LoadPicture(1, depths, (20.0,) * 3, 3, 5.0, wall, 100.0, 0.0041).beside_gauge is None
+
+
+@pytest.mark.parametrize(
+    "out, top, bottom, told",
+    [
+        ((), 0.02, 0.0, ""),
+        ((Out.TAPER,), 0.02, 0.01, "The top is tight by 0.020 mm: dwell there, or work it with short strokes."),
+        ((Out.TAPER,), 0.01, 0.03, "The bottom is tight by 0.030 mm: dwell there, or work it with short strokes."),
+        ((Out.BULGE,), 0.01, -0.03, "The bottom is open by 0.030 mm: run out less there."),
+        ((Out.OVAL, Out.BULGE), -0.04, 0.01, "The top is open by 0.040 mm: run out less there."),
+        ((Out.TIGHT,), 0.0, 0.0, "142 mm down it is still under its window: work it there."),
+        ((Out.OVAL,), 0.0, 0.0, "It is 0.030 mm out of round."),
+        ((Out.WIDE,), 0.0, 0.0, "Its largest place is over its window."),
+    ],
+)
+@pytest.mark.parametrize("call", [HoneCall.FIRST_BITE, HoneCall.STROKES])
+def test_a_shape_that_is_out_is_said_with_the_strokes_and_what_a_hand_does(out, top, bottom, told, call):
+    hole = Some(taper_mm=0.01, bulge_mm=0.01, out_of_round_mm=0.030)
+    crooked = Some(out=out, hole=hole, tight_top_mm=top, tight_bottom_mm=bottom, depth_mm=142.0, set_to=None)
+    p = Some(redline=Some(missing=None), step_name="coarse", last=None, ends=None, checks=())
+    found = Some(
+        progress=p, call=call, shape=crooked, bite=6, least=11, most=30, grown=0.0, done=0, cylinder=1, over_mm=0.0, left_mm=0.01,
+        warm_c=20.0, next_step="plateau", stroke_s=None, creeping=False,
+    )  # fmt: skip
+    assert hone_words._crooked_words(found, METRIC) == told
+    sentence, mark = hone_words.say(found, METRIC)
+    assert sentence.endswith(told or "gauge.") or not told
+    assert mark is (Mark.LOOK if told else Mark.PLAIN)
