@@ -191,7 +191,7 @@ class _Errors(NamedTuple):
         return low + (place - below) * (high - low)
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=96)
 def _errors(amplitude: float) -> _Errors:
     """The error of mean + sqrt(R^2 - 1) of a true amplitude, R^2 noncentral chi-square with 2 degrees, the mean with sd 1/sqrt 2.
 

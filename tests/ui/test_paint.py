@@ -7,7 +7,9 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from PyQt6.QtCore import QRectF
+from PyQt6 import sip
+from PyQt6.QtCore import QObject, QRectF
+from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout, WallKind, bore_positions, ring_travel
 from redline_bore.core.errors import FitError
@@ -24,6 +26,7 @@ from redline_bore.ui.paint.sheet_pictures import sheet_pictures
 from redline_bore.ui.paint.sheet_print import SheetPages, html_document
 from redline_bore.ui.paint.size_ladder import ladder_scale
 from redline_bore.ui.paint.stock_chart import stock_scale
+from redline_bore.ui.paint.turns import Turns
 from redline_bore.ui.paint.wall_map import draw_wall_map
 from redline_bore.ui.paint.wall_picture import contours_of, wall_picture
 from redline_bore.ui.theme.theme import Theme
@@ -219,3 +222,36 @@ def test_units_on_the_map_follow_the_view(paper, state_of):
     for units in Units:
         picture = wall_picture(state, 1, True, units)
         assert draw_wall_map(pencil, AREA, replace(picture, defects=()), Show(units)).width() > 500
+
+
+def test_pictures_are_painted_one_a_turn_those_worked_on_first_and_once(qtbot):
+    painted = []
+
+    class Plain(QWidget):
+        def paintEvent(self, event):
+            painted.append(self)
+
+    owner = QObject()
+    turns = Turns.of(owner)
+    assert Turns.of(owner) is turns
+    first, second, hidden, gone = (Plain() for _ in range(4))
+    for widget in (first, second, gone):
+        qtbot.addWidget(widget)
+        widget.show()
+        qtbot.waitExposed(widget)
+    qtbot.addWidget(hidden)
+    qtbot.wait(30)
+    painted.clear()
+    turns.update(second, first=False)
+    turns.update(hidden, first=False)
+    turns.update(gone, first=False)
+    turns.update(first, first=True)
+    turns.update(second, first=False)
+    sip.delete(gone)
+    assert painted == [], "none in the turn that asks"
+    turns._next()
+    assert painted == [first]
+    turns._next()
+    assert painted == [first, second]
+    turns._next()
+    assert painted == [first, second] and not turns._timer.isActive(), "what is hidden is painted when it is shown"

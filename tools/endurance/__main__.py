@@ -27,7 +27,8 @@ def main() -> int:
             s = soak(Path(folder), 60.0 * given.minutes, given.a_second or 20.0)
             line = (
                 f"{s.readings} readings, memory {s.growth_mb:+.1f} MB after the first minutes, {s.frames} frames: "
-                f"99 % under {s.late_ms:.1f} ms of CPU, the longest {s.longest_ms:.1f}, {s.over} over {MOST_FRAME_MS:g}"
+                f"99 % under {s.late_ms:.1f} ms of CPU, the longest {s.longest_ms:.1f}, {s.over} over {MOST_FRAME_MS:g}; "
+                f"as quick as the machine usually was: the longest {s.longest_usual_ms:.1f}, {s.over_usual} over"
             )
             faults = s.faults
     for fault in faults[:20]:

@@ -21,6 +21,7 @@ from redline_bore.app import application, build_window, warm_up
 from redline_bore.job.gauge.analysis import places_read
 from redline_bore.job.kinds.gauge import ReadingBooked
 
+LONG_MS = 25.0
 LOST_S = 20.0  # a reading not booked so long after it was sent is lost
 
 
@@ -37,6 +38,10 @@ class Told:
     refused: list[str] = field(default_factory=list)
     memory_mb: array[float] = field(default_factory=lambda: array("f"))  # seconds, resident MB, one after the other
     frames_ms: array[float] = field(default_factory=lambda: array("f"))  # seconds, CPU of one turn of the event loop
+    floor_ms: array[float] = field(default_factory=lambda: array("f"))  # seconds, CPU of the same work every time
+    long_ms: array[float] = field(
+        default_factory=lambda: array("f")
+    )  # CPU of a long turn, CPU of that work just after it
 
     def written(self, numbers: Sequence[str]) -> dict[str, object]:
         """As it is handed on: every reading sent with its job and cylinder, memory and frames by their seconds."""
@@ -44,7 +49,12 @@ class Told:
         sent = [(round(off, 5), numbers[job], c) for off, (job, c) in zip(self.off_mm, at, strict=True)]
         pairs = {
             name: list(zip(row[::2], row[1::2], strict=True))
-            for name, row in (("memory_mb", self.memory_mb), ("frames_ms", self.frames_ms))
+            for name, row in (
+                ("memory_mb", self.memory_mb),
+                ("frames_ms", self.frames_ms),
+                ("floor_ms", self.floor_ms),
+                ("long_ms", self.long_ms),
+            )
         }
         return {"sent": sent, "kept": self.kept, "refused": self.refused, **pairs}
 
@@ -115,7 +125,8 @@ class Bench:
         return True
 
     def listen_to_frames(self) -> None:
-        """Measure the CPU time of every turn of the event loop, and the memory every few seconds."""
+        """Measure the CPU time of every turn of the event loop, the memory every few seconds, and how quick the machine is: the same work
+        every second, and again after every long turn. A machine that others use too is at times four times as slow, by CPU time as well."""
         loop, began = QAbstractEventDispatcher.instance(), [time.thread_time()]
         assert loop is not None
 
@@ -124,11 +135,17 @@ class Bench:
             took, began[0] = 1000.0 * (now - began[0]), now
             if took > 1.0:
                 self.told.frames_ms.extend((time.monotonic() - self.began, took))
+            if took > LONG_MS:
+                self.told.long_ms.extend((took, floor()))
+                began[0] = time.thread_time()
 
         loop.aboutToBlock.connect(one_turn)
         self._memory = QTimer()
         self._memory.timeout.connect(lambda: self.told.memory_mb.extend((time.monotonic() - self.began, resident_mb())))
         self._memory.start(5000)
+        self._floor = QTimer()
+        self._floor.timeout.connect(lambda: self.told.floor_ms.extend((time.monotonic() - self.began, floor())))
+        self._floor.start(1000)
 
     def run(self, seconds: float, a_second: float) -> Told:
         """Press so many times a second for so long, then wait for the last."""
@@ -144,6 +161,14 @@ class Bench:
         app.exec()
         self.window.close()
         return self.told
+
+
+def floor() -> float:
+    """CPU time of a piece of work that is the same every time, ms: Python's own, as most of a frame is."""
+    began = time.thread_time()
+    held = {i: (i, str(i)) for i in range(1500)}
+    sum(len(text) * i for i, text in held.values())
+    return 1000.0 * (time.thread_time() - began)
 
 
 def resident_mb() -> float:

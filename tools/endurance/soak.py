@@ -25,6 +25,8 @@ class Soaked:
     longest_ms: float
     late_ms: float
     over: int
+    longest_usual_ms: float  # the longest, had the machine been as quick then as it usually was
+    over_usual: int
     frames: int
     faults: tuple[str, ...]
 
@@ -52,6 +54,22 @@ def judged(told: dict[str, Any], readings: int, faults: list[str]) -> Soaked:
     longest = float(frames[:, 1].max(initial=0.0))
     late = float(np.percentile(frames[:, 1], 99.0)) if len(frames) else 0.0
     over = int((frames[:, 1] > MOST_FRAME_MS).sum())
+    usual = _as_usual(told)
+    longest_usual, over_usual = float(usual.max(initial=0.0)), int((usual > MOST_FRAME_MS).sum())
+    if over_usual:
+        faults.append(
+            f"{over_usual} frames were long while the machine was as quick as usual, the longest {longest_usual:.1f} ms"
+        )
     if growth > MOST_GROWTH_MB:
         faults.append(f"memory grew by {growth:.1f} MB after the first minutes")
-    return Soaked(readings, growth, longest, late, over, len(frames), tuple(faults))
+    return Soaked(readings, growth, longest, late, over, longest_usual, over_usual, len(frames), tuple(faults))
+
+
+def _as_usual(told: dict[str, Any]) -> np.ndarray[Any, np.dtype[np.float64]]:
+    """The long turns, ms of CPU, over how much slower than usual the machine was just then: by the same work, against its median."""
+    floors = np.asarray(told.get("floor_ms", ()), dtype=float).reshape(-1, 2)
+    long = np.asarray(told.get("long_ms", ()), dtype=float).reshape(-1, 2)
+    if not len(floors) or not len(long):
+        return long[:, 0]
+    usual = float(np.median(floors[:, 1]))
+    return long[:, 0] * usual / np.maximum(long[:, 1], usual)

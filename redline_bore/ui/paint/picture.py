@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from redline_bore.ui.paint.pencil import Pencil, Sign
 from redline_bore.ui.paint.placer import Words
 from redline_bore.ui.paint.signs import SignTeller
+from redline_bore.ui.paint.turns import Turns
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
 
@@ -20,7 +21,7 @@ class Picture(QWidget):
 
     topics: frozenset[str] = frozenset()
     needs_job = True  # nothing is drawn while no job is open
-    behind = False  # it is painted in the turn after the one that what is worked on is painted in
+    behind = False  # it is painted after what is worked on
 
     def __init__(self, session: Session, theme: Theme, name: str) -> None:
         super().__init__()
@@ -36,9 +37,7 @@ class Picture(QWidget):
         self._saying.setSingleShot(True)
         self._saying.setInterval(SAID_AFTER_MS)
         self._saying.timeout.connect(self._say)
-        self._later = QTimer(self)
-        self._later.setSingleShot(True)
-        self._later.timeout.connect(self.update)
+        self._turns = Turns.of(session)
         session.changed.connect(self._heard)
 
     def _heard(self, topics: frozenset[str]) -> None:
@@ -47,10 +46,7 @@ class Picture(QWidget):
 
     def refresh(self) -> None:
         """Bring what is shown up to date; repaint first, then say it in words."""
-        if self.behind:
-            self._later.start()
-        else:
-            self.update()
+        self._turns.update(self, first=not self.behind)
         self._saying.start()
 
     def showEvent(self, event: QShowEvent | None) -> None:
