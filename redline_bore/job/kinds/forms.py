@@ -71,10 +71,7 @@ def form_words(form: str) -> str:
 def parsed(form: str) -> Form:
     """A form in its parts. Raises FormError where brackets do not close."""
     tokens = [m for m in _TOKEN.finditer(form) if m[0].strip()]
-    parts, rest = _sequence(tokens, 0, "", "f")
-    if rest != len(tokens):
-        raise FormError(f"“{form}” closes what it did not open")
-    return parts
+    return _sequence(tokens, 0, "", "f")[0]
 
 
 def _sequence(tokens: list[re.Match[str]], at: int, end: str, key: str) -> tuple[Form, int]:
@@ -84,6 +81,8 @@ def _sequence(tokens: list[re.Match[str]], at: int, end: str, key: str) -> tuple
         mark = token["mark"]
         if mark is not None and mark in end:
             return tuple(found), at
+        if mark in ("]", "}", "|"):
+            raise FormError("A form closes what it did not open")
         own = f"{key}{len(found)}"
         if mark == "[":
             inner, at = _sequence(tokens, at + 1, "]", own)

@@ -176,3 +176,25 @@ def test_only_a_call_that_is_sure_is_lit(monkeypatch, look_first, verdict, unrea
     if verdict is CallVerdict.LEAVE:
         wanted = "Take the call"
     assert call_words._button(found) == (wanted if can or verdict is CallVerdict.LEAVE else "")
+
+
+@pytest.mark.parametrize("below, sound", [(0.5, False), (1.0, False), (1.2, True), (-0.9, False), (-1.2, True)])
+def test_a_wall_so_near_a_flaw_is_not_taken_for_sound(monkeypatch, below, sound):
+    from redline_bore.job.call import need
+
+    kept = []
+
+    def fitted(clocks, radii):
+        kept.append(list(clocks))
+        return Some(least_squares="of the sound wall")
+
+    monkeypatch.setattr(need, "fit_sweep", fitted)
+    flaw = Some(top_mm=40.0, bottom_mm=40.0, clock_deg=350.0, width_deg=20.0)
+    clocks = tuple(float(c) for c in range(0, 360, 5))
+    level = Some(
+        fit=Some(least_squares="of all"), sweep=Some(depth_mm=40.0 + below, clock_deg=clocks, radius_mm=(50.0,) * 72)
+    )
+    found = need._sound_circle(Some(gauging=Some(defects_of=lambda c: (flaw,))), 1, level)
+    assert found == ("of all" if sound else "of the sound wall")
+    if not sound:  # ten degrees of the flaw and five beside it, across the front
+        assert kept[0] == [c for c in clocks if 10.0 <= c <= 330.0]

@@ -5,6 +5,7 @@ from types import SimpleNamespace as Some
 import pytest
 
 from redline_bore.job.finish import judgement, plateau
+from redline_bore.job.words import finish as finish_words
 
 
 def test_traces_before_the_plateau_stand_from_the_top_down():
@@ -33,3 +34,32 @@ def test_a_coarser_stone_is_the_one_whose_middle_marks_are_deep_enough(monkeypat
 def test_the_strokes_to_the_place_that_comes_nearest(nearest, strokes):
     found = plateau.PlateauForecast.nearest_strokes.fget(Some(nearest_um=nearest, rate=Some(um=0.2)))
     assert found == pytest.approx(strokes)
+
+
+def test_without_pairs_of_traces_the_plateaus_own_stones_tell_what_a_light_stroke_takes(monkeypatch, shipped):
+    monkeypatch.setattr(
+        plateau, "stones_of", lambda state: ("vitrified_150", "vitrified_220", "vitrified_280", "brush_600")
+    )
+    asked = []
+    monkeypatch.setattr(plateau, "rate_of", lambda state, stones: asked.append(stones) or 0.0001)
+    found = plateau.rate_from(Some(figures=shipped), ())
+    usual = 0.0001 * 1000.0 / 2.0 * shipped.number("honing.plateau_of_rough")  # um a side, at the plateau's load
+    wide = shipped.number("finish.few_pairs_factor")
+    assert asked == ["brush_600"] and found.pairs == ()
+    assert (found.um, found.low_um, found.high_um) == pytest.approx((usual, usual / wide, usual * wide))
+
+
+@pytest.mark.parametrize(
+    "missing, cylinder, stamped, told",
+    [
+        ((2, 3), 2, False, ("", False)),
+        ((2, 3), None, False, ("", False)),
+        ((2, 3), 1, False, ("Go to cylinder 2", True)),
+        ((), 1, False, ("Stamp and sign off", False)),
+        ((), 1, True, ("Go to sign off", True)),
+    ],
+)
+def test_onward_from_the_finish_books_a_stamp_or_only_leads_on(monkeypatch, missing, cylinder, stamped, told):
+    monkeypatch.setattr(finish_words, "not_traced", lambda state: missing)
+    state = Some(signing=Some(stamp=lambda step: "RM" if stamped else None))
+    assert finish_words.onward(state, cylinder) == told

@@ -7,9 +7,11 @@ from types import SimpleNamespace as Some
 import pytest
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.gauging import LevelPlan
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.gauge import doubt, doubtful, plate, second_opinion
+from redline_bore.job.gauge import analysis, doubt, doubtful, plate, second_opinion, two_ends
+from redline_bore.job.gauge import round as rounds
 from redline_bore.job.gauge.doubtful import DoubtOf
 from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.fold import fold
@@ -265,3 +267,51 @@ def test_a_sleeve_begins_a_hole_anew():
     assert doubtful._of_hole(there, entry) is None
     there.sleeving = Some(after_of=lambda c: Some(seq=4))
     assert doubtful._of_hole(there, entry).what is DoubtOf.HOLE_SHRUNK
+
+
+@pytest.mark.parametrize("under, could", [(0.0, True), (0.14, True), (0.16, False), (-0.9, True)])
+def test_a_first_reading_a_little_under_nominal_may_be_of_this_block(state_of, under, could):
+    state = state_of("2041")
+    assert doubtful._could_be_worn(state, state.block.bore_mm - under) is could
+
+
+@pytest.mark.parametrize(
+    "clock, there",
+    [(0.0, True), (1.0, True), (1.1, False), (179.0, True), (178.9, False), (91.0, True), (89.0, True), (88.9, False)],
+)
+def test_a_reading_counts_for_a_place_a_degree_off(clock, there):
+    plan = LevelPlan("two", (10.0, 50.0), (0.0, 90.0))
+    reading = Some(depth_mm=50.0, clock_deg=clock)
+    found = analysis._places.__wrapped__(plan, (reading,), 180.0)
+    assert bool(found) is there and all(p.level == 1 for p in found)
+
+
+def test_a_final_gauging_is_held_against_the_last_check_and_no_other(monkeypatch, shipped):
+    checks = (Some(mean_mm=100.0, plate_on=True), Some(mean_mm=100.020, plate_on=True))
+    monkeypatch.setattr(two_ends, "reading_doubt", lambda state: Some(expanded_u_mm=0.003))
+    monkeypatch.setattr(two_ends, "_without_plate", lambda state, c, bare: Some(mean_mm=bare, plate_doubt_mm=0.0))
+    monkeypatch.setattr(two_ends, "_as_read", lambda state, hole, by: Some(mean_mm=hole, plate_doubt_mm=0.0))
+    for bare, apart in ((100.021, None), (100.0, -0.020), (100.05, 0.03)):
+        state = Some(memo={}, honing=Some(checks_of=lambda c: checks), final_of=lambda c, on, b=bare: None if on else b)
+        found = two_ends.final_apart(state, 1)
+        assert found == (None if apart is None else pytest.approx(apart))
+        state = Some(memo={}, honing=Some(checks_of=lambda c: checks), final_of=lambda c, on, b=bare: b if on else None)
+        found = two_ends.final_apart(state, 1)
+        assert found == (None if apart is None else pytest.approx(apart))
+
+
+def test_the_newest_sweep_of_a_depth_counts():
+    sweeps = tuple(
+        Some(depth_mm=d, name=n) for d, n in ((50.0, "first"), (50.04, "again"), (90.0, "low"), (50.2, "other"))
+    )
+    state = Some(memo={}, gauging=Some(sweeps_of=lambda c, plate: sweeps))
+    asked = []
+
+    def swept(sweep):
+        asked.append(sweep.name)
+        return sweep
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(rounds, "_swept", swept)
+        found = rounds.swept_levels(state, 1)
+    assert asked == ["again", "other", "low"] and [s.depth_mm for s in found] == [50.04, 50.2, 90.0]

@@ -13,7 +13,7 @@ from redline_bore.job.call.option import MAY, NO
 from redline_bore.job.call.reason import Why
 from redline_bore.job.card import Mark
 from redline_bore.job.gauge.hole import Out
-from redline_bore.job.hone import model, progress, set_up, shape, steps, track
+from redline_bore.job.hone import model, progress, set_up, shape, steps, stock_ledger, track
 from redline_bore.job.hone.finding import HoneCall
 from redline_bore.job.hone.load import BesideGauge, LoadPicture
 from redline_bore.job.hone.set_up import SetUpWhy
@@ -246,3 +246,66 @@ def test_a_shape_that_is_out_is_said_with_the_strokes_and_what_a_hand_does(out, 
     sentence, mark = hone_words.say(found, METRIC)
     assert sentence.endswith(told or "gauge.") or not told
     assert mark is (Mark.LOOK if told else Mark.PLAIN)
+
+
+@pytest.mark.parametrize("load, share", [(None, 20.0), (35.0, 35.0)])
+def test_the_force_is_that_of_the_load_that_is_set_else_of_roughing(shipped, load, share):
+    run = Some(load=load)
+    figures = shipped.with_own({"honing.rough_load": 20.0})
+    state = Some(honing=Some(run=run), figures=figures)
+    full = figures.number("honing.full_force")
+    assert model.force_of(state) == pytest.approx(full * share / 100.0)
+    assert model.force_of(Some(honing=Some(run=None), figures=figures)) == pytest.approx(full * 0.2)
+
+
+@pytest.mark.parametrize(
+    "start, short, stands",
+    [
+        (0.010, 0.004, steps.StageStands.SOUND),
+        (0.004, 0.010, steps.StageStands.STOP),
+        (None, 0.004, steps.StageStands.LOOK),
+    ],
+)
+def test_a_step_ends_nearer_the_redline_than_it_begins(start, short, stands):
+    found = steps._judged(start, short, "vitrified_220", (1.0, 2.5))
+    assert found.stands is stands
+    if stands is steps.StageStands.SOUND:
+        assert found == steps._judged(0.010, 0.005, "vitrified_220", (1.0, 2.5)), "3 um a side takes out 2.5"
+        assert steps._judged(0.010, 0.0051, "vitrified_220", (1.0, 2.5)).stands is steps.StageStands.LOOK
+
+
+@pytest.mark.parametrize(
+    "light, bite, done", [(0, 0, False), (1, 0, True), (1, 1, False), (1, 5, False), (8, 5, True), (7, 1, False)]
+)
+def test_a_plateau_is_done_by_its_count_or_where_no_whole_stroke_is_safe(monkeypatch, shipped, light, bite, done):
+    monkeypatch.setattr(progress, "shorts_of", lambda state: (0.0025, 0.0))
+    monkeypatch.setattr(progress, "sizing_step", lambda state: 0)
+    monkeypatch.setattr(progress, "light_strokes", lambda state: (8, 20))
+    checks = (Some(strokes=float(light)),) if light else ()
+    found = progress._done(Some(figures=shipped), 1, Some(bite=bite, to_aim_mm=0.001), checks)
+    assert found is done
+
+
+@pytest.mark.parametrize(
+    "included, looks", [(17.96, False), (17.94, True), (30.0, False), (45.04, False), (45.06, True)]
+)
+def test_an_angle_a_hair_out_of_its_aim_is_in_it(monkeypatch, included, looks):
+    monkeypatch.setattr(set_up, "angle_aim", lambda state: Some(low_deg=18.0, high_deg=45.0))
+    state = Some(honing=Some(run=None))
+    assert bool(set_up._angle_looks(state, Some(included_deg=included))) is looks
+
+
+def test_a_hole_from_the_bar_stands_in_the_stock_ledger_as_warm_as_it_was(monkeypatch):
+    stock = Some(strokes=None, removed_mm=0.4, name="bar")
+    monkeypatch.setattr(stock_ledger, "step_stock", lambda state, c, p: (stock,))
+    monkeypatch.setattr(stock_ledger, "progress_of", lambda state, c: None)
+    monkeypatch.setattr(stock_ledger, "practice_of", lambda state: Some(steps=("coarse",)))
+    for holes, warm, tool in (
+        ((), None, ""),
+        ((Some(cylinder=1, block_c=None, tool=("bar", "TPG")),), None, "TPG"),
+        ((Some(cylinder=1, block_c=31.0, tool=("bar", "TPG")),), (31.0, 31.0), "TPG"),
+        ((Some(cylinder=2, block_c=31.0, tool=("bar", "TPG")),), None, ""),
+    ):
+        (cell,) = stock_ledger._row(Some(boring=Some(holes=holes)), 1).cells
+        assert (cell.removed_mm, cell.block_c) == (0.4, warm)
+        assert cell.stones == tool

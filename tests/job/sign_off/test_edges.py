@@ -4,7 +4,9 @@ from types import SimpleNamespace as Some
 
 import pytest
 
+from redline_bore.core.fit import Decision
 from redline_bore.job.sign_off import learned
+from redline_bore.job.sign_off.sheet import SheetRow
 
 
 @pytest.mark.parametrize("count, taught", [(2, False), (3, True), (5, True)])
@@ -21,3 +23,18 @@ def test_a_rate_is_a_lesson_from_enough_checks(monkeypatch, shipped, count, taug
     assert bool(rows) is taught
     if taught:
         assert rows[0][2] == pytest.approx(0.001 / checks[-1].load)
+
+
+@pytest.mark.parametrize(
+    "short, decision, told",
+    [
+        (True, Decision.IN, "not at size"),
+        (True, None, "not at size"),
+        (False, None, "not known"),
+        (False, Decision.IN, "in"),
+        (False, Decision.OUT, "out"),
+        (False, Decision.TOO_CLOSE, "too close to call"),
+    ],
+)
+def test_how_a_clearance_stands_on_the_sheet(short, decision, told):
+    assert SheetRow.stands.fget(Some(short=short, decision=decision)) == told

@@ -4,10 +4,13 @@ from types import SimpleNamespace as Some
 
 import pytest
 
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
 from redline_bore.job.call.option import MAY, NO, SURE
 from redline_bore.job.sleeve import run as sleeve_run
 from redline_bore.job.sleeve import ways
 from redline_bore.job.sleeve.ways import SleeveDoing
+from redline_bore.job.words import sleeve_run as run_words
 
 
 @pytest.mark.parametrize(
@@ -45,3 +48,55 @@ def test_a_sleeve_too_small_for_a_round_parent_tells_what_it_would_take(monkeypa
     fit = Some(cylinder=1, sleeve=Some(outside_mm=90.1), wanted_mm=90.05, parent_mm=90.0)
     found = ways._to_the_sleeve(Some(), fit)
     assert found.standing is NO and found.metal_mm == pytest.approx(0.05) and not found.step
+
+
+@pytest.mark.parametrize(
+    "stock, standing",
+    [(0.010, NO), (0.0199, NO), (0.021, MAY), (0.039, MAY), (0.041, SURE), (0.059, SURE)],
+)
+def test_what_is_left_to_finish_covers_the_oval_twice_to_be_sure(monkeypatch, stock, standing):
+    monkeypatch.setattr(ways, "redline_of", lambda state, c: Some(size_mm=100.0, missing=None))
+    monkeypatch.setattr(ways, "predicted_bore", lambda fit: (99.9, 100.0 - stock))
+    weighed = ways._Weighing()
+    ways._finish(None, Some(cylinder=1, oval_mm=0.020), weighed)
+    assert weighed.standing is standing
+
+
+@pytest.mark.parametrize("outside, rules_out", [(104.0, True), (107.9, True), (108.1, False), (112.0, False)])
+def test_a_sleeve_whose_wall_is_too_thin_is_ruled_out(monkeypatch, shipped, outside, rules_out):
+    figures = shipped.with_own({"sleeves.wall_least": 4.0, "sleeves.parent_least": 3.0})
+    monkeypatch.setattr(ways, "wanted_interference", lambda state, parent: (0.03, 0.05, 0.07))
+    monkeypatch.setattr(ways, "outside_when_bored", lambda state, was, to: (130.0,) * 4)
+    monkeypatch.setattr(ways, "_real_grip", lambda *a: False)
+    for name in ("_hoop", "_finish", "_parent_wall"):
+        monkeypatch.setattr(ways, name, lambda *a: None)
+    reached = []
+
+    class Reached(Exception):
+        pass
+
+    def grip(*given):
+        reached.append(given)
+        raise Reached
+
+    monkeypatch.setattr(ways, "grip_of", grip)
+    fit = Some(cylinder=1, parent_mm=103.0, sleeve=Some(bore_mm=100.0, outside_mm=105.0), grip=None)
+    way = SleeveDoing.OVERSIZE
+    args = (Some(figures=figures), fit, way, outside - 0.05, ways.SleeveWhy.TO_BE_HAD, outside)
+    if rules_out:
+        found = ways._bored(*args)
+        assert found.standing is NO and found.reasons[0].why is ways.SleeveWhy.SLEEVE_THIN
+        assert found.reasons[0].mm == pytest.approx(((outside - 100.0) / 2.0, 4.0))
+    else:
+        with pytest.raises(Reached):
+            ways._bored(*args)
+
+
+@pytest.mark.parametrize("cuts, told", [((0.2,), False), ((0.2, 0.3), True)])
+def test_one_cut_is_no_steps(monkeypatch, state_of, cuts, told):
+    way = Some(way="bore to it", parent_mm=101.0, cuts=cuts)
+    monkeypatch.setattr(run_words, "chosen_way", lambda state, c: way)
+    monkeypatch.setattr(run_words, "parent_done", lambda fit, way: False)
+    items = run_words.run_of(state_of("2041"), 4, Show(Units.METRIC))
+    (bored,) = [i for i in items if i.words.startswith("Parent bored to 101")]
+    assert ("in 2 steps; " in bored.why) is told and bored.why.endswith("lower half of the speeds; measure again")
