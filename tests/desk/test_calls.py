@@ -3,19 +3,28 @@
 import pytest
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.desk.calls import call_at, light_call
 from redline_bore.job.book_in.draft import book_in_from_draft, empty_draft
 from redline_bore.job.call.finding import CallVerdict, judge
-from redline_bore.job.call.option import MAY, SURE, OptionKind
+from redline_bore.job.call.ladder import Fares
+from redline_bore.job.call.option import MAY, NO, SURE, OptionKind
 from redline_bore.job.call.options import options_of
+from redline_bore.job.call.reason import Why
+from redline_bore.job.call.stand_by import contradictions
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
+from redline_bore.job.kinds.defects import DefectMarked, PressureTested
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.profiles.practice import shop_practices
+from redline_bore.job.proposals import entries_from_typed
+from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.call import say
 
 SHOW = Show(Units.METRIC)
 
@@ -101,3 +110,68 @@ def test_only_what_cuts_nothing_and_may_do_is_taken_light(stands, kind):
         else:
             with pytest.raises(InputError):
                 light_call(state, option, SHOW)
+
+
+def cracked(what="crack"):
+    return DefectMarked(
+        cylinder=1, what=what, top_mm=30.0, bottom_mm=50.0, clock_deg=10.0, width_deg=5.0, deep_low_mm=0.0, deep_high_mm=0.0
+    )  # fmt: skip
+
+
+TIGHT, LEAKS = (PressureTested(cylinder=1, found=found, how="4 bar") for found in ("tight", "leaks"))
+SLEEVED = (Apart(cylinder=1, way="sleeve"),)
+
+
+@pytest.mark.parametrize("what", ["crack", "weld"])
+@pytest.mark.parametrize("by_mm", [0.02, 0.20])
+def test_no_metal_is_taken_of_a_cracked_or_welded_cylinder_that_nobody_pressure_tested(stands, what, by_mm):
+    state = stands(*worn(stands(), by_mm), *pistons(99.950), WINDOW, cracked(what))
+    for rung in (0.25, 0.5, 1.5):
+        found = judge(state, rung)
+        assert (found.verdict, found.cylinders, found.sure, found.can_be_taken) == (
+            CallVerdict.CRACKED,
+            (1,),
+            False,
+            False,
+        )
+        assert [f.fares for f in found.fates][0] is Fares.CRACKED
+        with pytest.raises(InputError, match="A crack or a weld in 1: pressure-test it before any metal is taken"):
+            call_at(state, 1, rung, (), SHOW)
+    for option in options_of(state):
+        bores = option.oversize_mm is not None and not option.apart
+        assert not bores or (option.standing is NO and option.reasons[0].why is Why.CRACKED)
+
+
+def test_a_test_that_was_tight_lets_it_be_bored_and_one_that_leaked_does_not(stands):
+    before = worn(stands(), 0.20)
+    assert judge(stands(*before, cracked(), TIGHT), 0.5).verdict is judge(stands(*before), 0.5).verdict
+    leaks = judge(stands(*before, cracked(), LEAKS), 0.5)
+    assert leaks.verdict is CallVerdict.CRACKED and say(leaks, SHOW).sentence.startswith("Cylinder 1 leaked")
+    assert judge(stands(*before, cracked(), LEAKS, TIGHT), 0.5).verdict is not CallVerdict.CRACKED, "tested again"
+    again = judge(stands(*before, cracked(), TIGHT, cracked("weld")), 0.5)
+    assert again.verdict is CallVerdict.CRACKED, "a weld that was marked since was not tested"
+
+
+def test_a_sleeve_goes_into_what_leaks_but_first_it_is_tested(stands):
+    before = worn(stands(), 0.60)
+    untested = judge(stands(*before, cracked()), 1.5, SLEEVED)
+    assert untested.untested == (1,) and not untested.sure
+    assert "first pressure-test 1" in say(untested, SHOW).sentence or untested.verdict is not CallVerdict.BORE
+    for test in (TIGHT, LEAKS):
+        assert judge(stands(*before, cracked(), test), 1.5, SLEEVED).untested == ()
+
+
+def test_a_crack_found_later_speaks_against_the_call_that_was_taken(stands):
+    before = worn(stands(), 0.20)
+    taken = call_at(stands(*before), 1, 0.5, (), SHOW)
+    assert contradictions(stands(*before, taken)) == ()
+    (against,) = contradictions(stands(*before, taken, cracked()))
+    assert against.cylinder == 1 and against.fate.fares is Fares.CRACKED
+
+
+def test_only_what_is_cracked_or_welded_is_pressure_tested(stands):
+    where = Where(2, Place(0, 0), Units.METRIC)
+    with pytest.raises(InputError, match="No crack and no weld"):
+        entries_from_typed("call", "tested tight 4 bar", stands(cracked()), where)
+    (entry,) = entries_from_typed("gauge", "tested leaks", stands(cracked()), Where(1, Place(0, 0), Units.METRIC))
+    assert entry == PressureTested(cylinder=1, found="leaks", how="")

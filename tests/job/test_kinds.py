@@ -26,6 +26,7 @@ from tests.job.benches import but
 ALONE = {
     "reopen",
     "accept",
+    "tested",
     "strike",
     "restore",
     "master",

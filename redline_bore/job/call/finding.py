@@ -19,6 +19,7 @@ from redline_bore.job.state.job_state import JobState
 class CallVerdict(Enum):
     """How a call at a size stands. The first that holds is told."""
 
+    CRACKED = auto()  # or welded, and not pressure-tested tight
     NOT_GAUGED = auto()  # no cylinder at all
     NOT_KNOWN = auto()  # a cylinder whose need is not known
     LEAVE = auto()  # every cylinder inside the limits for leaving it, and its piston in its window
@@ -62,12 +63,13 @@ class CallFinding:
     with_pistons_mm: float | None = None
     look_first: tuple[int, ...] = ()  # those that a cut and a look settle, and no reading
     by_hone: bool = False  # no bar: the hone alone takes it there
+    untested: tuple[int, ...] = ()  # sleeved, cracked or welded, and not pressure-tested
 
     @property
     def sure(self) -> bool:
         """The call can be taken with nothing left to measure."""
         return self.verdict is CallVerdict.LEAVE or (
-            self.verdict is CallVerdict.BORE and not self.unread and not self.may_be_thin
+            self.verdict is CallVerdict.BORE and not self.unread and not self.may_be_thin and not self.untested
         )
 
     @property
@@ -96,13 +98,16 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
 
     asks = asks_at(state, ladder, oversize_mm, tuple(apart))
     by_hone = not apart and hones_out(state)
+    untested = tuple(f.cylinder for f in fates if f.sleeved and f.column.untested)
 
     def found(verdict: CallVerdict, *cylinders: int) -> CallFinding:
         return CallFinding(
             verdict, ladder, oversize_mm, tuple(apart), fates, cylinders, asks=asks, by_hone=by_hone,
-            look_first=look_first(state, ladder, oversize_mm, tuple(apart)),
+            look_first=look_first(state, ladder, oversize_mm, tuple(apart)), untested=untested,
         )  # fmt: skip
 
+    if cracked := [f.cylinder for f in fates if not f.sleeved and f.column.cracked]:
+        return found(CallVerdict.CRACKED, *cracked)
     if unknown := [f.cylinder for f in fates if not f.sleeved and f.verdict is None]:
         nothing = len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns)
         return found(CallVerdict.NOT_GAUGED if nothing else CallVerdict.NOT_KNOWN, *unknown)
@@ -118,7 +123,7 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
         return found(CallVerdict.WILL_NOT, *fails)
     if shadow := [f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW]:
         return found(CallVerdict.MAY_SHADOW, *shadow)
-    return replace(_bored(ladder, oversize_mm, tuple(apart), fates, asks), by_hone=by_hone)
+    return replace(_bored(ladder, oversize_mm, tuple(apart), fates, asks), by_hone=by_hone, untested=untested)
 
 
 def _bored(

@@ -35,6 +35,8 @@ class Column:
     reason: str
     note: str
     need: Need
+    cracked: bool = False  # or welded, and no pressure test found it tight
+    untested: bool = False  # and none was made
 
     @property
     def ceiling_mm(self) -> float | None:
@@ -70,6 +72,7 @@ class FateWay(StrEnum):
 class Fares(StrEnum):
     """How a cylinder fares under a call. The words stand in ledgers since 0.3: they are kept."""
 
+    CRACKED = "cracked"  # or welded, and not pressure-tested tight
     SLEEVED = "sleeved"
     TOO_THIN = "wall too thin"
     NOT_KNOWN = "not known"
@@ -111,7 +114,7 @@ class Fate:
     @property
     def sound(self) -> bool:
         """It surely comes out: a new sleeve does, else it surely cleans up and is not known to be too thin."""
-        return self.sleeved or (self.verdict is Verdict.CLEANS_UP and not self.too_thin)
+        return self.sleeved or (self.verdict is Verdict.CLEANS_UP and not self.too_thin and not self.column.cracked)
 
     @property
     def sure(self) -> bool:
@@ -121,13 +124,15 @@ class Fate:
     @property
     def fails(self) -> bool:
         """It is known not to come out."""
-        return not self.sleeved and (self.verdict is Verdict.WILL_NOT or self.too_thin)
+        return not self.sleeved and (self.verdict is Verdict.WILL_NOT or self.too_thin or self.column.cracked)
 
     @property
     def fares(self) -> Fares:
         """What it comes to: its wall counts before its clean-up, a new sleeve before both."""
         if self.sleeved:
             return Fares.SLEEVED
+        if self.column.cracked:
+            return Fares.CRACKED
         if self.too_thin:
             return Fares.TOO_THIN
         return Fares.NOT_KNOWN if self.verdict is None else Fares(self.verdict)
@@ -208,9 +213,10 @@ def ladder_of(state: JobState) -> Ladder:
 
 
 def _column(state: JobState, cylinder: int) -> Column:
-    need = need_of(state, cylinder)
+    need, stops = need_of(state, cylinder), [d for d in state.gauging.defects_of(cylinder) if d.stops]
     return Column(
         cylinder, need.shape, seen(state, cylinder, need.cleanup, need.shape.largest), wall_bound(state, cylinder), need.reason, _note(need.shape), need,
+        bool(stops), any(not d.tested for d in stops),
     )  # fmt: skip
 
 

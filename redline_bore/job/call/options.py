@@ -121,7 +121,7 @@ def _all_sleeved(state: JobState, ladder: Ladder) -> Option:
 
 
 def _scrap(state: JobState, others: Sequence[Option]) -> Option:
-    cracked = [c for c in state.cylinders if any(d.is_crack for d in state.gauging.defects_of(c))]
+    cracked = [c for c in state.cylinders if any(d.stops for d in state.gauging.defects_of(c))]
     best = min((RANK[o.standing] for o in others), default=3)
     if cracked:
         standing, reason = MAY, about(Why.CRACKED, *cracked)
@@ -165,7 +165,7 @@ def call_as_option(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]
 def _standing(state: JobState, ladder: Ladder, fates: Sequence[Fate], thick: bool) -> Weighed:
     fails = [f for f in fates if f.fails]
     if fails:
-        told = [about(Why.TOO_THIN if f.too_thin else Why.WILL_NOT, f.cylinder) for f in fails]
+        told = [about(_why_not(f), f.cylinder) for f in fails]
         return Weighed(NO, (*_seat_failures(state, fates, thick), *told))
     standing, reasons = _of_bored(fates)
     needs = [ToMeasure(Measure.ASKED, ask=ask) for ask in asks_among(state, ladder, fates)]
@@ -175,12 +175,22 @@ def _standing(state: JobState, ladder: Ladder, fates: Sequence[Fate], thick: boo
             reasons = [*seat.reasons, *reasons] if seat.standing is NO else [*reasons, *seat.reasons]
             standing = max(standing, seat.standing, key=lambda s: RANK[s])
             needs += seat.needs
+            if f.column.untested:
+                standing = max(standing, MAY, key=lambda s: RANK[s])
+                reasons.append(about(Why.CRACKED, f.cylinder))
+                needs.append(ToMeasure(Measure.PRESSURE_TEST, f.cylinder))
             if f.column.cleanup is None and standing != NO:
                 standing = UNKNOWN  # it may not need a sleeve at all
                 needs.append(ToMeasure(Measure.GAUGE, f.cylinder))
     if standing == SURE and not any(f.sleeved for f in fates):
         reasons.append(Reason(Why.ALL_SURE))
     return Weighed(standing, tuple(reasons), tuple(needs))
+
+
+def _why_not(fate: Fate) -> Why:
+    if fate.column.cracked:
+        return Why.CRACKED
+    return Why.TOO_THIN if fate.too_thin else Why.WILL_NOT
 
 
 def _seat_failures(state: JobState, fates: Sequence[Fate], thick: bool) -> tuple[Reason, ...]:

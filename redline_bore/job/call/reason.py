@@ -65,6 +65,7 @@ class Measure(Enum):
     GAUGE_FULLY = auto()
     FOUR_ANGLES = auto()
     MIDDLE_TOO = auto()
+    PRESSURE_TEST = auto()  # of a crack or a weld, before any metal is taken
     BORE_GAUGE = auto()  # ring gaps show neither size nor out of round
     OWNER_ACCEPTS = auto()
     MEASURE_PISTONS = auto()

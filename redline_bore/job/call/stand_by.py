@@ -42,6 +42,7 @@ def contradictions(state: JobState) -> tuple[Contradiction, ...]:
 
 
 _RANKS = {
+    Fares.CRACKED: 0,
     Fares.WILL_NOT: 0,
     Fares.TOO_THIN: 0,
     Fares.MAY_SHADOW: 1,

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from typing import Literal
+from typing import Any, Literal
 
 from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
@@ -16,13 +16,13 @@ from redline_bore.job.kinds.measures import clock, depth, plain
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
-from redline_bore.job.state.gauging import BOTH, LINER, Defect, Gauging, Photo, WallReading
+from redline_bore.job.state.gauging import BOTH, LEAKS, LINER, TIGHT, Defect, Gauging, Photo, WallReading
 
 PAGE = "gauge/defects"
 DEFECTS = ("score", "pit", "rust", "crack", "weld", "heat mark", "smear", "groove", "receiver")
 DEFECT_WIDE_DEG = 20.0
 _DEFECT = (
-    rf"(?P<what>{'|'.join(DEFECTS)})(?:\s+(?P<deep>.+?))?\s+at\s+(?P<top>.+?)\s+to\s+(?P<bottom>.+?)"
+    rf"(?P<what>{'|'.join(DEFECTS)})(?:\s+(?P<deep>.+?))?\s+at\s+(?P<top>.+?)(?:\s+to\s+(?P<bottom>.+?))?"
     r"\s+clock\s+(?P<clock>[\d.]+)(?:\s+wide\s+(?P<wide>[\d.]+))?"
 )
 _WALL = (
@@ -100,6 +100,37 @@ class DefectAccepted(Entry):
     kind: Literal["defect_accepted"] = "defect_accepted"
 
 
+@frozen(kw_only=True)
+class PressureTested(Entry):
+    """A pressure test of a cylinder that is cracked or was welded: tight or not, and how it was done."""
+
+    cylinder: int = fields.cylinder(PAGE)
+    found: Literal["tight", "leaks"] = told("pressure test", Unit.CHOICE, choices=(TIGHT, LEAKS), shown=PAGE)
+    how: str = fields.words("how", PAGE, default="")
+    kind: Literal["pressure_tested"] = "pressure_tested"
+
+
+def _tested(s: Gauging, x: PressureTested, on: Folding) -> Gauging:
+    return changed(
+        s, defects=tuple(changed(d, tested=x.found) if d.cylinder == x.cylinder and d.is_crack else d for d in s.defects)
+    )
+
+
+def _test(text: str, at: At) -> tuple[Entry, ...]:
+    found = re.fullmatch(r"tested\s+(?P<found>tight|leaks)(?:\s+(?P<how>.+))?", text.strip(), re.IGNORECASE)
+    if found is None:
+        raise FormError("A pressure test is typed by what it said, tight or leaks, and how it was done")
+    if not any(d.is_crack for d in at.state.gauging.defects_of(at.where.cylinder)):
+        raise InputError(f"No crack and no weld is marked in cylinder {at.where.cylinder}")
+    return (PressureTested(cylinder=at.where.cylinder, found=found["found"].lower(), how=found["how"] or ""),)  # type: ignore[arg-type]
+
+
+def _tests_words(state: Any, s: Show) -> str:
+    """What pressure tests said, for the sheet."""
+    said = dict.fromkeys((d.cylinder, d.tested) for d in state.gauging.defects if d.is_crack)
+    return "; ".join(f"{c}: {found or 'not tested'}" for c, found in said)
+
+
 def _accepted(s: Gauging, x: DefectAccepted, on: Folding) -> Gauging:
     return changed(
         s,
@@ -149,7 +180,7 @@ def _defect(text: str, at: At) -> tuple[Entry, ...]:
     if found is None:
         raise FormError("A defect is typed by what it is, how deep, from where to where, at which clock")
     state, where = at.state, at.where
-    top, bottom = sorted(depth(found[end], state, where) for end in ("top", "bottom"))
+    top, bottom = sorted(depth(found[end] or found["top"], state, where) for end in ("top", "bottom"))
     deep = (found["deep"] or "").strip()
     if not deep and found["what"].lower() not in NO_DEPTH_WANTED:
         raise InputError(
@@ -209,7 +240,7 @@ def _through_words(x: WallRead) -> str:
 declare(
     DefectMarked, Topic.READINGS, "gauge", _defect_words, into=(Into("gauging", _marked),), wrong=_ends_in_order,
     phrases=(
-        Phrase(("gauge",), DEFECTS, "WHAT [DEEP] at FROM to TO clock ANGLE [wide ANGLE]",
+        Phrase(("gauge",), DEFECTS, "WHAT [DEEP] at FROM [to TO] clock ANGLE [wide ANGLE]",
                "a defect; its depth as measured, or by the fingernail: can't feel, can feel, catches, catches hard; a crack or weld wants none; a receiver is a groove that is meant", _defect_example, _defect,
                lambda at: {"WHAT": DEFECTS,  "DEEP": tuple(dict.fromkeys(f.replace("’", "'") for f in FELT))}),
     ),
@@ -224,6 +255,14 @@ declare(
     phrases=(
         Phrase(("gauge", "call"), ("wall",), "wall THICKNESS at DEPTH clock ANGLE [through {liner | both}]", "the wall as the ultrasonic gauge reads it; of a liner, whether it read the liner alone",
                lambda at: f"wall {at.show.rough(4.6)} at {at.show.rough(0.3 * at.state.block.length_mm)} clock 90", _wall),
+    ),
+)  # fmt: skip
+declare(
+    PressureTested, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: pressure-tested, {x.found}{f': {x.how}' if x.how else ''}",
+    into=(Into("gauging", _tested),), sheet=("Cracks and welds, by pressure test", _tests_words),
+    phrases=(
+        Phrase(("gauge", "call"), ("tested",), "tested {tight | leaks} [HOW]", "what the pressure test of a cracked or welded cylinder said",
+               lambda at: "tested tight 4 bar, ten minutes", _test),
     ),
 )  # fmt: skip
 declare(

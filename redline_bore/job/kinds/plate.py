@@ -8,7 +8,7 @@ from dataclasses import replace
 from typing import Any, Literal
 
 from redline_bore.core.clamping import NM_PER_LBF_FT, ClampSetUp
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.told import Unit, told
@@ -17,7 +17,7 @@ from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.gauge import plate_words
 from redline_bore.job.kinds.kind import ANY_STEP, Into, declare
 from redline_bore.job.kinds.measures import behind, between, keyed, number, plain, yes
-from redline_bore.job.kinds.phrase import At, Phrase
+from redline_bore.job.kinds.phrase import ANYWHERE, At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
 from redline_bore.job.state.clamped import Clamped, Tightened
@@ -145,9 +145,19 @@ def _example(at: At) -> str:
     return f"plate fastener {bolt} torque {torque} lubricant engine oil threads {threads} stages 50 75 100 mains yes"
 
 
+def _plate(text: str, at: At) -> tuple[Entry, ...]:
+    said = text.lower().split()
+    if len(said) != 2:
+        raise FormError("The plate goes on, or comes off")
+    return (PlateChanged(on=said[1] == "on"),)
+
+
 declare(
     PlateChanged, Topic.PLATE, ANY_STEP, lambda x, s: plate_words(x.on), into=(Into("clamped", _changed),),
-    not_typed="P, or the word in the strip",
+    phrases=(
+        Phrase(ANYWHERE, ("plate on", "plate off"), "plate {on | off}", "the torque plate goes on or comes off (P)",
+               lambda at: "plate off" if at.state.clamped.plate_on else "plate on", _plate),
+    ),
 )  # fmt: skip
 declare(
     ClampingStated, Topic.PLATE, "gauge", lambda x, s: f"how the {x.part} is held down", into=(Into("clamped", _stated),),

@@ -96,6 +96,7 @@ class RingGap:
 
 
 RECEIVER = "receiver"  # a groove cut on purpose for a sealing ring, above ring travel: never metal to cut out
+TIGHT, LEAKS = "tight", "leaks"  # what a pressure test says
 LINER, BOTH = "liner", "both"  # what a reading of the wall went through
 
 
@@ -114,6 +115,7 @@ class Defect:
     feel: str = ""
     seq: int = 0
     accepted: str = ""  # why the owner lets it stay where nothing is cut; empty: nobody accepted it
+    tested: str = ""  # of a crack or a weld, what the pressure test said: tight, or leaks; empty: nobody tested it
 
     @property
     def measured(self) -> bool:
@@ -124,6 +126,11 @@ class Defect:
     def is_crack(self) -> bool:
         """No size cleans a crack up; what lies behind a weld nobody knows: both are pressure-tested."""
         return self.what.startswith(("crack", "weld"))
+
+    @property
+    def stops(self) -> bool:
+        """A crack or a weld that no pressure test found tight: no metal is taken."""
+        return self.is_crack and self.tested != TIGHT
 
     @property
     def is_cut_out(self) -> bool:

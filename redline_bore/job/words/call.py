@@ -71,6 +71,8 @@ def _unsure(f: CallFinding) -> bool:
 def say(f: CallFinding, show: Show) -> Said:
     """A call in one or two sentences, and its mark."""
     v, step, of = CallVerdict, show.step(f.oversize_mm).lstrip("+"), list(f.cylinders)
+    if f.verdict is v.CRACKED:
+        return Said(_say_cracked(f), Mark.STOP)
     if f.verdict is v.NOT_KNOWN:
         reason = f.ladder.columns[of[0] - 1].reason
         return Said(f"Cylinder {of[0]} is not known: {reason[0].lower()}{reason[1:]}.", Mark.LOOK)
@@ -100,6 +102,16 @@ def say(f: CallFinding, show: Show) -> Said:
             v.NO_RUNGS: ("No piston sizes are listed. Ask which exist.", Mark.LOOK),
         }[f.verdict]
     )
+
+
+def _say_cracked(f: CallFinding) -> str:
+    untested = [x.cylinder for x in f.fates if x.cylinder in f.cylinders and x.column.untested]
+    if untested:
+        it = "it" if len(untested) == 1 else "them"
+        return (
+            f"A crack or a weld in {listed(untested)}: pressure-test {it} before any metal is taken, then type tested tight, or leaks."
+        )
+    return f"{cylinders(list(f.cylinders)).capitalize()} leaked: no size mends that. Sleeve what leaks (S), or leave the block."
 
 
 def _say_shadow(f: CallFinding, show: Show) -> str:
@@ -141,6 +153,8 @@ def _say_bored(f: CallFinding, show: Show) -> str:
         wall = f" The wall of {cylinders(list(f.may_be_thin))} is too close to its limit to be sure."
         if f.asks:
             wall = f" But first {ask_words(f.asks[0], show)}: its wall is too close to its limit to be sure."
+    if f.untested:
+        wall = f" But first pressure-test {listed(list(f.untested))}: tested tight, or leaks, and how.{wall}"
     if f.all_sleeved:
         return f"Sleeve {every(len(f.fates))}, back to nominal.{wall}"
     told = [_apart_words(fate, show) for fate in f.fates if not fate.common]

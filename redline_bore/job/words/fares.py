@@ -7,6 +7,7 @@ from redline_bore.job.card import Mark
 
 FARES = {
     Fares.SLEEVED: ("sleeved", Mark.SOUND),
+    Fares.CRACKED: ("cracked", Mark.STOP),
     Fares.TOO_THIN: ("wall too thin", Mark.STOP),
     Fares.NOT_KNOWN: ("not known", Mark.LOOK),
     Fares.CLEANS_UP: ("cleans up", Mark.SOUND),

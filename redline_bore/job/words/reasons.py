@@ -83,6 +83,7 @@ def say_need(need: ToMeasure, show: Show) -> str:
         m.GAUGE: f"gauge cylinder {c}", m.GAUGE_BECAUSE: f"gauge cylinder {c}: {named[:1].lower()}{named[1:]}",
         m.GAUGE_FULLY: "gauge it fully", m.FOUR_ANGLES: "read every level at four angles or more",
         m.MIDDLE_TOO: "read it in the middle of ring travel too",
+        m.PRESSURE_TEST: f"pressure-test {need.cylinder} before any metal is taken: tested tight, or leaks, and how",
         m.BORE_GAUGE: "borrow a bore gauge and read it: ring gaps show neither size nor out of round",
         m.OWNER_ACCEPTS: f"ask the owner: accept {named} WHY, in {c}, lets it stay",
         m.MEASURE_PISTONS: "measure every piston at its gauge point", m.READ_WALL: f"read the wall of cylinder {c}",

@@ -94,6 +94,7 @@ STANDS = {
     Fares.NOT_KNOWN: 1,
     Fares.WILL_NOT: 0,
     Fares.TOO_THIN: 0,
+    Fares.CRACKED: 0,
 }
 
 
@@ -118,10 +119,14 @@ def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(was, now):
 
 
 def test_a_wall_that_would_be_too_thin_comes_before_a_clean_up_on_the_card_too():
+    whole, crack = SimpleNamespace(cracked=False), SimpleNamespace(cracked=True)
     for verdict in (*Verdict, None):
-        thin = Fate(None, 0.5, None, FateWay.COMMON, verdict, True, False)
+        thin = Fate(whole, 0.5, None, FateWay.COMMON, verdict, True, False)
+        broken = Fate(crack, 0.5, None, FateWay.COMMON, verdict, False, True)
+        assert broken.fares is Fares.CRACKED and broken.fails and not broken.sound and not broken.sure
+        assert Fate(crack, 0.5, None, FateWay.SLEEVE, verdict, False, True).fares is Fares.SLEEVED
         assert thin.fares is Fares.TOO_THIN and fares_words(thin.fares) == ("wall too thin", Mark.STOP)
-        kept = Fate(None, 0.5, None, FateWay.OWN, verdict, False, True)
+        kept = Fate(whole, 0.5, None, FateWay.OWN, verdict, False, True)
         assert kept.fares == (Fares.NOT_KNOWN if verdict is None else str(verdict))
-        assert Fate(None, 0.5, None, FateWay.SLEEVE, verdict, True, False).fares is Fares.SLEEVED
+        assert Fate(whole, 0.5, None, FateWay.SLEEVE, verdict, True, False).fares is Fares.SLEEVED
     assert [f for f in Fares if fares_words(f)[1] is Mark.SOUND] == [Fares.SLEEVED, Fares.CLEANS_UP]

@@ -62,6 +62,11 @@ def swept_levels(s, c):
     return {round(x.depth_mm, 1) for x in s.gauging.sweeps_of(c)}
 
 
+def swept_so(s, c):
+    """With the plate as it stands."""
+    return {round(x.depth_mm, 1) for x in s.gauging.sweeps_of(c, s.clamped.plate_on)}
+
+
 def felt_only(s, c):
     return any(not d.measured for d in s.gauging.defects_of(c))
 
@@ -91,7 +96,7 @@ TRUTHS = [
     (readings, r"Two axes can hide an oval at 45", lambda s, c: any(len(a) < 3 for a in spots_at(s, c).values()), BOTH),
     (readings, r"Ring gaps (give taper|alone)", lambda s, c: len({g.depth_mm for g in s.gauging.ring_gaps if g.cylinder == c}) > 1 and not readings_at(s, c), BOTH),
     (readings, r"Two points cannot show three lobes", lambda s, c: s.gauging.gauge_kind == "two-point", ONLY),
-    (readings, r"Swept: the hole is crooked", lambda s, c: len(swept_levels(s, c)) > 1, ONLY),
+    (readings, r"Swept: the hole is crooked", lambda s, c: len(swept_so(s, c)) > 1, ONLY),
     (readings, r"^All cylinders are read", lambda s, c: all(len(spots_at(s, n)) >= len(s.gauging.plan.depths_mm) for n in s.cylinders), ONLY),
     (readings, r"^Cylinder (\d+) is read", lambda s, c: len(spots_at(s, c)) >= len(s.gauging.plan.depths_mm), ONLY),
     (call, r"^Not gauged yet", lambda s, c: not s.gauging.readings and not s.gauging.sweeps, ONLY),
