@@ -4,6 +4,7 @@ from types import SimpleNamespace as Some
 
 import pytest
 
+from redline_bore.core.fit import Decision
 from redline_bore.job.finish import judgement, plateau
 from redline_bore.job.words import finish as finish_words
 
@@ -63,3 +64,10 @@ def test_onward_from_the_finish_books_a_stamp_or_only_leads_on(monkeypatch, miss
     monkeypatch.setattr(finish_words, "not_traced", lambda state: missing)
     state = Some(signing=Some(stamp=lambda step: "RM" if stamped else None))
     assert finish_words.onward(state, cylinder) == told
+
+
+@pytest.mark.parametrize("decision, told", [(Decision.IN, False), (Decision.OUT, True), (Decision.TOO_CLOSE, True)])
+def test_a_remedy_is_told_only_of_what_is_not_in_its_window(decision, told):
+    (parameter, side), words = next(iter(finish_words.REMEDY.items()))
+    judged = Some(parameter=parameter, side=side, decision=decision)
+    assert finish_words.remedy(judged) == (words if told else "")

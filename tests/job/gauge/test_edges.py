@@ -17,6 +17,7 @@ from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.words import readings as readings_words
 from tests.job.benches import after, but, longer
 
 METRIC = Show(Units.METRIC)
@@ -315,3 +316,28 @@ def test_the_newest_sweep_of_a_depth_counts():
         patch.setattr(rounds, "_swept", swept)
         found = rounds.swept_levels(state, 1)
     assert asked == ["again", "other", "low"] and [s.depth_mm for s in found] == [50.04, 50.2, 90.0]
+
+
+def test_once_a_study_stands_the_masters_own_doubt_warmth_and_drift_add_up(monkeypatch, shipped):
+    figures = shipped.with_own({"gauging.master_u": 0.002, "gauging.temperature_doubt": 1.0})
+    monkeypatch.setattr(doubt, "known_drift", lambda state, seq: 0.003)
+    monkeypatch.setattr(doubt, "drift_sd_mm", lambda drift: 0.004)
+    state = Some(figures=figures, block=Some(bore_mm=100.0), coefficient_1e6=20.0)
+    monkeypatch.setattr(doubt, "study_of", lambda state: Some(reading_sd_mm=0.0007))
+    found = doubt.reading_doubt(state)
+    assert found.own_mm == 0.0007 and found.shared_mm == pytest.approx(math.sqrt(0.002**2 + 0.004**2 + 0.001**2))
+    monkeypatch.setattr(doubt, "study_of", lambda state: None)
+    assert doubt.reading_doubt(state).shared_mm == pytest.approx(math.hypot(0.002, 0.004))
+
+
+@pytest.mark.parametrize(
+    "means, taper", [((80.0,), None), ((80.02, 80.01), "0.010"), ((80.02, 80.05, 80.005), "0.015")]
+)
+def test_a_taper_by_three_points_wants_two_depths_the_ends(monkeypatch, means, taper):
+    levels = [Some(depth_mm=10.0 * i, fit=Some(mean_mm=m)) for i, m in enumerate(means, 1)]
+    monkeypatch.setattr(readings_words, "three_point_levels", lambda state, c, plate: levels)
+    lines = readings_words._three_point_figures(Some(clamped=Some(plate_on=True)), 1, Show(Units.METRIC))
+    found = [f.value for f in lines if f.label == "taper, three points"]
+    assert (found == []) if taper is None else (taper in found[0])
+    monkeypatch.setattr(readings_words, "three_point_levels", lambda state, c, plate: [])
+    assert readings_words._three_point_figures(Some(clamped=Some(plate_on=True)), 1, Show(Units.METRIC)) == ()

@@ -19,6 +19,7 @@ from redline_bore.job.hone.load import BesideGauge, LoadPicture
 from redline_bore.job.hone.set_up import SetUpWhy
 from redline_bore.job.redline import Redline
 from redline_bore.job.words import hone as hone_words
+from redline_bore.job.words import hone_pages
 from redline_bore.job.words.load import gauge_words
 from tests.job.benches import but
 
@@ -309,3 +310,10 @@ def test_a_hole_from_the_bar_stands_in_the_stock_ledger_as_warm_as_it_was(monkey
         (cell,) = stock_ledger._row(Some(boring=Some(holes=holes)), 1).cells
         assert (cell.removed_mm, cell.block_c) == (0.4, warm)
         assert cell.stones == tool
+
+
+@pytest.mark.parametrize("tracked, strokes", [(None, 20), (Some(bite=50), 20), (Some(bite=6), 6), (Some(bite=0), 1)])
+def test_a_hand_stops_by_the_shops_count_or_by_what_is_left(monkeypatch, shipped, tracked, strokes):
+    monkeypatch.setattr(hone_pages, "progress_of", lambda state, c: Some(tracked=tracked))
+    state = Some(figures=shipped.with_own({"honing.clean_every": 20.0}))
+    assert hone_pages.present_strokes(state, 1) == strokes

@@ -6,7 +6,7 @@ import pytest
 
 from redline_bore.core.fit import Decision
 from redline_bore.job.sign_off import learned
-from redline_bore.job.sign_off.sheet import SheetRow
+from redline_bore.job.sign_off.sheet import SheetRow, pictures_a_row
 
 
 @pytest.mark.parametrize("count, taught", [(2, False), (3, True), (5, True)])
@@ -38,3 +38,8 @@ def test_a_rate_is_a_lesson_from_enough_checks(monkeypatch, shipped, count, taug
 )
 def test_how_a_clearance_stands_on_the_sheet(short, decision, told):
     assert SheetRow.stands.fget(Some(short=short, decision=decision)) == told
+
+
+@pytest.mark.parametrize("count, a_row", [(1, 2), (6, 2), (7, 3), (12, 3), (13, 0)])
+def test_so_many_pictures_stand_side_by_side(count, a_row):
+    assert pictures_a_row(count) == a_row

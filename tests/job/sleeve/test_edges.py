@@ -4,11 +4,13 @@ from types import SimpleNamespace as Some
 
 import pytest
 
+from redline_bore.core.block import Bottom
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call.option import MAY, NO, SURE
+from redline_bore.job.sleeve import fit as fit_of
+from redline_bore.job.sleeve import match, ways
 from redline_bore.job.sleeve import run as sleeve_run
-from redline_bore.job.sleeve import ways
 from redline_bore.job.sleeve.ways import SleeveDoing
 from redline_bore.job.words import sleeve_run as run_words
 
@@ -100,3 +102,35 @@ def test_one_cut_is_no_steps(monkeypatch, state_of, cuts, told):
     items = run_words.run_of(state_of("2041"), 4, Show(Units.METRIC))
     (bored,) = [i for i in items if i.words.startswith("Parent bored to 101")]
     assert ("in 2 steps; " in bored.why) is told and bored.why.endswith("lower half of the speeds; measure again")
+
+
+@pytest.mark.parametrize(
+    "stands, ready", [(0.02, True), (0.08, True), (0.0199, False), (0.0801, False), (0.05, True), (None, False)]
+)
+def test_a_sleeve_sits_where_it_stands_in_its_window_ends_and_all(stands, ready):
+    assert sleeve_run.seat_ready(Some(protrusion_mm=(0.02, 0.08), stands_mm=stands)) is ready
+    assert sleeve_run.seat_ready(None)
+
+
+@pytest.mark.parametrize("bottom, flange, push, wanted", [
+    (Bottom.OPEN, None, 100.0, True), (Bottom.OPEN, None, 5000.0, False), (Bottom.OPEN, 4.0, 100.0, False), (Bottom.BLIND, None, 100.0, False),
+])  # fmt: skip
+def test_a_step_is_left_where_the_grip_alone_would_not_hold(shipped, bottom, flange, push, wanted):
+    state = Some(block=Some(bottom=bottom), figures=shipped.with_own({"sleeves.hold_least": 1000.0}))
+    assert fit_of.step_wanted(state, Some(grip=Some(hot_push_n=(push, push)), sleeve=Some(flange_mm=flange))) is wanted
+    assert not fit_of.step_wanted(state, Some(grip=None, sleeve=Some(flange_mm=flange)))
+
+
+def test_a_match_needs_parents_and_sleeves(monkeypatch):
+    monkeypatch.setattr(match, "sleeved_cylinders", lambda state: (1,))
+    monkeypatch.setattr(match, "wanted_interference", lambda state, parent: (0.03, 0.05, 0.07))
+    for parents, sleeves, there in (
+        ({}, {}, False),
+        ({1: 90.0}, {}, False),
+        ({}, {1: 90.05}, False),
+        ({1: 90.0}, {1: 90.05}, True),
+    ):
+        monkeypatch.setattr(match, "fit_of", lambda s, c, p=parents: Some(parent_mm=p.get(c)))
+        sleeve_of = lambda c, p=sleeves: Some(outside_mm=p[c]) if c in p else None  # noqa: E731
+        state = Some(memo={}, cylinders=(1,), sleeving=Some(sleeve_of=sleeve_of))
+        assert (match.match_of(state) is not None) is there
