@@ -106,7 +106,7 @@ def test_shift_and_arrows_give_one_cylinder_its_own_size(calling):
     assert calling.session.apart == (Apart(cylinder=4, way="own", oversize_mm=1.0),)
     assert (
         calling.call.startswith("Bore the rest 0.75 over; 4 to +1.00.")
-        and "cylinder 4: +1.00 cleans up" in calling.window.plan.said()
+        and "cylinder 4: +1.00 wall not sure" in calling.window.plan.said()
     )
     calling.key(K.Key_Down, SHIFT)
     assert calling.session.apart == ()  # back at the common size it is one of them again

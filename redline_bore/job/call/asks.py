@@ -146,7 +146,7 @@ def _looked_at(state: JobState, cylinder: int) -> bool:
 def first_rung(state: JobState) -> float:
     """Where the redline stands before anyone moves it: the call that was taken; else the least size that is sure, or that one more
     reading, or a cut and a look, may make sure; else the least that is not known to fail."""
-    taken, ladder = state.calling.decision, ladder_of(state)
+    taken, ladder = state.calling.decision, ladder_of(state).but_for_cracks()
     if taken is not None and taken.bores:
         return taken.oversize_mm
     for rung in hone_sizes(ladder) if hones_out(state) else ladder.rungs_mm:

@@ -162,6 +162,12 @@ class Ladder:
         end = self.ends(column.cylinder, own)
         return Fate(column, own, end, way, column.verdict(end), column.too_thin(end), column.wall_stands(end))
 
+    def but_for_cracks(self) -> Ladder:
+        """The ladder as it would be with every crack tight: what size is talked about does not hang on that."""
+        if not any(c.cracked for c in self.columns):
+            return self
+        return replace(self, columns=tuple(replace(c, cracked=False, untested=False) for c in self.columns))
+
     def where(self, oversize_mm: float, verdict: Verdict) -> list[int]:
         return [f.cylinder for f in self.fates(oversize_mm) if f.verdict is verdict]
 

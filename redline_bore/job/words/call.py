@@ -20,7 +20,7 @@ from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.asks import ask_words
-from redline_bore.job.words.fares import fares_words
+from redline_bore.job.words.fares import fate_words
 from redline_bore.job.words.shared_figures import cleanup_line, redline_by_piston
 
 LACKS = {  # why the high end is no bound
@@ -195,7 +195,7 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
     column, lines = fate.column, []
     if column.cleanup is not None:
         lines.append(cleanup_line(column.cylinder, column.cleanup, show))
-        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", *fares_words(fate.fares)))
+        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", *fate_words(fate)))
     else:
         lines.append(FigureLine(f"cylinder {column.cylinder}", "not known", Mark.LOOK))
     window = leading_window(state)

@@ -11,7 +11,7 @@ from redline_bore.job.call.options import call_as_option
 from redline_bore.job.card import FigureLine
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.fares import fares_words
+from redline_bore.job.words.fares import fate_words
 from redline_bore.job.words.reasons import say_need
 
 
@@ -29,7 +29,7 @@ def side_of(state: JobState, oversize_mm: float, apart: Sequence[Apart], show: S
     lines = [
         FigureLine(
             f"cylinder {f.cylinder}",
-            f"{'sleeve' if f.sleeved else show.step(f.oversize_mm)}, {fares_words(f.fares)[0]}",
+            f"{'sleeve' if f.sleeved else show.step(f.oversize_mm)}, {fate_words(f)[0]}",
         )
         for f in fates
     ]

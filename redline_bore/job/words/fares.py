@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from redline_bore.job.call.ladder import Fares
+from redline_bore.job.call.ladder import Fares, Fate
 from redline_bore.job.card import Mark
 
 FARES = {
@@ -15,6 +15,13 @@ FARES = {
     Fares.WILL_NOT: ("will not clean up", Mark.STOP),
 }
 FARES_SHORT = {Fares.MAY_SHADOW: "may shadow", Fares.WILL_NOT: "will not clean"}  # where a bore's room is all there is
+
+
+def fate_words(fate: Fate) -> tuple[str, Mark]:
+    """How a cylinder fares where it is ticked: what cleans up, and may leave too little wall, is not."""
+    if fate.fares is Fares.CLEANS_UP and not fate.wall_stands:
+        return "wall not sure", Mark.LOOK
+    return FARES[fate.fares]
 
 
 def fares_words(fares: Fares) -> tuple[str, Mark]:

@@ -61,11 +61,11 @@ def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
 
 def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart] = ()) -> list[BoreLook]:
     from redline_bore.job.call.ladder import ladder_of
-    from redline_bore.job.words.fares import FARES_SHORT, fares_words
+    from redline_bore.job.words.fares import FARES_SHORT, fate_words
 
     looks = []
     for f in ladder_of(state).fates(rung_mm, apart):
-        (word, mark), size = fares_words(f.fares), "sleeve" if f.sleeved else show.step(f.oversize_mm)
+        (word, mark), size = fate_words(f), "sleeve" if f.sleeved else show.step(f.oversize_mm)
         word = FARES_SHORT.get(f.fares, word)
         looks.append(BoreLook(f.cylinder, _worst_fit(state, f.cylinder), size, word, mark, True))
     return looks

@@ -10,11 +10,15 @@ from redline_bore.core.fit import Decision
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call import need, shadow, stand_by
-from redline_bore.job.call.ladder import Fares, Fate, FateWay, _note
+from redline_bore.job.call.asks import first_rung
+from redline_bore.job.call.ladder import Fares, Fate, FateWay, _note, ladder_of
 from redline_bore.job.call.pistons import Fit
 from redline_bore.job.card import Mark
-from redline_bore.job.words.fares import fares_words
+from redline_bore.job.kinds.defects import DefectMarked
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.words.fares import fares_words, fate_words
 from redline_bore.job.words.stand_by import say_against
+from tests.job.benches import after
 
 METRIC = Show(Units.METRIC)
 
@@ -130,3 +134,33 @@ def test_a_wall_that_would_be_too_thin_comes_before_a_clean_up_on_the_card_too()
         assert kept.fares == (Fares.NOT_KNOWN if verdict is None else str(verdict))
         assert Fate(whole, 0.5, None, FateWay.SLEEVE, verdict, True, False).fares is Fares.SLEEVED
     assert [f for f in Fares if fares_words(f)[1] is Mark.SOUND] == [Fares.SLEEVED, Fares.CLEANS_UP]
+
+
+@pytest.mark.parametrize("fares", Fares)
+@pytest.mark.parametrize("stands", [False, True])
+def test_what_cleans_up_and_may_leave_too_little_wall_is_not_ticked(fares, stands):
+    word, mark = fate_words(SimpleNamespace(fares=fares, wall_stands=stands))
+    if fares is Fares.CLEANS_UP and not stands:
+        assert (word, mark) == ("wall not sure", Mark.LOOK)
+    else:
+        assert (word, mark) == fares_words(fares)
+
+
+def test_a_crack_does_not_move_the_size_that_is_talked_about(ledger_of, shipped):
+    crack = DefectMarked(
+        cylinder=2,
+        what="crack",
+        top_mm=60.0,
+        bottom_mm=60.0,
+        clock_deg=95.0,
+        width_deg=5.0,
+        deep_low_mm=0.0,
+        deep_high_mm=0.0,
+    )
+    before, after_it = fold(ledger_of("2041"), shipped), after(ledger_of("2041"), shipped, crack)
+    assert first_rung(after_it) == first_rung(before)
+    ladder = ladder_of(after_it)
+    assert [c.cracked for c in ladder.columns] == [False, True, False, False, False]
+    assert not any(c.cracked or c.untested for c in ladder.but_for_cracks().columns)
+    plain = ladder_of(before)
+    assert plain.but_for_cracks() is plain

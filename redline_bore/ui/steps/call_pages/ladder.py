@@ -16,7 +16,7 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, next_practice, practice
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import call as call
-from redline_bore.job.words.fares import fares_words
+from redline_bore.job.words.fares import fate_words
 from redline_bore.ui import verbs
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -48,7 +48,7 @@ class LadderView(Picture):
         if self.session.state is None:
             return ""
         fates = ladder_of(self.session.state).fates(self.session.rung_mm, self.session.apart)
-        parts = [f"cylinder {f.cylinder} {fares_words(f.fares)[0]}" for f in fates]
+        parts = [f"cylinder {f.cylinder} {fate_words(f)[0]}" for f in fates]
         return f"Redline at {self.session.show.step(self.session.rung_mm)}: " + ", ".join(parts)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
