@@ -58,12 +58,25 @@ def test_a_line_that_was_booked_once_and_said_twice_is_counted(worked):
 def test_growth_is_the_slope_after_the_first_minutes():
     flat = {
         "memory_mb": [(t, 200.0 + 50.0 * (t < 300)) for t in range(0, 3600, 5)],
-        "frames_ms": [(1.0, 20.0), (2.0, 34.0)],
+        "frames": [0] * 100 + [98] + [0] * 99 + [2],
     }
-    assert abs(judged(flat, 1, []).growth_mb) < 0.1 and judged(flat, 1, []).over == 1 and not judged(flat, 1, []).faults
-    grows = {"memory_mb": [(t, 200.0 + t / 100.0) for t in range(0, 3600, 5)], "frames_ms": []}
+    found = judged(flat, 1, [])
+    assert abs(found.growth_mb) < 0.1 and not found.faults and found.over == 0
+    assert (found.frames, found.late_ms) == (100, 20.0)
+    grows = {"memory_mb": [(t, 200.0 + t / 100.0) for t in range(0, 3600, 5)]}
     assert judged(grows, 1, []).growth_mb == pytest.approx(32.9, abs=0.3)
     assert any("grew" in fault for fault in judged(grows, 1, []).faults)
+
+
+@pytest.mark.parametrize(
+    "took, floor, over, as_usual",
+    [(30.0, 0.2, 0, 0), (40.0, 0.2, 1, 1), (60.0, 0.4, 1, 0), (70.0, 0.4, 1, 1), (40.0, 0.1, 1, 1)],
+)
+def test_a_long_frame_is_held_against_how_quick_the_machine_was_just_then(took, floor, over, as_usual):
+    told = {"frames": [0] * 400, "long_ms": [(took, floor)], "floor_ms": [(t, 0.2) for t in range(9)]}
+    found = judged(told, 1, [])
+    assert (found.over, found.over_usual) == (over, as_usual) and bool(found.faults) is bool(as_usual)
+    assert found.longest_ms == took
 
 
 def test_every_job_is_empty_and_large(tmp_path):

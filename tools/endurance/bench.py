@@ -21,7 +21,7 @@ from redline_bore.app import application, build_window, warm_up
 from redline_bore.job.gauge.analysis import places_read
 from redline_bore.job.kinds.gauge import ReadingBooked
 
-LONG_MS = 25.0
+LONG_MS, FRAME_BINS = 25.0, 2000
 LOST_S = 20.0  # a reading not booked so long after it was sent is lost
 
 
@@ -37,7 +37,7 @@ class Told:
     kept: int = 0
     refused: list[str] = field(default_factory=list)
     memory_mb: array[float] = field(default_factory=lambda: array("f"))  # seconds, resident MB, one after the other
-    frames_ms: array[float] = field(default_factory=lambda: array("f"))  # seconds, CPU of one turn of the event loop
+    frames: array[int] = field(default_factory=lambda: array("L", [0] * FRAME_BINS))  # turns by tenths of a ms of CPU
     floor_ms: array[float] = field(default_factory=lambda: array("f"))  # seconds, CPU of the same work every time
     long_ms: array[float] = field(
         default_factory=lambda: array("f")
@@ -51,12 +51,11 @@ class Told:
             name: list(zip(row[::2], row[1::2], strict=True))
             for name, row in (
                 ("memory_mb", self.memory_mb),
-                ("frames_ms", self.frames_ms),
                 ("floor_ms", self.floor_ms),
                 ("long_ms", self.long_ms),
             )
         }
-        return {"sent": sent, "kept": self.kept, "refused": self.refused, **pairs}
+        return {"sent": sent, "kept": self.kept, "refused": self.refused, "frames": list(self.frames), **pairs}
 
 
 class Bench:
@@ -134,7 +133,7 @@ class Bench:
             now = time.thread_time()
             took, began[0] = 1000.0 * (now - began[0]), now
             if took > 1.0:
-                self.told.frames_ms.extend((time.monotonic() - self.began, took))
+                self.told.frames[min(int(10.0 * took), FRAME_BINS - 1)] += 1
             if took > LONG_MS:
                 self.told.long_ms.extend((took, floor()))
                 began[0] = time.thread_time()

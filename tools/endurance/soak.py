@@ -50,10 +50,10 @@ def judged(told: dict[str, Any], readings: int, faults: list[str]) -> Soaked:
     if len(settled) > 2:
         slope = np.polyfit(settled[:, 0], settled[:, 1], 1)[0]
         growth = float(slope * (settled[-1, 0] - settled[0, 0]))
-    frames = np.asarray(told.get("frames_ms", ()), dtype=float).reshape(-1, 2)
-    longest = float(frames[:, 1].max(initial=0.0))
-    late = float(np.percentile(frames[:, 1], 99.0)) if len(frames) else 0.0
-    over = int((frames[:, 1] > MOST_FRAME_MS).sum())
+    counts = np.asarray(told.get("frames", (0,)), dtype=float)
+    count, long = int(counts.sum()), np.asarray(told.get("long_ms", ()), dtype=float).reshape(-1, 2)[:, 0]
+    late = float(np.searchsorted(np.cumsum(counts), 0.99 * count)) / 10.0
+    longest, over = float(long.max(initial=late)), int((long > MOST_FRAME_MS).sum())
     usual = _as_usual(told)
     longest_usual, over_usual = float(usual.max(initial=0.0)), int((usual > MOST_FRAME_MS).sum())
     if over_usual:
@@ -62,7 +62,7 @@ def judged(told: dict[str, Any], readings: int, faults: list[str]) -> Soaked:
         )
     if growth > MOST_GROWTH_MB:
         faults.append(f"memory grew by {growth:.1f} MB after the first minutes")
-    return Soaked(readings, growth, longest, late, over, longest_usual, over_usual, len(frames), tuple(faults))
+    return Soaked(readings, growth, longest, late, over, longest_usual, over_usual, count, tuple(faults))
 
 
 def _as_usual(told: dict[str, Any]) -> np.ndarray[Any, np.dtype[np.float64]]:
