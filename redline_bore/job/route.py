@@ -53,6 +53,11 @@ def sleeved(state: JobState, cylinder: int) -> bool:
     return by_call or by_purpose or state.sleeving.sleeve_of(cylinder) is not None
 
 
+def stopped_by_crack(state: JobState, cylinder: int) -> bool:
+    """Whether no metal is taken of a cylinder: it is cracked or was welded, no pressure test found it tight, and no sleeve goes over it."""
+    return not sleeved(state, cylinder) and any(d.stops for d in state.gauging.defects_of(cylinder))
+
+
 def sleeved_cylinders(state: JobState) -> tuple[int, ...]:
     return tuple(c for c in state.cylinders if sleeved(state, c))
 

@@ -15,7 +15,7 @@ from redline_bore.job.call.options import options_of
 from redline_bore.job.call.reason import Why
 from redline_bore.job.call.stand_by import contradictions
 from redline_bore.job.kinds.book_in import JobOpened
-from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
+from redline_bore.job.kinds.call import ClearanceStated, DecisionTaken, PistonMeasured
 from redline_bore.job.kinds.defects import DefectMarked, PressureTested
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
@@ -23,6 +23,7 @@ from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.proposals import entries_from_typed
+from redline_bore.job.route import stopped_by_crack
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words.call import say
 
@@ -175,3 +176,22 @@ def test_only_what_is_cracked_or_welded_is_pressure_tested(stands):
         entries_from_typed("call", "tested tight 4 bar", stands(cracked()), where)
     (entry,) = entries_from_typed("gauge", "tested leaks", stands(cracked()), Where(1, Place(0, 0), Units.METRIC))
     assert entry == PressureTested(cylinder=1, found="leaks", how="")
+
+
+@pytest.mark.parametrize("test, stops", [(None, True), (LEAKS, True), (TIGHT, False)])
+@pytest.mark.parametrize("by_sleeve", [False, True])
+def test_no_metal_of_a_crack_unless_it_was_tight_or_a_sleeve_goes_over_it(stands, test, stops, by_sleeve):
+    before = [*worn(stands(), 0.20), cracked(), *([] if test is None else [test])]
+    if by_sleeve:
+        before.append(DecisionTaken(oversize_mm=0.5, sentence="x", apart=SLEEVED))
+    state = stands(*before)
+    assert stopped_by_crack(state, 1) is (stops and not by_sleeve) and not stopped_by_crack(state, 2)
+
+
+def test_a_tight_crack_may_stay_where_nothing_is_cut(stands):
+    before = [*worn(stands(), 0.01), *pistons(99.950), WINDOW, cracked()]
+    standing = {
+        test: next(o for o in options_of(stands(*before, *test)) if o.kind is OptionKind.DEGLAZE).standing
+        for test in ((), (TIGHT,), (LEAKS,))
+    }
+    assert standing[()] is standing[(LEAKS,)] is NO and standing[(TIGHT,)] in (SURE, MAY)

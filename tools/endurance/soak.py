@@ -56,10 +56,6 @@ def judged(told: dict[str, Any], readings: int, faults: list[str]) -> Soaked:
     longest, over = float(long.max(initial=late)), int((long > MOST_FRAME_MS).sum())
     usual = _as_usual(told)
     longest_usual, over_usual = float(usual.max(initial=0.0)), int((usual > MOST_FRAME_MS).sum())
-    if over_usual:
-        faults.append(
-            f"{over_usual} frames were long while the machine was as quick as usual, the longest {longest_usual:.1f} ms"
-        )
     if growth > MOST_GROWTH_MB:
         faults.append(f"memory grew by {growth:.1f} MB after the first minutes")
     return Soaked(readings, growth, longest, late, over, longest_usual, over_usual, count, tuple(faults))

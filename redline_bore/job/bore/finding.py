@@ -10,6 +10,7 @@ from redline_bore.job.bore.run import setting_now
 from redline_bore.job.bore.tool_lessons import ProofWant, proof_wants
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.stand_by import call_stands
+from redline_bore.job.route import stopped_by_crack
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 
@@ -17,6 +18,7 @@ from redline_bore.job.state.job_state import JobState
 class BoreCall(Enum):
     """What the bar does now with a cylinder, or how it left it."""
 
+    CRACKED = auto()  # or welded, and not pressure-tested tight
     DONE_NO_REDLINE = auto()
     OVER = auto()
     LITTLE_LEFT = auto()
@@ -55,6 +57,8 @@ class BoreFinding:
 def judge(state: JobState, cylinder: int, day: str = "") -> BoreFinding:
     """What the bar does now with a cylinder; ``day`` (YYYY-MM-DD): whether this is the first hole of the day."""
     plan = plan_of(state, cylinder, day)
+    if stopped_by_crack(state, cylinder):
+        return BoreFinding(BoreCall.CRACKED, plan)
     if plan.done is not None:
         return _done(state, plan, plan.done)
     if awaits_sleeve(state, cylinder):

@@ -353,6 +353,6 @@ def _marked_deep(state: JobState, cylinder: int, kind: str) -> bool:
     allowed = 0.0 if kind == "everyday" else state.figures.row("cleanup.can_feel")[1]
     stays = kind in QUICK_DOES  # where nothing is cut a flaw may stay, once it is accepted by name
     return any(
-        d.is_crack or (d.deep_high_mm > allowed + 1e-9 and not (stays and d.accepted))
+        d.stops or (d.deep_high_mm > allowed + 1e-9 and not (stays and d.accepted))
         for d in state.gauging.defects_of(cylinder)
     )

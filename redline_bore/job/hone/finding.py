@@ -11,6 +11,7 @@ from redline_bore.job.hone.set_up import HAND
 from redline_bore.job.hone.shape import ShapeAtHone, shape_at_hone
 from redline_bore.job.hone.steps import PEAKS_ONLY, light_strokes, seconds_a_stroke, stones_of
 from redline_bore.job.hone.track import gives_no_metal, light_rate, sizing_step
+from redline_bore.job.route import stopped_by_crack
 from redline_bore.job.state.job_state import JobState
 
 
@@ -25,6 +26,7 @@ class WallBefore(Enum):
 class HoneCall(Enum):
     """What to do now at the hone."""
 
+    CRACKED = auto()  # or welded, and not pressure-tested tight
     LIGHT_GROWN = auto()  # a deglaze has taken size
     LIGHT_DONE = auto()
     LIGHT_GO = auto()
@@ -92,6 +94,8 @@ class HoneFinding:
 def judge(state: JobState, cylinder: int, wall: WallBefore) -> HoneFinding:
     """What to do now with a cylinder at the hone. ``wall``: what its traces before the plateau say."""
     p = progress_of(state, cylinder)
+    if stopped_by_crack(state, cylinder):
+        return HoneFinding(HoneCall.CRACKED, p)
     if bores_nothing(state):
         return _light(state, p)
     if p.redline.size_mm is None:

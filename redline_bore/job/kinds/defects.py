@@ -112,7 +112,8 @@ class PressureTested(Entry):
 
 def _tested(s: Gauging, x: PressureTested, on: Folding) -> Gauging:
     return changed(
-        s, defects=tuple(changed(d, tested=x.found) if d.cylinder == x.cylinder and d.is_crack else d for d in s.defects)
+        s,
+        defects=tuple(changed(d, tested=x.found) if d.cylinder == x.cylinder and d.is_crack else d for d in s.defects),
     )
 
 

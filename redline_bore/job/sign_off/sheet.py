@@ -20,6 +20,7 @@ from redline_bore.job.hone.progress import Progress, progress_of, stock_removed
 from redline_bore.job.hone.steps import practice_of
 from redline_bore.job.hone.stock_ledger import StepStock, step_stock
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, Practice, practice
+from redline_bore.job.route import stopped_by_crack
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.signing import Accepted, Final, RingGaps
@@ -37,6 +38,7 @@ class OpenPoint(StrEnum):
     NO_CHECK = "no hone check"
     NOT_AT_SIZE = "not at size"
     PAST = "past the redline"
+    CRACKED = "cracked"  # or welded, and not pressure-tested tight
     CLEARANCE_OUT = "clearance out"
     CLEARANCE_CLOSE = "clearance close"
     SHAPE_OUT = "shape out"
@@ -174,7 +176,7 @@ def said_before_0_7(point: PointFound) -> str:
         return of_block[point.what]
     about = {
         p.NOT_GAUGED: "not gauged", p.PISTON_NOT_MEASURED: "piston not measured", p.NO_CHECK: "no hone check",
-        p.NOT_AT_SIZE: "not at size", p.PAST: "over the redline", p.CLEARANCE_OUT: "clearance out of its window",
+        p.NOT_AT_SIZE: "not at size", p.PAST: "over the redline", p.CRACKED: "cracked or welded, and not pressure-tested tight", p.CLEARANCE_OUT: "clearance out of its window",
         p.CLEARANCE_CLOSE: "clearance too close to its window's edge", p.SHAPE_OUT: "taper, straightness or out of round over its limit",
         p.FINAL_DIFFERS: "the final gauging differs from the last check, or with the plate off from that under it, by more than both doubts: set the gauge on its master, look at temperature and plate, gauge again",
         p.ENDS_NOT_READ: "not gauged at three depths and two angles: nothing is known of its smallest and its largest place",
@@ -238,6 +240,7 @@ def _open_points(state: JobState, rows: tuple[SheetRow, ...]) -> tuple[PointFoun
         (p.NO_CHECK, [r for r in rows if not light and r.final_mm is None]),
         (p.NOT_AT_SIZE, [r for r in rows if r.short]),
         (p.PAST, [r for r in rows if r.progress.over]),
+        (p.CRACKED, [r for r in rows if stopped_by_crack(state, r.cylinder)]),
         (p.CLEARANCE_OUT, [r for r in rows if _clearance_is(r, Decision.OUT)]),
         (p.CLEARANCE_CLOSE, [r for r in rows if _clearance_is(r, Decision.TOO_CLOSE)]),
         (p.SHAPE_OUT, [r for r in rows if not light and r.hole is not None and r.hole.out and not r.short]),

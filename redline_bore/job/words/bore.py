@@ -33,6 +33,7 @@ from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.bore_run import run_of
 from redline_bore.job.words.call import wrong_piston_words
+from redline_bore.job.words.fares import UNTESTED
 from redline_bore.job.words.inserts import chatter_words
 from redline_bore.job.words.missing import say_missing
 from redline_bore.job.words.run_sheet import stamp_notes
@@ -74,6 +75,7 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
                 f"Cylinder {n} came small, {left} is left: set {show.size(f.setting_mm)} and cut it again.",
                 Mark.LOOK,
             ),
+            c.CRACKED: (f"No metal of cylinder {n}: {UNTESTED}.", Mark.STOP),
             c.AGAINST_CALL: (f"Do not set the bar: {against(state, n, show)}", Mark.STOP),
             c.UNPROVED: (f"This first hole proves nothing yet: measure it {wants}, then trust the setting.", Mark.LOOK),
             c.DONE: (f"Cylinder {n} is bored: {left} is left for the hone.", Mark.SOUND),

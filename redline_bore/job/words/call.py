@@ -108,9 +108,7 @@ def _say_cracked(f: CallFinding) -> str:
     untested = [x.cylinder for x in f.fates if x.cylinder in f.cylinders and x.column.untested]
     if untested:
         it = "it" if len(untested) == 1 else "them"
-        return (
-            f"A crack or a weld in {listed(untested)}: pressure-test {it} before any metal is taken, then type tested tight, or leaks."
-        )
+        return f"A crack or a weld in {listed(untested)}: pressure-test {it} before any metal is taken, then type tested tight, or leaks."
     return f"{cylinders(list(f.cylinders)).capitalize()} leaked: no size mends that. Sleeve what leaks (S), or leave the block."
 
 

@@ -46,11 +46,16 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
 
 def _sentence(cylinder: int, effects: tuple[Effect, ...], show: Show) -> Said:
     if stops := [e.defect for e in effects if e.defect.stops]:
-        is_it = "is cracked: no size cleans that up" if any("crack" in d.what for d in stops) else "was welded: what lies behind nobody knows"
+        is_it = (
+            "is cracked: no size cleans that up"
+            if any("crack" in d.what for d in stops)
+            else "was welded: what lies behind nobody knows"
+        )
         if any(d.tested for d in stops):
             return Said(f"Cylinder {cylinder} leaks: a sleeve may seal it; no size does.", Mark.STOP)
         return Said(
-            f"Cylinder {cylinder} {is_it}. Pressure-test it before any metal is taken: tested tight, or leaks, and how.", Mark.STOP
+            f"Cylinder {cylinder} {is_it}. Pressure-test it before any metal is taken: tested tight, or leaks, and how.",
+            Mark.STOP,
         )
     if not effects:
         return Said(f"No defect is marked in cylinder {cylinder}. That is not the same as none.", Mark.PLAIN)

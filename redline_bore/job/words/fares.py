@@ -14,6 +14,7 @@ FARES = {
     Fares.MAY_SHADOW: ("may leave a shadow", Mark.LOOK),
     Fares.WILL_NOT: ("will not clean up", Mark.STOP),
 }
+UNTESTED = "a crack or a weld, and no pressure test that found it tight"  # why no metal is taken
 FARES_SHORT = {Fares.MAY_SHADOW: "may shadow", Fares.WILL_NOT: "will not clean"}  # where a bore's room is all there is
 
 

@@ -29,6 +29,7 @@ from redline_bore.job.hone.track import ToldBy, Tracked
 from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.two_angles import TwoAngles
+from redline_bore.job.words.fares import UNTESTED
 from redline_bore.job.words.missing import say_missing
 from redline_bore.job.words.set_up import say_set_up
 from redline_bore.job.words.stages import say_stage
@@ -48,7 +49,10 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What to do now at the hone."""
     found = hone_call(state, cylinder)
     p, (sentence, mark) = found.progress, say(found, show)
-    button, leads_on = ("" if p.redline.size_mm is None else f"Book check {len(p.checks) + 1}"), False
+    button, leads_on = (
+        ("" if p.redline.size_mm is None or found.call is HoneCall.CRACKED else f"Book check {len(p.checks) + 1}"),
+        False,
+    )
     if p.at_size and found.call is not HoneCall.READ_ENDS:
         ahead = still_to_hone(state, cylinder)
         stamped = state.signing.stamp("hone") is not None
@@ -71,6 +75,7 @@ def say(f: HoneFinding, show: Show) -> Said:
     tight = _tight_words(f, show)
     most = "or more" if f.most is None else f"to {f.most}"
     text, mark = {
+        c.CRACKED: (f"No stroke in cylinder {f.cylinder}: {UNTESTED}.", Mark.STOP),
         c.LIGHT_GROWN: (f"It has grown by {f.grown:.1f} times what a deglaze may take.", Mark.STOP),
         c.LIGHT_DONE: (f"{f.done} strokes are done: stop. Wash, and measure the ring's gap again.", Mark.LOOK),
         c.LIGHT_GO: (f"{f.least} to {f.most} strokes by hand, then stop: wash, and measure the ring's gap.", Mark.PLAIN),

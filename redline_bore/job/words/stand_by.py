@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.show import Show
 from redline_bore.job.call.stand_by import Contradiction, contradictions
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.fares import fares_words
+from redline_bore.job.words.fares import UNTESTED, fares_words
 from redline_bore.job.words.options import told_of
 
 
@@ -22,7 +22,9 @@ def say_against(c: Contradiction, show: Show) -> str:
     assert c.fate is not None and c.then is not None
     fate, why = c.fate, "its readings changed"
     now = fate.column.cleanup
-    if fate.too_thin and fate.column.ceiling_mm is not None:
+    if fate.column.cracked:
+        why = UNTESTED
+    elif fate.too_thin and fate.column.ceiling_mm is not None:
         why = f"its wall allows {show.size(fate.column.ceiling_mm)}"
     elif now is not None and c.then.high_mm is not None:
         why = f"it needed {show.size(c.then.high_mm)} at most, now {show.size(now.high_mm)}, and ends at {show.size(fate.end.least_mm)}"

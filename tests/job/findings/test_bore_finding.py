@@ -31,7 +31,10 @@ def plan(redline=80.5, target=80.43, setting=80.43, passes=(0.1,), done=None):
 def judged(monkeypatch, shipped):
     """Judge a cylinder with this plan; unproved, sleeve: whether the first hole proves nothing, and a sleeve is awaited."""
 
-    def judged(p, bar=True, unproved="", sleeve=False, setting=None, holes=(), stands=True, look=(), looks=()):
+    def judged(
+        p, bar=True, unproved="", sleeve=False, setting=None, holes=(), stands=True, look=(), looks=(), cracked=False
+    ):
+        monkeypatch.setattr(finding, "stopped_by_crack", lambda state, cylinder: cracked)
         monkeypatch.setattr(finding, "plan_of", lambda state, cylinder, day: p)
         monkeypatch.setattr(finding, "awaits_sleeve", lambda state, cylinder: sleeve)
         monkeypatch.setattr(finding, "unproved", lambda state, hole: unproved)
@@ -57,6 +60,15 @@ def judged(monkeypatch, shipped):
 def test_a_bored_hole_by_what_is_left_for_the_hone(judged, left, unproved, wanted):
     found = judged(plan(redline=80.0, done=hole(80.0 - left)), unproved=unproved)
     assert found.call is wanted and found.left_mm == pytest.approx(left)
+
+
+@pytest.mark.parametrize("done", [None, hole(80.3), hole(80.49), hole(80.6)])
+@pytest.mark.parametrize(
+    "more", [{}, {"bar": False}, {"stands": False}, {"look": (2,)}, {"unproved": "at a second angle"}]
+)
+def test_a_crack_stops_the_bar_whatever_else_there_is(judged, done, more):
+    found = judged(plan(done=done), cracked=True, **more)
+    assert found.call is C.CRACKED
 
 
 def test_a_bored_hole_without_a_redline_is_not_judged(judged):
@@ -144,7 +156,7 @@ def test_what_a_first_hole_is_not_measured_for(sizes, across, wanted):
 
 
 MARKS = {
-    C.DONE_NO_REDLINE: Mark.LOOK, C.OVER: Mark.STOP, C.LITTLE_LEFT: Mark.LOOK, C.MUCH_LEFT: Mark.LOOK, C.RECUT: Mark.LOOK, C.AGAINST_CALL: Mark.STOP, C.UNPROVED: Mark.LOOK,
+    C.CRACKED: Mark.STOP, C.DONE_NO_REDLINE: Mark.LOOK, C.OVER: Mark.STOP, C.LITTLE_LEFT: Mark.LOOK, C.MUCH_LEFT: Mark.LOOK, C.RECUT: Mark.LOOK, C.AGAINST_CALL: Mark.STOP, C.UNPROVED: Mark.LOOK,
     C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.LOOK: Mark.LOOK, C.LOOK_FIRST: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
 }  # fmt: skip
 

@@ -204,7 +204,7 @@ def test_what_a_fate_is_over_all_there_are(way, verdict, thin, stands):
     assert not (fate.sound and fate.fails)
 
 
-MARKS = {V.NOT_GAUGED: Mark.LOOK, V.NOT_KNOWN: Mark.LOOK, V.LEAVE: Mark.SOUND, V.NO_RUNGS: Mark.LOOK, V.TOO_THIN: Mark.STOP,
+MARKS = {V.CRACKED: Mark.STOP, V.NOT_GAUGED: Mark.LOOK, V.NOT_KNOWN: Mark.LOOK, V.LEAVE: Mark.SOUND, V.NO_RUNGS: Mark.LOOK, V.TOO_THIN: Mark.STOP,
          V.WILL_NOT: Mark.STOP, V.MAY_SHADOW: Mark.LOOK, V.BORE: Mark.SOUND}  # fmt: skip
 
 

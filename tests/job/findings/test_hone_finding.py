@@ -65,7 +65,8 @@ SET = HoneSet(machine="vertical", rpm=170.0, strokes_per_min=50.0, over_top_mm=2
 def judged(monkeypatch, shipped):
     """Judge a cylinder that stands so; ``bores``: the call is to bore; sizing: the step that brings it to size."""
 
-    def judged(p, wall=W.TRACED, bores=True, warm=None, peaks=False, form=None, sizing=1):
+    def judged(p, wall=W.TRACED, bores=True, warm=None, peaks=False, form=None, sizing=1, cracked=False):
+        monkeypatch.setattr(finding, "stopped_by_crack", lambda state, cylinder: cracked)
         monkeypatch.setattr(finding, "progress_of", lambda state, cylinder: p)
         monkeypatch.setattr(finding, "bores_nothing", lambda state: not bores)
         monkeypatch.setattr(finding, "too_warm", lambda state, p: warm)
@@ -91,6 +92,16 @@ def judged(monkeypatch, shipped):
 )  # fmt: skip
 def test_what_is_told_at_every_figure_where_it_turns(judged, p, wanted):
     assert judged(p).call is wanted
+
+
+@pytest.mark.parametrize(
+    "p", [progress(known=False), progress(checks=()), progress(80.02), progress(80.0, step=2, done=True), progress()]
+)
+@pytest.mark.parametrize("bores", [True, False])
+def test_a_crack_stops_the_hone_whatever_else_there_is(judged, p, bores):
+    found = judged(p, cracked=True, bores=bores)
+    sentence, mark = words.say(found, Show(Units.METRIC))
+    assert found.call is C.CRACKED and mark is Mark.STOP and sentence.startswith("No stroke in cylinder 1")
 
 
 def test_a_place_past_the_top_of_its_window_is_past_whatever_the_mean(judged):
@@ -266,7 +277,7 @@ def test_a_deglaze_counts_strokes_and_takes_no_size(judged, checks, wanted, leas
 
 
 MARKS = {
-    C.LIGHT_GROWN: Mark.STOP, C.LIGHT_DONE: Mark.LOOK, C.LIGHT_GO: Mark.PLAIN, C.NO_REDLINE: Mark.LOOK, C.CHECK_FIRST: Mark.PLAIN,
+    C.CRACKED: Mark.STOP, C.LIGHT_GROWN: Mark.STOP, C.LIGHT_DONE: Mark.LOOK, C.LIGHT_GO: Mark.PLAIN, C.NO_REDLINE: Mark.LOOK, C.CHECK_FIRST: Mark.PLAIN,
     C.PAST: Mark.STOP, C.PLATE_DIFFERS: Mark.LOOK, C.READ_ENDS: Mark.LOOK, C.COOL: Mark.LOOK, C.AT_SIZE: Mark.SOUND, C.AT_REDLINE: Mark.SOUND, C.TIGHT: Mark.STOP, C.STEP_DONE: Mark.SOUND,
     C.WAITS_FOR_PISTON: Mark.LOOK, C.TRUE_UP: Mark.LOOK, C.VALLEYS_MISSING: Mark.STOP, C.PLATEAU_DONE: Mark.SOUND, C.PLATEAU_SHORT: Mark.LOOK, C.PLATEAU_TRACE_FIRST: Mark.PLAIN,
     C.PLATEAU_GO: Mark.PLAIN, C.FIRST_BITE: Mark.PLAIN, C.NO_METAL: Mark.LOOK, C.STROKES: Mark.PLAIN,

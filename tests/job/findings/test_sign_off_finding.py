@@ -130,7 +130,8 @@ def points_of(monkeypatch, shipped):
             "doubt_mm": 0.004, "decision": D.IN, "rings": object(), "hole": SimpleNamespace(out=changes.pop("out", ())), "apart_mm": None, "both_ends": True,
         } | {k: v for k, v in changes.items() if k != "plate_wanted"})  # fmt: skip
         monkeypatch.setattr(sheets, "could_be_in", lambda window, doubt: doubt < 0.01)
-        wanted = changes.pop("plate_wanted", True)
+        wanted, cracked = changes.pop("plate_wanted", True), changes.pop("cracked", False)
+        monkeypatch.setattr(sheets, "stopped_by_crack", lambda state, c: cracked)
         monkeypatch.setattr(sheets, "plate_wanted", lambda state, c: wanted)
         monkeypatch.setattr(sheets, "_gap_short", lambda state, r: r.rings == "short")
         state = SimpleNamespace(
@@ -151,7 +152,7 @@ def points_of(monkeypatch, shipped):
     "changes, wanted",
     [
         ({}, []), ({"levels": ()}, [P.NOT_GAUGED]), ({"piston": "none"}, [P.PISTON_NOT_MEASURED]), ({"final_mm": None}, [P.NO_CHECK]),
-        ({"short": True}, [P.NOT_AT_SIZE]), ({"over": True}, [P.PAST]),
+        ({"short": True}, [P.NOT_AT_SIZE]), ({"over": True}, [P.PAST]), ({"cracked": True}, [P.CRACKED]), ({"cracked": True, "bores": False}, [P.CRACKED]),
         ({"out": ("taper",)}, [P.SHAPE_OUT]), ({"out": ("taper",), "short": True}, [P.NOT_AT_SIZE]), ({"out": ("taper",), "bores": False}, []), ({"hole": None}, []),
         ({"simulated": 1}, [P.SIMULATED]), ({"apart_mm": -0.01}, [P.FINAL_DIFFERS]), ({"both_ends": False}, [P.ENDS_NOT_READ]), ({"both_ends": False, "short": True}, [P.NOT_AT_SIZE]),
         ({"both_ends": False, "bores": False}, []), ({"both_ends": False, "final_mm": None}, [P.NO_CHECK]),
