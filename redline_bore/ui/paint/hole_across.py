@@ -77,9 +77,13 @@ def draw_hole_across(
         pencil.label(lie.x(travel.top_mm + travel.length_mm * share), y, text, 13, "ink", True, CENTRE, ground="paper")
     if not lefts:
         text = f"Ø {show.unit(show.rough(block.bore_mm))}"
-        pencil.label(lie.x(block.length_mm / 2), lie.middle - pencil.px(16), text, 17, "ink", True, CENTRE)
+        pencil.label(
+            lie.x(block.length_mm / 2), lie.middle - pencil.px(16), text, 17, "ink", True, CENTRE, ground="paper"
+        )
         text = f"stroke {show.unit(show.rough(block.stroke_mm))}"
-        pencil.label(lie.x(block.length_mm / 2), lie.middle + pencil.px(10), text, 13, "graphite", align=CENTRE)
+        pencil.label(
+            lie.x(block.length_mm / 2), lie.middle + pencil.px(10), text, 13, "graphite", align=CENTRE, ground="paper"
+        )
 
 
 def _walls(pencil: Pencil, lie: Lie, block: BlockSpec) -> None:
@@ -157,5 +161,6 @@ def _words(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone, show: Show)
     if block.band_mm:
         box = QRectF(lie.x(0) - px(150), low - px(9), px(130), px(18))
         pencil.text(box, f"hardened to {show.depth(block.band_mm)}", 12, "graphite", align=RIGHT | MIDDLE)
-    pencil.label(lie.x(-stone.wanted_mm), lie.middle - px(8), f"+{show.depth(stone.wanted_mm)}", 13, "ink", align=LEFT)
-    pencil.label(lie.x(-stone.wanted_mm), lie.middle + px(9), "out", 12, "graphite", align=LEFT)
+    out = lie.x(-stone.wanted_mm)
+    pencil.label(out, lie.middle - px(8), f"+{show.depth(stone.wanted_mm)}", 13, "ink", align=LEFT, ground="paper")
+    pencil.label(out, lie.middle + px(9), "out", 12, "graphite", align=LEFT, ground="paper")

@@ -56,7 +56,11 @@ class StockView(Picture):
                 else "book the first check: 0, then the size"
             )
             box = area.adjusted(px(120), px(90), -px(60), -px(150))
-            pencil.text(box, f"Cylinder {chosen.cylinder}: {reason}.", 20, "graphite", wrap=True)
+            text = f"Cylinder {chosen.cylinder}: {reason}."
+            if pencil.width_of(text, 20) < box.width():  # no line of the chart runs through it
+                pencil.label(box.left(), box.center().y(), text, 20, "graphite", ground="sheet", crowd=False)
+            else:
+                pencil.text(box, text, 20, "graphite", wrap=True)
 
 
 class SectionView(Picture):
