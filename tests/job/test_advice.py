@@ -27,6 +27,7 @@ from redline_bore.job.words import call as call
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words import readings as readings_words
 from redline_bore.job.words import sign_off as sign_off_words
+from redline_bore.job.words.fares import worn_words
 from redline_bore.job.words.sign_off import point_words
 from tests.job.benches import after, but, unread
 
@@ -105,7 +106,7 @@ def test_the_rust_in_four_decides(state_of):
     advice = call.advise(state, 4, 0.75, MM)
     assert advice.sentence == "0.75 over may leave a shadow in 4. First sweep cylinder 4 at 21, 84 and 182.5 mm down."
     assert "rest clean up at +0.75" in " ".join(call.advise(state, 4, 1.0, MM).changes)
-    assert ladder.columns[3].note == "rust ring"
+    assert worn_words(ladder.columns[3]) == "rust ring"
 
 
 @pytest.mark.parametrize(

@@ -23,6 +23,18 @@ NOT_TOUCHED_MM = 0.02  # a hole so much smaller than it was read was not touched
 QUICK_DOES = ("deglaze", "rering")  # what a quick gauging is enough for: no size is cut
 
 
+class Worn(Enum):
+    """How a cylinder is worn, as one says it of the whole hole."""
+
+    NOT_GAUGED = auto()
+    BY_DEFECT = auto()  # a flaw decides, not the wear
+    NO_UNWORN_PLACE = auto()
+    ROUND = auto()
+    THRUST = auto()
+    PIN_AXIS = auto()
+    ASKEW = auto()
+
+
 @frozen
 class Column:
     """One cylinder on the ladder. cleanup None: not known, and ``reason`` says why. ends: where it would finish at each rung and at the
@@ -33,8 +45,8 @@ class Column:
     cleanup: CleanUp | None
     walls: WallBound
     reason: str
-    note: str
     need: Need
+    worn: Worn
     cracked: bool = False  # or welded, and no pressure test found it tight
     untested: bool = False  # and none was made
 
@@ -221,8 +233,8 @@ def ladder_of(state: JobState) -> Ladder:
 def _column(state: JobState, cylinder: int) -> Column:
     need, stops = need_of(state, cylinder), [d for d in state.gauging.defects_of(cylinder) if d.stops]
     return Column(
-        cylinder, need.shape, seen(state, cylinder, need.cleanup, need.shape.largest), wall_bound(state, cylinder), need.reason, _note(need.shape), need,
-        bool(stops), any(not d.tested for d in stops),
+        cylinder, need.shape, seen(state, cylinder, need.cleanup, need.shape.largest), wall_bound(state, cylinder), need.reason, need,
+        worn_how(need.shape), bool(stops), any(not d.tested for d in stops),
     )  # fmt: skip
 
 
@@ -252,20 +264,21 @@ def hone_takes(state: JobState) -> tuple[float, float]:
     return low, high
 
 
-def _note(shape: CylinderShape) -> str:
+def worn_how(shape: CylinderShape) -> Worn:
+    """How a cylinder is worn, by the long axis where it is worn most, else where it has one first."""
     if not shape.levels:
-        return "not gauged"
+        return Worn.NOT_GAUGED
     if shape.deciding_defect is not None:
-        return shape.deciding_defect.what
+        return Worn.BY_DEFECT
     if shape.wear is None:
-        return "no unworn place read"
+        return Worn.NO_UNWORN_PLACE
     axis = next((v.fit.long_axis_deg for v in shape.levels if v.fit.long_axis_deg is not None), None)
     worst = shape.worst_level
     if worst is not None and worst.fit.long_axis_deg is not None:
         axis = worst.fit.long_axis_deg
     if axis is None:
-        return "worn"
-    return "thrust wear" if 60.0 <= axis <= 120.0 else "pin-axis wear" if not 30.0 < axis < 150.0 else "wear askew"
+        return Worn.ROUND
+    return Worn.THRUST if 60.0 <= axis <= 120.0 else Worn.PIN_AXIS if not 30.0 < axis < 150.0 else Worn.ASKEW
 
 
 def based_on(ladder: Ladder, oversize_mm: float, apart: Sequence[Apart]) -> tuple[BasedOn, ...]:

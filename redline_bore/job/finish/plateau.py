@@ -106,7 +106,7 @@ class Worst(NamedTuple):
     parameter: str
     value_um: float
     end_um: float
-    side: str
+    side: Side
 
 
 @dataclass(frozen=True)
@@ -161,11 +161,11 @@ class PlateauForecast:
 
     @property
     def worst_at_nearest(self) -> Worst:
-        """There, the figure that misses its window by the largest share: its name, its value and the window's end, um, and
-        "under" or "over"."""
+        """There, the figure that misses its window by the largest share: its name, its value and the window's end, um, and on
+        which side."""
         told = at(self.path, self.nearest_um or 0.0)
-        rows = [(w.low - told[n], w.low, n, "under") for n, w in self.windows.items()]
-        rows += [(told[n] - w.high, w.high, n, "over") for n, w in self.windows.items()]
+        rows = [(w.low - told[n], w.low, n, Side.LOW) for n, w in self.windows.items()]
+        rows += [(told[n] - w.high, w.high, n, Side.HIGH) for n, w in self.windows.items()]
         _, end, name, side = max(rows, key=lambda row: row[0] / max(row[1], 1e-6))
         return Worst(name, told[name], end, side)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from redline_bore.job.call.ladder import Fares, Fate
+from redline_bore.job.call.ladder import Column, Fares, Fate, Worn
 from redline_bore.job.card import Mark
 
 FARES = {
@@ -28,3 +28,19 @@ def fate_words(fate: Fate) -> tuple[str, Mark]:
 def fares_words(fares: Fares) -> tuple[str, Mark]:
     """How a cylinder fares, and its mark."""
     return FARES[fares]
+
+
+WORN = {
+    Worn.NOT_GAUGED: "not gauged",
+    Worn.NO_UNWORN_PLACE: "no unworn place read",
+    Worn.ROUND: "worn",
+    Worn.THRUST: "thrust wear",
+    Worn.PIN_AXIS: "pin-axis wear",
+    Worn.ASKEW: "wear askew",
+}
+
+
+def worn_words(column: Column) -> str:
+    """How a cylinder is worn, as the ladder's foot says it: the flaw by its name, where one decides."""
+    flaw = column.shape.deciding_defect
+    return flaw.what if column.worn is Worn.BY_DEFECT and flaw is not None else WORN[column.worn]

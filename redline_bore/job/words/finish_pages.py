@@ -78,8 +78,9 @@ def _unreached(f: PlateauForecast, show: Show) -> Said:
     first = f.failing[0]
     if first.side is Side.APART:
         name, value, end, side = f.worst_at_nearest
+        beyond = "under" if side is Side.LOW else "over"
         return Said(
-            f"Never all at once: nearest at {f.nearest_strokes:.0f} strokes, {name} {texture_figure(value, show)} {side} "
+            f"Never all at once: nearest at {f.nearest_strokes:.0f} strokes, {name} {texture_figure(value, show)} {beyond} "
             f"{texture_figure(end, show)}.",
             Mark.LOOK,
         )

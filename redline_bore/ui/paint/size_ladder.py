@@ -11,6 +11,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.call.ladder import Column, Fate, FateWay, Ladder
 from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.state.calling import Apart
+from redline_bore.job.words.fares import worn_words
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
 
 
@@ -190,5 +191,5 @@ def _draw_foot(pencil: Pencil, scale: LadderScale, lane: QRectF, column: Column)
         QRectF(lane.left(), y + px(2), lane.width(), px(24)), str(column.cylinder), 19, bold=True, align=CENTRE | MIDDLE
     )
     pencil.text(
-        QRectF(lane.left(), y + px(25), lane.width(), px(18)), column.note, 12, "graphite", align=CENTRE | MIDDLE
+        QRectF(lane.left(), y + px(25), lane.width(), px(18)), worn_words(column), 12, "graphite", align=CENTRE | MIDDLE
     )

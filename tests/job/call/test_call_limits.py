@@ -11,12 +11,12 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call import need, shadow, stand_by
 from redline_bore.job.call.asks import first_rung
-from redline_bore.job.call.ladder import Fares, Fate, FateWay, _note, ladder_of
+from redline_bore.job.call.ladder import Fares, Fate, FateWay, Worn, ladder_of, worn_how
 from redline_bore.job.call.pistons import Fit
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.defects import DefectMarked
 from redline_bore.job.kinds.fold import fold
-from redline_bore.job.words.fares import UNTESTED, fares_words, fate_words
+from redline_bore.job.words.fares import UNTESTED, WORN, fares_words, fate_words, worn_words
 from redline_bore.job.words.stand_by import say_against
 from tests.job.benches import after
 
@@ -30,10 +30,13 @@ METRIC = Show(Units.METRIC)
 def test_which_way_a_hole_is_worn(axis, wanted):
     level = SimpleNamespace(fit=SimpleNamespace(long_axis_deg=axis))
     shape = SimpleNamespace(levels=(level,), deciding_defect=None, wear=object(), worst_level=level)
-    assert _note(shape) == wanted
-    assert _note(SimpleNamespace(**vars(shape) | {"wear": None})) == "no unworn place read"
-    assert _note(SimpleNamespace(**vars(shape) | {"levels": ()})) == "not gauged"
-    assert _note(SimpleNamespace(**vars(shape) | {"deciding_defect": SimpleNamespace(what="score")})) == "score"
+    flawed = SimpleNamespace(**vars(shape) | {"deciding_defect": SimpleNamespace(what="score")})
+    assert WORN[worn_how(shape)] == wanted
+    assert worn_how(SimpleNamespace(**vars(shape) | {"wear": None})) is Worn.NO_UNWORN_PLACE
+    assert worn_how(SimpleNamespace(**vars(shape) | {"levels": ()})) is Worn.NOT_GAUGED
+    assert worn_how(flawed) is Worn.BY_DEFECT
+    assert worn_words(SimpleNamespace(shape=flawed, worn=Worn.BY_DEFECT)) == "score"
+    assert {*WORN} == {*Worn} - {Worn.BY_DEFECT}
 
 
 @pytest.mark.parametrize(

@@ -15,7 +15,7 @@ from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
 from redline_bore.job.call.clearance_there import ClearanceThere, There
 from redline_bore.job.call.finding import CallVerdict, Smaller, judge
 from redline_bore.job.call.finish_sizes import FinishSize
-from redline_bore.job.call.ladder import Column, Fate, FateWay
+from redline_bore.job.call.ladder import Column, Fate, FateWay, Worn
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind
 from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
 from redline_bore.job.call.walls import WallBound, WallPlace
@@ -35,7 +35,8 @@ def column(cylinder, low=80.3, high=80.45, bound=True, walls=READ, levels=True):
     lacks = () if bound else (Lacks.CHORDS,)
     need = None if low is None else CleanUp(low, (low + high) / 2.0, high, 0, bound, lacks)
     return Column(
-        cylinder, SimpleNamespace(levels=levels, chords=4, cleanup=need), need, walls, "Not read", "", SimpleNamespace(swept=None, mark=None)
+        cylinder, SimpleNamespace(levels=levels, chords=4, cleanup=need), need, walls, "Not read", SimpleNamespace(swept=None, mark=None),
+        Worn.ROUND,
     )  # fmt: skip
 
 
