@@ -151,7 +151,8 @@ def warm_up(window: MainWindow) -> None:
 
     def work(_token: object) -> None:
         import scipy.interpolate  # noqa: F401
-        import sqlalchemy  # noqa: F401
+
+        import redline_bore.store.logbook  # noqa: F401
 
     load_other_fonts()
     window.runner.start("warm up", work, lambda _result: _open_logbook(window))

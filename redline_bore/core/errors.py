@@ -29,6 +29,10 @@ class LogbookGone(EnvironmentTrouble):
     """The logbook's file is not there any more, or another stands in its place: nothing may be booked into it."""
 
 
+class ServerAway(EnvironmentTrouble):
+    """The server that keeps the logbook cannot be reached, or the line to it broke."""
+
+
 class LogbookBusy(EnvironmentTrouble):
     """Another program has held the logbook for too long; nothing was booked, and it can be tried again."""
 

@@ -55,10 +55,10 @@ def take_demo(logbook: Logbook, figures: Figures) -> tuple[str, ...]:
 
 def write_demo(logbook: Logbook, figures: Figures) -> None:
     """Write the sample jobs. Raises InputError when one of their numbers is taken."""
-    _job_2047(logbook, figures)
     job_2029(logbook, figures)
     job_2036(logbook, figures)
     job_2044(logbook, figures)
+    _job_2047(logbook, figures)
     _job_2041(logbook, figures)
 
 

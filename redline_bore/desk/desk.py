@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -14,7 +14,6 @@ from redline_bore.desk.open_job import OpenJob
 from redline_bore.job.kinds.book_in import FamilyOffered, JobOpened
 from redline_bore.job.kinds.bore import BarSet, MachineStated
 from redline_bore.job.kinds.entry import Entry, Record
-from redline_bore.job.kinds.fold import folded
 from redline_bore.job.kinds.gauge import PlanChosen
 from redline_bore.job.kinds.plans import standard_plan
 from redline_bore.job.profiles.practice import shop_practices
@@ -22,8 +21,16 @@ from redline_bore.job.state.booking import Lesson
 from redline_bore.job.state.job_state import JobState
 
 if TYPE_CHECKING:
-    from redline_bore.job.bore.tools import ShelfLine
+    from redline_bore.job.book_in.family_settings import SetOnJob
+    from redline_bore.job.bore.tools import ShelfLine, ShelfOfJob
+    from redline_bore.job.finish.judgement import TracedOnJob, Twins
+    from redline_bore.job.finish.plateau import TwiceTraced
+    from redline_bore.job.hone.stock_ledger import HonedOnJob
+    from redline_bore.job.state.finishing import WallTrace
     from redline_bore.store.logbook import Logbook
+
+MOST_JOBS = 300  # of other jobs, those worked on last, where the newest tell most
+MOST_PAIRED = 24  # walls traced twice that a forecast learns from: each takes a second
 
 
 @frozen
@@ -41,7 +48,7 @@ class Desk:
         self._open_logbook, self._figures, self.person = open_logbook, figures, person
         self._logbook: Logbook | None = None
         self.missing = ""  # a sentence, where this logbook lacks what it had when it was left
-        self._shelf: tuple[JobState, tuple[ShelfLine, ...]] | None = None
+        self._shelf: tuple[OpenJob, tuple[ShelfOfJob, ...], tuple[ShelfOfJob, ...]] | None = None
 
     @property
     def logbook(self) -> Logbook:
@@ -137,39 +144,90 @@ class Desk:
 
     def next_number(self) -> str:
         """The number that comes after the highest one in the logbook; empty where none is a plain number."""
-        plain = [line.number for line in self.logbook.jobs() if line.number.isdecimal() and len(line.number) < 10]
-        return str(max(map(int, plain)) + 1) if plain else ""
+        highest = self.logbook.highest_number()
+        return str(highest + 1) if highest else ""
 
     # -- other jobs ----------------------------------------------------------------------------------------------------
 
-    def families(self) -> tuple[JobState, ...]:
-        """The newest job of every engine family in the logbook, the one worked on last first."""
-        found: dict[str, JobState] = {}
-        for line in self.logbook.jobs():
-            if line.engine and line.engine not in found:
-                for state in folded([self.logbook.ledger(line.job_id)], self.figures):
-                    found[line.engine] = state
+    def families(self) -> tuple[SetOnJob, ...]:
+        """What was set on the newest job of every engine family in the logbook, the one worked on last first."""
+        from redline_bore.job.kept.models import SET
+
+        found: dict[str, SetOnJob] = {}
+        for row in self.logbook.kept(SET):
+            found.setdefault(row.said.book_in.engine, row.said)
         return tuple(found.values())
 
     def lessons(self, engine: str) -> tuple[Lesson, ...]:
         """What the signed jobs of an engine family taught."""
-        from redline_bore.store.family import lessons_in
+        from redline_bore.job.kept.models import TAUGHT
+        from redline_bore.job.sign_off.learned import family_lessons
 
         if not engine:
             return ()
-        return lessons_in(self.logbook, engine, self.figures)
+        rows = sorted(self.logbook.kept(TAUGHT, engine), key=lambda row: row.job_id)
+        return family_lessons(row.said for row in rows)
 
-    def jobs_with(self, *kinds: str) -> tuple[JobState, ...]:
-        """The jobs whose ledger holds an entry of one of these kinds, the oldest first."""
-        return tuple(folded(self.logbook.ledgers_with(kinds), self.figures))
+    def honed_alike(self, state: JobState) -> tuple[HonedOnJob, ...]:
+        """The rates of the jobs in this metal that were worked on last."""
+        from redline_bore.job.hone.model import metal_of
+        from redline_bore.job.kept.models import HONED
+
+        return tuple(row.said for row in self.logbook.kept(HONED, metal_of(state), MOST_JOBS))
+
+    def traced(self) -> tuple[TracedOnJob, ...]:
+        """The walls that were traced on the jobs worked on last, by their figures."""
+        from redline_bore.job.kept.models import TRACED
+
+        return tuple(row.said for row in self.logbook.kept(TRACED, None, MOST_JOBS))
+
+    def twins(self, state: JobState) -> Twins | None:
+        """A trace of this job and one of any job whose Ra agree and whose family differs most; None where no two agree."""
+        from redline_bore.job.finish.judgement import Twins, twin_places
+
+        found = twin_places(state, self.traced())
+        if found is None:
+            return None
+        own = {trace.seq: trace for trace in state.finishing.traces}
+        here = found.second_job == state.number
+        second = [own[found.second]] if here else self._walls(self.logbook.job_id(found.second_job), (found.second,))
+        return Twins(own[found.first], second[0], found.times, found.second_job) if second else None
+
+    def twice_traced(self, state: JobState) -> tuple[TwiceTraced, ...]:
+        """Walls of other jobs, those worked on last, traced before and after the plateau with this job's tool in its metal."""
+        from redline_bore.job.finish.plateau import TwiceTraced, plateau_key
+        from redline_bore.job.kept.models import PAIRS
+
+        found: list[TwiceTraced] = []
+        for row in self.logbook.kept(PAIRS, plateau_key(state), MOST_PAIRED + 1):
+            if row.number == state.number or len(found) >= MOST_PAIRED:
+                continue
+            for pair in row.said.pairs:
+                walls = tuple(self._walls(row.job_id, places) for places in (pair.before, pair.after))
+                found.append(TwiceTraced(row.number, pair.cylinder, pair.strokes, *walls))
+        return tuple(found)
+
+    def _walls(self, job_id: int, places: Sequence[int]) -> tuple[WallTrace, ...]:
+        from redline_bore.job.kinds.finish import wall_of_record
+
+        return tuple(wall_of_record(record) for record in self.logbook.entries(job_id, places))
+
+    def _family_set(self, engine: str) -> tuple[SetOnJob, ...]:
+        """What was set on the jobs of an engine family, the newest first."""
+        from redline_bore.job.kept.models import SET
+
+        rows = sorted(self.logbook.kept(SET, engine, MOST_JOBS), key=lambda row: -row.job_id) if engine else []
+        return tuple(row.said for row in rows)
 
     def _family_plan(self, opening: JobOpened) -> PlanChosen | None:
         """The level plan last chosen for this engine family, where it fits this block; None when none was."""
+        from redline_bore.job.kept.models import SET
+
         engine = opening.book_in.engine
-        last = next((f for f in self.families() if f.book_in.engine == engine), None) if engine else None
-        if last is None or last.block.length_mm != opening.book_in.block.length_mm:
+        rows = self.logbook.kept(SET, engine, 1) if engine else ()
+        if not rows or rows[0].said.block.length_mm != opening.book_in.block.length_mm:
             return None
-        plan = last.gauging.plan
+        plan = rows[0].said.plan
         if plan == standard_plan(opening.book_in, self.figures, "full"):
             return None
         return PlanChosen(name=plan.name, depths_mm=plan.depths_mm, clocks_deg=plan.clocks_deg)
@@ -178,36 +236,44 @@ class Desk:
         """What was set on earlier jobs of this engine family."""
         from redline_bore.job.book_in.family_settings import settings_for
 
-        engine = opening.book_in.engine
-        ids = [line.job_id for line in self.logbook.jobs() if line.engine == engine]
-        jobs = list(folded((self.logbook.ledger(i) for i in sorted(ids, reverse=True)), self.figures)) if engine else []
-        return settings_for(opening.book_in, opening.practices or shop_practices(self.figures), jobs)
+        family = self._family_set(opening.book_in.engine)
+        return settings_for(opening.book_in, opening.practices or shop_practices(self.figures), family)
 
     # -- the bars and their inserts ------------------------------------------------------------------------------------
 
-    def tool_ledgers(self) -> tuple[tuple[Record, ...], ...]:
-        """The ledgers of every job in which a machine, an insert or a bar was booked."""
-        from redline_bore.job.bore.tools import KINDS
+    def shelf(self, job: OpenJob) -> tuple[ShelfLine, ...]:
+        """The shop's inserts, counted over all jobs, as the open one has one in the bar. Other jobs are read when this one is opened, and when it
+        is asked for anew."""
+        from redline_bore.job.bore.tools import shelf_of, shelf_of_job
+        from redline_bore.job.kept.models import SHELF
 
-        return self.logbook.ledgers_with(KINDS)
+        if self._shelf is None or self._shelf[0] is not job:
+            rows = sorted(self.logbook.kept(SHELF), key=lambda row: row.job_id)
+            before = tuple(row.said for row in rows if row.job_id < job.job_id)
+            after = tuple(row.said for row in rows if row.job_id > job.job_id)
+            self._shelf = (job, before, after)
+        _, before, after = self._shelf
+        mine, bar = shelf_of_job(job.records, job.state.struck), job.state.boring.bar
+        return shelf_of((*before, *(() if mine is None else (mine,)), *after), "" if bar is None else bar.insert)
 
-    def shelf(self, state: JobState) -> tuple[ShelfLine, ...]:
-        """The shop's inserts, counted over all jobs, as ``state`` has one in the bar."""
-        from redline_bore.job.bore.tools import shelf_of
-
-        if self._shelf is None or self._shelf[0] is not state:
-            in_bar = "" if state.boring.bar is None else state.boring.bar.insert
-            self._shelf = (state, shelf_of(self.tool_ledgers(), in_bar))
-        return self._shelf[1]
+    def look_at_shelf_anew(self) -> None:
+        """Read what the other jobs put on the shelf and used, when it is asked for next."""
+        self._shelf = None
 
     def shop_machine(self) -> MachineStated | None:
         """The boring bar that was stated last in any job."""
-        from redline_bore.job.bore.tools import last_machine
+        from redline_bore.job.kept.models import STATED
 
-        return last_machine(self.tool_ledgers())
+        found = self.logbook.newest_kept(STATED)
+        if found is None:
+            return None
+        m = found.machine
+        return MachineStated(name=m.name, thick_mm=m.thick_mm, reach_mm=m.reach_mm, speeds_rpm=m.speeds_rpm)
 
     def taught(self, entry: BarSet, now: JobState) -> BarSet:
-        """A bar's set-up with what its machine and insert taught on the other jobs of the logbook."""
-        from redline_bore.job.bore.tools import taught
+        """A bar's set-up with what its machine and insert taught on the other jobs in this metal, those worked on last."""
+        from redline_bore.job.bore.tools import metal_cut, taught
+        from redline_bore.job.kept.models import CUT
 
-        return taught(entry, list(folded(self.tool_ledgers(), self.figures)), now)
+        rows = sorted(self.logbook.kept(CUT, metal_cut(now), MOST_JOBS), key=lambda row: row.job_id)
+        return taught(entry, [row.said for row in rows], now)

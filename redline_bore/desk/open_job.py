@@ -22,6 +22,8 @@ from redline_bore.job.sign_off.closing import check_open
 from redline_bore.job.state.job_state import JobState
 
 if TYPE_CHECKING:
+    from redline_bore.job.kept.line import Line
+    from redline_bore.store.beside import Beside
     from redline_bore.store.logbook import Draft, Logbook
     from redline_bore.store.readings_csv import ReadRow
 
@@ -46,6 +48,10 @@ class OpenJob:
         self._logbook, self._figures = logbook, figures
         self.job_id, self.records, self.person = job_id, records, person
         self.state: JobState = fold(records, figures)
+        self._line: Line | None = None  # as it stands beside the ledger; None: not known here
+        self._pending: tuple[tuple[Record, ...], JobState, Line] | None = (
+            None  # what an append that is under way comes to
+        )
         self.opened_seq = records[-1].seq
         self.mine: set[int] = set()  # what was booked from here
         self.rescued_to: Path | None = None  # the logbook went away: what is booked since lies there
@@ -97,7 +103,7 @@ class OpenJob:
 
         before = self.records[-1].seq
         try:
-            new = self._logbook().append(self.job_id, before, drafts, check)
+            new = self._logbook().append(self.job_id, before, drafts, check, self._beside)
         except LogbookGone as gone:
             new = self._rescued(drafts, check)
             remark = f"{gone}. It is kept in {self.rescued_to}, and so is what you book from now on".strip()
@@ -132,7 +138,20 @@ class OpenJob:
             if closes:
                 state, behind = self._folded(state, ledger), 0
 
-    def _folded(self, state: JobState, ledger: list[Record]) -> JobState:
+    def _beside(self, new: tuple[Record, ...]) -> Beside:
+        """What stands beside the ledger once ``new`` is in it; worked on from the job as it is known here."""
+        from redline_bore.job.kept.line import line_of, line_on
+        from redline_bore.job.kept.models import kept_on
+        from redline_bore.store.beside import Beside
+
+        records = self.records + new
+        before = self._line if self._line is not None else line_of(self.state, self.records)
+        state = self._folded(self.state, records)
+        line = line_on(before, state, new, records)
+        self._pending = (new, state, line)
+        return Beside(line, kept_on(self.state, state, new, records), line.words_differ(before), whole=False)
+
+    def _folded(self, state: JobState, ledger: Sequence[Record]) -> JobState:
         return fold_on(state, ledger, self._figures) if ledger[-1].seq > state.last_seq else state
 
     def supposing(self, entries: Sequence[Entry]) -> JobState:
@@ -147,7 +166,11 @@ class OpenJob:
     def _take(self, new: tuple[Record, ...]) -> Changed:
         if new:
             self.records += new
-            self.state = fold_on(self.state, self.records, self._figures)
+            if self._pending is not None and self._pending[0] == new:
+                _, self.state, self._line = self._pending
+            else:
+                self.state, self._line = fold_on(self.state, self.records, self._figures), None
+        self._pending = None
         return Changed(new, self.state, topics_of([r.entry for r in new]))
 
     def look_again(self) -> Changed:

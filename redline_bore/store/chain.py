@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Any
 
 from redline_bore.core.errors import InputError
@@ -15,6 +15,7 @@ from redline_bore.job.kinds.codec import entry_from_plain
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.strikes import EntryDamaged
 
+REFERS = "kept as"  # in the place of figures: the hash that they are kept under
 MOST_MISSING = 10_000  # a gap beyond this is no gap: the place itself was changed
 
 
@@ -25,8 +26,15 @@ def link(before: str, seq: int, at: str, person: str, instrument: str, block_c: 
     return hashlib.sha256(whole.encode("ascii")).hexdigest()
 
 
-def read_ledger(rows: Iterable[Sequence[Any]], before: str = "", after: int = 0) -> Iterator[Record]:
-    """Records from rows of ENTRY_COLUMNS, growing; ``after``: the place of the row before the first, ``before`` its hash.
+def _no_figures(_sha256: str) -> dict[str, Any] | None:
+    return None
+
+
+def read_ledger(
+    rows: Iterable[Sequence[Any]], before: str = "", after: int = 0, figure_set: Callable[[str], dict[str, Any] | None] = _no_figures
+) -> Iterator[Record]:  # fmt: skip
+    """Records from rows of ENTRY_COLUMNS, growing; ``after``: the place of the row before the first, ``before`` its hash. figure_set: the figures
+    that an opening refers to, by their hash.
 
     What was changed since it was booked, what cannot be read and what is missing is given as an EntryDamaged in its place: never believed,
     never hidden.
@@ -40,20 +48,51 @@ def read_ledger(rows: Iterable[Sequence[Any]], before: str = "", after: int = 0)
         while row[0] > place + 1:
             place += 1
             yield Record(place, _text(row[1]), "", EntryDamaged(why="it is missing"))
-        yield _read(row, before)
+        yield _read(row, before, figure_set)
         before, place = str(row[-1]), row[0]
 
 
-def _read(row: Sequence[Any], before: str) -> Record:
+def _read(row: Sequence[Any], before: str, figure_set: Callable[[str], dict[str, Any] | None]) -> Record:
     seq, at, person, instrument, block_c, typed, version, body, kept = row
     try:
         whole = link(before, seq, at, person, instrument, block_c, typed, version, body) == kept
-        entry = entry_from_plain(json.loads(body)) if whole else EntryDamaged(why="it was changed after it was booked")
+        plain = _whole(json.loads(body), figure_set) if whole else None
+        entry = EntryDamaged(why="it was changed after it was booked") if plain is None else entry_from_plain(plain)
     except (ValueError, TypeError, AttributeError, InputError) as error:
         entry = EntryDamaged(why=f"it cannot be read: {error}"[:200])
     if isinstance(entry, EntryDamaged):
         return Record(seq, _text(at), _text(person), entry, "", None, _text(typed))
     return Record(seq, at, person, entry, instrument, block_c, typed, version)
+
+
+def referring(plain: dict[str, Any]) -> tuple[dict[str, Any], str, str]:
+    """An opening as the logbook keeps it: the figures it is worked with stand once for all jobs, under their hash. Returns it, the hash and the
+    figures as text; both empty where it has none."""
+    figures = plain.get("figures")
+    if not figures:
+        return plain, "", ""
+    body = json.dumps(figures, allow_nan=False, sort_keys=True)
+    sha256 = hashlib.sha256(body.encode()).hexdigest()
+    return plain | {"figures": {REFERS: sha256}}, sha256, body
+
+
+def figures_of(sha256: str, body: str) -> dict[str, Any] | None:
+    """Kept figures; None where they are not those of the hash any more."""
+    if hashlib.sha256(body.encode()).hexdigest() != sha256:
+        return None
+    found = json.loads(body)
+    return found if isinstance(found, dict) else None
+
+
+def _whole(plain: dict[str, Any], figure_set: Callable[[str], dict[str, Any] | None]) -> dict[str, Any]:
+    """An entry with the figures that it refers to. Raises InputError where they are damaged or missing."""
+    figures = plain.get("figures")
+    if not isinstance(figures, dict) or REFERS not in figures:
+        return plain
+    found = figure_set(str(figures[REFERS]))
+    if found is None:
+        raise InputError("the figures it was worked with are damaged or missing")
+    return plain | {"figures": found}
 
 
 def _text(raw: Any) -> str:

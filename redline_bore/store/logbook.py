@@ -1,91 +1,49 @@
-"""The logbook: every job's ledger in one SQLite file, append-only, kept through a power cut.
+"""The logbook: every job's ledger, append-only, kept through a power cut; in a file, or on a server that several benches book into.
 
-WAL with full synchronisation: when ``append`` returns, the entry is on the disk. Two programs may work in one
-logbook: each append takes the write lock, learns what the other wrote, and numbers its entries after it.
+When ``append`` returns, the entry is on the disk. Each append holds the job, learns what others wrote, numbers its entries after theirs, and writes
+what stands beside the ledger in the same transaction. Reading waits for nobody and keeps nobody waiting.
 """
 
 from __future__ import annotations
 
 import json
-import os
-import sqlite3
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 import sqlalchemy as sa
-from sqlalchemy.exc import DatabaseError, IntegrityError
+from sqlalchemy.exc import IntegrityError
 
-from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError, LogbookBusy, LogbookGone
+from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.frozen import frozen
-from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
-from redline_bore.job.kinds.codec import to_plain
+from redline_bore.job.kept.models import VERSION, Model
+from redline_bore.job.kinds.book_in import JobOpened
+from redline_bore.job.kinds.codec import entry_from_plain, to_plain
 from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.job.kinds.entry import Entry, Record
-from redline_bore.job.kinds.sign_off import StepStamped
-from redline_bore.store.chain import link, read_ledger
+from redline_bore.store.base import Base, SqliteFile
+from redline_bore.store.beside import Beside, beside_of, rewrite_beside, write_beside
+from redline_bore.store.chain import figures_of, link, read_ledger, referring
+from redline_bore.store.job_list import EVERY, Asked, JobLine, ids_asked, line_from, lines_asked, lines_by
 from redline_bore.store.photos import PhotoBytes
-from redline_bore.store.places import default_logbook
-from redline_bore.store.quick_read import connected, is_current, newest_figures, text_of
-from redline_bore.store.schema import ENTRY_COLUMNS
+from redline_bore.store.places import is_server, server_path
+from redline_bore.store.quick_read import newest_figures
+from redline_bore.store.schema import ENTRY_COLUMNS, SCHEMA_VERSION
 from redline_bore.store.shop import shipped_figures
-
-BUSY_S = 2.0  # how long another program is waited for
-
-metadata = sa.MetaData()
-job_table = sa.Table(
-    "job",
-    metadata,
-    sa.Column("id", sa.Integer, primary_key=True),
-    sa.Column("number", sa.String, nullable=False, unique=True),
-    sa.Column("owner", sa.String, nullable=False),
-    sa.Column("engine", sa.String, nullable=False),
-    sa.Column("opened_at", sa.String, nullable=False),
-    sa.Column("step", sa.String, nullable=False),
-)
-entry_table = sa.Table(
-    "entry",
-    metadata,
-    sa.Column("job_id", sa.ForeignKey("job.id"), primary_key=True),
-    sa.Column("seq", sa.Integer, primary_key=True),
-    sa.Column("at", sa.String, nullable=False),
-    sa.Column("person", sa.String, nullable=False),
-    sa.Column("instrument", sa.String, nullable=False),
-    sa.Column("block_c", sa.Float),
-    sa.Column("typed", sa.String, nullable=False),
-    sa.Column("kind", sa.String, nullable=False),
-    sa.Column("version", sa.Integer, nullable=False),
-    sa.Column("body", sa.Text, nullable=False),
-    sa.Column("hash", sa.String, nullable=False),
-)
-photo_table = sa.Table(
-    "photo",
-    metadata,
-    sa.Column("sha256", sa.String, primary_key=True),
-    sa.Column("media", sa.String, nullable=False),
-    sa.Column("data", sa.LargeBinary, nullable=False),
-)
-figure_table = sa.Table(
-    "shop_figure",
-    metadata,
-    sa.Column("id", sa.Integer, primary_key=True),
-    sa.Column("at", sa.String, nullable=False),
-    sa.Column("person", sa.String, nullable=False),
-    sa.Column("key", sa.String, nullable=False),
-    sa.Column("value", sa.Text, nullable=False),
-)
-aside_table = sa.Table(
-    "job_aside",
-    metadata,
-    sa.Column("id", sa.Integer, primary_key=True),
-    sa.Column("at", sa.String, nullable=False),
-    sa.Column("person", sa.String, nullable=False),
-    sa.Column("job_id", sa.ForeignKey("job.id"), nullable=False),
-    sa.Column("aside", sa.Boolean, nullable=False),
+from redline_bore.store.tables import (
+    aside_table,
+    entry_table,
+    figure_set_table,
+    figure_table,
+    job_table,
+    kept_table,
+    line_table,
+    photo_table,
 )
 
 
@@ -101,31 +59,13 @@ class Draft:
     at: str = ""
 
 
-@dataclass(frozen=True)
-class JobLine:
-    """A job as the list shows it."""
+@frozen
+class KeptRow:
+    """What a model keeps of a job."""
 
     job_id: int
     number: str
-    owner: str
-    engine: str
-    opened_at: str
-    last_at: str
-    step: str
-    aside: str = ""  # who set it aside, and when; empty: it stands in the list
-
-
-@frozen
-class Glance:
-    """A job as its strip shows it. done: the steps that are stamped; promised: the day, empty where none was; waits_for: what nobody at
-    the bench can do; people: who booked in it, the
-    newest first; machines: those that were stated in it."""
-
-    done: tuple[str, ...] = ()
-    promised: str = ""
-    people: tuple[str, ...] = ()
-    machines: tuple[str, ...] = ()
-    waits_for: str = ""
+    said: Any
 
 
 def now() -> str:
@@ -134,61 +74,50 @@ def now() -> str:
 
 
 class Logbook:
-    """One open logbook. Every method raises EnvironmentTrouble when the file cannot be read or written."""
+    """One open logbook, in a file or on a server. Every method raises EnvironmentTrouble when it cannot be read or written."""
 
-    def __init__(self, path: Path, make: bool = True) -> None:
-        self.path = Path(path)
-        if not make and not self.path.exists():
-            raise EnvironmentTrouble(f"There is no logbook {self.path}; nothing was made")
-        current = is_current(self.path)
-        with _told(self.path):
-            _private(self.path)
-        self.read_only = not os.access(self.path, os.W_OK) or not os.access(self.path.parent, os.W_OK)
-        self._engine = sa.create_engine("sqlite://", creator=self._connected)
-        sa.event.listen(self._engine, "begin", _begin)
-        if not current:
-            self._migrate()
-        with _told(self.path):
-            self._files = self._seen()
+    def __init__(self, where: Path | str, make: bool = True) -> None:
+        self._base = base_of(where, make)
+        self._figure_sets: dict[str, dict[str, Any]] = {}
+        try:
+            if not self._base.current:
+                self._migrate()
+            with self._base.told():
+                self._base.opened()
+        except BaseException:
+            self._base.engine.dispose()
+            raise
+
+    @property
+    def path(self) -> Path:
+        """The file; on a server, what a file kept for it here is named after."""
+        return self._base.path if isinstance(self._base, SqliteFile) else server_path(self._base.where)
+
+    @property
+    def where(self) -> str:
+        """Where it stands, as it is told to people."""
+        return self._base.where
+
+    @property
+    def read_only(self) -> bool:
+        """Whether it can only be looked at."""
+        return self._base.read_only
 
     def close(self) -> None:
-        """Let go of the file."""
-        self._engine.dispose()
-
-    def _connected(self) -> sqlite3.Connection:
-        if self.read_only:
-            return connected(self.path)
-        connection = sqlite3.connect(str(self.path), timeout=BUSY_S)
-        connection.text_factory = text_of
-        connection.isolation_level = None  # transactions are begun below, not by the driver
-        for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON"):
-            connection.execute(f"PRAGMA {pragma}")
-        return connection
-
-    def _seen(self) -> tuple[tuple[int, int], ...]:
-        """What the file and its log are, so that another in their place is noticed."""
-        if self.read_only:
-            return ()
-        with self._engine.begin() as connection:  # the log is there as long as somebody has it open
-            connection.exec_driver_sql("SELECT 1 FROM job LIMIT 1").fetchall()
-            return tuple(_identity(path) for path in (self.path, self.path.with_name(f"{self.path.name}-wal")))
-
-    def _still_there(self) -> None:
-        """Raises LogbookGone where the file, or its log, is not the one that was opened."""
-        try:
-            now = tuple(_identity(path) for path in (self.path, self.path.with_name(f"{self.path.name}-wal")))
-        except OSError:
-            now = ()
-        if now != self._files:
-            raise LogbookGone(
-                f"The logbook {self.path} is not there any more, or another file stands in its place. Nothing was booked into it"
-            )
+        """Let go of it."""
+        self._base.engine.dispose()
 
     def _migrate(self) -> None:
         from alembic import command  # here: half a second that only a new or old logbook needs
         from alembic.config import Config
         from alembic.util import CommandError
 
+        if self._base.version > SCHEMA_VERSION:
+            raise EnvironmentTrouble(
+                f"The logbook {self.where} was written by a newer version of this program; nothing in it was touched"
+            )
+        if not self._base.new and not self.read_only:
+            self._base.keep_copy()
         config = Config()
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
         with self._writing(migrating=True) as connection:
@@ -197,28 +126,28 @@ class Logbook:
                 command.upgrade(config, "head")
             except CommandError as error:
                 raise EnvironmentTrouble(
-                    f"The logbook {self.path} was written by a newer version of this program; nothing in it was touched"
+                    f"The logbook {self.where} was written by a newer version of this program; nothing in it was touched"
                 ) from error
 
     @contextmanager
     def _reading(self) -> Iterator[sa.Connection]:
         """One look at everything as it stands: no lock that anybody waits for."""
-        with _told(self.path), self._engine.begin() as connection:
+        with self._base.told(), self._base.engine.begin() as connection:
             yield connection
 
     @contextmanager
     def _writing(self, migrating: bool = False) -> Iterator[sa.Connection]:
         """The write lock, in the file that was opened and in no other."""
         if self.read_only:
-            raise EnvironmentTrouble(f"The logbook {self.path} can only be read. Nothing was booked")
+            raise EnvironmentTrouble(f"The logbook {self.where} can only be read. Nothing was booked")
         if not migrating:
-            self._still_there()
-        with _told(self.path), self._engine.connect() as raw:
+            self._base.still_there()
+        with self._base.told(), self._base.engine.connect() as raw:
             connection = raw.execution_options(writes=True)
             with connection.begin():
                 yield connection
             if not migrating:
-                self._still_there()
+                self._base.still_there()
 
     def open_job(self, opening: JobOpened, person: str, at: str = "") -> int:
         """Begin a job and its ledger; returns its id. Raises InputError when the number is taken."""
@@ -232,18 +161,18 @@ class Logbook:
         opening = drafts[0].entry
         if not isinstance(opening, JobOpened):
             raise InputError("A ledger begins with the opening of a job")
-        row = {"number": opening.number, "owner": opening.book_in.owner, "engine": opening.book_in.engine}
         try:
             with self._writing() as connection:
-                result = connection.execute(sa.insert(job_table).values(**row, opened_at=drafts[0].at, step="book_in"))
-                key = result.inserted_primary_key
+                made = sa.insert(job_table).values(number=opening.number, opened_at=drafts[0].at)
+                key = connection.execute(made).inserted_primary_key
                 assert key is not None
                 job_id = int(key[0])
                 for photo in photos:
                     self._keep_photo(connection, photo)
-                before = ""
-                for seq, draft in enumerate(drafts, start=1):
-                    before = self._insert(connection, job_id, seq, draft, before)
+                records, linked = self._insert(connection, job_id, drafts, 0, "")
+                beside = beside_of(records, shipped_figures())
+                write_beside(self._base, connection, job_id, records[-1], linked, beside, records[0].at)
+                self._base.say(connection, job_id)
         except IntegrityError as error:
             raise InputError(
                 f"Job {opening.number} is in this logbook already; take another number or open it"
@@ -256,57 +185,100 @@ class Logbook:
         known_seq: int,
         drafts: Sequence[Draft],
         check: Callable[[tuple[Record, ...]], None] | None = None,
+        beside: Callable[[tuple[Record, ...]], Beside] | None = None,
     ) -> tuple[Record, ...]:
         """Book entries; returns all records after ``known_seq``, another program's among them, oldest first.
 
-        check: is handed what others booked after ``known_seq``, inside the transaction; when it raises, nothing is booked.
+        check: is handed what others booked after ``known_seq``, inside the transaction; when it raises, nothing is booked. beside: is handed all
+        records after ``known_seq`` and says what stands beside the ledger now; None: it is made from the whole of it.
         When this returns the entries are on the disk.
         """
+        e = entry_table.c
         with self._writing() as connection:
-            if check is not None:
-                check(self._records(connection, job_id, known_seq))
-            last = connection.execute(
-                sa.select(entry_table.c.seq, entry_table.c.hash)
-                .where(entry_table.c.job_id == job_id)
-                .order_by(entry_table.c.seq.desc())
-                .limit(1)
-            ).first()
+            self._base.hold(connection, job_id)
+            newest = sa.select(e.seq, e.hash).where(e.job_id == job_id).order_by(e.seq.desc()).limit(1)
+            last = connection.execute(newest).first()
             seq, before = (0, "") if last is None else (int(last[0]), str(last[1]))
-            for i, draft in enumerate(drafts, start=1):
-                before = self._insert(connection, job_id, seq + i, draft, before)
-            return self._records(connection, job_id, known_seq)
+            others = self._records(connection, job_id, known_seq) if seq > known_seq else ()
+            if check is not None:
+                check(others)
+            mine, linked = self._insert(connection, job_id, drafts, seq, before)
+            new = others + mine
+            if new:
+                found = (
+                    beside(new)
+                    if beside is not None
+                    else beside_of(self._records(connection, job_id, 0), shipped_figures())
+                )
+                write_beside(self._base, connection, job_id, new[-1], linked, found)
+                self._base.say(connection, job_id)
+            return new
 
-    def _insert(self, connection: sa.Connection, job_id: int, seq: int, draft: Draft, before: str) -> str:
-        """Write an entry and link it to the one before; returns its hash."""
-        plain, at = to_plain(draft.entry), draft.at or now()
-        body = json.dumps(plain, allow_nan=False)
-        linked = link(before, seq, at, draft.person, draft.instrument, draft.block_c, draft.typed, 1, body)
-        connection.execute(
-            sa.insert(entry_table).values(
-                job_id=job_id, seq=seq, at=at, person=draft.person, instrument=draft.instrument,
-                block_c=draft.block_c, typed=draft.typed, kind=plain["kind"], version=1, body=body, hash=linked,
+    def _insert(
+        self, connection: sa.Connection, job_id: int, drafts: Sequence[Draft], seq: int, before: str
+    ) -> tuple[tuple[Record, ...], str]:
+        """Write entries after place ``seq``, each linked to the one before; returns them, and the hash of the last."""
+        rows, records = [], []
+        for draft in drafts:
+            seq += 1
+            plain, at = to_plain(draft.entry), draft.at or now()
+            records.append(
+                Record(seq, at, draft.person, entry_from_plain(plain), draft.instrument, draft.block_c, draft.typed)
             )
-        )  # fmt: skip
-        change: dict[str, Any] = {}
-        if isinstance(draft.entry, BookInRevised):
-            change = {"owner": draft.entry.book_in.owner, "engine": draft.entry.book_in.engine}
-        elif isinstance(draft.entry, StepStamped):
-            change = {"step": draft.entry.step}
-        if change:
-            connection.execute(sa.update(job_table).where(job_table.c.id == job_id).values(**change))
-        return linked
+            if isinstance(draft.entry, JobOpened):
+                plain = self._figures_apart(connection, plain)
+            body = json.dumps(plain, allow_nan=False)
+            before = link(before, seq, at, draft.person, draft.instrument, draft.block_c, draft.typed, 1, body)
+            rows.append({
+                "job_id": job_id, "seq": seq, "at": at, "person": draft.person, "instrument": draft.instrument, "block_c": draft.block_c,
+                "typed": draft.typed, "kind": plain["kind"], "version": 1, "body": body, "hash": before,
+            })  # fmt: skip
+        if rows:
+            connection.execute(sa.insert(entry_table), rows)
+        return tuple(records), before
+
+    def _figures_apart(self, connection: sa.Connection, plain: dict[str, Any]) -> dict[str, Any]:
+        """An opening that refers to its figures, which are kept once for all jobs that are worked with the same."""
+        plain, sha256, body = referring(plain)
+        f = figure_set_table.c
+        if sha256 and connection.execute(sa.select(f.sha256).where(f.sha256 == sha256)).scalar() is None:
+            connection.execute(sa.insert(figure_set_table).values(sha256=sha256, body=body))
+        return plain
 
     def ledger(self, job_id: int, after: int = 0) -> tuple[Record, ...]:
         """Records of a job after place ``after``, oldest first."""
         with self._reading() as connection:
             return self._records(connection, job_id, after)
 
-    def ledgers_with(self, kinds: Sequence[str]) -> tuple[tuple[Record, ...], ...]:
-        """The ledgers of every job that holds an entry of one of these kinds, the oldest job first."""
-        query = sa.select(entry_table.c.job_id).where(entry_table.c.kind.in_(kinds)).distinct()
+    def entries(self, job_id: int, places: Sequence[int]) -> tuple[Record, ...]:
+        """Records of a job by their places, as they were booked; what is not there is left out. Their hashes are checked when the job is opened."""
+        e = entry_table.c
+        query = sa.select(e.seq, e.at, e.person, e.instrument, e.block_c, e.typed, e.version, e.body)
+        query = query.where(e.job_id == job_id, e.seq.in_(places)).order_by(e.seq)
         with self._reading() as connection:
-            found = sorted(connection.execute(query).scalars())
-            return tuple(self._records(connection, job_id, 0) for job_id in found)
+            rows = connection.execute(query).fetchall()
+        return tuple(Record(r[0], r[1], r[2], entry_from_plain(json.loads(r[7])), r[3], r[4], r[5], r[6]) for r in rows)
+
+    def kept(self, model: Model, key: str | None = None, most: int | None = None) -> tuple[KeptRow, ...]:
+        """What a model keeps of the jobs under a key (None: of all that say anything), the job worked on last first."""
+        k, x = kept_table.c, line_table.c
+        query = (
+            sa.select(k.job_id, x.number, k.key, k.body)
+            .join(line_table, x.job_id == k.job_id)
+            .where(k.name == model.name)
+        )
+        query = query.where(k.key != "") if key is None else query.where(k.key == key)
+        with self._reading() as connection:
+            rows = connection.execute(query.order_by(x.turn.desc()).limit(most)).fetchall()
+        return tuple(KeptRow(r[0], r[1], model.read(json.loads(r[3]))) for r in rows if r[3])
+
+    def newest_kept(self, model: Model) -> Any:
+        """What stands under the largest key of a model; None where nothing does."""
+        k = kept_table.c
+        query = sa.select(k.body).where(k.name == model.name, k.key != "").order_by(k.key.desc()).limit(1)
+        with self._reading() as connection:
+            body = connection.execute(query).scalar()
+        return None if body is None else model.read(json.loads(body))
 
     def _records(self, connection: sa.Connection, job_id: int, after: int) -> tuple[Record, ...]:
         columns, mine = [entry_table.c[name] for name in ENTRY_COLUMNS], entry_table.c.job_id == job_id
@@ -315,70 +287,105 @@ class Logbook:
             linked = sa.select(entry_table.c.hash).where(mine, entry_table.c.seq == after)
             before = str(connection.execute(linked).scalar() or "")
         query = sa.select(*columns).where(mine, entry_table.c.seq > after).order_by(entry_table.c.seq)
-        return tuple(read_ledger((tuple(row) for row in connection.execute(query)), before, after))
+        rows = (tuple(row) for row in connection.execute(query).fetchall())
+        return tuple(read_ledger(rows, before, after, partial(self._figure_set, connection)))
+
+    def _figure_set(self, connection: sa.Connection, sha256: str) -> dict[str, Any] | None:
+        """Figures that jobs are worked with, read once; None where they are damaged or missing."""
+        if sha256 not in self._figure_sets:
+            query = sa.select(figure_set_table.c.body).where(figure_set_table.c.sha256 == sha256)
+            body = connection.execute(query).scalar()
+            found = None if body is None else figures_of(sha256, str(body))
+            if found is None:
+                return None
+            self._figure_sets[sha256] = found
+        return self._figure_sets[sha256]
 
     def damage(self) -> tuple[str, ...]:
-        """What the database finds wrong with its own file, a sentence each: pages, indexes, rows that no index knows."""
+        """What the database finds wrong with its own pages and indexes, a sentence each."""
         with self._reading() as connection:
-            found = [str(row[0]) for row in connection.exec_driver_sql("PRAGMA integrity_check(20)")]
-        return tuple(line for line in found if line != "ok")
+            return self._base.damage(connection)
 
-    def jobs(self, search: str = "") -> tuple[JobLine, ...]:
-        """Jobs whose number, owner or engine holds every word of ``search``, the one worked on last first."""
-        j, last = job_table.c, sa.func.max(entry_table.c.at).label("last_at")
-        query = sa.select(j.id, j.number, j.owner, j.engine, j.opened_at, last, j.step)
-        query = query.join(entry_table, entry_table.c.job_id == j.id).group_by(j.id).order_by(last.desc())
-        for word in search.split():
-            query = query.where(sa.or_(*(c.icontains(word, autoescape=True) for c in (j.number, j.owner, j.engine))))
+    def run(self, work: Callable[[sa.Connection], None]) -> None:
+        """Whatever else must be done in the database itself, in one transaction."""
+        with self._writing() as connection:
+            work(connection)
+
+    # -- beside the ledgers --------------------------------------------------------------------------------------------
+
+    def outdated(self) -> list[int]:
+        """The jobs of which another version of the program kept what stands beside them; the one worked on last first."""
+        query = sa.select(line_table.c.job_id).where(line_table.c.models != VERSION).order_by(line_table.c.turn.desc())
         with self._reading() as connection:
-            aside = {row[0]: f"{row[1]} {row[2]}" for row in self._aside(connection) if row[3]}
-            return tuple(JobLine(*row, aside.get(row[0], "")) for row in connection.execute(query))
+            return list(connection.execute(query).scalars())
 
-    def at_a_glance(self) -> dict[int, Glance]:
-        """What the list shows of every job, by its id. Nothing is folded: the few entries that say it are read, those struck out left."""
-        e, kinds = entry_table.c, (*_GLANCED, "entry_struck", "entry_restored", "job_reopened")
-        query = sa.select(e.job_id, e.seq, e.kind, e.body).where(e.kind.in_(kinds)).order_by(e.job_id, e.seq)
-        who = sa.select(e.job_id, e.person).group_by(e.job_id, e.person).order_by(e.job_id, sa.func.max(e.seq).desc())
-        told: dict[int, dict[int, tuple[str, dict[str, Any]]]] = {}
-        people: dict[int, list[str]] = {}
+    def made_anew(self, job_id: int) -> str:
+        """Make what stands beside a ledger anew; returns the job's number where something else stood there, empty where it was the same."""
+        with self._writing() as connection:
+            self._base.hold(connection, job_id)
+            before = _stands(connection, job_id)
+            records = self._records(connection, job_id, 0)
+            rewrite_beside(self._base, connection, job_id, beside_of(records, shipped_figures()))
+            after = _stands(connection, job_id)
+        return "" if before == after else str(after[0][0])
+
+    # -- the list ------------------------------------------------------------------------------------------------------
+
+    def job_ids(self, asked: Asked = EVERY) -> list[int]:
+        """The jobs that a list asks for, in its order."""
         with self._reading() as connection:
-            for job_id, seq, kind, body in connection.execute(query):
-                of, plain = told.setdefault(job_id, {}), _plain(body)
-                if kind == "entry_struck":
-                    of[-int(plain.get("seq") or 0)] = of.pop(int(plain.get("seq") or 0), ("", {}))
-                elif kind == "entry_restored":
-                    of[int(plain.get("seq") or 0)] = of.pop(-int(plain.get("seq") or 0), ("", {}))
-                elif kind == "job_reopened":
-                    told[job_id] = {q: t for q, t in of.items() if t[1].get("step") != "sign_off"}
-                else:
-                    of[seq] = (kind, plain)
-            for job_id, person in connection.execute(who):
-                people.setdefault(job_id, []).append(str(person))
-        return {job: _glance(told.get(job, {}), tuple(people.get(job, ()))) for job in people}
+            return list(connection.execute(ids_asked(self._base, asked)).scalars())
 
-    def _aside(self, connection: sa.Connection) -> list[tuple[int, str, str, bool]]:
-        """The last word on every job that was set aside or brought back: its id, who, when, which of the two."""
-        a = aside_table.c
-        last = sa.select(sa.func.max(a.id)).group_by(a.job_id)
-        found = connection.execute(sa.select(a.job_id, a.person, a.at, a.aside).where(a.id.in_(last)))
-        return [(int(row[0]), str(row[1]), str(row[2]), bool(row[3])) for row in found]
+    def lines(self, ids: Sequence[int]) -> tuple[JobLine, ...]:
+        """The lines of some jobs, in the order of ``ids``."""
+        with self._reading() as connection:
+            found = {row[0]: line_from(row) for row in connection.execute(lines_by(ids))}
+        return tuple(found[i] for i in ids if i in found)
+
+    def jobs(self, search: str = "", aside: bool | None = None) -> tuple[JobLine, ...]:
+        """Jobs whose number, owner, engine or notes hold every word of ``search``, the one worked on last first; aside None: those set aside too."""
+        with self._reading() as connection:
+            rows = connection.execute(lines_asked(self._base, Asked(search, aside, by_due=False)))
+            return tuple(line_from(row) for row in rows)
+
+    def count_aside(self) -> int:
+        """How many jobs are set aside."""
+        query = sa.select(sa.func.count()).select_from(line_table).where(line_table.c.aside != "")
+        with self._reading() as connection:
+            return int(connection.execute(query).scalar() or 0)
+
+    def said_in(self, column: str) -> tuple[str, ...]:
+        """Everything that stands in the lists of ``people`` or ``machines`` of any job, in the order of the alphabet."""
+        query = sa.select(line_table.c[column]).distinct()
+        with self._reading() as connection:
+            found = {word for text in connection.execute(query).scalars() for word in json.loads(text)}
+        return tuple(sorted(word for word in found if word))
+
+    def highest_number(self) -> int:
+        """The largest of the numbers that are plain ones, of up to nine digits; 0 where none is."""
+        with self._reading() as connection:
+            numbers = connection.execute(sa.select(job_table.c.number)).scalars()
+            return max((int(n) for n in numbers if n.isdecimal() and len(n) < 10), default=0)
 
     def set_aside(self, number: str, person: str, aside: bool = True) -> None:
         """Set a job aside, or bring it back: it is kept as it stands and no list shows it unasked.
 
         Raises InputError where there is no such job, or it is so already.
         """
-        job_id = self.job_id(number)
+        job_id, at = self.job_id(number), now()
+        mine = line_table.c.job_id == job_id
         with self._writing() as connection:
-            if aside == any(row[0] == job_id and row[3] for row in self._aside(connection)):
+            if aside == bool(connection.execute(sa.select(line_table.c.aside).where(mine)).scalar()):
                 raise InputError(f"Job {number} is {'set aside already' if aside else 'in the list as it is'}")
-            connection.execute(sa.insert(aside_table).values(at=now(), person=person, job_id=job_id, aside=aside))
+            connection.execute(sa.insert(aside_table).values(at=at, person=person, job_id=job_id, aside=aside))
+            connection.execute(sa.update(line_table).where(mine).values(aside=f"{person} {at}" if aside else ""))
 
     def newest_entry(self) -> tuple[int, int, str] | None:
         """What was booked last: its job, its place and its link; None in an empty logbook."""
-        query = "SELECT job_id, seq, hash FROM entry ORDER BY rowid DESC LIMIT 1"
+        x = line_table.c
+        query = sa.select(x.job_id, x.seq, x.link).order_by(x.turn.desc()).limit(1)
         with self._reading() as connection:
-            row = connection.exec_driver_sql(query).first()
+            row = connection.execute(query).first()
             return None if row is None else (int(row[0]), int(row[1]), str(row[2]))
 
     def has_entry(self, job_id: int, seq: int, link: str) -> bool:
@@ -393,10 +400,9 @@ class Logbook:
         with self._reading() as connection:
             found = connection.execute(sa.select(job_table.c.id).where(job_table.c.number == number)).scalar()
             if found is None:
-                others = [
-                    row[0] for row in connection.execute(sa.select(job_table.c.number).order_by(job_table.c.number))
-                ]
-                listed = ", ".join(others[:12]) if others else "none yet"
+                newest = sa.select(line_table.c.number).order_by(line_table.c.turn.desc()).limit(12)
+                others = sorted(str(n) for n in connection.execute(newest).scalars())
+                listed = ", ".join(others) if others else "none yet"
                 raise InputError(f"There is no job {number} in this logbook; jobs: {listed}")
             return int(found)
 
@@ -448,66 +454,34 @@ class Logbook:
         return tuple(found)
 
 
-_GLANCED = ("step_stamped", "promised", "waits_for", "machine_stated", "hone_set")
+def _stands(connection: sa.Connection, job_id: int) -> list[tuple[Any, ...]]:
+    """All that stands beside a ledger, but for whose version it is."""
+    x, k = line_table.c, kept_table.c
+    own = [
+        x[c]
+        for c in (
+            "number",
+            "owner",
+            "engine",
+            "notes",
+            "step",
+            "done",
+            "promised",
+            "due",
+            "waits_for",
+            "people",
+            "machines",
+        )
+    ]
+    line = connection.execute(sa.select(*own).where(x.job_id == job_id)).fetchall()
+    kept = sa.select(k.name, k.key, k.body).where(k.job_id == job_id, k.key != "").order_by(k.name)
+    return [tuple(row) for row in (*line, *connection.execute(kept).fetchall())]
 
 
-def _glance(told: dict[int, tuple[str, dict[str, Any]]], people: tuple[str, ...]) -> Glance:
-    """What entries say of a job at a glance; those under a number below nought are struck out."""
-    stand = [told[seq] for seq in sorted(told) if seq > 0]
-    steps = dict.fromkeys(str(x.get("step", "")) for kind, x in stand if kind == "step_stamped")
-    days = [str(x.get("day", "")) for kind, x in stand if kind == "promised"]
-    machines = [str(x.get("name", "")) for kind, x in stand if kind == "machine_stated"]
-    machines += [f"{x.get('machine', '')} hone" for kind, x in stand if kind == "hone_set"]
-    waits = [str(x.get("what", "")) for kind, x in stand if kind == "waits_for"]
-    done = tuple(dict.fromkeys(m for m in machines if m))
-    return Glance(tuple(steps), days[-1] if days else "", people, done, waits[-1] if waits else "")
+def base_of(where: Path | str, make: bool = True) -> Base:
+    """The place a logbook is named by: the address of a server, else a file. Raises EnvironmentTrouble, InputError."""
+    if is_server(where):
+        from redline_bore.store.server import PostgresServer
 
-
-def _private(path: Path) -> None:
-    """Make the file, and its own folder, for nobody but the person whose they are; no other folder is made."""
-    if path.exists():
-        return
-    if not path.parent.exists():
-        if path.parent.parent.exists() or path == default_logbook():
-            path.parent.mkdir(mode=0o700, parents=True)
-        else:
-            raise EnvironmentTrouble(f"There is no folder {path.parent}; nothing was made")
-    os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
-
-
-def _plain(body: str) -> dict[str, Any]:
-    """An entry's figures as they are written; nothing where they are damaged."""
-    try:
-        found = json.loads(body)
-    except ValueError:
-        return {}
-    return found if isinstance(found, dict) else {}
-
-
-def _identity(path: Path) -> tuple[int, int]:
-    found = os.stat(path)
-    return found.st_dev, found.st_ino
-
-
-def _begin(connection: sa.Connection) -> None:
-    writes = connection.get_execution_options().get("writes", False)
-    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
-
-
-@contextmanager
-def _told(path: Path) -> Iterator[None]:
-    """Turn what the database or the disk says into a sentence."""
-    try:
-        yield
-    except (IntegrityError, BenchError):
-        raise
-    except DatabaseError as error:
-        if "locked" in str(error.orig) or "busy" in str(error.orig):
-            raise LogbookBusy(f"Another program holds the logbook {path}. Nothing was booked; try it again") from error
-        raise EnvironmentTrouble(f"The logbook {path} cannot be used: {error.orig}. Nothing was booked") from error
-    except (sqlite3.Error, UnicodeDecodeError) as error:
-        raise EnvironmentTrouble(f"The logbook {path} cannot be used: {error}. Nothing was booked") from error
-    except OSError as error:
-        raise EnvironmentTrouble(
-            f"The logbook {path} cannot be used: {error.strerror or error}. Nothing was booked"
-        ) from error
+        return PostgresServer(str(where))
+    return SqliteFile(Path(where), make)

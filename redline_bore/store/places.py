@@ -15,3 +15,17 @@ def data_folder() -> Path:
     from platformdirs import user_data_path
 
     return user_data_path("redline-bore", appauthor=False)
+
+
+SCHEMES = ("postgresql://", "postgres://")
+
+
+def is_server(where: object) -> bool:
+    """Whether a logbook is named by the address of a server, and not by a file."""
+    return str(where).startswith(SCHEMES)
+
+
+def server_path(where: str) -> Path:
+    """What a file that is kept here for a server's logbook is named after: the address, as a name of a file."""
+    plain = "".join(c if c.isalnum() or c in ".-" else "-" for c in where.partition("://")[2])
+    return data_folder() / "servers" / f"{plain}.sqlite"

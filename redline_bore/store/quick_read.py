@@ -9,13 +9,14 @@ import json
 import os
 import sqlite3
 from collections.abc import Iterable
+from functools import partial
 from pathlib import Path
 from typing import Any
 from urllib.parse import quote
 
 from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.job.kinds.entry import Record
-from redline_bore.store.chain import read_ledger
+from redline_bore.store.chain import figures_of, read_ledger
 from redline_bore.store.schema import ENTRY_COLUMNS, SCHEMA_VERSION, TABLES
 
 DAMAGE = (
@@ -26,13 +27,18 @@ DAMAGE = (
 
 def is_current(path: Path) -> bool:
     """True when ``path`` is a logbook of the present schema. Raises EnvironmentTrouble when it is no logbook of this program."""
+    return version_of(path) == SCHEMA_VERSION
+
+
+def version_of(path: Path) -> str:
+    """The schema of a logbook; empty where there is none yet. Raises EnvironmentTrouble when it is no logbook of this program."""
     if not path.exists():
-        return False
+        return ""
     try:
         with connected(path) as connection:
             names = {row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
             if not names and path.stat().st_size == 0:
-                return False
+                return ""
             if not names.issuperset((*TABLES, "alembic_version")):
                 raise EnvironmentTrouble(f"{path} is a file of another program; nothing in it was touched")
             row = connection.execute("SELECT version_num FROM alembic_version").fetchone()
@@ -40,7 +46,7 @@ def is_current(path: Path) -> bool:
         raise EnvironmentTrouble(
             f"{path} is not a logbook of this program, or is damaged ({error}); nothing in it was touched"
         ) from error
-    return row is not None and row[0] == SCHEMA_VERSION
+    return "0000" if row is None else str(row[0])
 
 
 def connected(path: Path) -> sqlite3.Connection:
@@ -48,7 +54,9 @@ def connected(path: Path) -> sqlite3.Connection:
     uri = f"file:{quote(str(path.absolute()))}?mode=ro"
     if not os.access(path, os.W_OK) or not os.access(path.parent, os.W_OK):
         uri += "&immutable=1"
-    connection = sqlite3.connect(uri, uri=True, timeout=5.0)
+    connection = sqlite3.connect(
+        uri, uri=True, timeout=5.0, check_same_thread=False
+    )  # a pool hands it on from thread to thread
     connection.text_factory = text_of
     return connection
 
@@ -64,8 +72,7 @@ def find_job(path: Path, number: str | None) -> tuple[int, tuple[Record, ...]] |
     Raises EnvironmentTrouble where the logbook cannot be read.
     """
     query = "SELECT id FROM job WHERE number = ?" if number else (
-        "SELECT job.id FROM job JOIN entry ON entry.job_id = job.id WHERE NOT coalesce((SELECT aside FROM job_aside "
-        "WHERE job_id = job.id ORDER BY id DESC LIMIT 1), 0) GROUP BY job.id ORDER BY max(entry.at) DESC LIMIT 1"
+        "SELECT job_id FROM job_line WHERE aside = '' ORDER BY turn DESC LIMIT 1"
     )  # fmt: skip
     try:
         with connected(path) as connection:
@@ -74,9 +81,14 @@ def find_job(path: Path, number: str | None) -> tuple[int, tuple[Record, ...]] |
                 return None
             columns = ", ".join(ENTRY_COLUMNS)
             rows: Iterable[Any] = connection.execute(f"SELECT {columns} FROM entry WHERE job_id = ? ORDER BY seq", row)
-            return row[0], tuple(read_ledger(rows))
+            return row[0], tuple(read_ledger(rows, figure_set=partial(_figure_set, connection)))
     except DAMAGE as error:
         raise EnvironmentTrouble(f"The logbook {path} is damaged ({error}); nothing in it was touched") from error
+
+
+def _figure_set(connection: sqlite3.Connection, sha256: str) -> dict[str, Any] | None:
+    row = connection.execute("SELECT body FROM figure_set WHERE sha256 = ?", (sha256,)).fetchone()
+    return None if row is None else figures_of(sha256, row[0])
 
 
 def own_figures(path: Path) -> dict[str, Any]:

@@ -12,9 +12,9 @@ from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.hone.stock_ledger import ledger_of
 from redline_bore.job.kinds.kind import sheet_lines
 from redline_bore.job.profiles.alloys import ALLOYS
-from redline_bore.job.sign_off.learned import family_lessons
+from redline_bore.job.sign_off.learned import TaughtOnJob, family_lessons, taught_on_job
 from redline_bore.job.sign_off.sheet import Sheet, UnplatedBy, pictures_a_row
-from redline_bore.job.state.job_state import STEP_TITLES
+from redline_bore.job.state.job_state import STEP_TITLES, JobState
 from redline_bore.job.words.call import taken_words
 from redline_bore.job.words.instruments_used import instruments_used
 from redline_bore.job.words.lessons import lesson_words
@@ -40,8 +40,13 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: 
         plated=[r.cylinder for r in sheet.rows if r.final is not None], cylinders=cylinders, unplated=_unplated(sheet),
         across=pictures_a_row(len(sheet.rows)), instruments=instruments_used(state, show),
         declared=sheet_lines(state, show), clearance=clearance_words, call=taken_words(state, show),
-        lessons=[lesson_words(x, show) for x in family_lessons([state], state.book_in.engine)],
+        lessons=[lesson_words(x, show) for x in family_lessons(_taught(state))],
     )  # fmt: skip
+
+
+def _taught(state: JobState) -> list[TaughtOnJob]:
+    taught = taught_on_job(state)
+    return [] if taught is None else [taught]
 
 
 def _unplated(sheet: Sheet) -> list[str]:

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from threading import Event
 from typing import Any
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
+
+QUICK_S = 0.04  # how long the interface thread waits for what is mostly there at once
 
 
 class Cancelled(Exception):
@@ -41,6 +44,8 @@ class Runner(QObject):
         super().__init__()
         self._pool = QThreadPool()
         self._pool.setMaxThreadCount(2)
+        self._quick = QThreadPool()  # not behind a wall that takes a second
+        self._quick.setMaxThreadCount(1)
         self._tokens: dict[str, Token] = {}
         self._callbacks: dict[Token, tuple[Callable[[Any], None], Callable[[BaseException], None] | None]] = {}
         self._done.connect(self._finish)
@@ -64,6 +69,22 @@ class Runner(QObject):
         else:
             self._pool.start(task)
 
+    def quickly(
+        self, name: str, work: Callable[[Token], Any], then: Callable[[Any], None],
+        failed: Callable[[BaseException], None] | None = None,
+    ) -> None:  # fmt: skip
+        """``start``, for what is mostly there at once: where the result comes within a frame or two it is handed over before this returns, else when
+        it comes. For what touches the disk or another machine."""
+        self.cancel(name)
+        token = Token()
+        self._tokens[name] = token
+        self._callbacks[token] = (then, failed)
+        task = _Task(name, token, work, self._done.emit)
+        ready, outcome = task.ready, task.outcome  # the pool takes the task away when it is done
+        self._quick.start(task)
+        if ready.wait(QUICK_S) and outcome:
+            self._finish(name, token, *outcome[0])
+
     def cancel(self, name: str) -> None:
         """Ask the work of that name to stop; its result will not be delivered."""
         token = self._tokens.pop(name, None)
@@ -77,6 +98,7 @@ class Runner(QObject):
         for name in list(self._tokens):
             self.cancel(name)
         self._pool.waitForDone()
+        self._quick.waitForDone()
 
     def _finish(self, name: str, token: Token, result: Any, error: BaseException | None) -> None:
         callbacks = self._callbacks.pop(token, None)
@@ -97,6 +119,7 @@ class _Task(QRunnable):
     def __init__(self, name: str, token: Token, work: Callable[[Token], Any], done: Callable[..., None]) -> None:
         super().__init__()
         self._name, self._token, self._work, self._done = name, token, work, done
+        self.ready, self.outcome = Event(), list[tuple[Any, BaseException | None]]()
 
     def run(self) -> None:
         result, error = None, None
@@ -105,5 +128,8 @@ class _Task(QRunnable):
             result = self._work(self._token)
         except BaseException as caught:  # handed over, and raised again on the interface thread
             error = caught
+        if not isinstance(error, Cancelled):
+            self.outcome.append((result, error))
+        self.ready.set()
         if not isinstance(error, Cancelled):
             self._done(self._name, self._token, result, error)

@@ -48,7 +48,7 @@ if TYPE_CHECKING:
     from redline_bore.instruments.line_protocol import Message
     from redline_bore.job.kinds.kind import Kind
     from redline_bore.job.kinds.phrase import At, Phrase
-    from redline_bore.ui.frame.chest import Chest, Drawer
+    from redline_bore.ui.frame.chest import Chest, Drawer, More
     from redline_bore.ui.frame.guide import GuideTag
     from redline_bore.ui.frame.job_list import JobList
     from redline_bore.ui.frame.shop_figures import ShopFigures
@@ -302,16 +302,16 @@ class MainWindow(QMainWindow):
         return self._tag is not None and self._tag.isVisible()
 
     def look_among(
-        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None
-    ) -> None:
-        """Look for something among drawers by what is typed into the gauge line. somebody: a drawer made of what is typed."""
+        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None, more: More | None = None
+    ) -> None:  # fmt: skip
+        """Look for something among drawers by what is typed into the gauge line. somebody: a drawer made of what is typed; more: looks elsewhere."""
         self._put_all_away()
         field = self.line.field
         self._typed_before = field.text()
         field.clear()
         field.words, field.arrows_bring_back = True, False
         field.setFocus()
-        self.chest.lay(heading, drawers, somebody)
+        self.chest.lay(heading, drawers, somebody, more)
         self.card.button.hide()
         self.line.clear_remark()
         self.line.say(
@@ -633,11 +633,10 @@ class MainWindow(QMainWindow):
         if self.jobs is None:
             from redline_bore.ui.frame.job_list import JobList
 
-            self.jobs = JobList(self.session, self.theme)
+            self.jobs = JobList(self.session, self.theme, self.runner)
             self.jobs.chosen.connect(self.open_job)
             self.jobs.said.connect(self.line.tell)
             self.stack.addWidget(self.jobs)
-        self.jobs.look_anew()
         self._show_list(self.jobs, self.jobs.search, "Jobs in the logbook", "Type to search; Enter opens the job")
 
     def show_figures(self, search: str = "") -> None:

@@ -13,6 +13,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.store.logbook import Logbook
+from redline_bore.store.rebuild import rebuild
 from redline_bore.store.verify import verified
 from redline_bore.ui.session import Session
 from tests.stateful.lines import examples_of, picks, sizes, slips, steps
@@ -168,6 +169,7 @@ class Benches(RuleBasedStateMachine):
         if self.sessions:
             found = verified(self.sessions[0].logbook)
             assert not found.faults
+            assert rebuild(self.sessions[0].logbook).other == (), "kept beside the ledger otherwise than made anew"
         for session in self.sessions:
             session.close()
         shutil.rmtree(self.folder)

@@ -49,12 +49,12 @@ def test_what_is_booked_comes_back_with_what_was_typed(logbook):
 )
 def test_nothing_is_changed_or_deleted_even_by_hand(logbook, act):
     logbook.set_figure("cleanup.skin", 0.02, "RM")
-    with sqlite3.connect(logbook.path) as raw, pytest.raises(sqlite3.IntegrityError, match="nothing in a ledger"):
+    with sqlite3.connect(logbook.path) as raw, pytest.raises(sqlite3.IntegrityError, match="nothing in a logbook"):
         raw.execute(act)
 
 
 def test_it_is_written_through(logbook):
-    with logbook._engine.connect() as connection:
+    with logbook._base.engine.connect() as connection:
         assert connection.exec_driver_sql("PRAGMA journal_mode").scalar() == "wal"
         assert connection.exec_driver_sql("PRAGMA synchronous").scalar() == 2  # FULL
 
@@ -233,7 +233,7 @@ def test_nothing_is_booked_into_a_file_that_is_not_the_one_opened(demo_path, tmp
 
 
 def test_a_busy_logbook_is_told_and_a_reader_never_waits(demo_path, monkeypatch):
-    monkeypatch.setattr("redline_bore.store.logbook.BUSY_S", 0.05)
+    monkeypatch.setattr("redline_bore.store.base.BUSY_S", 0.05)
     book = Logbook(demo_path)
     job = book.job_id("2041")
     with sqlite3.connect(demo_path, isolation_level=None) as other:
@@ -246,8 +246,8 @@ def test_a_busy_logbook_is_told_and_a_reader_never_waits(demo_path, monkeypatch)
 
 
 def test_migrations_make_what_the_program_expects(tmp_path):
-    """The tables that the migrations make are those that store.logbook declares."""
-    from redline_bore.store.logbook import metadata
+    """The tables that the migrations make are those that store.tables declares."""
+    from redline_bore.store.tables import metadata
 
     Logbook(tmp_path / "new.sqlite").close()
     with sqlite3.connect(tmp_path / "new.sqlite") as raw:

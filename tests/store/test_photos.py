@@ -16,6 +16,8 @@ from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.store.opinion_html import opinion_html
 from redline_bore.store.photos import photo_from_file, photo_of
 from redline_bore.store.readings_csv import readings_from_csv, sweeps_to_csv, taken_words
+from redline_bore.store.rebuild import rebuild
+from tools.older import as_written_before
 
 PNG = b"\x89PNG\r\n\x1a\n" + b"0" * 40
 
@@ -44,7 +46,7 @@ def test_a_photo_comes_back_as_it_was(logbook, pictured, shipped):
 
 @pytest.mark.parametrize("act", ["UPDATE photo SET media = 'x'", "DELETE FROM photo"])
 def test_a_photo_is_neither_changed_nor_deleted(logbook, pictured, act):
-    with sqlite3.connect(logbook.path) as raw, pytest.raises(sqlite3.IntegrityError, match="nothing in a ledger"):
+    with sqlite3.connect(logbook.path) as raw, pytest.raises(sqlite3.IntegrityError, match="nothing in a logbook"):
         raw.execute(act)
 
 
@@ -91,22 +93,25 @@ def test_only_pictures_are_taken(tmp_path):
     assert photo_of(b"\xff\xd8\xff\xe0", "a.jpg").media == "image/jpeg"
 
 
-def test_a_logbook_of_the_first_version_grows_and_keeps_its_jobs(demo_path):
-    with sqlite3.connect(demo_path) as raw:
-        raw.execute("DROP TABLE job_aside")
-        raw.execute("DROP TABLE photo")
-        raw.execute("DROP TRIGGER entry_no_update")
-        raw.execute("ALTER TABLE entry DROP COLUMN hash")
-        raw.execute(
-            "CREATE TRIGGER entry_no_update BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'nothing in a ledger is changed or deleted'); END"
-        )
-        raw.execute("UPDATE alembic_version SET version_num = '0001'")
+@pytest.mark.parametrize("version", ["0001", "0002", "0003", "0004"])
+def test_a_logbook_of_an_older_version_grows_and_keeps_its_jobs(demo_path, version):
+    before = Logbook(demo_path)
+    lines, ledger = before.jobs(), before.ledger(before.job_id("2041"))
+    before.close()
+    as_written_before(demo_path, version)
     assert not quick_read.is_current(demo_path)
     book = Logbook(demo_path)
-    assert quick_read.is_current(demo_path) and len(book.jobs()) == 5
-    ledger = book.ledger(book.job_id("2041"))
-    assert len(ledger) > 100 and not any(r.entry.kind == "entry_damaged" for r in ledger)  # linked as they stood
-    book.keep_photo(photo_of(PNG, "x"))
+    assert quick_read.is_current(demo_path) and book.ledger(book.job_id("2041")) == ledger  # linked as they stood
+    assert {(x.number, x.owner, x.engine, x.done, x.people, x.machines) for x in book.jobs()} == {
+        (x.number, x.owner, x.engine, x.done, x.people, x.machines) for x in lines
+    }
+    copies = list(demo_path.parent.glob("logbook-before-upgrade-*.sqlite"))
+    assert (
+        len(copies) == 1 and quick_read.version_of(copies[0]) == version and copies[0].stat().st_mode & 0o777 == 0o600
+    )
+    assert len(book.outdated()) == 5 and rebuild(book, all_of_them=False).jobs == 5 and not book.outdated()
+    if version == "0001":
+        book.keep_photo(photo_of(PNG, "x"))
     book.close()
 
 

@@ -131,7 +131,7 @@ def forecast_of(demo_master, shipped):
     book = Logbook(demo_master)
     states = {n: fold(book.ledger(book.job_id(n)), shipped) for n in ("2036", "2029")}
     book.close()
-    return plateau.foretold(states["2036"], 1, [states["2029"]])
+    return plateau.foretold(states["2036"], 1, plateau.twice_traced(states["2029"]))
 
 
 def test_the_path_reaches_as_far_as_it_is_of_use(forecast_of):

@@ -6,7 +6,6 @@ from PyQt6.QtCore import Qt
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import Figure
 from redline_bore.job.kinds.book_in import _day_typed
-from redline_bore.ui.frame.job_strip import STRIP
 from redline_bore.ui.frame.shop_figures import value_from_text, value_text
 
 CTRL = Qt.KeyboardModifier.ControlModifier
@@ -79,8 +78,8 @@ def test_new_jobs_take_the_shops_own_and_old_ones_do_not(bench):
 def test_a_click_opens_a_job(bench):
     bench.key(Qt.Key.Key_J, CTRL)
     jobs = bench.window.jobs
-    row = next(i for i in range(jobs.list.count()) if "2047" in jobs.list.item(i).text())
-    place = jobs.list.visualItemRect(jobs.list.item(row)).center()
+    row = next(i for i in range(jobs.list.count()) if jobs.list.strip(i).number == "2047")
+    place = jobs.list.visualRect(jobs.list.rows.index(row)).center()
     bench.bot.mouseClick(jobs.list.viewport(), Qt.MouseButton.LeftButton, pos=place)
     assert bench.session.state.number == "2047" and bench.window.step is not None
 
@@ -118,7 +117,7 @@ def test_a_job_is_set_aside_and_brought_back_by_keys(bench):
     view.search.setText("")
     assert view.shelf.isVisible() and "Set aside: 1" in view.shelf.text()
     bench.key(Qt.Key.Key_S, alt, on=view.search)
-    assert view.list.count() == 1 and "set aside by RM" in view.list.item(0).text()
+    assert view.list.count() == 1 and "set aside by RM" in view.list.strip(0).text
     bench.key(Qt.Key.Key_A, alt, on=view.search)
     assert "in the list again" in bench.said and "No job is set aside" in view.none.text()
     bench.key(Qt.Key.Key_S, alt, on=view.search)
@@ -151,9 +150,7 @@ def test_a_strip_says_what_waits(done, following, words):
 def test_the_rack_shows_each_jobs_route_and_what_was_looked_for_is_replaced(bench):
     bench.key(Qt.Key.Key_J, CTRL)
     view = bench.window.jobs
-    texts = {
-        view.list.item(i).data(Qt.ItemDataRole.UserRole): view.list.item(i).text() for i in range(view.list.count())
-    }
+    texts = {view.list.strip(i).number: view.list.rows.data(view.list.rows.index(i)) for i in range(view.list.count())}
     assert "signed off" in texts["2036"] and "next: call" in texts["2041"]
     bench.window.grab()
     view.search.setText("mill")
@@ -168,22 +165,26 @@ def test_stamps_are_counted_without_those_struck_out_or_reopened(logbook):
     from redline_bore.store.logbook import Draft
 
     job = logbook.job_id("2036")
-    assert logbook.at_a_glance()[job].done[-1] == "sign_off"
+
+    def done():
+        return logbook.lines([job])[0].done
+
+    assert done()[-1] == "sign_off"
     logbook.append(job, 0, [Draft(JobReopened(reason="to see"), "RM")])
-    assert "sign_off" not in logbook.at_a_glance()[job].done
+    assert "sign_off" not in done()
     seq = logbook.append(job, 0, [Draft(StepStamped(step="sign_off", initials="RM"), "RM")])[-1].seq
-    assert "sign_off" in logbook.at_a_glance()[job].done
+    assert "sign_off" in done()
     logbook.append(job, 0, [Draft(EntryStruck(seq=seq), "RM")])
-    assert "sign_off" not in logbook.at_a_glance()[job].done
+    assert "sign_off" not in done()
     logbook.append(job, 0, [Draft(EntryRestored(seq=seq), "RM")])
-    assert "sign_off" in logbook.at_a_glance()[job].done
+    assert "sign_off" in done()
 
 
 # -- promised, and narrowed --------------------------------------------------------------------------------------------
 
 
 def strips(view):
-    return [view.list.item(i).data(STRIP) for i in range(view.list.count())]
+    return [view.list.strip(i) for i in range(view.list.count())]
 
 
 def test_what_was_promised_first_stands_on_top_and_what_is_late_says_so(bench):
@@ -197,7 +198,7 @@ def test_what_was_promised_first_stands_on_top_and_what_is_late_says_so(bench):
     bench.key(Qt.Key.Key_J, CTRL)
     found = strips(bench.window.jobs)
     assert [s.number for s in found[:2]] == ["2041", "2047"] and found[0].late and not found[1].late
-    assert found[0].due == "late: promised Tue 03 Mar 2020" and "late" in bench.window.jobs.list.item(0).text()
+    assert found[0].due == "late: promised Tue 03 Mar 2020" and "late" in bench.window.jobs.list.strip(0).text
     bench.window.grab()
 
 

@@ -90,10 +90,11 @@ def test_the_same_readings_taken_in_twice_are_told_and_not_doubled(demo_path, tm
 def test_a_job_whose_times_and_step_are_damaged_stands_in_the_list(started, demo_path):
     hurt(demo_path, "2041", "at = 'yesterday' WHERE seq > 300")
     with sqlite3.connect(demo_path) as raw:
-        raw.execute("UPDATE job SET step = 'nowhere' WHERE number = '2047'")
+        raw.execute("UPDATE job_line SET step = 'nowhere' WHERE number = '2047'")
+        raw.execute("UPDATE job_line SET last_at = 'yesterday' WHERE number = '2041'")
     window = started("2041")
     window.show_jobs()
-    rows = [window.jobs.list.item(i).text() for i in range(window.jobs.list.count())]
+    rows = [window.jobs.list.strip(i).text for i in range(window.jobs.list.count())]
     assert len(rows) == 5 and any("yesterday" in row for row in rows) and any("nowhere" in row for row in rows)
 
 

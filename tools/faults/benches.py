@@ -54,15 +54,6 @@ def clean(folder: Path, names: tuple[str, ...] = JOBS) -> Path:
     return path if path.exists() else made_logbook(path, names)
 
 
-def as_before_the_chain(path: Path) -> None:
-    """The same logbook as a program before the chain wrote it."""
-    with sqlite3.connect(path) as raw:
-        raw.executescript(
-            "DROP TABLE job_aside; DROP TRIGGER entry_no_update; ALTER TABLE entry DROP COLUMN hash; UPDATE alembic_version SET version_num = '0002';"
-            "CREATE TRIGGER entry_no_update BEFORE UPDATE ON entry BEGIN SELECT RAISE(ABORT, 'no'); END;"
-        )
-
-
 def said(record: Record) -> str:
     """Everything of an entry but its link."""
     return repr((record.seq, record.at, record.person, record.instrument, record.block_c, record.typed, record.entry))

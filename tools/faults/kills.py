@@ -15,7 +15,6 @@ from tools.faults.benches import (
     Faults,
     Ledgers,
     Told,
-    as_before_the_chain,
     clean,
     copied,
     job_text,
@@ -25,6 +24,7 @@ from tools.faults.benches import (
     reading,
     sound,
 )
+from tools.older import as_written_before
 
 
 def booking(folder: Path, chance: random.Random) -> Faults:
@@ -79,7 +79,7 @@ def migration(folder: Path, chance: random.Random) -> Faults:
     old = folder / "clean-old.sqlite"
     if not old.exists():
         made_logbook(old)
-        as_before_the_chain(old)
+        as_written_before(old, "0002")
     path = copied(old, folder / "migration.sqlite")
     killed(lambda told: (Logbook(path), told("migrated"))[1], chance.uniform(0.0, 0.25))
     was, now = ledgers_of(clean(folder)), ledgers_of(path)

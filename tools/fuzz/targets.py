@@ -17,6 +17,7 @@ from redline_bore.core.texture.parameters import texture_of
 from redline_bore.core.texture.profile import even_trace
 from redline_bore.instruments.line_protocol import LinePattern, LineReader
 from redline_bore.job.book_in.draft import book_in_from_draft, draft_of
+from redline_bore.job.book_in.family_settings import set_on
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.grammar import phrases_at
 from redline_bore.job.kinds.measures import temperature
@@ -83,7 +84,7 @@ def _figure(data: bytes) -> None:
 
 @cache
 def _booked_in() -> dict[str, str]:
-    return draft_of(_state())
+    return draft_of(set_on(_state()))
 
 
 def _draft(data: bytes) -> None:

@@ -10,6 +10,7 @@ from redline_bore.core.block import MATERIALS, BlockSpec, Bottom, Layout, Number
 from redline_bore.core.errors import Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.lengths import Units, format_length, parse_length
+from redline_bore.job.book_in.family_settings import SetOnJob
 from redline_bore.job.profiles.alloys import ALLOYS
 from redline_bore.job.profiles.duty import DUTY_NAMES
 from redline_bore.job.profiles.practice import options
@@ -104,9 +105,9 @@ def in_other_units(draft: Mapping[str, str], units: Units, figures: Figures) -> 
     return {**draft, "units": units.value, "oversizes": draft["oversizes"] if own else usual_oversizes(units, figures)}
 
 
-def draft_of(state: JobState) -> dict[str, str]:
+def draft_of(job: SetOnJob) -> dict[str, str]:
     """The book-in of a job as text, in the job's units."""
-    b, units = state.block, state.units
+    b, units = job.block, job.units
 
     def text(value_mm: float | None) -> str:
         if value_mm is None:
@@ -114,13 +115,13 @@ def draft_of(state: JobState) -> dict[str, str]:
         shown = format_length(value_mm, units, "0.0001" if units is Units.INCH else "0.001")
         return shown.rstrip("0").rstrip(".")
 
-    book = state.book_in
+    book = job.book_in
     draft = {name: "" if name in book.proposed else text(getattr(b, name)) for name in LENGTHS}
     return draft | {
-        "number": state.number, "owner": book.owner, "engine": book.engine, "units": units.value, "layout": b.layout.value,
+        "number": job.number, "owner": book.owner, "engine": book.engine, "units": units.value, "layout": b.layout.value,
         "cylinders": str(b.cylinders), "material": b.material, "wall": b.wall.value, "bottom": b.bottom.value, "fasteners": str(b.fasteners), "numbering": b.numbering.value,
         "purpose": book.purpose, "duty": book.duty, "piston_alloy": book.piston_alloy,
-        "oversizes": " ".join(text(s) for s in book.oversizes_mm), "honing": state.booking.practice("honing"),
+        "oversizes": " ".join(text(s) for s in book.oversizes_mm), "honing": job.practices["honing"],
     }  # fmt: skip
 
 

@@ -6,16 +6,52 @@ from collections.abc import Sequence
 
 from redline_bore.core.block import BlockSpec
 from redline_bore.core.fit import ClearanceWindow
+from redline_bore.core.frozen import frozen
+from redline_bore.core.gauging import LevelPlan
+from redline_bore.core.lengths import Units
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.call import ClearanceStated
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.finish import FinishWindowStated
 from redline_bore.job.kinds.hone import AngleWanted, HoneSet, OwnHoning, StonesSet
 from redline_bore.job.state.booking import BookIn
+from redline_bore.job.state.finishing import FinishWindow
+from redline_bore.job.state.honing import Angle, HoneRun, HoningWay, Stones
 from redline_bore.job.state.job_state import JobState
 
 
-def settings_for(opening: BookIn, shop: dict[str, str], family: Sequence[JobState]) -> tuple[Entry, ...]:
+@frozen
+class SetOnJob:
+    """What a job was booked in as, and all that was set on it. practices: by topic."""
+
+    number: str
+    units: Units
+    book_in: BookIn
+    practices: dict[str, str]
+    plan: LevelPlan
+    windows: tuple[ClearanceWindow, ...]
+    own: HoningWay | None
+    stones: Stones | None
+    run: HoneRun | None
+    angle: Angle | None
+    finish: tuple[FinishWindow, ...]
+
+    @property
+    def block(self) -> BlockSpec:
+        """The block."""
+        return self.book_in.block
+
+
+def set_on(state: JobState) -> SetOnJob:
+    """What was set on a job, as it stands."""
+    h = state.honing
+    return SetOnJob(
+        state.number, state.units, state.book_in, dict(state.booking.practices), state.gauging.plan, state.calling.windows, h.own, h.stones, h.run,
+        h.angle, state.finishing.windows,
+    )  # fmt: skip
+
+
+def settings_for(opening: BookIn, shop: dict[str, str], family: Sequence[SetOnJob]) -> tuple[Entry, ...]:
     """Practices, clearance windows, stones, the hone's set-up, angle and finish windows of a family; ``family``: its jobs, the newest first.
 
     Each is that of the newest job that had it. What rests on the hole's measures comes only from a block of the same ones; whether
@@ -24,20 +60,20 @@ def settings_for(opening: BookIn, shop: dict[str, str], family: Sequence[JobStat
     found: list[Entry] = []
     practices: dict[str, str] = {}
     for job in reversed(family):
-        practices |= dict(job.booking.practices)
+        practices |= job.practices
     found += [PracticeChosen(topic=t, name=n) for t, n in practices.items() if shop.get(t) != n and n != "own"]
-    own = next((s.honing.own for s in family if s.honing.own is not None), None)
+    own = next((s.own for s in family if s.own is not None), None)
     if own is not None and practices.get("honing") == "own":
         found.append(OwnHoning(steps=own.steps, short_mm=own.short_mm, stones=own.stones))
     found += _windows(opening, family)
     found += _hone(opening.block, family)
-    for name in dict.fromkeys(w.parameter for s in family for w in s.finishing.windows):
-        w = next(w for s in family for w in s.finishing.windows if w.parameter == name)
+    for name in dict.fromkeys(w.parameter for s in family for w in s.finish):
+        w = next(w for s in family for w in s.finish if w.parameter == name)
         found.append(FinishWindowStated(parameter=w.parameter, low_um=w.low_um, high_um=w.high_um, source=w.source))
     return tuple(found)
 
 
-def _windows(opening: BookIn, family: Sequence[JobState]) -> list[Entry]:
+def _windows(opening: BookIn, family: Sequence[SetOnJob]) -> list[Entry]:
     """The clearances that were stated, of a job with the same bore, duty and piston alloy."""
     alike = [
         s
@@ -47,16 +83,16 @@ def _windows(opening: BookIn, family: Sequence[JobState]) -> list[Entry]:
     ]
     known: dict[str, ClearanceWindow] = {}
     for job in reversed(alike):
-        known |= {w.source: w for w in job.calling.windows}
+        known |= {w.source: w for w in job.windows}
     return [ClearanceStated(source=w.source, low_mm=w.low_mm, high_mm=w.high_mm) for w in known.values()]
 
 
-def _hone(block: BlockSpec, family: Sequence[JobState]) -> list[Entry]:
+def _hone(block: BlockSpec, family: Sequence[SetOnJob]) -> list[Entry]:
     found: list[Entry] = []
     alike = [s for s in family if _same_hole(s.block, block)]
-    stones = next((s.honing.stones for s in alike if s.honing.stones is not None), None)
-    run = next((s.honing.run for s in alike if s.honing.run is not None), None)
-    angle = next((s.honing.angle for s in family if s.honing.angle is not None), None)
+    stones = next((s.stones for s in alike if s.stones is not None), None)
+    run = next((s.run for s in alike if s.run is not None), None)
+    angle = next((s.angle for s in family if s.angle is not None), None)
     if stones is not None:
         found.append(
             StonesSet(

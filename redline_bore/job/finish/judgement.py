@@ -9,6 +9,7 @@ from enum import StrEnum
 from functools import lru_cache
 
 from redline_bore.core.fit import Decision, decide
+from redline_bore.core.frozen import frozen
 from redline_bore.core.texture.packed import unpacked
 from redline_bore.core.texture.parameters import Texture, texture_of
 from redline_bore.core.texture.profile import Trace, even_trace
@@ -235,10 +236,39 @@ def doubt_of(state: JobState, mean: float, values: list[float]) -> float:
     return math.hypot(own, 2.0 * sd / math.sqrt(len(values)))
 
 
+@frozen
+class TracedWall:
+    """A trace by its place in the ledger, its figures in um."""
+
+    seq: int
+    Ra: float
+    Rpk: float
+    Rk: float
+    Rvk: float
+
+
+@frozen
+class TracedOnJob:
+    """The walls that were traced on a job."""
+
+    number: str
+    walls: tuple[TracedWall, ...]
+
+
+@frozen
+class TwinPlaces:
+    """Two walls of one Ra that are nothing alike: a trace of this job and one of any job, by their places in the ledgers; how far apart their
+    families are, times."""
+
+    first: int
+    second: int
+    times: float
+    second_job: str
+
+
 @dataclass(frozen=True)
 class Twins:
-    """Two walls of one Ra that are nothing alike: their traces, how far apart their families are, times, and the job of the
-    second one."""
+    """The same with their traces."""
 
     first: WallTrace
     second: WallTrace
@@ -246,21 +276,29 @@ class Twins:
     second_job: str
 
 
-def twins_of(state: JobState, others: Sequence[JobState] = ()) -> Twins | None:
+def traced_on_job(state: JobState) -> TracedOnJob | None:
+    """The traces of a job by their figures; None where there are none."""
+    walls = []
+    for trace in state.finishing.traces:
+        t = texture_at(trace)
+        walls.append(TracedWall(trace.seq, t.Ra, t.family.Rpk, t.family.Rk, t.family.Rvk))
+    return TracedOnJob(state.number, tuple(walls)) if walls else None
+
+
+def twin_places(state: JobState, others: Sequence[TracedOnJob] = ()) -> TwinPlaces | None:
     """The trace of this job, and one of any job, whose Ra agree and whose family differs most; None where no two agree."""
     within = state.figures.number("finish.same_ra")
-    own = [(state.number, t, texture_at(t)) for t in state.finishing.traces]
-    all_of_them = own + [
-        (o.number, t, texture_at(t)) for o in others if o.number != state.number for t in o.finishing.traces
-    ]
-    best: Twins | None = None
-    for i, (_, a, ta) in enumerate(own):
-        for number, b, tb in all_of_them[i + 1 :]:
-            if abs(ta.Ra - tb.Ra) > within * min(ta.Ra, tb.Ra):
+    mine = traced_on_job(state)
+    own = () if mine is None else tuple((state.number, w) for w in mine.walls)
+    all_of_them = own + tuple((o.number, w) for o in others if o.number != state.number for w in o.walls)
+    best: TwinPlaces | None = None
+    for i, (_, a) in enumerate(own):
+        for number, b in all_of_them[i + 1 :]:
+            if abs(a.Ra - b.Ra) > within * min(a.Ra, b.Ra):
                 continue
-            times = max(_times(getattr(ta.family, n), getattr(tb.family, n)) for n in ("Rpk", "Rk", "Rvk"))
+            times = max(_times(a.Rpk, b.Rpk), _times(a.Rk, b.Rk), _times(a.Rvk, b.Rvk))
             if best is None or times > best.times:
-                best = Twins(a, b, times, number)
+                best = TwinPlaces(a.seq, b.seq, times, number)
     return best
 
 

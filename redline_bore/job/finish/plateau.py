@@ -6,7 +6,7 @@ Strokes to metal come from the shop's own pairs of traces before and after; with
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import NamedTuple
@@ -14,6 +14,7 @@ from typing import NamedTuple
 import numpy as np
 
 from redline_bore.core.errors import FitError, InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.texture.packed import unpacked
 from redline_bore.core.texture.plateau import (
     FIGURES,
@@ -189,30 +190,76 @@ def path_at(trace: WallTrace, fine_um: float, points: int = POINTS) -> tuple[Cut
     return _path(trace.heights, trace.step_um, round(fine_um, 3), points)
 
 
-def pairs_of(
-    states: Iterable[JobState], like: JobState, tick: Callable[[float], None] | None = None
-) -> tuple[Pair, ...]:
-    """Every pair of before and after in these jobs, with the plateau tool and metal of ``like``."""
-    found: list[Pair] = []
-    alike = [s for s in states if stones_of(s)[-1] == stones_of(like)[-1] and metal_of(s) == metal_of(like)]
-    for i, state in enumerate(alike):
-        for cylinder in state.cylinders:
-            if tick is not None:
-                tick((i + (cylinder - 1) / len(state.cylinders)) / len(alike))
-            pair = _pair(state, cylinder)  # a second or so where nothing is known yet
-            found += [] if pair is None else [pair]
+@frozen
+class BeforeAndAfter:
+    """A wall traced before its plateau and after ``strokes`` of it: the traces by their places in the ledger."""
+
+    cylinder: int
+    strokes: float
+    before: tuple[int, ...]
+    after: tuple[int, ...]
+
+
+@frozen
+class PairsOnJob:
+    """The walls of a job that were traced before and after."""
+
+    number: str
+    pairs: tuple[BeforeAndAfter, ...]
+
+
+@dataclass(frozen=True)
+class TwiceTraced:
+    """A wall of some job with its traces before the plateau and after ``strokes`` of it."""
+
+    job: str
+    cylinder: int
+    strokes: float
+    before: tuple[WallTrace, ...]
+    after: tuple[WallTrace, ...]
+
+
+def twice_traced(state: JobState) -> tuple[TwiceTraced, ...]:
+    """The walls of a job that were traced before and after."""
+    found = []
+    for cylinder in state.cylinders:
+        before, after = traces_before(state, cylinder), counting_traces(state, cylinder)
+        if before and after and after[0].plateau_strokes:
+            found.append(TwiceTraced(state.number, cylinder, after[0].plateau_strokes, before, after))
     return tuple(found)
 
 
-def _pair(state: JobState, cylinder: int) -> Pair | None:
-    before, after = traces_before(state, cylinder), counting_traces(state, cylinder)
-    if not before or not after or not after[0].plateau_strokes:
-        return None
-    strokes, figures = after[0].plateau_strokes, _means(after)
+def pairs_on_job(state: JobState) -> PairsOnJob | None:
+    """The same, by places in the ledger; None where there are none."""
+    pairs = tuple(
+        BeforeAndAfter(w.cylinder, w.strokes, tuple(t.seq for t in w.before), tuple(t.seq for t in w.after))
+        for w in twice_traced(state)
+    )
+    return PairsOnJob(state.number, pairs) if pairs else None
+
+
+def plateau_key(state: JobState) -> str:
+    """What two jobs must have alike for the pairs of one to tell the other: the plateau tool and the metal."""
+    return f"{stones_of(state)[-1]}|{metal_of(state)}"
+
+
+def pairs_of(walls: Sequence[TwiceTraced], tick: Callable[[float], None] | None = None) -> tuple[Pair, ...]:
+    """Every pair of before and after, of walls with one plateau tool in one metal. tick: told the share done; may raise to break off."""
+    found: list[Pair] = []
+    for i, wall in enumerate(walls):
+        if tick is not None:
+            tick(i / len(walls))
+        pair = _pair(wall)  # a second or so where nothing is known yet
+        found += [] if pair is None else [pair]
+    return tuple(found)
+
+
+def _pair(wall: TwiceTraced) -> Pair | None:
+    figures = _means(wall.after)
     best: tuple[float, float, float] | None = None
     for fine in FINE_TRIED_UM:
         try:
-            placed = [place_on(path_at(t, fine, FEW_POINTS), figures) for t in before]
+            placed = [place_on(path_at(t, fine, FEW_POINTS), figures) for t in wall.before]
         except FitError:
             return None
         off = sum(p.off for p in placed) / len(placed)
@@ -220,7 +267,7 @@ def _pair(state: JobState, cylinder: int) -> Pair | None:
             best = (off, sum(p.removed_um for p in placed) / len(placed), fine)
     if best is None or best[0] > FAR_OFF or best[1] <= 0.0:
         return None
-    return Pair(state.number, cylinder, strokes, best[1], best[2])
+    return Pair(wall.job, wall.cylinder, wall.strokes, best[1], best[2])
 
 
 def _means(traces: Sequence[WallTrace]) -> dict[str, float]:
@@ -260,9 +307,10 @@ def rate_from(state: JobState, pairs: Sequence[Pair]) -> PlateauRate:
 
 
 def foretold(
-    state: JobState, cylinder: int, others: Sequence[JobState] = (), tick: Callable[[float], None] | None = None
+    state: JobState, cylinder: int, others: Sequence[TwiceTraced] = (), tick: Callable[[float], None] | None = None
 ) -> PlateauForecast:
-    """The forecast of a wall from its traces before the plateau, else from those it has. ``others``: jobs that may hold pairs.
+    """The forecast of a wall from its traces before the plateau, else from those it has. ``others``: walls of other jobs with
+    this plateau tool in this metal.
 
     Raises InputError with what is missing. tick: told the share done; may raise to break off.
     """
@@ -272,8 +320,8 @@ def foretold(
         raise InputError(f"Cylinder {cylinder} has not been traced: trace it {when}")
     if stones_of(state)[-1] not in PEAKS_ONLY:
         raise InputError("This honing practice has no plateau step; there is nothing to foretell")
-    own = [s for s in others if s.number != state.number]
-    pairs = pairs_of([*own, state], state, None if tick is None else lambda share: tick(0.7 * share))
+    away = [w for w in others if w.job != state.number]
+    pairs = pairs_of([*away, *twice_traced(state)], None if tick is None else lambda share: tick(0.7 * share))
     rate = rate_from(state, pairs)
     fine = sum(p.fine_um for p in pairs) / len(pairs) if pairs else state.figures.number("finish.fine_rq")
     paths = []

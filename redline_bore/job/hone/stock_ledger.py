@@ -7,10 +7,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.stock import theil_sen
 from redline_bore.job.bore.plan import hole_of
 from redline_bore.job.gauge.analysis import start_of
-from redline_bore.job.hone.model import LEAST_CHECKS, metal_of
+from redline_bore.job.hone.model import LEAST_CHECKS
 from redline_bore.job.hone.progress import Progress, out_of_family, progress_of
 from redline_bore.job.hone.steps import practice_of
 from redline_bore.job.profiles.stones import stones_said
@@ -55,6 +56,25 @@ class LedgerRow:
         return sum(c.removed_mm for c in self.cells)
 
 
+@frozen
+class StepRate:
+    """What the stones of a honing step took: a rate on diameter a stroke, mm."""
+
+    step: str
+    stones: str
+    rate_mm: float
+
+
+@frozen
+class HonedOnJob:
+    """The rates that a job's stones cut at. bore_mm: in name."""
+
+    number: str
+    engine: str
+    bore_mm: float
+    rates: tuple[StepRate, ...]
+
+
 @dataclass(frozen=True)
 class FamilyRate:
     """What another job in this metal taught: a rate on diameter a stroke, mm."""
@@ -93,8 +113,8 @@ def step_stock(state: JobState, cylinder: int, progress: Progress) -> tuple[Step
     return tuple(found)
 
 
-def ledger_of(state: JobState, others: Sequence[JobState] = ()) -> Ledger:
-    """The ledger of a job; ``others``: jobs to compare with."""
+def ledger_of(state: JobState, others: Sequence[HonedOnJob] = ()) -> Ledger:
+    """The ledger of a job; ``others``: jobs in this metal to compare with, the newest first."""
     rows = tuple(row for c in state.cylinders if (row := _row(state, c)).cells)
     return Ledger(rows, _odd(state), _family(state, others))
 
@@ -126,25 +146,34 @@ def _odd(state: JobState) -> int | None:
     return next((c for c in state.cylinders if out_of_family(state, c)), None)
 
 
-def _family(state: JobState, others: Sequence[JobState]) -> tuple[FamilyRate, ...]:
-    """Rates of the other jobs in this metal, those of the same engine first, then those nearest in bore."""
-    ranked = sorted(
-        (o for o in others if o.number != state.number and metal_of(o) == metal_of(state)),
-        key=lambda o: (o.book_in.engine != state.book_in.engine, abs(o.block.bore_mm - state.block.bore_mm)),
-    )
+def rates_of(state: JobState) -> tuple[StepRate, ...]:
+    """The middle rate of every honing step of a job, where checks enough were taken."""
     found = []
-    for other in ranked:
-        for step, name in enumerate(practice_of(other).steps):
-            rates = [r for c in other.cylinders if (r := _rate(other.honing.checks_of(c, step))) is not None]
-            stones = next((k.stones for c in other.cylinders for k in other.honing.checks_of(c, step) if k.stones), "")
-            if rates:
-                middle = sorted(rates)[len(rates) // 2]
-                found.append(
-                    FamilyRate(
-                        other.number, other.book_in.engine, name, stones_said(stones) or "stones not booked", middle
-                    )
-                )
-    return tuple(found[:4])
+    for step, name in enumerate(practice_of(state).steps):
+        rates = [r for c in state.cylinders if (r := _rate(state.honing.checks_of(c, step))) is not None]
+        stones = next((k.stones for c in state.cylinders for k in state.honing.checks_of(c, step) if k.stones), "")
+        if rates:
+            middle = sorted(rates)[len(rates) // 2]
+            found.append(StepRate(name, stones_said(stones) or "stones not booked", middle))
+    return tuple(found)
+
+
+def honed_on_job(state: JobState) -> HonedOnJob | None:
+    """The rates of a job; None where too few checks were taken to tell."""
+    rates = rates_of(state)
+    return HonedOnJob(state.number, state.book_in.engine, state.block.bore_mm, rates) if rates else None
+
+
+def _family(state: JobState, others: Sequence[HonedOnJob]) -> tuple[FamilyRate, ...]:
+    """Rates of other jobs in this metal, those of the same engine first, then those nearest in bore; the newest of each engine."""
+    newest: dict[str, HonedOnJob] = {}
+    for other in others:
+        if other.number != state.number:
+            newest.setdefault(other.engine or other.number, other)
+    ranked = sorted(
+        newest.values(), key=lambda o: (o.engine != state.book_in.engine, abs(o.bore_mm - state.block.bore_mm))
+    )
+    return tuple(FamilyRate(o.number, o.engine, r.step, r.stones, r.rate_mm) for o in ranked for r in o.rates)[:4]
 
 
 def _rate(checks: Sequence[Check]) -> float | None:

@@ -10,7 +10,7 @@ from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
-from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import Into, Wrong, declare
 from redline_bore.job.kinds.measures import number
@@ -69,10 +69,16 @@ class HatchSeen(Entry):
     kind: Literal["hatch_seen"] = "hatch_seen"
 
 
-def _traced(s: Finishing, x: TraceBooked, on: Folding) -> Finishing:
-    r = on.record
-    trace = WallTrace(r.seq, x.cylinder, x.step_um, x.heights, x.depth_mm, x.plateau_strokes, x.source, r.person, r.at)
-    return changed(s, traces=s.traces.plus(trace))
+def wall_of_record(r: Record) -> WallTrace:
+    """The trace that a record holds. Raises InputError where it holds none."""
+    x = r.entry
+    if not isinstance(x, TraceBooked):
+        raise InputError(f"Entry {r.seq} is no trace")
+    return WallTrace(r.seq, x.cylinder, x.step_um, x.heights, x.depth_mm, x.plateau_strokes, x.source, r.person, r.at)
+
+
+def _traced(s: Finishing, _x: TraceBooked, on: Folding) -> Finishing:
+    return changed(s, traces=s.traces.plus(wall_of_record(on.record)))
 
 
 def _window_folded(s: Finishing, x: FinishWindowStated, on: Folding) -> Finishing:

@@ -19,7 +19,7 @@ from redline_bore.job.state.booking import BookIn, Booking
 from redline_bore.job.state.gauging import Gauging
 from redline_bore.job.state.job_state import JobState
 
-_CHANGE_THE_PAST = (EntryStruck, EntryRestored, BookInRevised)
+CHANGE_THE_PAST = (EntryStruck, EntryRestored, BookInRevised)
 
 
 def struck_entries(ledger: Sequence[Record]) -> frozenset[int]:
@@ -52,7 +52,7 @@ def fold(ledger: Sequence[Record], shipped: Figures) -> JobState:
 def fold_on(state: JobState, ledger: Sequence[Record], shipped: Figures) -> JobState:
     """``fold(ledger)``, worked on from ``state``, which is the fold of an earlier stretch of the same ledger."""
     new = [r for r in ledger if r.seq > state.last_seq]
-    if any(isinstance(r.entry, _CHANGE_THE_PAST) for r in new):
+    if any(isinstance(r.entry, CHANGE_THE_PAST) for r in new):
         return fold(ledger, shipped)
     return _replayed(state, state.book_in, new, state.struck, ledger[-1].seq)
 

@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 from contextlib import suppress
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.stock import theil_sen
 from redline_bore.job.bore.plan import with_first
 from redline_bore.job.finish.judgement import counting_traces, texture_at
@@ -24,13 +25,37 @@ LEAST_CHECKS = 3
 FINISH = ("Ra", "Rpk", "Rk", "Rvk")
 
 
-def family_lessons(states: Iterable[JobState], engine: str) -> tuple[Lesson, ...]:
-    """Every lesson of the signed jobs of ``engine``; mm on diameter (a stroke), um, strokes."""
+@frozen
+class Row:
+    """One figure that a job taught: mm on diameter (a stroke), um, strokes."""
+
+    what: str
+    about: str
+    value: float
+
+
+@frozen
+class TaughtOnJob:
+    """What a signed job taught."""
+
+    number: str
+    rows: tuple[Row, ...]
+
+
+def taught_on_job(state: JobState) -> TaughtOnJob | None:
+    """What a job taught; None until it is signed."""
+    if not state.signing.closed:
+        return None
+    rows = tuple(Row(*row) for row in _taught_by(state))
+    return TaughtOnJob(state.number, rows) if rows else None
+
+
+def family_lessons(jobs: Iterable[TaughtOnJob]) -> tuple[Lesson, ...]:
+    """Every lesson of the signed jobs of a family, the oldest first."""
     found: dict[tuple[str, str], list[tuple[str, float]]] = {}
-    for state in states:
-        if state.book_in.engine == engine and state.signing.closed:
-            for what, about, value in _taught_by(state):
-                found.setdefault((what, about), []).append((state.number, value))
+    for job in jobs:
+        for row in job.rows:
+            found.setdefault((row.what, row.about), []).append((job.number, row.value))
     return tuple(_lesson(what, about, rows) for (what, about), rows in found.items())
 
 

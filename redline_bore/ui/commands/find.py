@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from functools import partial
 
@@ -15,11 +15,13 @@ from redline_bore.job.kinds.kind import ANY_STEP, Kind
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.proposals import StepProposals
 from redline_bore.job.state.job_state import STEP_TITLES, STEPS
+from redline_bore.store.job_list import Asked
 from redline_bore.ui.commands.command import Command, Group, command, commands
 from redline_bore.ui.frame.chest import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
 
 LONGEST_INITIALS = 6
+MOST_JOBS = 9  # that a search for anything brings
 ALSO = {  # what the shop also says
     "pdf": "print paper customer report", "export": "save folder csv json files", "quote": "print price estimate order cost", "half_page": "print second opinion",
     "field": "type word letters", "strike": "undo delete wrong mistake", "restore": "redo", "night": "dark theme light", "comma": "decimal point number", "paper": "a4 letter print page", "clear": "accessibility eyes bold black white", "touch": "finger glove pad keyboard big buttons", "larger": "zoom bigger text",
@@ -35,7 +37,7 @@ ALSO = {  # what the shop also says
 @command(Group.LOOKING, 10, "Find anything by a word", "F", "Ctrl+F")
 def find(window: WindowParts) -> str:
     """Open the chest on everything there is."""
-    window.look_among("Find", all_drawers(window))
+    window.look_among("Find", all_drawers(window), more=partial(look_for_jobs, window))
     return ""
 
 
@@ -134,7 +136,6 @@ def all_drawers(window: WindowParts) -> list[Drawer]:
         *_commands(window),
         *_read(window),
         *_figures(window),
-        *_jobs(window),
     ]
 
 
@@ -239,15 +240,15 @@ def _figures(window: WindowParts) -> Iterator[Drawer]:
         )  # fmt: skip
 
 
-def _jobs(window: WindowParts) -> Iterator[Drawer]:
-    for line in window.session.logbook.jobs():
-        if not line.aside:
-            yield Drawer(
-                "job",
-                f"{line.number}  {line.owner}",
-                line.engine,
-                "Jobs",
-                "",
-                "",
-                partial(window.open_job, line.number),
-            )
+def look_for_jobs(window: WindowParts, asked: str, then: Callable[[list[Drawer]], None]) -> None:
+    """The jobs that hold every word asked for, those worked on last; read off the interface thread."""
+    logbook = window.session.logbook
+
+    def found(_token: object) -> list[Drawer]:
+        ids = logbook.job_ids(Asked(asked, aside=False, by_due=False))[:MOST_JOBS]
+        return [
+            Drawer("job", f"{x.number}  {x.owner}", x.engine, "Jobs", "", x.number, partial(window.open_job, x.number))
+            for x in logbook.lines(ids)
+        ]
+
+    window.runner.quickly("jobs asked for", found, then)

@@ -32,6 +32,11 @@ class Drawer:
     here: bool = False
 
 
+More = Callable[
+    [str, Callable[[list["Drawer"]], None]], None
+]  # looks for what is asked elsewhere, and hands over what it found
+
+
 def found_among(drawers: list[Drawer], asked: str) -> list[Drawer]:
     """The drawers that fit what was asked, the best first, those that are locked last: every word must begin a word of theirs."""
     wanted = asked.lower().replace("-", " ").split()
@@ -79,15 +84,19 @@ class Chest(QWidget):
         self.found: list[Drawer] = []
         self.asked, self.heading, self.at, self.top = "", "", 0, 0
         self.somebody: Callable[[str], Drawer | None] = lambda _text: None  # what is made of words that nothing fits
+        self.more: More = lambda _text, _then: None
         self.setAccessibleName("Find")
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.hide()
 
-    def lay(self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None) -> None:
-        """Open the chest."""
+    def lay(
+        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None, more: More | None = None
+    ) -> None:  # fmt: skip
+        """Open the chest. somebody: a drawer made of what is typed; more: drawers that are looked for elsewhere, by what is typed."""
         self.heading, self.drawers = heading, drawers
         self.somebody = somebody or (lambda _text: None)
+        self.more = more or (lambda _text, _then: None)
         self.fit()
         self.show()
         self.raise_()
@@ -96,8 +105,12 @@ class Chest(QWidget):
     def ask(self, text: str) -> None:
         """Look for what is typed."""
         self.asked, self.at, self.top = text, 0, 0
-        self.found = found_among(self.drawers, text)
-        if text.strip() and (new := self.somebody(text.strip())) is not None:
+        self._find([])
+        self.more(text, lambda others: self._find(others) if self.asked == text else None)
+
+    def _find(self, others: list[Drawer]) -> None:
+        self.found = found_among([*self.drawers, *others], self.asked)
+        if self.asked.strip() and (new := self.somebody(self.asked.strip())) is not None:
             self.found = [*self.found, new]
         self._said()
 

@@ -18,7 +18,8 @@ if TYPE_CHECKING:
 
     from redline_bore.job.kinds.kind import Kind
     from redline_bore.job.kinds.phrase import At, Phrase
-    from redline_bore.ui.frame.chest import Drawer
+    from redline_bore.ui.background import Runner
+    from redline_bore.ui.frame.chest import Drawer, More
     from redline_bore.ui.instruments import Instruments
 
 
@@ -30,6 +31,7 @@ class WindowParts(Protocol):
     settings: QSettings
     line: GaugeLine
     instruments: Instruments
+    runner: Runner
 
     @property
     def step(self) -> StepView | None:
@@ -65,9 +67,9 @@ class WindowParts(Protocol):
         """Do a command by its name; what is refused is said."""
 
     def look_among(
-        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None
-    ) -> None:
-        """Look for something among drawers; ``somebody``: a drawer made of what is typed."""
+        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None, more: More | None = None
+    ) -> None:  # fmt: skip
+        """Look for something among drawers; ``somebody``: a drawer made of what is typed; ``more``: looks elsewhere."""
 
     def hang_tag(self, kind: Kind, phrase: Phrase, step: str, at: Callable[[], At]) -> None:
         """Hang the tag of a line beside the work."""

@@ -34,6 +34,7 @@ from redline_bore.job.book_in.draft import (
     empty_draft,
     in_other_units,
 )
+from redline_bore.job.book_in.family_settings import set_on
 from redline_bore.job.card import Advice, FigureLine, Mark
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
 from redline_bore.job.kinds.sign_off import StepStamped
@@ -259,7 +260,7 @@ class BookInStep(StepView):
             self.fields[name].setEnabled(new)
         if new and (self._new_draft is None or self.session.bench.like is not None):
             self._new_draft = self._fresh()
-        self.fill(self._new_draft if new and self._new_draft is not None else draft_of(self.session.job))
+        self.fill(self._new_draft if new and self._new_draft is not None else draft_of(set_on(self.session.job)))
         self._list_families()
         self.more.setVisible(new)
         self.more.setChecked(not new)
@@ -271,7 +272,7 @@ class BookInStep(StepView):
         """An empty card, worked in and laid out as the job before, with the number that comes next; or a copy of the job that was asked for."""
         like, number = self.session.bench.like, self.session.desk.next_number()
         if like is not None:
-            return draft_of(like) | {"number": number}
+            return draft_of(set_on(like)) | {"number": number}
         return empty_draft(Units.METRIC, self.session.figures, self.session.state, number)
 
     def _list_families(self) -> None:
@@ -282,12 +283,12 @@ class BookInStep(StepView):
         self.families.setVisible(new)
         if not new:
             return
-        for state in self.session.desk.families():
-            b, show = state.block, Show(state.units)
-            text = f"{state.number} · {state.book_in.engine}\n{b.cylinders} {b.layout}, {show.unit(f'{show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}')}"
-            self._families.add(state.book_in.engine)
+        for job in self.session.desk.families():
+            b, show = job.block, Show(job.units)
+            text = f"{job.number} · {job.book_in.engine}\n{b.cylinders} {b.layout}, {show.unit(f'{show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}')}"
+            self._families.add(job.book_in.engine)
             item = QListWidgetItem(shown(text))
-            item.setData(Qt.ItemDataRole.UserRole, state)
+            item.setData(Qt.ItemDataRole.UserRole, job)
             self.library.addItem(item)
         if self.library.count() == 0:
             self.library.addItem("No family yet: the first job books it.")
@@ -302,10 +303,10 @@ class BookInStep(StepView):
         return self._lessons[known]
 
     def _take_family(self, item: QListWidgetItem) -> None:
-        state = item.data(Qt.ItemDataRole.UserRole)
-        if state is not None:
+        job = item.data(Qt.ItemDataRole.UserRole)
+        if job is not None:
             kept = {n: self.draft()[n] for n in ("number", "owner")}
-            self._new_draft = draft_of(state) | kept
+            self._new_draft = draft_of(job) | kept
             self.fill(self._new_draft)
             self.session.changed.emit(frozenset({"typing"}))
 
@@ -346,7 +347,7 @@ class BookInStep(StepView):
                 "Enter books it in · Esc leaves it",
                 "",
             )
-        changed = self.draft() != draft_of(self.session.job)
+        changed = self.draft() != draft_of(set_on(self.session.job))
         what = "Enter books what was changed on the card" if changed else "Enter goes to the gauge"
         return LineText(f"Job {self.session.job.number}", what, "22.9 C books the block's temperature", "—")
 

@@ -12,7 +12,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import chatters, correction_of, deck_lean, minutes_left, plan_of, stop_of
 from redline_bore.job.bore.run import setting_now
 from redline_bore.job.bore.tool_lessons import HoleFault, ProofWant, bar_misses, faults_in, next_setting, proof_wants
-from redline_bore.job.bore.tools import last_machine, metal_cut, shelf_of, taught
+from redline_bore.job.bore.tools import cut_on_job, metal_cut, shelf_of, shelf_of_job, stated_on_job, taught
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import BookInRevised, PracticeChosen
 from redline_bore.job.kinds.bore import (
@@ -25,7 +25,7 @@ from redline_bore.job.kinds.bore import (
     RunChecked,
 )
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
-from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.fold import fold, struck_entries
 from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sleeve import DeckRead
@@ -130,7 +130,7 @@ def test_a_hole_measured_warm_is_told_at_20_c(called, shipped):
 
 
 def test_what_a_bar_was_taught_goes_with_its_set_up(called, shipped, state_of):
-    jobs = [state_of("2036"), state_of("2044"), fold(called, shipped)]
+    jobs = [cut_on_job(state_of("2036")), cut_on_job(state_of("2044"))]
     bar = taught(BAR, jobs, fold(called, shipped))
     assert bar.taught_by == ("2036", "2044") and bar.firsts == 2 and bar.holes == 2
     assert 0.008 < bar.first_mm < 0.013 and abs(bar.usual_mm) < 0.002
@@ -141,32 +141,42 @@ def test_what_a_bar_was_taught_goes_with_its_set_up(called, shipped, state_of):
 
 
 def test_a_bar_learns_only_from_its_own_insert_machine_and_metal(called, shipped, state_of):
-    jobs, now = [state_of("2036"), state_of("2044")], fold(called, shipped)
+    jobs, now = [cut_on_job(state_of("2036")), cut_on_job(state_of("2044"))], fold(called, shipped)
+    assert cut_on_job(now) is None
+    assert taught(BAR, [replace(jobs[0], number=now.number)], now) == BAR
     assert taught(LARGE, jobs, now) == LARGE
     assert taught(replace(BAR, machine="south"), jobs, now).taught_by == ()
     assert metal_cut(state_of("2044")) == metal_cut(now) == "grey_iron"  # an iron sleeve is iron
 
 
+def shelves(*ledgers):
+    return [shelf_of_job(x, struck_entries(x)) for x in ledgers]
+
+
 def test_edges_are_counted_and_struck_ones_do_not_count(ledger_of):
     demo = [ledger_of("2036"), ledger_of("2044")]
-    assert [(s.insert, s.edges, s.used, s.left) for s in shelf_of(demo, "TPG 321")] == [("TPG 321", 15, 1, 14)]
+    assert [(s.insert, s.edges, s.used, s.left) for s in shelf_of(shelves(*demo), "TPG 321")] == [
+        ("TPG 321", 15, 1, 14)
+    ]
     more = longer(ledger_of("2044"), EdgeTurned(insert="TPG 321"), InsertShelved(
         insert="SNMG 433", nose_radius_mm=1.19, rake="negative", edges=8, grade="plain", count=2))  # fmt: skip
-    found = {s.insert: s for s in shelf_of([ledger_of("2036"), more])}
+    found = {s.insert: s for s in shelf_of(shelves(ledger_of("2036"), more))}
     assert found["TPG 321"].used == 2 and found["SNMG 433"].left == 16
     struck = longer(more, EntryStruck(seq=len(more) - 1))
-    assert {s.insert: s.used for s in shelf_of([ledger_of("2036"), struck])}["TPG 321"] == 1
+    assert {s.insert: s.used for s in shelf_of(shelves(ledger_of("2036"), struck))}["TPG 321"] == 1
 
 
 def test_an_insert_nobody_counted_is_not_called_plenty(called):
-    line = next(s for s in shelf_of([longer(called, LARGE)]) if s.insert == LARGE.insert)
+    line = next(s for s in shelf_of(shelves(longer(called, LARGE))) if s.insert == LARGE.insert)
     assert (line.edges, line.left) == (0, 0)
 
 
-def test_the_shop_s_machine_is_the_one_stated_last(ledger_of, called):
-    south = replace(NORTH, name="south")
-    assert last_machine([ledger_of("2036")]).name == "north" and last_machine([ledger_of("2047")]) is None
-    assert last_machine([longer(called, south), ledger_of("2036")]).name == "south"
+def test_the_machine_of_a_job_is_the_one_stated_last(ledger_of, called):
+    assert stated_on_job(ledger_of("2036"), frozenset()).machine.name == "north"
+    assert stated_on_job(ledger_of("2047"), frozenset()) is None
+    both = longer(called, replace(NORTH, name="south"))
+    assert stated_on_job(both, frozenset()).machine.name == "south"
+    assert stated_on_job(both, frozenset({both[-1].seq})).machine.name == "north"
 
 
 # -- set-up and run ----------------------------------------------------------------------------------------------------

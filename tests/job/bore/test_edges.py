@@ -7,7 +7,7 @@ import pytest
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.bore.tools import shelf_of
+from redline_bore.job.bore.tools import shelf_of, shelf_of_job
 from redline_bore.job.kinds.bore import BarSet, EdgeTurned, InsertShelved, MachineStated
 from tests.job.benches import after, one_typed
 
@@ -24,7 +24,7 @@ def test_the_insert_in_the_bar_is_the_one_that_is_marked():
         record(2, BarSet(insert="b", nose_radius_mm=0.4, rake="positive", feed_mm=0.1, rpm=300.0)),
         record(3, EdgeTurned(insert="a")),
     ]
-    found = {line.insert: line for line in shelf_of([ledger], "b")}
+    found = {line.insert: line for line in shelf_of([shelf_of_job(ledger, frozenset())], "b")}
     assert not found["a"].in_bar and found["b"].in_bar
     assert (found["a"].edges, found["a"].used, found["a"].left) == (6, 1, 5) and found["b"].left == 0
 

@@ -15,6 +15,7 @@ from redline_bore.job.finish import plateau
 from redline_bore.job.finish.finding import next_spot
 from redline_bore.job.finish.judgement import (
     Side,
+    Twins,
     counting_traces,
     finish_of,
     finish_windows,
@@ -22,8 +23,9 @@ from redline_bore.job.finish.judgement import (
     spots_of,
     strokes_had,
     texture_at,
+    traced_on_job,
     traces_before,
-    twins_of,
+    twin_places,
 )
 from redline_bore.job.hone.steps import PEAKS_ONLY, stones_of
 from redline_bore.job.kinds.book_in import PracticeChosen
@@ -232,10 +234,10 @@ def test_two_walls_of_one_ra_are_shown_for_what_they_are(on, state_of):
     ra = texture_at(on(traced(strokes=12.0)).finishing.traces[0]).Ra
     plain = texture_at(on(traced(2, TrueTexture(1.0, 0.01, 400.0), seed=5)).finishing.traces[0]).Ra
     peaky = traced(2, TrueTexture(ra / plain, 0.01, 400.0), seed=5)  # ground without grooves, of the same Ra
-    twins = twins_of(on(traced(strokes=12.0), peaky))
+    twins = twin_places(on(traced(strokes=12.0), peaky))
     assert twins is not None and twins.times > 1.5 and twins.second_job == "2036"
-    assert twins_of(on(traced(strokes=12.0))) is None
-    assert twins_of(state_of("2036"), [state_of("2029")]) is not None
+    assert twin_places(on(traced(strokes=12.0))) is None
+    assert twin_places(state_of("2036"), [traced_on_job(state_of("2029"))]) is not None
 
 
 # -- the plateau ---------------------------------------------------------------------------------------------------
@@ -243,7 +245,7 @@ def test_two_walls_of_one_ra_are_shown_for_what_they_are(on, state_of):
 
 def test_the_forecast_finds_what_the_strokes_take_and_reaches_the_windows(state_of):
     state = state_of("2036")
-    found = plateau.foretold(state, 1, [state_of("2029")])
+    found = plateau.foretold(state, 1, plateau.twice_traced(state_of("2029")))
     assert (
         len(found.rate.pairs) == 6 and found.rate.low_um < 0.0150 < found.rate.high_um
     )  # the made-up wall's own figure
@@ -259,7 +261,7 @@ def test_the_forecast_finds_what_the_strokes_take_and_reaches_the_windows(state_
 
 def test_before_the_plateau_it_says_how_many_strokes_and_what_they_take(on, state_of):
     state = on(traced(wall=TrueTexture(0.58, 1.70, 60.0, takes_um=0.0150, fine_um=0.17)))
-    found = plateau.foretold(state, 1, [state_of("2029")])
+    found = plateau.foretold(state, 1, plateau.twice_traced(state_of("2029")))
     page = finish_page_advice.plateau_page(state, 1, found, "", False, MM)
     assert "more plateau strokes" in page.sentence and found.stop_at > 0
     assert any(line.label.startswith("Rvk after") for line in page.figures)
@@ -278,11 +280,11 @@ def test_one_pair_is_a_guess_and_more_draw_the_spread_in(on, state_of):
     two = plateau.rate_from(on(), [plateau.Pair("1", c, 10.0, 0.15 + 0.001 * c, 0.1) for c in (1, 2, 3, 4)])
     assert one.high_um - one.low_um > two.high_um - two.low_um and one.um == pytest.approx(0.015)
     assert two.low_um < 0.0152 < two.high_um and "jobs 1" in two.source
-    only = plateau.pairs_of([state_of("2036")], state_of("2036"))
+    only = plateau.pairs_of(plateau.twice_traced(state_of("2036")))
     assert [(p.cylinder, p.strokes) for p in only] == [(1, 12.0), (2, 12.0)]
     like = state_of("2029")
     other = replace(like.book_in, block=replace(like.book_in.block, material="ductile_iron"))
-    assert plateau.pairs_of([like], but(like, booking={"book_in": other})) == ()  # another metal
+    assert plateau.plateau_key(like) != plateau.plateau_key(but(like, booking={"book_in": other}))  # another metal
 
 
 def test_unreachable_is_said_with_the_coarser_step_and_whether_the_size_allows_it(on):
@@ -451,8 +453,13 @@ def test_the_plateau_page_in_every_place_a_wall_can_stand(on):
 
 
 def test_probability_and_twins_are_told(on, state_of):
-    state = state_of("2036")
-    page = finish_page_advice.paper_page(state, 1, twins_of(state, [state_of("2029")]), MM)
+    state, other = state_of("2036"), state_of("2029")
+    places = twin_places(state, [traced_on_job(other)])
+    first = next(t for t in state.finishing.traces if t.seq == places.first)
+    second = next(
+        t for t in (other if places.second_job == "2029" else state).finishing.traces if t.seq == places.second
+    )
+    page = finish_page_advice.paper_page(state, 1, Twins(first, second, places.times, places.second_job), MM)
     assert any("Ra alone would call them alike" in c for c in page.changes)
     alone = finish_page_advice.paper_page(on(traced(strokes=12.0)), 1, None, MM)
     assert not any("alike" in c for c in alone.changes)

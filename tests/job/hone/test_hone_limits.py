@@ -117,12 +117,18 @@ def test_a_load_is_spread_over_the_stone_only_where_it_travelled():
 
 
 def test_other_jobs_of_the_same_metal_are_ranked_by_engine_then_bore(state_of):
-    state = state_of("2036")
-    found = stock_ledger._family(state, (state, state_of("2029"), state_of("2044")))
-    assert state.number not in {r.number for r in found}
-    from redline_bore.job.hone.stock_ledger import metal_of
-
-    assert all(metal_of(state_of(r.number)) == metal_of(state) for r in found)
+    state, rates = state_of("2036"), (stock_ledger.StepRate("rough", "vitrified 150", 0.004),)
+    bore, engine = state.block.bore_mm, state.book_in.engine
+    jobs = [
+        stock_ledger.HonedOnJob("9", "far", bore + 20.0, rates), stock_ledger.HonedOnJob("8", "near", bore + 1.0, rates),
+        stock_ledger.HonedOnJob("7", engine, bore + 40.0, rates), stock_ledger.HonedOnJob("6", engine, bore, rates),
+        stock_ledger.HonedOnJob(state.number, engine, bore, rates),
+    ]  # fmt: skip
+    assert [r.number for r in stock_ledger._family(state, jobs)] == [
+        "7",
+        "8",
+        "9",
+    ]  # the newest of each engine, and never itself
 
 
 WINDOW = ClearanceWindow(0.06, 0.09, "sheet")

@@ -13,7 +13,7 @@ from redline_bore.job.hone.load import BesideGauge, Dwell, picture_of
 from redline_bore.job.hone.model import forecast, learned_of
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import kinematics_of
-from redline_bore.job.hone.stock_ledger import ledger_csv, ledger_of
+from redline_bore.job.hone.stock_ledger import honed_on_job, ledger_csv, ledger_of
 from redline_bore.job.hone.ways_out import Out, ways_out
 from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.call import DecisionTaken
@@ -189,7 +189,8 @@ def test_the_ledger_adds_up_and_knows_who_what_and_how_warm(set_up, shipped):
 
 
 def test_earlier_jobs_in_the_same_metal_are_compared(set_up, shipped, state_of):
-    found = ledger_of(fold(set_up, shipped), [state_of("2036"), state_of("2044"), state_of("2047")])
+    found = ledger_of(fold(set_up, shipped), [honed_on_job(state_of("2036")), honed_on_job(state_of("2044"))])
+    assert honed_on_job(state_of("2047")) is None
     assert [f.number for f in found.family][0] == "2044" or [f.number for f in found.family][0] == "2036"
     assert {f.number for f in found.family} == {"2036", "2044"} and all(f.rate_mm > 0.0 for f in found.family)
     assert "No earlier job" in " ".join(

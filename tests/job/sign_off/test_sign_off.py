@@ -238,26 +238,29 @@ def test_the_finish_goes_out_as_csv(state_of):
 # -- what it teaches -----------------------------------------------------------------------------------------------
 
 
+def taught(*states):
+    return [x for x in map(learned.taught_on_job, states) if x is not None]
+
+
 def test_a_signed_job_teaches_its_family(state_of):
-    states = [state_of(n) for n in ("2029", "2036", "2044")]
-    lessons = learned.family_lessons(states, "upright twin")
+    states = [state_of(n) for n in ("2044", "2036")]
+    lessons = learned.family_lessons(taught(*states))
     assert {x.what for x in lessons} == {RATE, TOOL, OVER_TOP, OVER_BOTTOM, STROKES, REACHED}
     assert all(x.jobs == ("2036",) for x in lessons)
     strokes = lesson_of(lessons, STROKES)
     assert (strokes.mean, strokes.sd, strokes.count) == (12.0, 0.0, 2)
     rk = lesson_of(lessons, REACHED, "Rk")
     assert rk.count == 6 and rk.sd > 0 and 0.6 < rk.mean < 1.4
-    assert learned.family_lessons(states, "railcar B, opposed twin") == ()  # not signed
-    assert learned.family_lessons(states, "unheard of") == ()
+    assert taught(state_of("2044")) == [] and learned.family_lessons(()) == ()  # not signed
 
 
 def test_a_job_that_is_open_again_teaches_nothing_until_it_is_signed(reopened):
-    assert learned.family_lessons([reopened()], "upright twin") == ()
-    assert learned.family_lessons([reopened(StepStamped(step="sign_off", initials="RM"))], "upright twin")
+    assert learned.family_lessons(taught(reopened())) == ()
+    assert learned.family_lessons(taught(reopened(StepStamped(step="sign_off", initials="RM"))))
 
 
 def test_lessons_are_told_with_spread_and_the_jobs_they_are_from(state_of):
-    lessons = learned.family_lessons([state_of("2036")], "upright twin")
+    lessons = learned.family_lessons(taught(state_of("2036")))
     told = [lesson_words(x, MM) for x in lessons]
     assert "plateau strokes, brush 600: 12, alike each time (2 in job 2036)" in told
     assert any(t.startswith("finish reached, Rk: ") and "±" in t and "µm" in t for t in told)
@@ -288,9 +291,9 @@ def test_the_next_job_of_the_family_begins_from_what_it_taught(state_of):
 
 def test_a_rate_is_kept_at_roughing_load_and_used_at_the_load_that_is_set(state_of):
     signed = state_of("2036")
-    plain = lesson_of(learned.family_lessons([signed], "upright twin"), RATE)
+    plain = lesson_of(learned.family_lessons(taught(signed)), RATE)
     halved = but(signed, honing={"checks": tuple(replace(c, load=c.load / 2) for c in signed.honing.checks)})
-    assert lesson_of(learned.family_lessons([halved], "upright twin"), RATE).mean == pytest.approx(2 * plain.mean)
+    assert lesson_of(learned.family_lessons(taught(halved)), RATE).mean == pytest.approx(2 * plain.mean)
     lesson = Lesson(RATE, "vitrified 150", 0.003, None, 1, ("2036",))
     base = but(state_of("2044"), honing={"checks": ()}, booking={"lessons": (lesson,)})
     light = but(base, honing={"run": replace(base.honing.run, load=base.honing.run.load / 2)})

@@ -10,6 +10,7 @@ from redline_bore.job.book_in.draft import (
     empty_draft,
     in_other_units,
 )
+from redline_bore.job.book_in.family_settings import set_on
 
 
 @pytest.fixture
@@ -65,7 +66,7 @@ def test_half_a_card_is_no_block_yet(shipped):
 @pytest.mark.parametrize("number", ["2041", "2036", "2047"])
 def test_a_job_goes_into_the_card_and_out_again_unchanged(state_of, number):
     state = state_of(number)
-    draft = draft_of(state)
+    draft = draft_of(set_on(state))
     assert set(draft) == {f.name for f in FIELDS}
     again = book_in_from_draft(draft)
     assert again.block.bore_mm == pytest.approx(state.block.bore_mm, abs=1e-9)

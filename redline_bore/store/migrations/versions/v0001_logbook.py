@@ -3,6 +3,8 @@
 import sqlalchemy as sa
 from alembic import op
 
+from redline_bore.store.migrations.guards import guard
+
 revision = "0001"
 down_revision = None
 
@@ -39,8 +41,4 @@ def upgrade() -> None:
         sa.Column("value", sa.Text, nullable=False),
     )
     for table in ("entry", "shop_figure"):
-        for act in ("UPDATE", "DELETE"):
-            op.execute(
-                f"CREATE TRIGGER {table}_no_{act.lower()} BEFORE {act} ON {table} "
-                f"BEGIN SELECT RAISE(ABORT, 'nothing in a ledger is changed or deleted'); END"
-            )
+        guard(table)

@@ -3,6 +3,8 @@
 import sqlalchemy as sa
 from alembic import op
 
+from redline_bore.store.migrations.guards import guard
+
 revision = "0002"
 down_revision = "0001"
 
@@ -14,8 +16,4 @@ def upgrade() -> None:
         sa.Column("media", sa.String, nullable=False),
         sa.Column("data", sa.LargeBinary, nullable=False),
     )
-    for act in ("UPDATE", "DELETE"):
-        op.execute(
-            f"CREATE TRIGGER photo_no_{act.lower()} BEFORE {act} ON photo "
-            f"BEGIN SELECT RAISE(ABORT, 'nothing in a ledger is changed or deleted'); END"
-        )
+    guard("photo")

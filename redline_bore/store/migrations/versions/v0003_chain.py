@@ -4,24 +4,23 @@ import sqlalchemy as sa
 from alembic import op
 
 from redline_bore.store.chain import link
+from redline_bore.store.migrations.guards import guard, unguard
 
 revision = "0003"
 down_revision = "0002"
 
+_LINKED = sa.text("UPDATE entry SET hash = :hash WHERE job_id = :job_id AND seq = :seq")
 _COLUMNS = "job_id, seq, at, person, instrument, block_c, typed, version, body"
 
 
 def upgrade() -> None:
     connection = op.get_bind()
-    op.execute("DROP TRIGGER entry_no_update")
+    unguard("entry", "UPDATE")
     op.add_column("entry", sa.Column("hash", sa.String, nullable=False, server_default=""))
     job, before = None, ""
     for row in connection.exec_driver_sql(f"SELECT {_COLUMNS} FROM entry ORDER BY job_id, seq").fetchall():
         if row[0] != job:
             job, before = row[0], ""
         before = link(before, *row[1:])
-        connection.exec_driver_sql("UPDATE entry SET hash = ? WHERE job_id = ? AND seq = ?", (before, row[0], row[1]))
-    op.execute(
-        "CREATE TRIGGER entry_no_update BEFORE UPDATE ON entry "
-        "BEGIN SELECT RAISE(ABORT, 'nothing in a ledger is changed or deleted'); END"
-    )
+        connection.execute(_LINKED, {"hash": before, "job_id": row[0], "seq": row[1]})
+    guard("entry", ("UPDATE",))

@@ -3,6 +3,8 @@
 import sqlalchemy as sa
 from alembic import op
 
+from redline_bore.store.migrations.guards import guard
+
 revision = "0004"
 down_revision = "0003"
 
@@ -16,8 +18,4 @@ def upgrade() -> None:
         sa.Column("job_id", sa.Integer, sa.ForeignKey("job.id"), nullable=False),
         sa.Column("aside", sa.Boolean, nullable=False),
     )
-    for act in ("UPDATE", "DELETE"):
-        op.execute(
-            f"CREATE TRIGGER job_aside_no_{act.lower()} BEFORE {act} ON job_aside "
-            f"BEGIN SELECT RAISE(ABORT, 'nothing in a logbook is changed or deleted'); END"
-        )
+    guard("job_aside")

@@ -38,11 +38,11 @@ class ShelfView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        lines = self.session.desk.shelf(self.session.job)
+        lines = self.session.desk.shelf(self.session.opened)
         return "; ".join(f"{s.insert}, {_edges_words(s)}" for s in lines) or "no insert is on the shelf yet"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
-        px, lines = pencil.px, self.session.desk.shelf(self.session.job)
+        px, lines = pencil.px, self.session.desk.shelf(self.session.opened)
         pencil.heading(px(4), px(6), "Inserts", "edges counted over all jobs")
         top, foot = area.top() + px(44), px(190)
         if not lines:

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout
 
 from redline_bore.job.card import Advice
-from redline_bore.job.finish.judgement import Twins, spot_name, texture_at, twins_of
+from redline_bore.job.finish.judgement import Twins, spot_name, texture_at
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.finishing import WallTrace
 from redline_bore.job.words import finish_pages as finish_page_advice
@@ -119,7 +119,7 @@ class PaperPage(StepPage):
         state = self.session.job
         if self._for != (state.number, state.last_seq):
             self._for = (state.number, state.last_seq)
-            self._twins = twins_of(state, self.session.desk.jobs_with("trace_booked"))
+            self._twins = self.session.desk.twins(state)
         return self._twins
 
     def advice(self) -> Advice:

@@ -90,7 +90,7 @@ class PlateauPage(ForecastPage[PlateauForecast]):
 
     def prepared(self, state: JobState, cylinder: int) -> Callable[[Tick], PlateauForecast]:
         """The forecast, from this job's traces and the pairs of every job."""
-        others = self.session.desk.jobs_with("trace_booked")
+        others = self.session.desk.twice_traced(state)
         return lambda tick: foretold(state, cylinder, others, tick)
 
     def advice(self) -> Advice:

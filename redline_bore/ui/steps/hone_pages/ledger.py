@@ -121,7 +121,7 @@ class LedgerPage(StepPage):
     def found(self) -> Ledger:
         state = self.session.job
         if self._found is None or self._found[0] is not state:
-            self._found = (state, ledger_of(state, self.session.desk.families()))
+            self._found = (state, ledger_of(state, self.session.desk.honed_alike(state)))
         return self._found[1]
 
     def advice(self) -> Advice:

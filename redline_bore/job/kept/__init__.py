@@ -1,0 +1,1 @@
+"""What a job leaves for others to find without folding its ledger: its line in the list, and what it taught and set."""

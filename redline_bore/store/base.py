@@ -1,0 +1,188 @@
+"""Where a logbook stands: what a file and a server do each in their own way."""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+from abc import ABC, abstractmethod
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+
+import sqlalchemy as sa
+from sqlalchemy.exc import DatabaseError, IntegrityError
+
+from redline_bore.core.errors import BenchError, EnvironmentTrouble, LogbookBusy, LogbookGone
+from redline_bore.store.places import default_logbook
+from redline_bore.store.quick_read import connected, text_of, version_of
+from redline_bore.store.schema import SCHEMA_VERSION
+
+BUSY_S = 2.0  # how long another program is waited for
+
+
+class Base(ABC):
+    """A place that holds a logbook. where: as it is told to people. read_only: nothing can be booked there."""
+
+    where: str
+    engine: sa.Engine
+    read_only: bool = False
+    version: str  # of its tables; empty: it has none yet
+
+    @property
+    def new(self) -> bool:
+        """It holds nothing yet."""
+        return not self.version
+
+    @property
+    def current(self) -> bool:
+        """Its tables are those of this program."""
+        return self.version == SCHEMA_VERSION
+
+    @contextmanager
+    def told(self) -> Iterator[None]:
+        """Turn what the database, the disk or the network says into a sentence. Raises LogbookBusy, EnvironmentTrouble."""
+        try:
+            yield
+        except (IntegrityError, BenchError):
+            raise
+        except (DatabaseError, sqlite3.Error, UnicodeDecodeError, OSError) as error:
+            raise self.trouble(error) from error
+
+    @abstractmethod
+    def trouble(self, error: Exception) -> EnvironmentTrouble:
+        """What an error of the place comes to."""
+
+    def opened(self) -> None:  # noqa: B027  (a server need not be known again)
+        """Note what place this is, so that another in its stead is noticed."""
+
+    def still_there(self) -> None:  # noqa: B027
+        """Raises LogbookGone where it is not the place that was opened."""
+
+    def hold(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027  (a file is held whole)
+        """Keep every other bench from booking into this job until the transaction ends."""
+
+    @abstractmethod
+    def next_turn(self, connection: sa.Connection) -> int:
+        """The turn of a booking: larger than that of any before it."""
+
+    def say(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027
+        """Tell the other benches, once it is kept, that something was booked into a job."""
+
+    @abstractmethod
+    def damage(self, connection: sa.Connection) -> tuple[str, ...]:
+        """What the database finds wrong with its own pages and indexes, a sentence each."""
+
+    @abstractmethod
+    def keep_copy(self) -> None:
+        """Keep a copy of the logbook as it is, before its tables are changed."""
+
+    @abstractmethod
+    def words(self, connection: sa.Connection, job_id: int, words: str) -> None:
+        """Put what a job is searched by into the full text index."""
+
+    @abstractmethod
+    def holding(self, word: str, line: sa.Table) -> sa.ColumnElement[bool]:
+        """That a job holds a word in its number, owner, engine or notes."""
+
+
+class SqliteFile(Base):
+    """A logbook in a file of this machine. WAL with full synchronisation: what was committed is on the disk."""
+
+    def __init__(self, path: Path, make: bool = True) -> None:
+        self.path, self.where = path, str(path)
+        if not make and not path.exists():
+            raise EnvironmentTrouble(f"There is no logbook {path}; nothing was made")
+        self.version = version_of(path)
+        with self.told():
+            _private(path)
+        self.read_only = not os.access(path, os.W_OK) or not os.access(path.parent, os.W_OK)
+        self.engine = sa.create_engine("sqlite://", creator=self._connected, poolclass=sa.QueuePool, pool_size=3)
+        sa.event.listen(self.engine, "begin", _begin)
+        self._files: tuple[tuple[int, int], ...] = ()
+
+    def _connected(self) -> sqlite3.Connection:
+        if self.read_only:
+            return connected(self.path)
+        connection = sqlite3.connect(str(self.path), timeout=BUSY_S, check_same_thread=False)
+        connection.text_factory = text_of
+        connection.isolation_level = None  # transactions are begun below, not by the driver
+        for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON"):
+            connection.execute(f"PRAGMA {pragma}")
+        return connection
+
+    def trouble(self, error: Exception) -> EnvironmentTrouble:
+        said = error.orig if isinstance(error, DatabaseError) else error
+        if isinstance(error, OSError):
+            said = error.strerror or error  # type: ignore[assignment]
+        if isinstance(error, DatabaseError) and ("locked" in str(said) or "busy" in str(said)):
+            return LogbookBusy(f"Another program holds the logbook {self.path}. Nothing was booked; try it again")
+        return EnvironmentTrouble(f"The logbook {self.path} cannot be used: {said}. Nothing was booked")
+
+    def opened(self) -> None:
+        if self.read_only:
+            return
+        with self.engine.begin() as connection:  # the log is there as long as somebody has it open
+            connection.exec_driver_sql("SELECT 1 FROM job LIMIT 1").fetchall()
+            self._files = self._seen()
+
+    def _seen(self) -> tuple[tuple[int, int], ...]:
+        """What the file and its log are."""
+        found = (os.stat(path) for path in (self.path, f"{self.path}-wal"))
+        return tuple((f.st_dev, f.st_ino) for f in found)
+
+    def still_there(self) -> None:
+        try:
+            seen = self._seen()
+        except OSError:
+            seen = ()
+        if seen != self._files:
+            raise LogbookGone(
+                f"The logbook {self.path} is not there any more, or another file stands in its place. Nothing was booked into it"
+            )
+
+    def next_turn(self, connection: sa.Connection) -> int:
+        return int(connection.exec_driver_sql("SELECT coalesce(max(turn), 0) + 1 FROM job_line").scalar() or 1)
+
+    def damage(self, connection: sa.Connection) -> tuple[str, ...]:
+        found = [str(row[0]) for row in connection.exec_driver_sql("PRAGMA integrity_check(20)")]
+        return tuple(line for line in found if line != "ok")
+
+    def keep_copy(self) -> None:
+        stamp = datetime.now(UTC).strftime("%Y%m%d-%H%M%S")
+        copy = self.path.with_name(f"{self.path.stem}-before-upgrade-{stamp}{self.path.suffix}")
+        with self.told():
+            os.close(os.open(copy, os.O_CREAT | os.O_RDWR, 0o600))
+            source, target = sqlite3.connect(str(self.path)), sqlite3.connect(str(copy))
+            try:
+                source.backup(target)
+            finally:
+                source.close()
+                target.close()
+
+    def words(self, connection: sa.Connection, job_id: int, words: str) -> None:
+        connection.exec_driver_sql("DELETE FROM job_words WHERE rowid = ?", (job_id,))
+        connection.exec_driver_sql("INSERT INTO job_words (rowid, words) VALUES (?, ?)", (job_id, words))
+
+    def holding(self, word: str, line: sa.Table) -> sa.ColumnElement[bool]:
+        if len(word) < 3:  # the index knows three letters and more
+            return sa.or_(*(line.c[n].icontains(word, autoescape=True) for n in ("number", "owner", "engine", "notes")))
+        quoted = '"{}"'.format(word.replace('"', '""'))
+        return line.c.job_id.in_(sa.text("SELECT rowid FROM job_words WHERE job_words MATCH :w").bindparams(sa.bindparam("w", quoted, unique=True)))  # fmt: skip
+
+
+def _begin(connection: sa.Connection) -> None:
+    writes = connection.get_execution_options().get("writes", False)
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
+
+
+def _private(path: Path) -> None:
+    """Make the file, and its own folder, for nobody but the person whose they are; no other folder is made."""
+    if path.exists():
+        return
+    if not path.parent.exists():
+        if path.parent.parent.exists() or path == default_logbook():
+            path.parent.mkdir(mode=0o700, parents=True)
+        else:
+            raise EnvironmentTrouble(f"There is no folder {path.parent}; nothing was made")
+    os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))

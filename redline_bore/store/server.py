@@ -1,0 +1,85 @@
+"""A logbook on a PostgreSQL server that the shop names: several benches book into it at once."""
+
+from __future__ import annotations
+
+import sqlalchemy as sa
+from sqlalchemy.engine import make_url
+from sqlalchemy.exc import ArgumentError, DBAPIError
+
+from redline_bore.core.errors import EnvironmentTrouble, InputError, LogbookBusy, ServerAway
+from redline_bore.store.base import Base
+
+CONNECT_S = 4  # how long a server is waited for
+HELD_MS = 5000  # how long another bench that books into the same job is waited for
+CHANNEL = "redline_bore"
+MAY_NOT = "42501"
+HELD = ("55P03", "57014", "40P01", "40001")  # another bench holds it: wait for a lock, deadlock, serialisation
+
+
+class PostgresServer(Base):
+    """The logbook in a database of a server. Benches append and read; what else they may not, the database itself refuses."""
+
+    def __init__(self, url: str) -> None:
+        try:
+            made = make_url(url.replace("postgres://", "postgresql://", 1)).set(drivername="postgresql+psycopg")
+        except (ArgumentError, ValueError) as error:
+            raise InputError(f"{url} is no address of a server; like postgresql://shop-server/redline") from error
+        self.where = made.set(drivername="postgresql").render_as_string(hide_password=True)
+        self.url = made
+        options = f"-c lock_timeout={HELD_MS} -c timezone=UTC"
+        self.engine = sa.create_engine(
+            made, pool_pre_ping=False, pool_size=3, connect_args={"connect_timeout": CONNECT_S, "options": options, "application_name": "redline-bore"}
+        )  # fmt: skip
+        try:
+            with self.told(), self.engine.connect() as connection:
+                self.version = self._version(connection)
+        except BaseException:
+            self.engine.dispose()
+            raise
+
+    def _version(self, connection: sa.Connection) -> str:
+        """Of the tables there; empty where there are none. Raises EnvironmentTrouble where they are another program's."""
+        names = set(sa.inspect(connection).get_table_names())
+        if names and "alembic_version" not in names:
+            raise EnvironmentTrouble(f"The database {self.where} is another program's; nothing in it was touched")
+        row = connection.exec_driver_sql("SELECT version_num FROM alembic_version").first() if names else None
+        return "" if row is None else str(row[0])
+
+    def trouble(self, error: Exception) -> EnvironmentTrouble:
+        said = str(error.orig if isinstance(error, DBAPIError) else error).strip().splitlines()[0:1]
+        state = getattr(getattr(error, "orig", None), "sqlstate", None)
+        if state in HELD:
+            return LogbookBusy(f"Another bench books into the logbook {self.where}. Nothing was booked; try it again")
+        if state == MAY_NOT:
+            return EnvironmentTrouble(
+                f"The server does not let this bench do that in {self.where}: {''.join(said)}. Whoever keeps the server makes it ready by "
+                f"redline-bore prepare, and makes this login a member of the benches"
+            )
+        lost = isinstance(error, DBAPIError) and (
+            error.connection_invalidated or state is None or state[:2] in ("08", "57")
+        )
+        kind = ServerAway if lost else EnvironmentTrouble
+        return kind(f"The logbook {self.where} cannot be used: {''.join(said)}. Nothing was booked")
+
+    def hold(self, connection: sa.Connection, job_id: int) -> None:
+        connection.exec_driver_sql("SELECT pg_advisory_xact_lock(%s)", (job_id,))
+
+    def next_turn(self, connection: sa.Connection) -> int:
+        return int(connection.exec_driver_sql("SELECT nextval('booking_turn')").scalar() or 1)
+
+    def say(self, connection: sa.Connection, job_id: int) -> None:
+        connection.exec_driver_sql("SELECT pg_notify(%s, %s)", (CHANNEL, str(job_id)))
+
+    def damage(self, connection: sa.Connection) -> tuple[str, ...]:
+        """A server checks its own pages; the entries' hashes are checked one by one wherever they lie."""
+        connection.exec_driver_sql("SELECT 1")
+        return ()
+
+    def keep_copy(self) -> None:
+        """A server's own backups are its keeper's; nothing is copied here."""
+
+    def words(self, connection: sa.Connection, job_id: int, words: str) -> None:
+        """The index of the server follows the columns by itself."""
+
+    def holding(self, word: str, line: sa.Table) -> sa.ColumnElement[bool]:
+        return sa.or_(*(line.c[n].icontains(word, autoescape=True) for n in ("number", "owner", "engine", "notes")))

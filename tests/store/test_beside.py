@@ -1,0 +1,174 @@
+"""What stands beside the ledgers: written with the entries, the same when made anew, found without folding anything."""
+
+import sqlite3
+
+import pytest
+
+from redline_bore.desk.desk import Desk
+from redline_bore.job.book_in.family_settings import set_on
+from redline_bore.job.bore.tools import cut_on_job, shelf_of_job, stated_on_job
+from redline_bore.job.kept.line import line_of
+from redline_bore.job.kept.models import CUT, MODELS, SET, SHELF, STATED, TAUGHT, kept_of
+from redline_bore.job.kinds.bore import EdgeTurned
+from redline_bore.job.kinds.finish import TraceBooked
+from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.sign_off import StepStamped
+from redline_bore.job.sign_off.learned import taught_on_job
+from redline_bore.store.job_list import Asked
+from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.rebuild import rebuild
+
+NUMBERS = ("2029", "2036", "2041", "2044", "2047")
+
+
+@pytest.mark.parametrize("number", NUMBERS)
+def test_what_is_kept_of_a_job_is_what_its_state_says(shared, state_of, ledger_of, number):
+    state, job = state_of(number), shared.job_id(number)
+    for kept in kept_of(state, ledger_of(number)):
+        model = next(m for m in MODELS if m.name == kept.name)
+        rows = [row for row in shared.kept(model, kept.key) if row.job_id == job] if kept.key else []
+        assert [row.said for row in rows] == ([] if kept.plain is None else [model.read(kept.plain)]), kept.name
+        assert kept.key or not any(row.job_id == job for row in shared.kept(model)), kept.name
+    line = shared.lines([job])[0]
+    told = line_of(state, ledger_of(number))
+    assert (line.number, line.done, line.people, line.machines) == (number, told.done, told.people, told.machines)
+
+
+def test_what_is_read_back_is_what_was_kept(shared, state_of, ledger_of):
+    one = {m: {row.number: row.said for row in shared.kept(m)} for m in MODELS}
+    assert one[SET]["2041"] == set_on(state_of("2041")) and one[CUT]["2036"] == cut_on_job(state_of("2036"))
+    assert one[TAUGHT] == {n: x for n in NUMBERS if (x := taught_on_job(state_of(n))) is not None}
+    assert one[SHELF]["2044"] == shelf_of_job(ledger_of("2044"), frozenset())
+    assert shared.newest_kept(STATED) == max((stated_on_job(ledger_of(n), frozenset()) for n in ("2036", "2044")), key=lambda x: x.at)  # fmt: skip
+
+
+def test_made_anew_it_is_the_same_and_what_was_spoilt_is_told(logbook, demo_path):
+    assert rebuild(logbook) == rebuild(logbook) and rebuild(logbook).other == ()
+    with sqlite3.connect(demo_path) as raw:
+        raw.execute("UPDATE job_line SET owner = 'Nobody', models = 0 WHERE number = '2036'")
+        raw.execute("UPDATE job_kept SET body = '{}' WHERE name = 'cut' AND job_id = ?", (logbook.job_id("2044"),))
+        raw.execute("UPDATE job_line SET models = 0 WHERE number = '2029'")
+    assert len(logbook.outdated()) == 2
+    ticks = []
+    found = rebuild(logbook, lambda done, of: ticks.append((done, of)), all_of_them=False)
+    assert found.jobs == 2 and found.other == ("2036",) and ticks == [(1, 2), (2, 2)] and not logbook.outdated()
+    assert rebuild(logbook).other == ("2044",) and logbook.jobs("marigold")[0].number == "2036"
+
+
+def test_a_rebuild_that_is_broken_off_goes_on_where_it_was(logbook, demo_path):
+    with sqlite3.connect(demo_path) as raw:
+        raw.execute("UPDATE job_line SET models = 0")
+
+    def stop(done, _of):
+        if done == 2:
+            raise KeyboardInterrupt
+
+    with pytest.raises(KeyboardInterrupt):
+        rebuild(logbook, stop, all_of_them=False)
+    assert len(logbook.outdated()) == 3 and rebuild(logbook, all_of_them=False).jobs == 3
+
+
+def test_a_job_whose_opening_is_damaged_keeps_a_line_and_teaches_nothing(logbook, demo_path):
+    with sqlite3.connect(demo_path) as raw:
+        raw.execute("DROP TRIGGER entry_no_update")
+        raw.execute("UPDATE entry SET body = '{' WHERE seq = 1 AND job_id = ?", (logbook.job_id("2036"),))
+    rebuild(logbook)
+    assert [row.number for row in logbook.kept(TAUGHT)] == ["2029"] and {x.number for x in logbook.jobs()} == set(
+        NUMBERS
+    )
+
+
+def test_the_figures_of_the_shop_stand_once_for_all_jobs(logbook, demo_path, state_of):
+    with sqlite3.connect(demo_path) as raw:
+        assert raw.execute("SELECT count(*) FROM figure_set").fetchone()[0] == 1
+        assert max(raw.execute("SELECT length(body) FROM entry WHERE kind = 'job_opened'").fetchall())[0] < 3000
+        raw.execute("DROP TRIGGER figure_set_no_update")
+        raw.execute("UPDATE figure_set SET body = replace(body, '0.2', '0.3')")
+    book = Logbook(demo_path)
+    first = book.ledger(book.job_id("2041"))[0]
+    assert first.entry.kind == "entry_damaged" and "figures" in first.entry.why  # never believed
+    book.close()
+
+
+def test_a_booking_leaves_beside_it_what_it_changes(demo_path, shipped):
+    book = Logbook(demo_path)
+    desk = Desk(lambda: book, shipped, "KT")
+    job = desk.open("2044")
+    before = {s.insert: s.used for s in desk.shelf(job)}
+    job.book(EdgeTurned(insert="TPG 321"))
+    assert {s.insert: s.used for s in desk.shelf(job)}["TPG 321"] == before["TPG 321"] + 1
+    desk.look_at_shelf_anew()
+    assert {s.insert: s.used for s in desk.shelf(job)}["TPG 321"] == before["TPG 321"] + 1
+    line = book.lines([job.job_id])[0]
+    assert line.people[0] == "KT" and book.newest_entry()[:2] == (job.job_id, job.records[-1].seq)
+    assert rebuild(book).other == ()
+    job.strike(job.records[-1].seq)
+    assert {s.insert: s.used for s in desk.shelf(job)} == before and rebuild(book).other == ()
+    book.close()
+
+
+def test_a_booking_without_a_desk_leaves_it_too(shared, shipped):
+    job = shared.job_id("2041")
+    shared.append(job, 0, [Draft(StepStamped(step="call", initials="KT"), "KT")])
+    assert shared.lines([job])[0].done[-1] == "call" and rebuild(shared).other == ()
+    assert fold(shared.ledger(job), shipped).signing.stamps[-1].step == "call"
+
+
+def test_a_trace_is_found_by_its_place(shared, ledger_of):
+    traces = [r for r in ledger_of("2036") if isinstance(r.entry, TraceBooked)]
+    assert shared.entries(shared.job_id("2036"), [r.seq for r in traces]) == tuple(traces)
+    assert shared.entries(shared.job_id("2036"), [9999]) == ()
+
+
+# -- the list ----------------------------------------------------------------------------------------------------------
+
+
+def numbers(shared, **asked):
+    return [x.number for x in shared.lines(shared.job_ids(Asked(**asked)))]
+
+
+@pytest.mark.parametrize(
+    ("asked", "wanted"),
+    [
+        ({}, ["2041", "2047", "2044", "2036", "2029"]),
+        ({"search": "marigold"}, ["2036"]),
+        ({"search": "twin 2036"}, ["2036"]),
+        ({"search": "36"}, ["2036"]),  # two letters: no index knows them
+        ({"search": "GOLD"}, ["2036"]),
+        ({"search": '"'}, []),
+        ({"search": "%"}, []),
+        ({"search": "_04"}, []),
+        ({"search": 'gold" OR "a'}, []),
+        ({"state": "signed off"}, ["2036", "2029"]),
+        ({"state": "open"}, ["2041", "2047", "2044"]),
+        ({"state": "late", "today": "2026-11-24"}, []),
+        ({"machine": "north"}, ["2044", "2036", "2029"]),
+        ({"machine": "nort"}, []),
+        ({"person": "nobody"}, []),
+        ({"aside": True}, []),
+    ],
+)
+def test_the_list_is_sifted(shared, asked, wanted):
+    assert numbers(shared, **asked) == wanted
+
+
+def test_a_word_of_a_note_finds_its_job(shared, shipped):
+    desk = Desk(lambda: shared, shipped, "KT")
+    job = desk.open("2047")
+    from redline_bore.job.kinds.book_in import RemarkLeft
+
+    job.book(RemarkLeft(text="Oil pump gear is pitted, ask the owner"))
+    assert numbers(shared, search="pitted") == ["2047"] and "2047" in numbers(shared, search="tt")
+    job.strike(job.records[-1].seq)
+    assert numbers(shared, search="pitted") == []
+
+
+def test_what_is_promised_first_stands_on_top(shared, shipped):
+    from redline_bore.job.kinds.book_in import Promised
+
+    desk = Desk(lambda: shared, shipped, "KT")
+    for number, day in (("2044", "2026-12-09"), ("2029", "2026-12-02"), ("2036", "2026-12-01")):
+        desk.logbook.append(shared.job_id(number), 0, [Draft(Promised(day=day), "KT")])
+    assert numbers(shared)[:1] == ["2044"]  # the others are signed off
+    assert numbers(shared, state="late", today="2026-12-10") == ["2044"]
+    assert numbers(shared, state="late", today="2026-12-09") == []
