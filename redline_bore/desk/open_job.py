@@ -122,6 +122,9 @@ class OpenJob:
 
     def _check(self, news: tuple[Record, ...], drafts: Sequence[Draft]) -> None:
         """Hold every entry against the job as it will stand when its turn comes: after what others booked, and the entries before it."""
+        if not news and len(drafts) == 1:
+            check_bookable(self.state, [drafts[0].entry])
+            return
         ledger = [*self.records, *news]
         state, behind = self._folded(self.state, ledger), 0
         for draft in drafts:

@@ -142,7 +142,10 @@ class SqliteFile(Base):
             )
 
     def next_turn(self, connection: sa.Connection) -> int:
-        return int(connection.exec_driver_sql("SELECT coalesce(max(turn), 0) + 1 FROM job_line").scalar() or 1)
+        cursor = connection.connection.cursor()
+        cursor.execute("SELECT coalesce(max(turn), 0) + 1 FROM job_line")
+        row = cursor.fetchone()
+        return int(row[0]) if row else 1
 
     def damage(self, connection: sa.Connection) -> tuple[str, ...]:
         found = [str(row[0]) for row in connection.exec_driver_sql("PRAGMA integrity_check(20)")]

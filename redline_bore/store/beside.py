@@ -16,7 +16,8 @@ from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.store.base import Base
-from redline_bore.store.tables import kept_table, line_table
+from redline_bore.store.statements import KEEP, KEPT, LINE, runner
+from redline_bore.store.tables import line_table
 
 
 @frozen
@@ -54,17 +55,17 @@ def write_beside(
     base: Base, connection: sa.Connection, job_id: int, newest: Record, link: str, beside: Beside, opened_at: str | None = None
 ) -> None:  # fmt: skip
     """Write a job's line and what is kept of it; the turn says that it was worked on last. opened_at: of a job that has no line yet."""
-    line = beside.line
+    line, run = beside.line, runner(connection)
     row = columns_of(line) | {
         "last_at": newest.at, "seq": newest.seq, "link": link, "turn": base.next_turn(connection),
     }  # fmt: skip
-    if beside.whole:
-        row["models"] = VERSION
     if opened_at is not None:
-        row |= {"job_id": job_id, "number": line.number, "opened_at": opened_at, "aside": ""}
+        row |= {"job_id": job_id, "number": line.number, "opened_at": opened_at, "aside": "", "models": VERSION}
         connection.execute(sa.insert(line_table).values(**row))
     else:
-        connection.execute(sa.update(line_table).where(line_table.c.job_id == job_id).values(**row))
+        run(LINE, row | {"of_job": job_id})
+        if beside.whole:
+            connection.execute(sa.update(line_table).where(line_table.c.job_id == job_id).values(models=VERSION))
     _write_rest(base, connection, job_id, beside)
 
 
@@ -98,8 +99,7 @@ def words_of(line: Line) -> str:
 
 def write_kept(connection: sa.Connection, job_id: int, kept: Kept) -> None:
     """Put what a model keeps of a job in the place of what it kept before; what says nothing leaves an empty row only where one was."""
-    row = {"key": kept.key, "body": "" if kept.plain is None else json.dumps(kept.plain)}
-    mine = (kept_table.c.job_id == job_id, kept_table.c.name == kept.name)
-    found = connection.execute(sa.update(kept_table).where(*mine).values(**row)).rowcount
-    if not found and kept.key:
-        connection.execute(sa.insert(kept_table).values(job_id=job_id, name=kept.name, **row))
+    run, body = runner(connection), "" if kept.plain is None else json.dumps(kept.plain)
+    row = {"of_job": job_id, "of_name": kept.name, "key": kept.key, "body": body}
+    if not run(KEPT, row).rowcount and kept.key:
+        run(KEEP, row)

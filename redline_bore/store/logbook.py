@@ -35,6 +35,7 @@ from redline_bore.store.places import is_server, server_path
 from redline_bore.store.quick_read import newest_figures
 from redline_bore.store.schema import ENTRY_COLUMNS, SCHEMA_VERSION
 from redline_bore.store.shop import shipped_figures
+from redline_bore.store.statements import BOOK, NEWEST, runner
 from redline_bore.store.tables import (
     aside_table,
     entry_table,
@@ -193,11 +194,10 @@ class Logbook:
         records after ``known_seq`` and says what stands beside the ledger now; None: it is made from the whole of it.
         When this returns the entries are on the disk.
         """
-        e = entry_table.c
         with self._writing() as connection:
+            run = runner(connection)
             self._base.hold(connection, job_id)
-            newest = sa.select(e.seq, e.hash).where(e.job_id == job_id).order_by(e.seq.desc()).limit(1)
-            last = connection.execute(newest).first()
+            last = run(NEWEST, {"of_job": job_id, "most": 1}).fetchone()
             seq, before = (0, "") if last is None else (int(last[0]), str(last[1]))
             others = self._records(connection, job_id, known_seq) if seq > known_seq else ()
             if check is not None:
@@ -218,7 +218,7 @@ class Logbook:
         self, connection: sa.Connection, job_id: int, drafts: Sequence[Draft], seq: int, before: str
     ) -> tuple[tuple[Record, ...], str]:
         """Write entries after place ``seq``, each linked to the one before; returns them, and the hash of the last."""
-        rows, records = [], []
+        records, run = [], runner(connection)
         for draft in drafts:
             seq += 1
             plain, at = to_plain(draft.entry), draft.at or now()
@@ -229,12 +229,10 @@ class Logbook:
                 plain = self._figures_apart(connection, plain)
             body = json.dumps(plain, allow_nan=False)
             before = link(before, seq, at, draft.person, draft.instrument, draft.block_c, draft.typed, 1, body)
-            rows.append({
+            run(BOOK, {
                 "job_id": job_id, "seq": seq, "at": at, "person": draft.person, "instrument": draft.instrument, "block_c": draft.block_c,
                 "typed": draft.typed, "kind": plain["kind"], "version": 1, "body": body, "hash": before,
             })  # fmt: skip
-        if rows:
-            connection.execute(sa.insert(entry_table), rows)
         return tuple(records), before
 
     def _figures_apart(self, connection: sa.Connection, plain: dict[str, Any]) -> dict[str, Any]:

@@ -4,6 +4,7 @@ own declaration."""
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from itertools import takewhile
 from typing import Any
 
 from redline_bore.core.errors import FaultyInput, InputError
@@ -51,7 +52,7 @@ def fold(ledger: Sequence[Record], shipped: Figures) -> JobState:
 
 def fold_on(state: JobState, ledger: Sequence[Record], shipped: Figures) -> JobState:
     """``fold(ledger)``, worked on from ``state``, which is the fold of an earlier stretch of the same ledger."""
-    new = [r for r in ledger if r.seq > state.last_seq]
+    new = list(reversed(list(takewhile(lambda r: r.seq > state.last_seq, reversed(ledger)))))
     if any(isinstance(r.entry, CHANGE_THE_PAST) for r in new):
         return fold(ledger, shipped)
     return _replayed(state, state.book_in, new, state.struck, ledger[-1].seq)
