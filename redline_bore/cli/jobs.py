@@ -42,11 +42,6 @@ def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: arg
     listed.add_argument("--aside", action="store_true", help="those that were set aside")
     listed.add_argument("--json", action="store_true")
     listed.set_defaults(run=_jobs)
-    handed = commands.add_parser(
-        "hand-in", parents=[keep], help="take in what was kept beside a logbook that had gone away"
-    )
-    handed.add_argument("file", type=Path, help="the rescue logbook")
-    handed.set_defaults(run=_hand_in)
     aside = commands.add_parser(
         "aside", parents=[keep], help="set a job aside: it is kept, and no list shows it unasked"
     )
@@ -54,10 +49,6 @@ def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: arg
     aside.add_argument("--back", action="store_true", help="bring it back")
     aside.add_argument("--person", default="", help="initials")
     aside.set_defaults(run=_aside)
-    verify = commands.add_parser(
-        "verify", parents=[keep], help="check every entry of every job against what was booked"
-    )
-    verify.set_defaults(run=_verify)
     demo = commands.add_parser(
         "demo", parents=[keep], help="write the sample jobs into a logbook that has none of them"
     )
@@ -116,7 +107,7 @@ def _new(given: argparse.Namespace) -> int:
         figures=figures.plain(), practices=shop_practices(figures) | {"honing": draft["honing"]},
     )  # fmt: skip
     booked = desk.book_in(opening)
-    print(f"Job {opening.number} is booked in {desk.logbook.path}")
+    print(f"Job {opening.number} is booked in {desk.where}")
     if booked.lessons:
         print(family_told(booked.lessons))
     return 0
@@ -165,14 +156,6 @@ def _import(given: argparse.Namespace) -> int:
     return 0
 
 
-def _hand_in(given: argparse.Namespace) -> int:
-    from redline_bore.store.rescue import hand_in
-
-    for line in hand_in(desk_of(given).logbook, given.file):
-        print(line)
-    return 0
-
-
 def _aside(given: argparse.Namespace) -> int:
     desk_of(given).set_aside(given.number, not given.back)
     print(
@@ -181,20 +164,8 @@ def _aside(given: argparse.Namespace) -> int:
     return 0
 
 
-def _verify(given: argparse.Namespace) -> int:
-    from redline_bore.store.verify import verified
-
-    found = verified(desk_of(given).logbook)
-    for fault in found.faults:
-        print(fault)
-    print(
-        f"{found.jobs} jobs, {found.entries} entries: {found.damaged} damaged, {found.unfolded} jobs that cannot be shown"
-    )
-    return 1 if found.faults else 0
-
-
 def _jobs(given: argparse.Namespace) -> int:
-    found = [j for j in desk_of(given).logbook.jobs(" ".join(given.search)) if bool(j.aside) == given.aside]
+    found = desk_of(given).logbook.jobs(" ".join(given.search), given.aside)
     if given.json:
         print(json.dumps([{k: v for k, v in asdict(line).items() if k != "job_id"} for line in found], indent=1))
         return 0
@@ -211,7 +182,7 @@ def _demo(given: argparse.Namespace) -> int:
     logbook = desk_of(given).logbook
     taken = take_demo(logbook, logbook.figures())
     told = (
-        f"The sample jobs {', '.join(taken)} are in {logbook.path}"
+        f"The sample jobs {', '.join(taken)} are in {logbook.where}"
         if taken
         else "The sample jobs are in this logbook already"
     )

@@ -2,6 +2,7 @@
 
 redline-bore                             the window on the usual logbook
 redline-bore new / book / import / call / sheet / export / jobs
+redline-bore backup / restore / verify / rebuild / merge / move / prepare
 """
 
 from __future__ import annotations
@@ -17,9 +18,9 @@ from typing import TextIO
 from unicodedata import category
 
 from redline_bore import __version__
-from redline_bore.cli import jobs, papers
+from redline_bore.cli import jobs, keeping, papers
 from redline_bore.core.errors import BenchError, FaultyInput
-from redline_bore.store.places import default_logbook
+from redline_bore.store.places import default_logbook, is_server
 
 EXIT_REFUSED = 2
 
@@ -27,13 +28,20 @@ EXIT_REFUSED = 2
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command line; returns the exit code (0 done, 2 refused with the reason on standard error)."""
     given = _parser().parse_args(arguments)
-    given.logbook = Path(given.logbook) if given.logbook else default_logbook()
+    given.logbook = _where(given.logbook)
     try:
         with redirect_stdout(Plain(sys.stdout)), redirect_stderr(Plain(sys.stderr)):
             return _run(given)
     except BrokenPipeError:  # whoever was reading has seen enough: nothing is wrong
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
+
+
+def _where(said: str | None) -> Path | str:
+    """The logbook that is asked for: a file, or the address of a server."""
+    if said and is_server(said):
+        return said
+    return Path(said) if said else default_logbook()
 
 
 class Plain(io.TextIOBase):
@@ -72,7 +80,10 @@ def _run(given: argparse.Namespace) -> int:
 def _parser() -> argparse.ArgumentParser:
     common = argparse.ArgumentParser(add_help=False)
     common.add_argument(
-        "--logbook", metavar="PATH", default=None, help="the logbook file (else the one in the XDG data folder)"
+        "--logbook",
+        metavar="PATH",
+        default=None,
+        help="the logbook file (else the one in the XDG data folder), or a server's: postgresql://shop-server/redline",
     )
     parser = argparse.ArgumentParser(
         prog="redline-bore", description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter, parents=[common]
@@ -86,6 +97,7 @@ def _parser() -> argparse.ArgumentParser:
     keep.add_argument("--logbook", metavar="PATH", default=argparse.SUPPRESS)
     jobs.add_commands(commands, keep)
     papers.add_commands(commands, keep)
+    keeping.add_commands(commands, keep)
     return parser
 
 

@@ -19,8 +19,10 @@ from redline_bore.job.kinds.plans import standard_plan
 from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.state.job_state import JobState
+from redline_bore.store.places import is_server, server_path
 
 if TYPE_CHECKING:
+    from redline_bore.desk.hand_in import HandedIn
     from redline_bore.job.book_in.family_settings import SetOnJob
     from redline_bore.job.bore.tools import ShelfLine, ShelfOfJob
     from redline_bore.job.finish.judgement import TracedOnJob, Twins
@@ -76,6 +78,11 @@ class Desk:
     def figures(self, figures: Figures) -> None:
         self._figures = figures
 
+    @property
+    def where(self) -> str:
+        """Where the logbook stands, as it is told to people."""
+        return self.logbook.where
+
     def close(self) -> None:
         """Let go of the logbook, and note what was booked last in it: it is looked for when it is opened again."""
         if self._logbook is not None:
@@ -84,6 +91,45 @@ class Desk:
             if not self.missing:
                 keep_as_left(self._logbook)
             self._logbook.close()
+
+    # -- the server away, and back -------------------------------------------------------------------------------------
+
+    def outboxes(self) -> tuple[Path, ...]:
+        """What was booked at this bench while its server was away, and is not handed in yet; the oldest first."""
+        if not is_server(self.where):
+            return ()
+        mine = server_path(self.where)
+        return tuple(sorted(mine.parent.glob(f"{mine.stem}-rescue-*.sqlite")))
+
+    def hand_in_outbox(self, outbox: Path) -> tuple[HandedIn, ...]:
+        """Hand in what an outbox holds; says what became of each job. One of which nothing was refused is put away under another name.
+
+        Raises ServerAway, EnvironmentTrouble: then it stays as it is, and is handed in another time; nothing is taken twice.
+        """
+        from redline_bore.desk.hand_in import hand_in
+        from redline_bore.store.logbook import Logbook
+
+        other = Logbook(outbox, make=False)
+        try:
+            return hand_in(self.logbook, other, self.figures)
+        finally:
+            other.close()
+
+    def put_away(self, outbox: Path) -> None:
+        """An outbox that was handed in: kept, under a name by which it is not handed in again."""
+        outbox.rename(outbox.with_name(outbox.name.replace("-rescue-", "-handed-in-")))
+
+    def back_at_server(self, job: OpenJob) -> tuple[OpenJob, tuple[HandedIn, ...]]:
+        """The server is back: hand in what was kept meanwhile, and go on with the job as it stands there. Raises as ``hand_in_outbox`` does."""
+        assert job.rescued_to is not None
+        found = self.hand_in_outbox(job.rescued_to)
+        job.let_go()
+        if not any(x.refused for x in found):
+            self.put_away(job.rescued_to)
+        back = self.open(job.state.number)
+        known = {(r.at, r.person, r.typed) for r in job.records if r.seq in job.mine}
+        back.mine = {r.seq for r in back.records if (r.at, r.person, r.typed) in known}
+        return back, found
 
     def accept_as_it_is(self) -> None:
         """What is missing of this logbook was told; what it holds now is looked for from here on."""

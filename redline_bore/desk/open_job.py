@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from redline_bore.core.errors import Fault, FaultyInput, InputError, LogbookGone
+from redline_bore.core.errors import Fault, FaultyInput, InputError, LogbookGone, ServerAway
 from redline_bore.core.figures import Figures
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit
@@ -55,6 +55,8 @@ class OpenJob:
         self.opened_seq = records[-1].seq
         self.mine: set[int] = set()  # what was booked from here
         self.rescued_to: Path | None = None  # the logbook went away: what is booked since lies there
+        self._rescue: Logbook | None = None
+        self.rescues = True  # else it is said that the logbook went away, and nothing is kept
         self.by_stand_in = False  # what is booked now was sent by a simulated instrument, and its entries say so
 
     # -- booking -------------------------------------------------------------------------------------------------------
@@ -94,6 +96,11 @@ class OpenJob:
     def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:
         if self.by_stand_in:
             drafts = [_by_stand_in(d) for d in drafts]
+        from redline_bore.store.logbook import now
+
+        drafts = [
+            d if d.at else replace(d, at=now()) for d in drafts
+        ]  # whatever becomes of it, it is known again by its time
         entries = [d.entry for d in drafts]
         _check_length(self.state, entries)
         _check_figures(entries, self.state)
@@ -104,9 +111,13 @@ class OpenJob:
         before = self.records[-1].seq
         try:
             new = self._logbook().append(self.job_id, before, drafts, check, self._beside)
-        except LogbookGone as gone:
+        except (LogbookGone, ServerAway) as gone:
+            if not self.rescues:
+                raise
             new = self._rescued(drafts, check)
             remark = f"{gone}. It is kept in {self.rescued_to}, and so is what you book from now on".strip()
+            if isinstance(gone, ServerAway):
+                remark = f"The server cannot be reached. What you book is kept at this bench, in {self.rescued_to}, and handed in when it is back"
         booked = new[len(new) - len(drafts) :]
         self.mine.update(r.seq for r in booked)
         changed = self._take(new)
@@ -117,8 +128,13 @@ class OpenJob:
         from redline_bore.store.rescue import rescue_logbook
 
         logbook, self.job_id = rescue_logbook(self._logbook().path, self.records)
-        self._logbook, self.rescued_to = lambda: logbook, logbook.path
+        self._logbook, self.rescued_to, self._rescue = lambda: logbook, logbook.path, logbook
         return logbook.append(self.job_id, self.records[-1].seq, drafts, check)
+
+    def let_go(self) -> None:
+        """Let go of the logbook that was kept beside the one that went away."""
+        if self._rescue is not None:
+            self._rescue.close()
 
     def _check(self, news: tuple[Record, ...], drafts: Sequence[Draft]) -> None:
         """Hold every entry against the job as it will stand when its turn comes: after what others booked, and the entries before it."""

@@ -69,6 +69,9 @@ class Base(ABC):
     def say(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027
         """Tell the other benches, once it is kept, that something was booked into a job."""
 
+    def number_behind(self, connection: sa.Connection) -> None:  # noqa: B027  (a file numbers behind the largest by itself)
+        """Number new rows behind those that came in with numbers of their own."""
+
     @abstractmethod
     def damage(self, connection: sa.Connection) -> tuple[str, ...]:
         """What the database finds wrong with its own pages and indexes, a sentence each."""

@@ -304,6 +304,27 @@ class Logbook:
         with self._reading() as connection:
             return self._base.damage(connection)
 
+    @property
+    def is_file(self) -> bool:
+        """Whether it stands in a file of this machine."""
+        return isinstance(self._base, SqliteFile)
+
+    def rows(self, query: sa.Select[Any]) -> list[Any]:
+        """What a query finds, for what carries a whole logbook elsewhere."""
+        with self._reading() as connection:
+            return list(connection.execute(query).fetchall())
+
+    def put_line(self, connection: sa.Connection, row: dict[str, Any]) -> None:
+        """Put a line that was kept in another logbook, as the one that was worked on last here."""
+        connection.execute(sa.insert(line_table).values(**row | {"turn": self._base.next_turn(connection)}))
+        self._base.words(
+            connection, row["job_id"], "\n".join(row[name] for name in ("number", "owner", "engine", "notes"))
+        )
+
+    def go_on_numbering(self) -> None:
+        """After rows came in with their own numbers: new ones are numbered behind them."""
+        self.run(self._base.number_behind)
+
     def run(self, work: Callable[[sa.Connection], None]) -> None:
         """Whatever else must be done in the database itself, in one transaction."""
         with self._writing() as connection:
@@ -392,6 +413,11 @@ class Logbook:
         query = sa.select(e.hash).where(e.job_id == job_id, e.seq == seq)
         with self._reading() as connection:
             return connection.execute(query).scalar() == link
+
+    def find(self, number: str) -> int | None:
+        """The id of a job; None where there is none of that number."""
+        with self._reading() as connection:
+            return connection.execute(sa.select(job_table.c.id).where(job_table.c.number == number)).scalar()
 
     def job_id(self, number: str) -> int:
         """The id of a job. Raises InputError naming near numbers when there is none."""

@@ -67,6 +67,12 @@ class PostgresServer(Base):
     def next_turn(self, connection: sa.Connection) -> int:
         return int(connection.exec_driver_sql("SELECT nextval('booking_turn')").scalar() or 1)
 
+    def number_behind(self, connection: sa.Connection) -> None:
+        for table in ("job", "shop_figure", "job_aside"):
+            connection.exec_driver_sql(
+                f"SELECT setval(pg_get_serial_sequence('{table}', 'id'), (SELECT coalesce(max(id), 0) + 1 FROM {table}), false)"
+            )
+
     def say(self, connection: sa.Connection, job_id: int) -> None:
         connection.exec_driver_sql("SELECT pg_notify(%s, %s)", (CHANNEL, str(job_id)))
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from redline_bore.core.errors import BenchError
@@ -22,12 +23,14 @@ class Verified:
     faults: tuple[str, ...]
 
 
-def verified(logbook: Logbook) -> Verified:
-    """Check every job of a logbook. Raises EnvironmentTrouble where it cannot be read at all."""
+def verified(logbook: Logbook, tick: Callable[[int, int], None] | None = None) -> Verified:
+    """Check every job of a logbook. tick: told how many are done, of how many. Raises EnvironmentTrouble where it cannot be read at all."""
     figures, faults = logbook.figures(), list[str]()
     entries = damaged = unfolded = 0
     lines = logbook.jobs()
-    for line in lines:
+    for i, line in enumerate(lines, start=1):
+        if tick is not None:
+            tick(i, len(lines))
         ledger = logbook.ledger(line.job_id)
         entries += len(ledger)
         bad = [r for r in ledger if isinstance(r.entry, EntryDamaged)]

@@ -1,0 +1,64 @@
+"""The few statements that every booking needs, put into the database's own words once: making them anew costs more than carrying them out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+import sqlalchemy as sa
+
+from redline_bore.store.tables import entry_table, kept_table, line_table
+
+_e, _x, _k = entry_table.c, line_table.c, kept_table.c
+_of_job: sa.BindParameter[Any] = sa.bindparam("of_job")
+_of_name: sa.BindParameter[Any] = sa.bindparam("of_name")
+_LINE = (
+    "owner",
+    "engine",
+    "notes",
+    "step",
+    "done",
+    "promised",
+    "due",
+    "waits_for",
+    "people",
+    "machines",
+    "last_at",
+    "seq",
+    "link",
+    "turn",
+)
+
+NEWEST = (
+    sa.select(_e.seq, _e.hash)
+    .where(_e.job_id == _of_job)
+    .order_by(_e.seq.desc())
+    .limit(sa.bindparam("most", type_=sa.Integer))
+)
+BOOK = sa.insert(entry_table).values({c.name: sa.bindparam(c.name) for c in entry_table.columns})
+LINE = sa.update(line_table).where(_x.job_id == _of_job).values({name: sa.bindparam(name) for name in _LINE})
+KEPT = sa.update(kept_table).where(_k.job_id == _of_job, _k.name == _of_name).values(key=sa.bindparam("key"), body=sa.bindparam("body"))  # fmt: skip
+KEEP = sa.insert(kept_table).values(job_id=_of_job, name=_of_name, key=sa.bindparam("key"), body=sa.bindparam("body"))
+
+Run = Callable[[Any, Mapping[str, Any]], Any]
+_MADE: dict[tuple[str, int], tuple[str, list[str] | None, dict[str, Any]]] = {}
+
+
+def runner(connection: sa.Connection) -> Run:
+    """Carries statements out on a connection, within its transaction; each gives the driver's own cursor."""
+    dialect, cursor_of = connection.dialect, connection.connection.cursor
+
+    def run(statement: Any, given: Mapping[str, Any]) -> Any:
+        made = _MADE.get((dialect.name, id(statement)))
+        if made is None:
+            compiled = statement.compile(dialect=dialect)
+            usual = {name: value for name, value in compiled.params.items() if value is not None}
+            made = (str(compiled), list(compiled.positiontup) if compiled.positional else None, usual)
+            _MADE[(dialect.name, id(statement))] = made
+        sql, order, usual = made
+        whole = {**usual, **given} if usual else given
+        cursor = cursor_of()
+        cursor.execute(sql, whole if order is None else [whole[name] for name in order])
+        return cursor
+
+    return run
