@@ -12,10 +12,10 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QLocale, QSettings, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError
+from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError, ServerAway
 from redline_bore.core.written import write_with_comma
 from redline_bore.store import quick_read
-from redline_bore.store.places import data_folder
+from redline_bore.store.places import data_folder, is_server, outboxes_of
 from redline_bore.store.shop import shipped_figures
 from redline_bore.ui.collector import Collector
 from redline_bore.ui.main_window import MainWindow
@@ -46,33 +46,34 @@ def application() -> QApplication:
     return app
 
 
-def logbook_opener(path: Path, make: bool = True) -> Callable[[], Logbook]:
+def logbook_opener(where: Path | str, make: bool = True) -> Callable[[], Logbook]:
     """Opens the logbook when it is first needed: SQLAlchemy costs more than the first picture may take. One that was there already is
     never made anew."""
 
     def opened() -> Logbook:
         from redline_bore.store.logbook import Logbook
 
-        return Logbook(path, make)
+        return Logbook(where, make)
 
     return opened
 
 
-def build_window(path: Path, number: str | None = None, settings: QSettings | None = None) -> MainWindow:
-    """A window on a logbook, with a job open if there is one. Raises BenchError when the logbook cannot be used."""
+def build_window(where: Path | str, number: str | None = None, settings: QSettings | None = None) -> MainWindow:
+    """A window on a logbook, in a file or on a server, with a job open if there is one. Raises BenchError when the logbook cannot be used."""
     application()
     kept = settings if settings is not None else QSettings("redline-bore", "redline-bore")
     night = _said(kept, "night") if kept.contains("night") else _desktop_is_dark()
     theme = Theme(night, _scale(kept.value("scale", 1.0)), _said(kept, "clear"), _said(kept, "touch"))
-    current = quick_read.is_current(path)
+    path, trouble_there = _place(where)
+    current = path is not None and quick_read.is_current(path)
     figures = shipped_figures()
-    trouble = ""
-    if current:
+    trouble = trouble_there
+    if path is not None and current:
         try:
             figures = figures.with_own(quick_read.own_figures(path))
         except InputError as error:
             trouble = f"The shop's own figures cannot be used, the shipped ones count: {error}"
-    session = Session(path, figures, logbook_opener(path, not path.exists()))
+    session = Session(figures, logbook_opener(where if path is None else path, path is not None and not path.exists()))
     as_here = QLocale.system()
     write_with_comma(_said(kept, "comma") if kept.contains("comma") else as_here.decimalPoint() == ",")
     letter = as_here.territory() in LETTER_LANDS
@@ -80,7 +81,9 @@ def build_window(path: Path, number: str | None = None, settings: QSettings | No
     if kept.contains("person"):
         session.person = str(kept.value("person"))
     window = MainWindow(session, theme, kept)
-    if current:
+    if path is None:
+        trouble = _open_at_server(session, number)
+    elif current:
         found = quick_read.find_job(path, number)
         if found is not None:
             trouble = _opened(session, *found, number) or trouble
@@ -93,6 +96,35 @@ def build_window(path: Path, number: str | None = None, settings: QSettings | No
     if trouble:
         QTimer.singleShot(0, lambda: window.line.tell(trouble, True))
     return window
+
+
+def _place(where: Path | str) -> tuple[Path | None, str]:
+    """The file to work in (None: it is the server itself), and what is to be said of it. Where the server is away, it is what was kept here."""
+    if not is_server(where):
+        return Path(where), ""
+    from redline_bore.store.logbook import base_of
+
+    try:
+        base_of(where).engine.dispose()
+        return None, ""
+    except ServerAway as away:
+        kept = sorted(outboxes_of(str(where)), key=lambda p: p.stat().st_mtime)
+        if not kept:
+            raise
+        return (
+            kept[-1],
+            f"{away}. This is what was kept at this bench; it is handed in when the server is back and the program is started anew",
+        )
+
+
+def _open_at_server(session: Session, number: str | None) -> str:
+    """Open a job of a server's logbook: the one asked for, else the one worked on last; says why where it cannot be shown."""
+    session.desk.figures = session.logbook.figures()
+    newest = session.logbook.newest_number() if number is None else number
+    if newest is None:
+        return ""
+    job_id = session.logbook.job_id(newest)
+    return _opened(session, job_id, session.logbook.ledger(job_id), newest)
 
 
 def _opened(session: Session, job_id: int, records: tuple[Record, ...], asked: str | None) -> str:
@@ -123,14 +155,14 @@ def _scale(value: object) -> float:
         return 1.0
 
 
-def run(path: Path, number: str | None = None, guide: bool = False) -> int:
+def run(where: Path | str, number: str | None = None, guide: bool = False) -> int:
     """Show the window until it is closed; returns the exit code. guide: with the guide of the first job, on a new one."""
     if not _display():
         raise EnvironmentTrouble(
             "There is no display here, so there is no window. redline-bore --help says what can be done without one"
         )
     app = application()
-    window = build_window(path, number)
+    window = build_window(where, number)
     catch_faults(window)
     if guide:
         window.session.begin_new_job()
@@ -161,7 +193,10 @@ def warm_up(window: MainWindow) -> None:
 def _open_logbook(window: MainWindow) -> None:
     """Open the logbook, so that the first booking need not wait for it; say where it is not as it was left."""
     assert window.session.logbook is not None
+    from redline_bore.ui.company import Company
+
     Collector(window)
+    window.endings.append(Company(window).end)
     if window.session.state is None and not window.session.logbook.jobs():
         window.do("begin")
     if window.session.desk.missing:

@@ -19,7 +19,7 @@ from redline_bore.job.kinds.plans import standard_plan
 from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.state.job_state import JobState
-from redline_bore.store.places import is_server, server_path
+from redline_bore.store.places import is_server, outboxes_of
 
 if TYPE_CHECKING:
     from redline_bore.desk.hand_in import HandedIn
@@ -96,10 +96,7 @@ class Desk:
 
     def outboxes(self) -> tuple[Path, ...]:
         """What was booked at this bench while its server was away, and is not handed in yet; the oldest first."""
-        if not is_server(self.where):
-            return ()
-        mine = server_path(self.where)
-        return tuple(sorted(mine.parent.glob(f"{mine.stem}-rescue-*.sqlite")))
+        return outboxes_of(self.where) if is_server(self.where) else ()
 
     def hand_in_outbox(self, outbox: Path) -> tuple[HandedIn, ...]:
         """Hand in what an outbox holds; says what became of each job. One of which nothing was refused is put away under another name.

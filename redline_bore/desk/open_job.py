@@ -56,6 +56,7 @@ class OpenJob:
         self.mine: set[int] = set()  # what was booked from here
         self.rescued_to: Path | None = None  # the logbook went away: what is booked since lies there
         self._rescue: Logbook | None = None
+        self._away_from_server = False
         self.rescues = True  # else it is said that the logbook went away, and nothing is kept
         self.by_stand_in = False  # what is booked now was sent by a simulated instrument, and its entries say so
 
@@ -117,6 +118,7 @@ class OpenJob:
             new = self._rescued(drafts, check)
             remark = f"{gone}. It is kept in {self.rescued_to}, and so is what you book from now on".strip()
             if isinstance(gone, ServerAway):
+                self._away_from_server = True
                 remark = f"The server cannot be reached. What you book is kept at this bench, in {self.rescued_to}, and handed in when it is back"
         booked = new[len(new) - len(drafts) :]
         self.mine.update(r.seq for r in booked)
@@ -130,6 +132,18 @@ class OpenJob:
         logbook, self.job_id = rescue_logbook(self._logbook().path, self.records)
         self._logbook, self.rescued_to, self._rescue = lambda: logbook, logbook.path, logbook
         return logbook.append(self.job_id, self.records[-1].seq, drafts, check)
+
+    @property
+    def waits_for_server(self) -> bool:
+        """What is booked is kept at this bench until the server is back."""
+        return self._away_from_server
+
+    def take_in(self, records: Sequence[Record]) -> Changed:
+        """Take in what others booked, read elsewhere; what is known here already is left."""
+        new = tuple(r for r in records if r.seq > self.records[-1].seq)
+        if new and new[0].seq != self.records[-1].seq + 1:
+            return self.look_again()
+        return self._take(new)
 
     def let_go(self) -> None:
         """Let go of the logbook that was kept beside the one that went away."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sqlite3
+import time
 from abc import ABC, abstractmethod
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -19,6 +20,7 @@ from redline_bore.store.quick_read import connected, text_of, version_of
 from redline_bore.store.schema import SCHEMA_VERSION
 
 BUSY_S = 2.0  # how long another program is waited for
+LOOK_S = 0.1  # between two looks whether another program booked
 
 
 class Base(ABC):
@@ -76,6 +78,13 @@ class Base(ABC):
     def damage(self, connection: sa.Connection) -> tuple[str, ...]:
         """What the database finds wrong with its own pages and indexes, a sentence each."""
 
+    def listen(self, seconds: float) -> bool:
+        """Wait so long at the most; whether something was booked meanwhile, by whomever. Raises EnvironmentTrouble."""
+        raise NotImplementedError
+
+    def stop_listening(self) -> None:  # noqa: B027
+        """Listen no more."""
+
     @abstractmethod
     def keep_copy(self) -> None:
         """Keep a copy of the logbook as it is, before its tables are changed."""
@@ -103,6 +112,34 @@ class SqliteFile(Base):
         self.engine = sa.create_engine("sqlite://", creator=self._connected, poolclass=sa.QueuePool, pool_size=3)
         sa.event.listen(self.engine, "begin", _begin)
         self._files: tuple[tuple[int, int], ...] = ()
+        self._ear: sqlite3.Connection | None = None
+        self._seen_change = 0
+
+    def listen(self, seconds: float) -> bool:
+        """The file counts its changes; looking at the count costs nothing."""
+        try:
+            if self._ear is None:
+                self._ear = connected(self.path)
+                self._seen_change = self._changes()
+                return True  # what came before nobody heard
+            until = time.monotonic() + seconds
+            while time.monotonic() < until:
+                if (now := self._changes()) != self._seen_change:
+                    self._seen_change = now
+                    return True
+                time.sleep(LOOK_S)
+        except sqlite3.Error as error:
+            raise self.trouble(error) from error
+        return False
+
+    def _changes(self) -> int:
+        assert self._ear is not None
+        return int(self._ear.execute("PRAGMA data_version").fetchone()[0])
+
+    def stop_listening(self) -> None:
+        if self._ear is not None:
+            self._ear.close()
+            self._ear = None
 
     def _connected(self) -> sqlite3.Connection:
         if self.read_only:

@@ -10,7 +10,7 @@ import json
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -38,6 +38,7 @@ from redline_bore.store.shop import shipped_figures
 from redline_bore.store.statements import BOOK, NEWEST, runner
 from redline_bore.store.tables import (
     aside_table,
+    bench_table,
     entry_table,
     figure_set_table,
     figure_table,
@@ -46,6 +47,8 @@ from redline_bore.store.tables import (
     line_table,
     photo_table,
 )
+
+GONE_AFTER = timedelta(seconds=45)  # a bench that said nothing for so long is not there
 
 
 @dataclass(frozen=True)
@@ -330,6 +333,36 @@ class Logbook:
         with self._writing() as connection:
             work(connection)
 
+    # -- other benches -------------------------------------------------------------------------------------------------
+
+    def heard(self, seconds: float) -> bool:
+        """Wait so long at the most; whether something was booked meanwhile, here or at another bench. For a thread of its own."""
+        return self._base.listen(seconds)
+
+    def stop_listening(self) -> None:
+        """Listen no more."""
+        self._base.stop_listening()
+
+    def reach(self) -> None:
+        """Raises ServerAway, EnvironmentTrouble where the logbook cannot be reached just now."""
+        with self._reading() as connection:
+            connection.execute(sa.select(sa.literal(1)))
+
+    def say_present(self, bench: str, person: str, job_id: int) -> None:
+        """Say who is at which job at a bench (0: at none); it is forgotten after a while."""
+        b = bench_table.c
+        row = {"person": person, "job_id": job_id, "at": now()}
+        with self._writing() as connection:
+            if not connection.execute(sa.update(bench_table).where(b.bench == bench).values(**row)).rowcount:
+                connection.execute(sa.insert(bench_table).values(bench=bench, **row))
+
+    def who_is_at(self, job_id: int, but: str = "") -> tuple[str, ...]:
+        """Who is at a job just now, at other benches than ``but``; in the order of the alphabet."""
+        b, since = bench_table.c, (datetime.now(UTC) - GONE_AFTER).isoformat(timespec="milliseconds")
+        query = sa.select(b.person).where(b.job_id == job_id, b.bench != but, b.at > since).distinct()
+        with self._reading() as connection:
+            return tuple(sorted(connection.execute(query).scalars()))
+
     # -- beside the ledgers --------------------------------------------------------------------------------------------
 
     def outdated(self) -> list[int]:
@@ -379,6 +412,13 @@ class Logbook:
         with self._reading() as connection:
             found = {word for text in connection.execute(query).scalars() for word in json.loads(text)}
         return tuple(sorted(word for word in found if word))
+
+    def newest_number(self) -> str | None:
+        """The job that was worked on last and is not set aside; None where there is none."""
+        x = line_table.c
+        query = sa.select(x.number).where(x.aside == "").order_by(x.turn.desc()).limit(1)
+        with self._reading() as connection:
+            return connection.execute(query).scalar()
 
     def highest_number(self) -> int:
         """The largest of the numbers that are plain ones, of up to nine digits; 0 where none is."""

@@ -27,5 +27,12 @@ def is_server(where: object) -> bool:
 
 def server_path(where: str) -> Path:
     """What a file that is kept here for a server's logbook is named after: the address, as a name of a file."""
-    plain = "".join(c if c.isalnum() or c in ".-" else "-" for c in where.partition("://")[2])
+    there = where.partition("://")[2].rpartition("@")[2].partition("?")[0]  # not who, and no password
+    plain = "".join(c if c.isalnum() or c in ".-" else "-" for c in there)
     return data_folder() / "servers" / f"{plain}.sqlite"
+
+
+def outboxes_of(where: str) -> tuple[Path, ...]:
+    """What was booked at this bench while its server was away, and is not handed in yet; the oldest first."""
+    mine = server_path(where)
+    return tuple(sorted(mine.parent.glob(f"{mine.stem}-rescue-*.sqlite")))

@@ -11,7 +11,7 @@ from redline_bore.store.places import is_server
 from redline_bore.store.tables import APPENDED
 
 BENCHES = "redline_benches"  # the role that every bench is a member of
-BESIDE = ("job_line", "job_kept")  # made anew at any time: these a bench may write over
+BESIDE = ("job_line", "job_kept", "bench")  # made anew at any time: these a bench may write over
 
 
 def prepare(where: str) -> str:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING, Any
+
 import sqlalchemy as sa
 from sqlalchemy.engine import make_url
 from sqlalchemy.exc import ArgumentError, DBAPIError
@@ -10,8 +12,17 @@ from redline_bore.core.errors import EnvironmentTrouble, InputError, LogbookBusy
 from redline_bore.store.base import Base
 
 CONNECT_S = 4  # how long a server is waited for
+KEPT_ALIVE: dict[str, Any] = {
+    "keepalives_idle": 5,
+    "keepalives_interval": 2,
+    "keepalives_count": 2,
+    "tcp_user_timeout": 4000,
+}  # a cut wire is noticed
 HELD_MS = 5000  # how long another bench that books into the same job is waited for
 CHANNEL = "redline_bore"
+if TYPE_CHECKING:
+    import psycopg
+
 MAY_NOT = "42501"
 HELD = ("55P03", "57014", "40P01", "40001")  # another bench holds it: wait for a lock, deadlock, serialisation
 
@@ -19,16 +30,18 @@ HELD = ("55P03", "57014", "40P01", "40001")  # another bench holds it: wait for 
 class PostgresServer(Base):
     """The logbook in a database of a server. Benches append and read; what else they may not, the database itself refuses."""
 
+    _ear: psycopg.Connection[Any] | None  # listens to what others book
+
     def __init__(self, url: str) -> None:
         try:
             made = make_url(url.replace("postgres://", "postgresql://", 1)).set(drivername="postgresql+psycopg")
         except (ArgumentError, ValueError) as error:
             raise InputError(f"{url} is no address of a server; like postgresql://shop-server/redline") from error
         self.where = made.set(drivername="postgresql").render_as_string(hide_password=True)
-        self.url = made
+        self.url, self._ear = made, None
         options = f"-c lock_timeout={HELD_MS} -c timezone=UTC"
         self.engine = sa.create_engine(
-            made, pool_pre_ping=False, pool_size=3, connect_args={"connect_timeout": CONNECT_S, "options": options, "application_name": "redline-bore"}
+            made, pool_pre_ping=False, pool_size=3, connect_args={"connect_timeout": CONNECT_S, "options": options, "application_name": "redline-bore", **KEPT_ALIVE}
         )  # fmt: skip
         try:
             with self.told(), self.engine.connect() as connection:
@@ -75,6 +88,28 @@ class PostgresServer(Base):
 
     def say(self, connection: sa.Connection, job_id: int) -> None:
         connection.exec_driver_sql("SELECT pg_notify(%s, %s)", (CHANNEL, str(job_id)))
+
+    def listen(self, seconds: float) -> bool:
+        """The server tells by itself."""
+        import psycopg
+
+        try:
+            if self._ear is None:
+                self._ear = psycopg.connect(
+                    self.url.set(drivername="postgresql").render_as_string(hide_password=False), autocommit=True, connect_timeout=CONNECT_S,
+                    application_name="redline-bore listens", **KEPT_ALIVE,
+                )  # fmt: skip
+                self._ear.execute(f"LISTEN {CHANNEL}")
+                return True  # what came before nobody heard
+            return any(True for _ in self._ear.notifies(timeout=seconds, stop_after=1))
+        except psycopg.Error as error:
+            self.stop_listening()
+            raise ServerAway(f"The logbook {self.where} cannot be heard: {error}") from error
+
+    def stop_listening(self) -> None:
+        if self._ear is not None:
+            self._ear.close()
+            self._ear = None
 
     def damage(self, connection: sa.Connection) -> tuple[str, ...]:
         """A server checks its own pages; the entries' hashes are checked one by one wherever they lie."""

@@ -1,7 +1,8 @@
 """The tables of a logbook, the same in a file and on a server.
 
 What is booked stands in ``job``, ``entry``, ``photo``, ``figure_set``, ``shop_figure`` and ``job_aside``: added to, and nothing else.
-What is kept beside it, so that nothing need be folded to be found, stands in ``job_line`` and ``job_kept``; it can be made anew at any time.
+What is kept beside it, so that nothing need be folded to be found, stands in ``job_line`` and ``job_kept``; it can be made anew at any time. ``bench`` says
+who is at which job just now.
 """
 
 from __future__ import annotations
@@ -93,5 +94,13 @@ kept_table = sa.Table(
     sa.Column("name", sa.String, primary_key=True),
     sa.Column("key", sa.String, nullable=False),  # by which others look for it; empty: nothing is kept
     sa.Column("body", sa.Text, nullable=False),
+)
+bench_table = sa.Table(
+    "bench",
+    metadata,
+    sa.Column("bench", sa.String, primary_key=True),
+    sa.Column("person", sa.String, nullable=False),
+    sa.Column("job_id", sa.Integer, nullable=False),  # 0: at none
+    sa.Column("at", sa.String, nullable=False),
 )
 APPENDED = ("job", "entry", "photo", "figure_set", "shop_figure", "job_aside")  # nobody changes or deletes in these

@@ -55,7 +55,6 @@ if TYPE_CHECKING:
     from redline_bore.ui.frame.tag_view import TagView
 
 SHELF = "Alt+A in the list sets it aside"
-OTHER_PROGRAM_MS = 2500
 READINGS = ("GaugeReading", "SweepReading", "TraceReading")  # what may not be lost without a word
 
 
@@ -83,6 +82,7 @@ class MainWindow(QMainWindow):
         self._against: tuple[str, ...] = ()
         self._build()
         self.guide: GuideTag | None = None
+        self.endings: list[Callable[[], None]] = []  # what ends with the window
         self.did: set[str] = set()  # the commands that were given, for the guide
         self._panel: Panel | None = None
         self._chest: Chest | None = None
@@ -144,10 +144,6 @@ class MainWindow(QMainWindow):
         self.line.field.space_reads = self._space_reads
         self.line.field.complete = self._complete
         self.line.field.textEdited.connect(self._typed)
-        self._other = QTimer(self)
-        self._other.setInterval(OTHER_PROGRAM_MS)
-        self._other.timeout.connect(self.session.look_again)
-        self._other.start()
 
     def _make_actions(self) -> None:
         for each in commands():
@@ -670,7 +666,8 @@ class MainWindow(QMainWindow):
             app.quit()
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        self._other.stop()
+        for end in self.endings:
+            end()
         self.instruments.let_go()
         self.runner.stop()
         keep_place(self, self.settings)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import getpass
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -17,6 +16,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.desk.changed import Changed
 from redline_bore.desk.desk import Desk
+from redline_bore.desk.hand_in import BothRead, HandedIn, both_read
 from redline_bore.desk.open_job import OpenJob
 from redline_bore.desk.typed import Filled, book_filled, book_typed, next_place_of
 from redline_bore.job.call.looked_at import LookedAt
@@ -41,14 +41,14 @@ class Session(QObject):
     kept = pyqtSignal(object)  # the newest Record, once it is on the disk
     rescued = pyqtSignal(str)  # the logbook went away, and where what was booked is kept
 
-    def __init__(self, path: Path, figures: Figures, open_logbook: Callable[[], Logbook]) -> None:
+    def __init__(self, figures: Figures, open_logbook: Callable[[], Logbook]) -> None:
         super().__init__()
-        self.path = path
         self.desk = Desk(open_logbook, figures, _initials())
         self.who_is_said = False  # until then it is the login's name, which may book and may not sign
         self.paper = "A4"  # what sheets are laid out for; or Letter
         self.bench = Bench()
         self.open: OpenJob | None = None
+        self.company: tuple[str, ...] = ()  # who else is at this job just now
         self._supposed: JobState | None = None  # what a tag would come to, while it is looked at
         self._asked: tuple[object, str] = (None, "")  # what was entered, and the doubt that was told
 
@@ -236,6 +236,26 @@ class Session(QObject):
         """Take in what another program may have booked into this job meanwhile."""
         if self.open is not None and self.desk.is_open:
             self.took(self.open.look_again())
+
+    def take_in(self, job_id: int, records: tuple[Record, ...]) -> tuple[BothRead, ...]:
+        """Take in what others booked into the open job; returns the places that they and this bench both read."""
+        if self.open is None or self.open.job_id != job_id or self.open.rescued_to is not None:
+            return ()
+        mine = [r for r in self.open.records if r.seq in self.open.mine]
+        return tuple(both_read(mine, self.took(self.open.take_in(records)).records))
+
+    def see_company(self, people: tuple[str, ...]) -> None:
+        """Who else is at this job just now."""
+        self.company = people
+        self._say("company")
+
+    def back_at_server(self) -> tuple[HandedIn, ...]:
+        """The server is back: hand in what was kept here and go on there. Raises ServerAway where it went away again."""
+        job, found = self.desk.back_at_server(self.opened)
+        job.person = self.opened.person
+        self.open = job
+        self._say(*LEDGER, "person")
+        return found
 
     def undo(self) -> Record | None:
         """Strike the newest entry that counts; returns it, or None when there is none."""

@@ -8,6 +8,7 @@ from redline_bore.core.errors import DoubtfulInput, FaultyInput, InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.desk.desk import Desk
+from redline_bore.desk.hand_in import hand_in
 from redline_bore.desk.typed import book_typed, next_place_of
 from redline_bore.job.kinds.book_in import JobOpened, PracticeChosen
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
@@ -17,7 +18,6 @@ from redline_bore.job.kinds.sign_off import CareTaken, JobReopened, PointAccepte
 from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.kinds.topics import LEDGER, Topic
 from redline_bore.store.logbook import Logbook
-from redline_bore.store.rescue import hand_in
 
 
 @pytest.fixture
@@ -212,9 +212,13 @@ def test_what_is_booked_when_the_logbook_is_gone_is_kept_beside_it_and_handed_in
     desks[0].close()
     away.rename(demo_path)
     book = Logbook(demo_path)
-    assert hand_in(book, rescue) == ("2041: 2 entries",)
+    other = Logbook(rescue)
+    taken = hand_in(book, other, job._figures)
+    assert [(x.number, x.taken, x.refused) for x in taken] == [("2041", 2, ())]
     assert [r.typed for r in book.ledger(book.job_id("2041"))][-2:] == ["22.5 C", ""]
-    assert hand_in(book, rescue) == ("2041: nothing new",)
+    again = hand_in(book, other, job._figures)
+    assert [(x.taken, x.there) for x in again] == [(0, 0)]  # up to its end it is one with what stands here
+    other.close()
     book.close()
 
 

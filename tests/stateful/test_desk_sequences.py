@@ -47,7 +47,7 @@ class Benches(RuleBasedStateMachine):
     def come_to_work(self, number):
         self.number = number
         for who in ("RM", "KT"):
-            session = Session(self.path, self.figures, lambda: Logbook(self.path))
+            session = Session(self.figures, lambda: Logbook(self.path))
             session.open_job(number)
             session.person = who
             self.sessions.append(session)

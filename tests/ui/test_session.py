@@ -14,7 +14,7 @@ from redline_bore.ui.session import Session
 
 @pytest.fixture
 def session(qapp, demo_path, shipped):
-    made = Session(demo_path, shipped, lambda: Logbook(demo_path))
+    made = Session(shipped, lambda: Logbook(demo_path))
     made.open_job("2041")
     yield made
     made.close()
@@ -85,7 +85,7 @@ def test_families_are_the_newest_of_each_engine(session):
 
 
 def test_without_a_job_nothing_is_booked(qapp, demo_path, shipped):
-    empty = Session(demo_path, shipped, lambda: Logbook(demo_path))
+    empty = Session(shipped, lambda: Logbook(demo_path))
     with pytest.raises(InputError, match="No job is open"):
         empty.book(BlockTemperature(block_c=20.0))
     empty.look_again()

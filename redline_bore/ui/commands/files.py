@@ -203,3 +203,24 @@ def quit(window: WindowParts) -> str:  # noqa: A001  (the word in the menu)
     """Leave the program."""
     window.close_all()
     return ""
+
+
+@command(FILES, 10, "Where backups of the logbook go, one a day")
+def backups(window: WindowParts) -> str:
+    """Ask for the folder and make one there at once; older ones are thinned out by age."""
+    from redline_bore.store.backup_folder import backup_folder
+
+    before = backup_folder() or Path.home()
+    folder = QFileDialog.getExistingDirectory(window.widget, "Folder for the backups of the logbook", str(before))
+    return back_up_to(window, Path(folder)) if folder else ""
+
+
+def back_up_to(window: WindowParts, folder: Path) -> str:
+    """Name the folder and make a backup there, off the interface thread. Raises BenchError."""
+    from redline_bore.store.backup import back_up
+    from redline_bore.store.backup_folder import name_backup_folder
+
+    name_backup_folder(folder)
+    logbook = window.session.logbook
+    window.behind("backup", lambda _token: back_up(logbook, folder), lambda path: window.line.tell(f"{path} is made and checked; one a day follows.", False))  # fmt: skip
+    return "The backup is being made."

@@ -187,11 +187,17 @@ def _at_sign_off(state: JobState, show: Show) -> list[BoreLook]:
 LIGHT_WORDS = {"leave": "left as it is", "deglaze": "deglaze", "rering": "re-ring"}
 
 
+def company_words(people: Sequence[str]) -> str:
+    """Who else is at this job."""
+    named = [p or "somebody" for p in people]
+    return f"{' and '.join(named)} {'is' if len(named) == 1 else 'are'} at this job too"
+
+
 class BlockPlan(Picture):
     """The plan on the left. A click selects a cylinder."""
 
     needs_job, behind = False, True
-    topics = LEDGER | {"selection", "step", "rung", "new_job", "page", "pulled"}
+    topics = LEDGER | {"selection", "step", "rung", "new_job", "page", "pulled", "company"}
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "Block plan")
@@ -219,11 +225,13 @@ class BlockPlan(Picture):
         if self.session.state is None:
             return ""
         looks = self._looks(self.session.state)
-        return "; ".join(f"cylinder {k.cylinder}: {k.figure} {k.word}" for k in looks)
+        here = f"; {company_words(self.session.company)}" if self.session.company else ""
+        return "; ".join(f"cylinder {k.cylinder}: {k.figure} {k.word}" for k in looks) + here
 
     def _area(self) -> QRectF:
         px = self.theme.px
-        return QRectF(self.rect()).adjusted(px(6), px(40), -px(4), -px(10))
+        below = px(32) if self.session.company else px(10)
+        return QRectF(self.rect()).adjusted(px(6), px(40), -px(4), -below)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state = pencil.px, self.session.state
@@ -242,6 +250,9 @@ class BlockPlan(Picture):
                 wrap=True,
             )
             return
+        if others := self.session.company:
+            here = QRectF(px(16), area.bottom() - px(24), area.width() - px(30), px(20))
+            pencil.text(here, pencil.fitted(company_words(others), here.width(), 13), 13, "ink", True, MIDDLE)
         looks = self._looks(state)
         draw_deck_plan(
             pencil,

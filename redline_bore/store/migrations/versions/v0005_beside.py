@@ -59,6 +59,13 @@ def upgrade() -> None:
         sa.Column("body", sa.Text, nullable=False),
     )
     op.create_index("job_kept_key", "job_kept", ["name", "key"])
+    op.create_table(
+        "bench",
+        sa.Column("bench", sa.String, primary_key=True),
+        sa.Column("person", sa.String, nullable=False),
+        sa.Column("job_id", sa.Integer, nullable=False),
+        sa.Column("at", sa.String, nullable=False),
+    )
     if connection.dialect.name == "sqlite":
         connection.exec_driver_sql("CREATE VIRTUAL TABLE job_words USING fts5(words, tokenize='trigram')")
     else:
