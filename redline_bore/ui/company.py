@@ -107,8 +107,9 @@ class Company(QObject):
     def _house_kept(self, kept: tuple[list[HandedIn], Path | None]) -> None:
         handed, backup = kept
         if handed:
-            self.window.line.tell(f"Kept here while the server was away, handed in now: {_told(handed)}", any(x.refused for x in handed))  # fmt: skip
             self.window.session.look_again()
+            odd = any(x.refused for x in handed)
+            self.window.line.tell(f"Kept here while the server was away, handed in now: {_told(handed)}", odd)
         elif backup is not None:
             self.window.line.tell(f"The backup of the day is made: {backup}", False)
 

@@ -38,6 +38,12 @@ def left_running(before):
 
 
 @pytest.fixture(autouse=True)
+def patient(monkeypatch):
+    """What is read off the interface thread is waited for, however slow the machine."""
+    monkeypatch.setattr("redline_bore.ui.background.QUICK_S", 10.0)
+
+
+@pytest.fixture(autouse=True)
 def nothing_left_behind(qapp):
     before = set(threading.enumerate())
     yield

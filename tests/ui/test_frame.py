@@ -8,8 +8,6 @@ from PyQt6.QtGui import QFontMetricsF
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from redline_bore.app import catch_faults, fault_log
-from redline_bore.job.kinds.gauge import BlockTemperature
-from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.ui.commands import commands
 from redline_bore.ui.commands.command import Group, command
 from redline_bore.ui.theme.palette import CLEAR, CLEAR_NIGHT, LIGHT, NIGHT, contrast
@@ -149,16 +147,6 @@ def test_shop_figures_are_changed_for_jobs_to_come(bench):
     assert bench.session.state.figures.number("cleanup.skin") == 0.013  # this job keeps its own
     figures.take_shipped()
     assert bench.session.figures.number("cleanup.skin") == 0.013
-
-
-def test_another_programs_entries_come_in(bench):
-    bench.go("gauge")
-    other = Logbook(bench.session.path)
-    job = other.job_id("2041")
-    _ = bench.session.logbook
-    other.append(job, 0, [Draft(BlockTemperature(block_c=33.3), "XX")])
-    other.close()
-    bench.bot.waitUntil(lambda: bench.session.state.clamped.block_c == 33.3, timeout=6000)
 
 
 def test_files_come_in_through_the_menu(bench, tmp_path, monkeypatch):

@@ -16,7 +16,7 @@ GROUPS = (  # a letter behind & opens the group
     ("By &hand", ("find", "by_hand", "note", "who", "leave")),
     ("&Looking", ("this_page", "working", "table", "ledger", "keys", "previous", "following")),
     ("&Size and light", ("touch", "larger", "smaller", "night", "clear", "comma", "paper")),
-    ("&Jobs", ("begin", "jobs", "new", "another", "take_in", "figures", "quit")),
+    ("&Jobs", ("begin", "jobs", "new", "another", "take_in", "backups", "figures", "quit")),
     ("&Papers and pictures", ("pdf", "quote", "half_page", "export", "pictures", "photo")),
     ("&Instruments", ("simulated", "simulated_three", "simulated_spindle", "simulated_hone", "simulated_profilometer", "simulated_thermometer", "port")),
     ("&Gauge, sleeve, hone", ("next_page", "page_before", "quick_plan", "defect", "swept", "keep_study", "next_step", "stroke", "practice")),
