@@ -78,7 +78,7 @@ def state_of(ledger_of, shipped):
 @pytest.fixture(scope="session")
 def server():
     """A server that runs for as long as the tests do. Skipped, and said so, where this machine has none."""
-    from tests.servers import BENCH, OTHER_BENCH, Server, binaries
+    from tools.servers import BENCH, OTHER_BENCH, Server, binaries
 
     programs = binaries()
     if programs is None:
@@ -97,7 +97,7 @@ def demo_database(server, demo_master):
     """A database with the sample jobs, made ready for two benches; others are made like it."""
     from redline_bore.store.logbook import Draft, Logbook
     from redline_bore.store.prepare import prepare
-    from tests.servers import BENCH, OTHER_BENCH
+    from tools.servers import BENCH, OTHER_BENCH
 
     name = server.database()
     prepare(server.url(name))
@@ -116,6 +116,6 @@ def demo_database(server, demo_master):
 @pytest.fixture
 def bench_url(server, demo_database):
     """A server's logbook with the sample jobs for this test alone, as a bench opens it."""
-    from tests.servers import BENCH
+    from tools.servers import BENCH
 
     return server.url(server.database(demo_database), BENCH)

@@ -8,7 +8,7 @@ import pytest
 from redline_bore.store import chain, logbook
 from redline_bore.store.logbook import Logbook
 from redline_bore.store.verify import verified
-from tools.faults import benches, disks, kills
+from tools.faults import benches, disks, kills, wires
 from tools.faults.__main__ import CAMPAIGNS, faults_of
 from tools.faults.benches import made_logbook
 
@@ -17,6 +17,12 @@ from tools.faults.benches import made_logbook
 def test_nothing_told_is_lost_and_nothing_damaged_is_believed(name, tmp_path):
     count = 30 if name == "damaged" else 1 if name == "demo" else 3
     assert faults_of(name, count, 7, tmp_path) == []
+
+
+@pytest.fixture(scope="module", autouse=True)
+def no_server_left():
+    yield
+    wires.end_server()
 
 
 def test_a_campaign_finds_a_writer_that_tears_files(tmp_path, monkeypatch):

@@ -120,10 +120,10 @@ class Desk:
         """The server is back: hand in what was kept meanwhile, and go on with the job as it stands there. Raises as ``hand_in_outbox`` does."""
         assert job.rescued_to is not None
         found = self.hand_in_outbox(job.rescued_to)
+        back = self.open(job.state.number)  # before anything is put away: the server may go away again
         job.let_go()
         if not any(x.refused for x in found):
             self.put_away(job.rescued_to)
-        back = self.open(job.state.number)
         known = {(r.at, r.person, r.typed) for r in job.records if r.seq in job.mine}
         back.mine = {r.seq for r in back.records if (r.at, r.person, r.typed) in known}
         return back, found

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 
 from redline_bore.job.kinds.entry import Record
+from redline_bore.store.exports import LEFT_S
 from redline_bore.store.logbook import Draft, Logbook
 
 
@@ -17,6 +19,15 @@ def rescue_logbook(gone: Path, records: Sequence[Record]) -> tuple[Logbook, int]
     while path.exists():
         path, n = gone.with_name(f"{gone.stem}-rescue-{stamp}-{n}.sqlite"), n + 1
     path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
-    logbook = Logbook(path)
+    part = path.with_name(
+        f".{path.stem}.part"
+    )  # it has its name once the whole job is in it: a kill leaves no half one
+    for left in path.parent.glob(f".{gone.stem}-rescue-*.part*"):
+        if time.time() - left.stat().st_mtime > LEFT_S:
+            left.unlink(missing_ok=True)
+    made = Logbook(part)
     drafts = [Draft(r.entry, r.person, r.instrument, r.block_c, r.typed, r.at) for r in records]
-    return logbook, logbook.take_ledger(drafts)
+    job_id = made.take_ledger(drafts)
+    made.close()  # which writes its log into the file
+    part.rename(path)
+    return Logbook(path), job_id

@@ -13,7 +13,7 @@ from redline_bore.store.prepare import prepare
 from redline_bore.store.rebuild import rebuild
 from redline_bore.store.tables import APPENDED
 from redline_bore.store.verify import verified
-from tests.servers import BENCH, OTHER_BENCH
+from tools.servers import BENCH, OTHER_BENCH
 
 
 def reading(n=0, who="RM"):

@@ -15,8 +15,8 @@ from redline_bore.store.places import outboxes_of
 from redline_bore.store.verify import verified
 from redline_bore.ui.commands.files import back_up_to
 from redline_bore.ui.company import Company
-from tests.servers import BENCH
 from tests.ui.conftest import Bench
+from tools.servers import BENCH
 
 
 def reading(size, place=0):
