@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
@@ -60,6 +62,23 @@ def logbook_opener(where: Path | str, make: bool = True) -> Callable[[], Logbook
 
 def build_window(where: Path | str, number: str | None = None, settings: QSettings | None = None) -> MainWindow:
     """A window on a logbook, in a file or on a server, with a job open if there is one. Raises BenchError when the logbook cannot be used."""
+    with _no_collecting():
+        return _built(where, number, settings)
+
+
+@contextmanager
+def _no_collecting() -> Iterator[None]:
+    """Nothing is looked for that can be thrown away: a long ledger is a hundred thousand new objects, and none of them is in a circle."""
+    before = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if before:
+            gc.enable()
+
+
+def _built(where: Path | str, number: str | None, settings: QSettings | None) -> MainWindow:
     application()
     kept = settings if settings is not None else QSettings("redline-bore", "redline-bore")
     night = _said(kept, "night") if kept.contains("night") else _desktop_is_dark()

@@ -83,7 +83,7 @@ def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: arg
 
 def _state(given: argparse.Namespace) -> tuple[JobState, tuple[Record, ...]]:
     job = desk_of(given).open(given.job)
-    return job.state, job.records
+    return job.state, tuple(job.records)
 
 
 def _said(advice: Advice) -> dict[str, object]:

@@ -125,13 +125,13 @@ def frozen(
 
     def made(kind: type[T]) -> type[T]:
         for name, method in _SHARED.items():
-            if name not in kind.__dict__ and not (often and name == "__init__"):
+            if name not in kind.__dict__:
                 setattr(kind, name, method)
         kind.__doc__ = kind.__doc__ or kind.__name__  # else the decorator works out a signature to put there
-        made_of: Any = (
-            dataclass(kind, eq=False, repr=False, kw_only=kw_only) if often else _told_its_fields(kind, kw_only)
-        )
+        made_of: Any = _told_its_fields(kind, kw_only)
         fields = made_of.__dataclass_fields__
+        if often and not hasattr(kind, "__post_init__"):
+            made_of.__init__ = _written(fields)
         compared = [name for name, f in fields.items() if f.compare]
         made_of._frozen_compared = staticmethod(attrgetter(*compared) if compared else _nothing)
         made_of._frozen_checks = hasattr(kind, "__post_init__")
@@ -149,9 +149,31 @@ def changed(record: T, **figures: Any) -> T:
     Raises TypeError for a figure the record has not. Nothing is checked anew: for records without ``__post_init__``.
     """
     kind: Any = type(record)
-    if not figures.keys() <= kind.__dataclass_fields__.keys():
+    fields = kind.__dataclass_fields__
+    if any(name not in fields for name in figures):
         raise TypeError(f"{kind.__name__} has no {', '.join(figures.keys() - kind.__dataclass_fields__.keys())}")
-    new = object.__new__(kind)
-    for name in kind.__dataclass_fields__:
-        new.__dict__[name] = figures[name] if name in figures else record.__dict__[name]
+    new, was = object.__new__(kind), record.__dict__
+    values = new.__dict__
+    values.update(
+        was if len(was) == len(fields) else {name: was[name] for name in fields}
+    )  # not what was worked out and kept
+    values.update(figures)
     return new  # type: ignore[no-any-return]
+
+
+def _written(fields: dict[str, Field[Any]]) -> Callable[..., None]:
+    """An ``__init__`` that writes straight into the record: half the time of one that sets field by field."""
+    places, keywords, lines, usual = list[str](), list[str](), list[str](), dict[str, Any]()
+    for name, f in fields.items():
+        default = ""
+        if f.default is not MISSING or f.default_factory is not MISSING:
+            usual[f"_{name}"] = f.default if f.default is not MISSING else f.default_factory
+            default = f"=_{name}"
+        (keywords if f.kw_only else places).append(f"{name}{default}")
+        made = f"{name}() if {name} is _{name} else {name}" if f.default_factory is not MISSING else name
+        lines.append(f"    d[{name!r}] = {made}\n")
+    given = ", ".join(["self", *places, *(["*"] if keywords else []), *keywords])
+    scope: dict[str, Any] = usual
+    exec(f"def __init__({given}):\n    d = self.__dict__\n{''.join(lines)}", scope)
+    written: Callable[..., None] = scope["__init__"]
+    return written

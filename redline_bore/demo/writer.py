@@ -67,7 +67,7 @@ class Writer:
 
     def ledger(self) -> tuple[Record, ...]:
         self.flush()
-        return self.job.records
+        return tuple(self.job.records)
 
     def state(self) -> JobState:
         """The job as it stands so far."""

@@ -196,10 +196,7 @@ class Desk:
         """What was set on the newest job of every engine family in the logbook, the one worked on last first."""
         from redline_bore.job.kept.models import SET
 
-        found: dict[str, SetOnJob] = {}
-        for row in self.logbook.kept(SET):
-            found.setdefault(row.said.book_in.engine, row.said)
-        return tuple(found.values())
+        return tuple(row.said for row in self.logbook.newest_of_each(SET))
 
     def lessons(self, engine: str) -> tuple[Lesson, ...]:
         """What the signed jobs of an engine family taught."""

@@ -20,6 +20,7 @@ from redline_bore.job.kinds.sign_off import JobReopened, StepStamped
 from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
 from redline_bore.job.sign_off.closing import check_open
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.rows import Rows
 
 if TYPE_CHECKING:
     from redline_bore.job.kept.line import Line
@@ -46,7 +47,8 @@ class OpenJob:
         person: str = "",
     ) -> None:
         self._logbook, self._figures = logbook, figures
-        self.job_id, self.records, self.person = job_id, records, person
+        self.job_id, self.person = job_id, person
+        self.records: Rows[Record] = Rows(records)  # grows without being copied
         self.state: JobState = fold(records, figures)
         self._line: Line | None = None  # as it stands beside the ledger; None: not known here
         self._pending: tuple[tuple[Record, ...], JobState, Line] | None = (
@@ -177,7 +179,7 @@ class OpenJob:
         from redline_bore.job.kept.models import kept_on
         from redline_bore.store.beside import Beside
 
-        records = self.records + new
+        records = self.records.plus(*new)
         before = self._line if self._line is not None else line_of(self.state, self.records)
         state = self._folded(self.state, records)
         line = line_on(before, state, new, records)
@@ -198,7 +200,7 @@ class OpenJob:
 
     def _take(self, new: tuple[Record, ...]) -> Changed:
         if new:
-            self.records += new
+            self.records = self.records.plus(*new)
             if self._pending is not None and self._pending[0] == new:
                 _, self.state, self._line = self._pending
             else:

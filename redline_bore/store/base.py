@@ -6,10 +6,11 @@ import os
 import sqlite3
 import time
 from abc import ABC, abstractmethod
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import Any
 
 import sqlalchemy as sa
 from sqlalchemy.exc import DatabaseError, IntegrityError
@@ -70,6 +71,10 @@ class Base(ABC):
 
     def say(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027
         """Tell the other benches, once it is kept, that something was booked into a job."""
+
+    def rows(self, connection: sa.Connection, find: Callable[[], Any]) -> list[Any]:  # noqa: ARG002  (a file has its own way)
+        """The rows that a statement finds, by the driver's own cursor."""
+        return list(find().fetchall())
 
     def number_behind(self, connection: sa.Connection) -> None:  # noqa: B027  (a file numbers behind the largest by itself)
         """Number new rows behind those that came in with numbers of their own."""
@@ -186,6 +191,19 @@ class SqliteFile(Base):
         cursor.execute("SELECT coalesce(max(turn), 0) + 1 FROM job_line")
         row = cursor.fetchone()
         return int(row[0]) if row else 1
+
+    def rows(self, connection: sa.Connection, find: Callable[[], Any]) -> list[Any]:
+        """Texts are read by the driver itself; where one is no text any more, with its damage in it."""
+        driver = connection.connection.driver_connection
+        assert isinstance(driver, sqlite3.Connection)
+        try:
+            driver.text_factory = str
+            return list(find().fetchall())
+        except sqlite3.OperationalError:
+            driver.text_factory = text_of
+            return list(find().fetchall())
+        finally:
+            driver.text_factory = text_of
 
     def damage(self, connection: sa.Connection) -> tuple[str, ...]:
         found = [str(row[0]) for row in connection.exec_driver_sql("PRAGMA integrity_check(20)")]

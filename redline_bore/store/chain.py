@@ -8,6 +8,8 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from json.encoder import encode_basestring_ascii as _quoted
+from math import isfinite
 from typing import Any
 
 from redline_bore.core.errors import InputError
@@ -19,10 +21,25 @@ REFERS = "kept as"  # in the place of figures: the hash that they are kept under
 MOST_MISSING = 10_000  # a gap beyond this is no gap: the place itself was changed
 
 
+def _number(value: float) -> str:
+    return float.__repr__(value) if isfinite(value) else json.dumps(value)
+
+
 def link(before: str, seq: int, at: str, person: str, instrument: str, block_c: float | None, typed: str, version: int, body: str) -> str:  # fmt: skip
-    """The hash of an entry as the logbook has it, hexadecimal; ``before``: that of the entry before it, empty for the first."""
+    """The hash of an entry as the logbook has it, hexadecimal; ``before``: that of the entry before it, empty for the first.
+
+    Of the JSON list of these, in ASCII; written here piece by piece, since a long ledger has twenty thousand.
+    """
     warm = None if block_c is None else float(block_c)
-    whole = json.dumps([before, seq, at, person, instrument, warm, typed, version, body], ensure_ascii=True)
+    texts, places = (before, at, person, instrument, typed, body), (seq, version)
+    if all(type(t) is str for t in texts) and all(type(p) is int for p in places):
+        written = "null" if warm is None else _number(warm)
+        whole = (
+            f"[{_quoted(before)}, {seq}, {_quoted(at)}, {_quoted(person)}, {_quoted(instrument)}, {written}, {_quoted(typed)}, {version}, "
+            f"{_quoted(body)}]"
+        )
+    else:  # a damaged row, as it stands
+        whole = json.dumps([before, seq, at, person, instrument, warm, typed, version, body], ensure_ascii=True)
     return hashlib.sha256(whole.encode("ascii")).hexdigest()
 
 

@@ -33,9 +33,9 @@ from redline_bore.store.job_list import EVERY, Asked, JobLine, ids_asked, line_f
 from redline_bore.store.photos import PhotoBytes
 from redline_bore.store.places import is_server, server_path
 from redline_bore.store.quick_read import newest_figures
-from redline_bore.store.schema import ENTRY_COLUMNS, SCHEMA_VERSION
+from redline_bore.store.schema import SCHEMA_VERSION
 from redline_bore.store.shop import shipped_figures
-from redline_bore.store.statements import BOOK, NEWEST, runner
+from redline_bore.store.statements import BOOK, LEDGER, LINKED, NEWEST, runner
 from redline_bore.store.tables import (
     aside_table,
     bench_table,
@@ -273,6 +273,18 @@ class Logbook:
             rows = connection.execute(query.order_by(x.turn.desc()).limit(most)).fetchall()
         return tuple(KeptRow(r[0], r[1], model.read(json.loads(r[3]))) for r in rows if r[3])
 
+    def newest_of_each(self, model: Model) -> tuple[KeptRow, ...]:
+        """What a model keeps of the job of each key that was worked on last, the newest first."""
+        k, x = kept_table.c, line_table.c
+        newest = (
+            sa.select(sa.func.max(x.turn)).join(kept_table, k.job_id == x.job_id).where(k.name == model.name, k.key != "").group_by(k.key)
+        )  # fmt: skip
+        query = sa.select(k.job_id, x.number, k.body).join(line_table, x.job_id == k.job_id)
+        query = query.where(k.name == model.name, x.turn.in_(newest)).order_by(x.turn.desc())
+        with self._reading() as connection:
+            rows = connection.execute(query).fetchall()
+        return tuple(KeptRow(r[0], r[1], model.read(json.loads(r[2]))) for r in rows if r[2])
+
     def newest_kept(self, model: Model) -> Any:
         """What stands under the largest key of a model; None where nothing does."""
         k = kept_table.c
@@ -282,13 +294,11 @@ class Logbook:
         return None if body is None else model.read(json.loads(body))
 
     def _records(self, connection: sa.Connection, job_id: int, after: int) -> tuple[Record, ...]:
-        columns, mine = [entry_table.c[name] for name in ENTRY_COLUMNS], entry_table.c.job_id == job_id
-        before = ""
+        run, before = runner(connection), ""
         if after:
-            linked = sa.select(entry_table.c.hash).where(mine, entry_table.c.seq == after)
-            before = str(connection.execute(linked).scalar() or "")
-        query = sa.select(*columns).where(mine, entry_table.c.seq > after).order_by(entry_table.c.seq)
-        rows = (tuple(row) for row in connection.execute(query).fetchall())
+            row = run(LINKED, {"of_job": job_id, "place": after}).fetchone()
+            before = "" if row is None else str(row[0])
+        rows = self._base.rows(connection, partial(run, LEDGER, {"of_job": job_id, "place": after}))
         return tuple(read_ledger(rows, before, after, partial(self._figure_set, connection)))
 
     def _figure_set(self, connection: sa.Connection, sha256: str) -> dict[str, Any] | None:

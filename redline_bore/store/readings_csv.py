@@ -20,8 +20,8 @@ from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.fold import struck_entries
 from redline_bore.job.kinds.gauge import ReadingBooked, SweepBooked
 from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened
-from redline_bore.job.state.gauging import THREE_POINT, TWO_POINT
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.readings import THREE_POINT, TWO_POINT
 from redline_bore.store.exports import cell, uncelled
 
 UNITS = {"mm": Units.METRIC, "in": Units.INCH}

@@ -7,6 +7,7 @@ from typing import Any
 
 import sqlalchemy as sa
 
+from redline_bore.store.schema import ENTRY_COLUMNS
 from redline_bore.store.tables import entry_table, kept_table, line_table
 
 _e, _x, _k = entry_table.c, line_table.c, kept_table.c
@@ -35,6 +36,8 @@ NEWEST = (
     .order_by(_e.seq.desc())
     .limit(sa.bindparam("most", type_=sa.Integer))
 )
+LINKED = sa.select(_e.hash).where(_e.job_id == _of_job, _e.seq == sa.bindparam("place"))
+LEDGER = sa.select(*(_e[name] for name in ENTRY_COLUMNS)).where(_e.job_id == _of_job, _e.seq > sa.bindparam("place")).order_by(_e.seq)  # fmt: skip
 BOOK = sa.insert(entry_table).values({c.name: sa.bindparam(c.name) for c in entry_table.columns})
 LINE = sa.update(line_table).where(_x.job_id == _of_job).values({name: sa.bindparam(name) for name in _LINE})
 KEPT = sa.update(kept_table).where(_k.job_id == _of_job, _k.name == _of_name).values(key=sa.bindparam("key"), body=sa.bindparam("body"))  # fmt: skip

@@ -51,7 +51,7 @@ def write_export(session: Session, name: str, path: Path) -> None:
 
         write_text(path, table(ledger_csv(ledger_of(session.job))))
     else:
-        write_text(path, job_to_json(session.records, session.logbook.photos_of(session.records)))
+        write_text(path, job_to_json(tuple(session.records), session.logbook.photos_of(session.records)))
 
 
 def write_opinion(state: JobState, show: Show, path: Path, paper: str = "A4") -> None:

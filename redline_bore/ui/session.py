@@ -109,7 +109,7 @@ class Session(QObject):
         return None if self.open is None else self.open.job_id
 
     @property
-    def records(self) -> tuple[Record, ...]:
+    def records(self) -> Sequence[Record]:
         """The open job's ledger."""
         return () if self.open is None else self.open.records
 

@@ -12,6 +12,7 @@ from redline_bore.job.bore import run as bar_run
 from redline_bore.job.call import stand_by
 from redline_bore.job.call.ladder import Fares
 from redline_bore.job.hone import progress
+from redline_bore.job.state.readings import Readings
 from redline_bore.job.words.stand_by import say_against
 from tests.job.benches import but
 
@@ -195,8 +196,12 @@ def test_a_job_opens_at_the_step_after_its_last_stamp(state_of, stamped, wanted)
 
 def test_three_point_readings_are_of_their_own_cylinder_and_plate(state_of):
     state = state_of("2041")
-    rows = tuple(SimpleNamespace(cylinder=c, plate_on=p) for c in (1, 2) for p in (True, False))
-    found = but(state, gauging={"three_points": rows}).gauging
+    rows = tuple(
+        SimpleNamespace(seq=1, cylinder=c, plate_on=p, depth_mm=20.0, clock_deg=0.0, size_mm=105.0)
+        for c in (1, 2)
+        for p in (True, False)
+    )
+    found = but(state, gauging={"three_points": Readings(rows)}).gauging
     assert [len(found.three_points_of(1, p)) for p in (True, False, None)] == [1, 1, 2]
     assert all(r.cylinder == 2 for r in found.three_points_of(2))
 

@@ -83,7 +83,7 @@ def test_touch_size_and_high_contrast_are_remembered_and_left_again(fingers):
     fingers.key(Qt.Key.Key_D, TOUCH)
     kept = fingers.window.settings
     assert kept.value("touch") and kept.value("clear") and fingers.window.theme.palette.paper == "#FFFFFF"
-    again = build_window(fingers.session.path, "2041", kept)
+    again = build_window(fingers.session.logbook.path, "2041", kept)
     fingers.bot.addWidget(again)
     assert again.theme.touch and again.theme.clear and again.card.pad is not None
     again.close()

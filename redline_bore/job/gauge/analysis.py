@@ -27,8 +27,9 @@ from redline_bore.core.shape import (
 )
 from redline_bore.job.profiles.duty import duty
 from redline_bore.job.state.cached import once_a_state
-from redline_bore.job.state.gauging import TWO_POINT, Defect, Reading
+from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.readings import TWO_POINT, Gathered, OfCylinder
 
 T = TypeVar("T")
 SAME_DEPTH_MM = 0.5
@@ -147,14 +148,13 @@ def shape_with(state: JobState, cylinder: int, plate_on: bool, defects: tuple[De
 
 def best_condition(state: JobState, cylinder: int) -> bool:
     """Plate on, when it was gauged at least as fully that way (it stands in for the head), else plate off."""
-    on = {(r.depth_mm, r.clock_deg) for r in state.gauging.readings_of(cylinder, True)}
-    off = {(r.depth_mm, r.clock_deg) for r in state.gauging.readings_of(cylinder, False)}
+    on, off = (state.gauging.readings_of(cylinder, plate).places for plate in (True, False))
     return bool(on) and len(on) >= len(off)
 
 
 @lru_cache(maxsize=64)
 def _shape(
-    cylinder: int, plate: bool, readings: tuple[Reading, ...], defects: tuple[Defect, ...], rules: Rules
+    cylinder: int, plate: bool, readings: OfCylinder, defects: tuple[Defect, ...], rules: Rules
 ) -> CylinderShape:
     levels = levels_of(readings)
     depths, means = [v.depth_mm for v in levels], [v.fit.mean_mm for v in levels]
@@ -186,25 +186,21 @@ def start_of(state: JobState, cylinder: int) -> float | None:
     return shape_of(state, cylinder).mean_mm if after is None else after.mean_mm
 
 
-def levels_of(readings: tuple[Reading, ...]) -> tuple[Level, ...]:
+def levels_of(readings: OfCylinder) -> tuple[Level, ...]:
     """Readings grouped by depth (half a millimetre counts as one level), shallowest first, each fitted."""
-    groups: list[list[Reading]] = []
-    for reading in sorted(readings, key=lambda r: r.depth_mm):
-        if groups and reading.depth_mm - groups[-1][0].depth_mm < SAME_DEPTH_MM:
-            groups[-1].append(reading)
-        else:
-            groups.append([reading])
-    return tuple(_level(group) for group in groups)
+    groups: list[tuple[float, dict[float, Gathered]]] = []
+    for depth, level in sorted(readings.levels.items()):
+        if not groups or depth - groups[-1][0] >= SAME_DEPTH_MM:
+            groups.append((depth, {}))
+        mine = groups[-1][1]
+        for clock, place in level.items():
+            mine[clock] = place.and_those_of(mine[clock]) if clock in mine else place
+    return tuple(_level(depth, level) for depth, level in groups)
 
 
-def _level(group: list[Reading]) -> Level:
-    by_clock: dict[float, list[float]] = {}
-    for reading in group:
-        by_clock.setdefault(round(reading.clock_deg, 1), []).append(reading.size_mm)
-    depth = group[0].depth_mm
+def _level(depth: float, by_clock: dict[float, Gathered]) -> Level:
     spots = tuple(
-        Spot(depth, clock, sum(sizes) / len(sizes), len(sizes), max(sizes) - min(sizes))
-        for clock, sizes in sorted(by_clock.items())
+        Spot(depth, clock, p.total_mm / p.times, p.times, p.high_mm - p.low_mm) for clock, p in sorted(by_clock.items())
     )
     return Level(depth, fit_level([s.clock_deg for s in spots], [s.size_mm for s in spots]), spots)
 
@@ -284,16 +280,14 @@ def _nearest(defect: Defect, spots: list[Spot]) -> Spot:
 def places_read(state: JobState, cylinder: int, plate_on: bool, gauge: str = TWO_POINT) -> frozenset[Place]:
     """Places of the plan that hold a reading of that kind of gauge, with the plate as asked."""
     if gauge == TWO_POINT:
-        return _places(state.gauging.plan, state.gauging.readings_of(cylinder, plate_on), 180.0)
-    return _places(state.gauging.plan, state.gauging.three_points_of(cylinder, plate_on), 120.0)
+        return _places(state.gauging.plan, state.gauging.readings_of(cylinder, plate_on).places, 180.0)
+    return _places(state.gauging.plan, state.gauging.three_points_of(cylinder, plate_on).places, 120.0)
 
 
 @lru_cache(maxsize=64)
-def _places(plan: LevelPlan, readings: tuple[Reading, ...], turn_deg: float) -> frozenset[Place]:
+def _places(plan: LevelPlan, seen: frozenset[tuple[float, float]], turn_deg: float) -> frozenset[Place]:
     found, places = set(), plan.places()
-    read = {
-        (round(r.depth_mm, 2), round(r.clock_deg % turn_deg, 2)) for r in readings
-    }  # a place is read more than once
+    read = {(round(depth, 2), round(clock % turn_deg, 2)) for depth, clock in seen}
     for depth, clock in read:
         levels = [i for i, d in enumerate(plan.depths_mm) if abs(d - depth) <= SAME_DEPTH_MM]
         for i, angle in enumerate(plan.clocks_deg):
@@ -305,5 +299,5 @@ def _places(plan: LevelPlan, readings: tuple[Reading, ...], turn_deg: float) -> 
 
 def colour_scale(state: JobState, plate_on: bool | None = None) -> float:
     """One scale for all cylinders: the largest distance from nominal of any reading, mm, at least 0.01."""
-    sizes = [r.size_mm for r in state.gauging.readings if plate_on in (None, r.plate_on)]
+    sizes = state.gauging.readings.sizes_of(plate_on)
     return max([abs(s - state.block.bore_mm) for s in sizes] + [0.01])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from bisect import bisect_left
 from enum import Enum, auto
 
 from redline_bore.core.block import RingTravel
@@ -38,10 +39,24 @@ def drift_of(state: JobState, seq: int | None = None) -> float | None:
     if seq is not None:
         span = state.gauging.zero_span(seq)
         return None if span is None else span.drift_mm
-    seqs = [r.seq for r in (*state.gauging.readings, *state.gauging.three_points)]
-    drifts = [drift_of(state, s) for s in seqs]
-    known = [d for d in drifts if d is not None]
-    return max(known) if known and len(known) == len(drifts) else None
+    return _largest_drift(state)
+
+
+@once_a_state
+def _largest_drift(state: JobState) -> float | None:
+    """Of the spans in which anything was read; None where one of them is not known, or something was read before the first."""
+    g, found = state.gauging, list[float]()
+    for rows in (g.readings, g.three_points):
+        if rows and g.zero_span(rows[0].seq) is None:
+            return None
+        ends = [*(z.start_seq for z in g.zero_spans[1:]), math.inf]
+        for span, end in zip(g.zero_spans, ends, strict=True):
+            first = bisect_left(rows, span.start_seq, key=lambda r: r.seq)
+            if first < len(rows) and rows[first].seq < end:  # something was read in it
+                if span.drift_mm is None:
+                    return None
+                found.append(span.drift_mm)
+    return max(found, default=None)
 
 
 def reading_doubt(state: JobState, seq: int | None = None) -> ReadingDoubt:

@@ -13,8 +13,8 @@ from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.state.boring import Bored
-from redline_bore.job.state.gauging import TWO_POINT
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.readings import TWO_POINT
 
 SHRINKS_MM, LEAPS_MM = 0.006, 0.25  # a hone takes metal, and never so much between two checks
 COOLS_MM = 0.020  # a hole that came warm from the bar, read cold: 15 C on 110 mm

@@ -28,6 +28,18 @@ def to_plain(value: Any) -> Any:
     return value
 
 
+_PLAIN: set[type] = set()  # the frozen records that check nothing when they are made
+
+
+def _made(cls: Any, values: dict[str, Any]) -> Any:
+    """A frozen record from its figures, written straight into it. Raises TypeError for what is missing."""
+    if len(values) < len(cls.__dataclass_fields__):
+        return cls(**values)
+    new = object.__new__(cls)
+    new.__dict__.update(values)
+    return new
+
+
 @cache
 def _hints(cls: type) -> dict[str, Any]:
     return get_type_hints(cls)
@@ -40,16 +52,20 @@ def from_plain(cls: type, table: dict[str, Any]) -> Any:
     validated by store.job_file first.
     """
     try:
-        return cls(**{name: read(table[name]) for name, read in _readers(cls).items() if name in table})
+        values = {name: read(table[name]) if read else table[name] for name, read in _readers(cls) if name in table}
+        return _made(cls, values) if cls in _PLAIN else cls(**values)
     except (TypeError, ValueError, KeyError) as error:
         raise InputError(f"An entry of kind {table.get('kind', cls.__name__)} cannot be read: {error}") from error
 
 
 @cache
-def _readers(cls: type) -> dict[str, Callable[[Any], Any]]:
-    """For each field of a dataclass, how its plain value is read."""
+def _readers(cls: type) -> tuple[tuple[str, Callable[[Any], Any] | None], ...]:
+    """For each field of a dataclass, how its plain value is read; None: as it is."""
     hints = _hints(cls)
-    return {f.name: _reader(hints[f.name]) for f in fields(cls)}
+    found = tuple((f.name, None if (read := _reader(hints[f.name])) is _as_it_is else read) for f in fields(cls))
+    if hasattr(cls, "_frozen_usual") and not getattr(cls, "_frozen_checks", True):
+        _PLAIN.add(cls)
+    return found
 
 
 def _reader(hint: Any) -> Callable[[Any], Any]:

@@ -26,16 +26,9 @@ from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
 from redline_bore.job.state.booking import Booking
 from redline_bore.job.state.clamped import Clamped
-from redline_bore.job.state.gauging import (
-    TWO_POINT,
-    Gauging,
-    Reading,
-    RingGap,
-    SpindleSetUp,
-    Sweep,
-    ZeroSpan,
-)
+from redline_bore.job.state.gauging import Gauging, RingGap, SpindleSetUp, Sweep, ZeroSpan
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.readings import TWO_POINT, Reading
 
 READINGS, SLICE = "gauge/readings", "gauge/slice"
 GAUGE = ("gauge",)
@@ -290,7 +283,9 @@ def _read(s: Gauging, x: ReadingBooked, on: Folding) -> Gauging:
         x.plate_on, record.block_c, record.person, record.at, x.gauge,
     )  # fmt: skip
     return (
-        changed(s, readings=s.readings.plus(reading)) if two else changed(s, three_points=s.three_points.plus(reading))
+        changed(s, readings=s.readings.with_one(reading))
+        if two
+        else changed(s, three_points=s.three_points.with_one(reading))
     )
 
 

@@ -2,36 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from functools import cached_property
-
 from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import LevelPlan
 from redline_bore.core.thermal import GaugeSetting
+from redline_bore.job.state.readings import TWO_POINT, OfCylinder, Readings
 from redline_bore.job.state.rows import Rows
-
-TWO_POINT, THREE_POINT = "two-point", "three-point"
-
-
-@frozen(often=True)
-class Reading:
-    """A reading: as read, and at 20 C (block_c None: not known, taken as 20 C). ``clock_deg`` repeats every 180
-    degrees with a two-point gauge, every 120 with a three-point one."""
-
-    seq: int
-    cylinder: int
-    depth_mm: float
-    clock_deg: float
-    size_mm: float
-    raw_mm: float
-    plate_on: bool
-    block_c: float | None
-    person: str
-    at: str
-    gauge: str = TWO_POINT
-
-    def __hash__(self) -> int:
-        return self.seq  # readings are looked up often; equality still compares everything
 
 
 @frozen
@@ -161,8 +136,8 @@ class Gauging:
     zero: GaugeSetting | None = None
     gauge_kind: str = TWO_POINT
     zero_spans: tuple[ZeroSpan, ...] = ()
-    readings: Rows[Reading] = Rows()
-    three_points: Rows[Reading] = Rows()
+    readings: Readings = Readings()
+    three_points: Readings = Readings()
     spindle: SpindleSetUp | None = None
     sweeps: Rows[Sweep] = Rows()
     ring_gaps: tuple[RingGap, ...] = ()
@@ -170,21 +145,13 @@ class Gauging:
     wall_readings: Rows[WallReading] = Rows()
     photos: tuple[Photo, ...] = ()
 
-    @cached_property
-    def _readings_by(self) -> Mapping[tuple[int, bool | None], tuple[Reading, ...]]:
-        found: dict[tuple[int, bool | None], list[Reading]] = {}
-        for reading in self.readings:
-            for plate in (None, reading.plate_on):
-                found.setdefault((reading.cylinder, plate), []).append(reading)
-        return {key: tuple(rows) for key, rows in found.items()}
-
-    def readings_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Reading, ...]:
+    def readings_of(self, cylinder: int, plate_on: bool | None = None) -> OfCylinder:
         """Two-point readings of a cylinder; plate_on None: with the plate and without."""
-        return self._readings_by.get((cylinder, plate_on), ())
+        return self.readings.of(cylinder, plate_on)
 
-    def three_points_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Reading, ...]:
+    def three_points_of(self, cylinder: int, plate_on: bool | None = None) -> OfCylinder:
         """Three-point readings of a cylinder."""
-        return tuple(r for r in self.three_points if r.cylinder == cylinder and plate_on in (None, r.plate_on))
+        return self.three_points.of(cylinder, plate_on)
 
     def sweeps_of(self, cylinder: int, plate_on: bool | None = None) -> tuple[Sweep, ...]:
         """Sweeps of a cylinder's last spindle set-up: only those share an axis."""

@@ -28,11 +28,15 @@ class Rows(Sequence[T], Generic[T]):
 
     def plus(self, *rows: T) -> Rows[T]:
         """These rows and some more behind them."""
+        new: Rows[T] = Rows.__new__(Rows)
+        new._rows, new._count = self._with(*rows)
+        return new
+
+    def _with(self, *rows: T) -> tuple[list[T], int]:
+        """The list and the count of the view that has some more rows."""
         shared = self._rows if len(self._rows) == self._count else self._rows[: self._count]
         shared.extend(rows)
-        new: Rows[T] = Rows.__new__(Rows)
-        new._rows, new._count = shared, self._count + len(rows)
-        return new
+        return shared, self._count + len(rows)
 
     def __len__(self) -> int:
         return self._count
@@ -43,7 +47,7 @@ class Rows(Sequence[T], Generic[T]):
     def __getitem__(self, place: slice) -> tuple[T, ...]: ...
     def __getitem__(self, place: int | slice) -> T | tuple[T, ...]:
         if isinstance(place, slice):
-            return tuple(self._rows[i] for i in range(*place.indices(self._count)))
+            return tuple(self._rows[: self._count][place] if self._count < len(self._rows) else self._rows[place])
         if not -self._count <= place < self._count:
             raise IndexError(f"Row {place} of {self._count}")
         return self._rows[place + self._count if place < 0 else place]
@@ -58,12 +62,16 @@ class Rows(Sequence[T], Generic[T]):
             yield self._rows[i]
 
     def __eq__(self, other: object) -> bool:
+        if isinstance(other, Rows) and other._rows is self._rows:
+            return other._count == self._count  # one list, of which no row is ever replaced
         if isinstance(other, (Rows, tuple)):
             return len(self) == len(other) and all(a == b for a, b in zip(self, other, strict=True))
         return NotImplemented
 
     def __hash__(self) -> int:
-        return hash(tuple(self))
+        return (
+            hash((self._count, self[0], self[-1])) if self._count else 0
+        )  # equal rows have equal ends; a long ledger is asked often
 
     def __repr__(self) -> str:
         return f"Rows({list(self)!r})"

@@ -17,8 +17,8 @@ from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of
 from redline_bore.job.gauge.extremes import Extremes, extremes_of
 from redline_bore.job.gauge.readings import gap_taper, waiting_cylinders
 from redline_bore.job.gauge.round import axis_of, is_crooked, three_point_levels
-from redline_bore.job.state.gauging import THREE_POINT
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.state.readings import THREE_POINT
 from redline_bore.job.words.round import BLIND
 from redline_bore.job.words.zero import zero_note
 

@@ -15,6 +15,7 @@ from redline_bore.store.job_list import JobLine
 from redline_bore.ui.frame.job_strip import STRIP, Strip
 
 PAGE = 40  # lines read at a time
+SHOWN = 200  # rows the view knows of at first; more come as one goes down: Qt asks after every row it knows of
 
 Fetch = Callable[[Sequence[int], Callable[[tuple[JobLine, ...]], None]], None]
 
@@ -28,16 +29,29 @@ class RackModel(QAbstractListModel):
         self.ids: list[int] = []
         self._strips: dict[int, Strip] = {}
         self._asked: set[int] = set()
+        self._shown = 0
 
     def lay(self, ids: list[int], lines: Sequence[JobLine]) -> None:
         """Other jobs, and the lines of the first of them."""
         self.beginResetModel()
+        self._shown = min(len(ids), SHOWN)
         self.ids, self._strips, self._asked = ids, {line.job_id: strip_of(line) for line in lines}, set()
         self.endResetModel()
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         """How many jobs there are."""
-        return 0 if parent is not None and parent.isValid() else len(self.ids)
+        return 0 if parent is not None and parent.isValid() else self._shown
+
+    def canFetchMore(self, parent: QModelIndex) -> bool:
+        """Whether there are more than the view knows of."""
+        return not parent.isValid() and self._shown < len(self.ids)
+
+    def fetchMore(self, parent: QModelIndex) -> None:
+        """Let the view know of some more."""
+        more = min(self._shown + SHOWN, len(self.ids))
+        self.beginInsertRows(parent, self._shown, more - 1)
+        self._shown = more
+        self.endInsertRows()
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         """The text, the strip (STRIP) or the number (UserRole) of a job; nothing while its line is on the way."""
@@ -65,7 +79,7 @@ class RackModel(QAbstractListModel):
     def _take(self, lines: tuple[JobLine, ...]) -> None:
         self._strips |= {line.job_id: strip_of(line) for line in lines}
         if self.ids:
-            self.dataChanged.emit(self.index(0), self.index(len(self.ids) - 1))
+            self.dataChanged.emit(self.index(0), self.index(self._shown - 1))
 
 
 class Rack(QListView):
@@ -79,7 +93,7 @@ class Rack(QListView):
 
     def count(self) -> int:
         """How many jobs there are."""
-        return self.rows.rowCount()
+        return len(self.rows.ids)
 
     def currentRow(self) -> int:
         """The row that is lit, from 0; −1 for none."""
@@ -87,6 +101,8 @@ class Rack(QListView):
 
     def setCurrentRow(self, row: int) -> None:
         """Light a row."""
+        while row >= self.rows.rowCount() and self.rows.canFetchMore(QModelIndex()):
+            self.rows.fetchMore(QModelIndex())
         self.setCurrentIndex(self.rows.index(row))
 
     def strip(self, row: int) -> Strip | None:

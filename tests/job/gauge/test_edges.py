@@ -17,6 +17,7 @@ from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.state.readings import Readings
 from redline_bore.job.words import readings as readings_words
 from tests.job.benches import after, but, longer
 
@@ -188,7 +189,7 @@ def test_how_two_banks_are_counted_is_asked_before_the_first_reading(state_of, l
     there = but(
         state,
         booking={"book_in": replace(state.book_in, block=block)},
-        **({} if read else {"gauging": {"readings": ()}}),
+        **({} if read else {"gauging": {"readings": Readings()}}),
     )
     lines = [f for f in advise(there, 1, METRIC).figures if f.label == "numbered"]
     assert bool(lines) is asked and all(f.by == "book_in_revised/numbered" for f in lines)
@@ -282,8 +283,7 @@ def test_a_first_reading_a_little_under_nominal_may_be_of_this_block(state_of, u
 )
 def test_a_reading_counts_for_a_place_a_degree_off(clock, there):
     plan = LevelPlan("two", (10.0, 50.0), (0.0, 90.0))
-    reading = Some(depth_mm=50.0, clock_deg=clock)
-    found = analysis._places.__wrapped__(plan, (reading,), 180.0)
+    found = analysis._places.__wrapped__(plan, frozenset({(50.0, clock)}), 180.0)
     assert bool(found) is there and all(p.level == 1 for p in found)
 
 

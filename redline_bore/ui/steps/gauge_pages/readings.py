@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QGridLayout
 from redline_bore.core.gauging import Place, chord_apart
 from redline_bore.job.card import Advice
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, colour_scale, shape_of
-from redline_bore.job.state.gauging import TWO_POINT
+from redline_bore.job.state.readings import TWO_POINT
 from redline_bore.job.words import readings as gauge
 from redline_bore.ui import verbs
 from redline_bore.ui.paint.meridians import CHORDS, Spots, draw_meridians

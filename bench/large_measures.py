@@ -1,0 +1,168 @@
+"""What it costs to work in a large logbook: prints ``name|wall ms|cpu ms|floor ms|floor cpu ms`` a line, floors measured in the same run.
+
+``python -m bench.large_measures PATH``; every figure is the middle of several unless it says another.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import sqlite3
+import statistics
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QEvent, QObject, QSettings
+from PyQt6.QtWidgets import QWidget
+
+from redline_bore.app import application, build_window
+from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.ui.collector import Collector
+
+Pair = tuple[float, float]  # wall and CPU, ms
+
+
+def timed(work: Callable[[], object]) -> Pair:
+    wall, cpu = time.perf_counter(), time.process_time()
+    work()
+    return (time.perf_counter() - wall) * 1e3, (time.process_time() - cpu) * 1e3
+
+
+def middle(pairs: list[Pair]) -> Pair:
+    return statistics.median(p[0] for p in pairs), statistics.median(p[1] for p in pairs)
+
+
+def high(pairs: list[Pair]) -> Pair:
+    at = lambda values: sorted(values)[int(0.95 * (len(values) - 1))]  # noqa: E731
+    return at([p[0] for p in pairs]), at([p[1] for p in pairs])
+
+
+def told(name: str, ours: Pair, floor: Pair = (0.0, 0.0)) -> None:
+    print("|".join((name, *(f"{v:.3f}" for v in (*ours, *floor)))), flush=True)
+
+
+class Painted(QObject):
+    """Notes that a widget was asked to paint itself."""
+
+    seen = False
+
+    def eventFilter(self, widget: QObject | None, event: QEvent | None) -> bool:
+        self.seen = self.seen or (event is not None and event.type() == QEvent.Type.Paint)
+        return False
+
+
+app = application()
+path = Path(tempfile.mkdtemp(dir=Path(sys.argv[1]).parent)) / "large.sqlite"
+shutil.copy(sys.argv[1], path)
+window = build_window(path, None, QSettings(str(path) + ".ini", QSettings.Format.IniFormat))
+window.show()
+session = window.session
+_ = session.logbook
+Collector(window)  # as the program does once its first picture stands
+for _i in range(20):
+    app.processEvents()
+
+
+def until_painted(widget: QWidget, work: Callable[[], object]) -> None:
+    painted = Painted()
+    widget.installEventFilter(painted)
+    work()
+    while not painted.seen or window.runner._tokens.keys() & {"jobs"}:
+        app.processEvents()
+    widget.removeEventFilter(painted)
+
+
+def reading(n: int) -> ReadingBooked:
+    return ReadingBooked(
+        cylinder=1, depth_mm=24.0, clock_deg=30.0 * (n % 6), diameter_mm=105.1 + n % 70 / 1e4, plate_on=True
+    )
+
+
+# -- the list ----------------------------------------------------------------------------------------------------------
+window.show_jobs()
+assert window.jobs is not None
+rack = window.jobs.list.viewport()
+assert rack is not None
+told(
+    "list of jobs, opened and painted",
+    middle([timed(lambda: until_painted(rack, window.show_jobs)) for _i in range(9)]),
+)
+letters = ["s", "sa", "sal", "salt", "salt", "", "f", "fe", "fell", "fell 3", "fell 33", ""]
+told(
+    "a letter of the search, painted",
+    high(
+        [
+            timed(lambda t=t: until_painted(rack, lambda: window.jobs.search.setText(t)))
+            for t in letters * 3
+            if t != window.jobs.search.text()
+        ]
+    ),
+)  # type: ignore[misc,union-attr]
+
+# -- opening a job -----------------------------------------------------------------------------------------------------
+for number in ("00017", "L5000", "L20000"):
+    told(
+        f"job {number} opened and painted",
+        middle([timed(lambda n=number: until_painted(window.card, lambda: window.open_job(n))) for _i in range(5)]),
+    )  # type: ignore[misc]
+
+
+# -- booking, against the same bytes through the bare driver ------------------------------------------------------------
+def bare(folder: Path, rows: int) -> list[Pair]:
+    """The bytes of an entry, the line and the turn, committed by the driver itself into the same file's copy of the tables."""
+    raw = sqlite3.connect(folder / "bare.sqlite", isolation_level=None)
+    raw.execute("PRAGMA journal_mode=WAL")
+    raw.execute("PRAGMA synchronous=FULL")
+    raw.execute(
+        "CREATE TABLE IF NOT EXISTS entry (job_id, seq, at, person, instrument, block_c, typed, kind, version, body, hash, PRIMARY KEY (job_id, seq))"
+    )
+    raw.execute("CREATE TABLE IF NOT EXISTS line (job_id INTEGER PRIMARY KEY, said, turn)")
+    raw.execute("INSERT OR REPLACE INTO line VALUES (1, ?, 0)", ("x" * 420,))
+    first = raw.execute("SELECT coalesce(max(seq), 0) FROM entry").fetchone()[0]
+
+    def one(seq: int) -> None:
+        raw.execute("BEGIN IMMEDIATE")
+        raw.execute("INSERT INTO entry VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (1, seq, "2026-11-24T10:00:00.000+00:00", "RM", "", 20.0, "105.1", "reading_booked", 1, "x" * 190, "y" * 64))  # fmt: skip
+        raw.execute("UPDATE line SET said = ?, turn = ? WHERE job_id = 1", ("x" * 420, seq))
+        raw.execute("COMMIT")
+
+    found = [timed(lambda s=first + 1 + n: one(s)) for n in range(rows)]  # type: ignore[misc]
+    raw.close()
+    return found
+
+
+for number in ("00017", "L5000", "L20000"):
+    job = session.desk.open(number)
+    ours, floor = list[Pair](), list[Pair]()
+    for _turn in range(6):
+        ours += [timed(lambda n=n, job=job: job.book(reading(n), typed="105.1")) for n in range(40)][5:]  # type: ignore[misc]
+        floor += bare(path.parent, 40)[5:]
+    told(f"a booking, job {number}", middle(ours), middle(floor))
+
+# -- striking and restoring --------------------------------------------------------------------------------------------
+job = session.desk.open("L5000")
+struck = [timed(lambda n=n: job.strike(3000 + n)) for n in range(9)]  # type: ignore[misc]
+restored = [timed(lambda n=n: job.restore(3000 + n)) for n in range(9)]  # type: ignore[misc]
+told("strike at 5,000 entries", middle(struck))
+told("restore at 5,000 entries", middle(restored))
+
+# -- the frame after a booking -----------------------------------------------------------------------------------------
+for number in ("00017", "L20000"):
+    session.open_job(number)
+    session.go("gauge")
+    for _i in range(30):
+        app.processEvents()
+
+    def frame(n: int) -> None:
+        session.book(reading(n), typed="105.1", advance=True)
+        for _turn in range(4):
+            app.processEvents()
+
+    told(f"booked and painted, job {number}, 95 %", high([timed(lambda n=n: frame(n)) for n in range(60)][10:]))  # type: ignore[misc]
+
+shutil.rmtree(path.parent)
+sys.stdout.flush()
+os._exit(0)
