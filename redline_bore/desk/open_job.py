@@ -49,9 +49,10 @@ class OpenJob:
         self._logbook, self._figures = logbook, figures
         self.job_id, self.person = job_id, person
         self.records: Rows[Record] = Rows(records)  # grows without being copied
-        self.state: JobState = fold(records, figures)
+        self._marks: list[JobState] = []  # states on the way, from which what is struck is replayed
+        self.state: JobState = fold(records, figures, self._marks)
         self._line: Line | None = None  # as it stands beside the ledger; None: not known here
-        self._pending: tuple[tuple[Record, ...], JobState, Line] | None = (
+        self._pending: tuple[tuple[Record, ...], JobState, Line, list[JobState]] | None = (
             None  # what an append that is under way comes to
         )
         self.opened_seq = records[-1].seq
@@ -181,13 +182,14 @@ class OpenJob:
 
         records = self.records.plus(*new)
         before = self._line if self._line is not None else line_of(self.state, self.records)
-        state = self._folded(self.state, records)
+        kept = list[JobState]()
+        state = fold_on(self.state, records, self._figures, self._marks, kept)
         line = line_on(before, state, new, records)
-        self._pending = (new, state, line)
+        self._pending = (new, state, line, kept)
         return Beside(line, kept_on(self.state, state, new, records), line.words_differ(before), whole=False)
 
     def _folded(self, state: JobState, ledger: Sequence[Record]) -> JobState:
-        return fold_on(state, ledger, self._figures) if ledger[-1].seq > state.last_seq else state
+        return fold_on(state, ledger, self._figures, self._marks) if ledger[-1].seq > state.last_seq else state
 
     def supposing(self, entries: Sequence[Entry]) -> JobState:
         """The state as it would be with some entries booked on; nothing is booked."""
@@ -202,9 +204,11 @@ class OpenJob:
         if new:
             self.records = self.records.plus(*new)
             if self._pending is not None and self._pending[0] == new:
-                _, self.state, self._line = self._pending
+                _, self.state, self._line, self._marks = self._pending
             else:
-                self.state, self._line = fold_on(self.state, self.records, self._figures), None
+                kept = list[JobState]()
+                self.state, self._line = fold_on(self.state, self.records, self._figures, self._marks, kept), None
+                self._marks = kept
         self._pending = None
         return Changed(new, self.state, topics_of([r.entry for r in new]))
 

@@ -17,6 +17,7 @@ from redline_bore.job.kinds.codec import entry_from_plain
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.strikes import EntryDamaged
 
+_scan = json.JSONDecoder().scan_once  # type: ignore[attr-defined]  # of a body whose hash is right: nothing stands before or behind it
 REFERS = "kept as"  # in the place of figures: the hash that they are kept under
 MOST_MISSING = 10_000  # a gap beyond this is no gap: the place itself was changed
 
@@ -31,15 +32,19 @@ def link(before: str, seq: int, at: str, person: str, instrument: str, block_c: 
     Of the JSON list of these, in ASCII; written here piece by piece, since a long ledger has twenty thousand.
     """
     warm = None if block_c is None else float(block_c)
-    texts, places = (before, at, person, instrument, typed, body), (seq, version)
-    if all(type(t) is str for t in texts) and all(type(p) is int for p in places):
-        written = "null" if warm is None else _number(warm)
-        whole = (
-            f"[{_quoted(before)}, {seq}, {_quoted(at)}, {_quoted(person)}, {_quoted(instrument)}, {written}, {_quoted(typed)}, {version}, "
-            f"{_quoted(body)}]"
-        )
-    else:  # a damaged row, as it stands
-        whole = json.dumps([before, seq, at, person, instrument, warm, typed, version, body], ensure_ascii=True)
+    if type(seq) is int and type(version) is int and type(body) is str:
+        try:
+            written = "null" if warm is None else _number(warm)
+            whole = (
+                f"[{_quoted(before)}, {seq}, {_quoted(at)}, {_quoted(person)}, {_quoted(instrument)}, {written}, {_quoted(typed)}, {version}, "
+                f"{_quoted(body)}]"
+            )
+            return hashlib.sha256(whole.encode("ascii")).hexdigest()
+        except TypeError:  # a text that is none
+            pass
+    whole = json.dumps(
+        [before, seq, at, person, instrument, warm, typed, version, body], ensure_ascii=True
+    )  # a damaged row, as it stands
     return hashlib.sha256(whole.encode("ascii")).hexdigest()
 
 
@@ -73,9 +78,9 @@ def _read(row: Sequence[Any], before: str, figure_set: Callable[[str], dict[str,
     seq, at, person, instrument, block_c, typed, version, body, kept = row
     try:
         whole = link(before, seq, at, person, instrument, block_c, typed, version, body) == kept
-        plain = _whole(json.loads(body), figure_set) if whole else None
+        plain = _whole(_scan(body, 0)[0], figure_set) if whole else None
         entry = EntryDamaged(why="it was changed after it was booked") if plain is None else entry_from_plain(plain)
-    except (ValueError, TypeError, AttributeError, InputError) as error:
+    except (ValueError, TypeError, AttributeError, StopIteration, InputError) as error:
         entry = EntryDamaged(why=f"it cannot be read: {error}"[:200])
     if isinstance(entry, EntryDamaged):
         return Record(seq, _text(at), _text(person), entry, "", None, _text(typed))

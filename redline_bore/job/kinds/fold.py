@@ -10,7 +10,7 @@ from typing import Any
 from redline_bore.core.errors import FaultyInput, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
-from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.folding import Folding, opened
 from redline_bore.job.kinds.kind import kind_of
 from redline_bore.job.kinds.plans import standard_plan
@@ -20,6 +20,7 @@ from redline_bore.job.state.booking import BookIn, Booking
 from redline_bore.job.state.gauging import Gauging
 from redline_bore.job.state.job_state import JobState
 
+MARK_EVERY = 250  # entries between two states that are kept on the way
 CHANGE_THE_PAST = (EntryStruck, EntryRestored, BookInRevised)
 
 
@@ -34,11 +35,11 @@ def struck_entries(ledger: Sequence[Record]) -> frozenset[int]:
     return frozenset(struck)
 
 
-def fold(ledger: Sequence[Record], shipped: Figures) -> JobState:
+def fold(ledger: Sequence[Record], shipped: Figures, marks: list[JobState] | None = None) -> JobState:
     """The state after ``ledger`` (growing seq, opened by a JobOpened). ``shipped`` fills figures the job lacks.
 
     Sizes go to 20 C with the material the job has in the end: a wrong one, once corrected, was always wrong.
-    Raises InputError when the ledger does not begin with the job's opening.
+    marks: is given the states on the way, every few hundred entries. Raises InputError when the ledger does not begin with the job's opening.
     """
     if not ledger or not isinstance(ledger[0].entry, JobOpened):
         raise InputError("This ledger does not begin with the opening of a job")
@@ -47,22 +48,52 @@ def fold(ledger: Sequence[Record], shipped: Figures) -> JobState:
     for record in ledger[1:]:
         if isinstance(record.entry, BookInRevised) and record.seq not in struck:
             materials = record.entry.book_in
-    return _replayed(_begun(opening, shipped), materials, ledger[1:], struck, ledger[-1].seq)
+    return _replayed(_begun(opening, shipped), materials, ledger[1:], struck, ledger[-1].seq, marks)
 
 
-def fold_on(state: JobState, ledger: Sequence[Record], shipped: Figures) -> JobState:
-    """``fold(ledger)``, worked on from ``state``, which is the fold of an earlier stretch of the same ledger."""
+def fold_on(
+    state: JobState, ledger: Sequence[Record], shipped: Figures, marks: Sequence[JobState] = (), kept: list[JobState] | None = None
+) -> JobState:  # fmt: skip
+    """``fold(ledger)``, worked on from ``state``, which is the fold of an earlier stretch of the same ledger.
+
+    marks: states on the way to it; what was struck or restored is replayed from the last of them that lies before it. kept: is given those that
+    still stand, and those on the way from there.
+    """
     new = list(reversed(list(takewhile(lambda r: r.seq > state.last_seq, reversed(ledger)))))
-    if any(isinstance(r.entry, CHANGE_THE_PAST) for r in new):
-        return fold(ledger, shipped)
-    return _replayed(state, state.book_in, new, state.struck, ledger[-1].seq)
+    past = [r.entry for r in new if isinstance(r.entry, CHANGE_THE_PAST)]
+    if not past:
+        if kept is not None:
+            kept.extend(marks)
+        return _replayed(state, state.book_in, new, state.struck, ledger[-1].seq, kept)
+    before = _before(past, ledger, marks)
+    if before is None:
+        return fold(ledger, shipped, kept)
+    if kept is not None:
+        kept.extend(m for m in marks if m.last_seq <= before.last_seq)
+    rest = [r for r in ledger[before.last_seq - ledger[0].seq + 1 :] if r.seq > before.last_seq]
+    return _replayed(before, state.book_in, rest, struck_entries(ledger), ledger[-1].seq, kept)
+
+
+def _before(past: Sequence[Entry], ledger: Sequence[Record], marks: Sequence[JobState]) -> JobState | None:
+    """The last of some states that nothing of what was struck or restored had come into; None where all must be folded anew."""
+    places = [x.seq for x in past if isinstance(x, (EntryStruck, EntryRestored))]
+    revised = len(places) < len(past) or any(
+        isinstance(r.entry, BookInRevised) for q in places for r in ledger[q - 1 : q]
+    )
+    if revised:  # every size may be another
+        return None
+    return next((m for m in reversed(marks) if m.last_seq < min(places)), None)
 
 
 def _replayed(
-    state: JobState, materials: BookIn, records: Sequence[Record], struck: frozenset[int], last_seq: int
-) -> JobState:
+    state: JobState, materials: BookIn, records: Sequence[Record], struck: frozenset[int], last_seq: int, marks: list[JobState] | None = None
+) -> JobState:  # fmt: skip
     folding = Folding(state, materials)
+    marked = marks[-1].last_seq if marks else state.last_seq
     for record in records:
+        if marks is not None and record.seq - marked > MARK_EVERY:
+            marked = record.seq - 1
+            marks.append(folding.state(struck, marked))
         if record.seq in struck:
             continue
         folding.take(record)
