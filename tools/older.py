@@ -46,7 +46,7 @@ def _without_what_stands_beside(raw: sqlite3.Connection) -> None:
         before = link(before, *row[1:-1], body)
         raw.execute("UPDATE entry SET body = ?, hash = ? WHERE job_id = ? AND seq = ?", (body, before, row[0], row[1]))
     _guard(raw)
-    for table in ("job_words", "job_kept", "job_line", "figure_set"):
+    for table in ("job_words", "job_kept", "job_line", "figure_set", "bench"):
         raw.execute(f"DROP TABLE {table}")
 
 

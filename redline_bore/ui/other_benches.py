@@ -5,10 +5,10 @@ All of it on a thread of its own: the window waits for no other machine.
 
 from __future__ import annotations
 
-import socket
 import threading
 import time
 from os import getpid
+from platform import node
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -32,7 +32,7 @@ class OtherBenches(QObject):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self._session, self._logbook = session, session.logbook
-        self._bench = f"{socket.gethostname()[:40]} {getpid()} {id(self):x}"
+        self._bench = f"{node()[:40]} {getpid()} {id(self):x}"
         self._stop, self._deaf = threading.Event(), ""
         self._told_at, self._told_job = -PRESENT_S, 0
         self._others: tuple[str, ...] = ()

@@ -16,7 +16,7 @@ from redline_bore.job.bore import plan as bar_plan
 from redline_bore.job.bore import tool_lessons
 from redline_bore.job.call import shadow, walls
 from redline_bore.job.gauge import plate, side_by_side
-from redline_bore.job.hone import model, shape, steps, track
+from redline_bore.job.hone import finding, model, shape, steps, track
 from redline_bore.job.kinds.book_in import Promised
 from redline_bore.job.kinds.fold import last_undoable
 from redline_bore.job.kinds.gauge import BlockTemperature
@@ -24,7 +24,7 @@ from redline_bore.job.kinds.hone import StonesSet
 from redline_bore.job.kinds.opinions import StudyBegan, StudyReadingBooked
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
-from redline_bore.job.words import bore_run, calls_beside, pistons, sign_off
+from redline_bore.job.words import bore_run, calls_beside, finish_pages, pistons, sign_off
 from redline_bore.job.words import round as round_words
 from tests.job.benches import after, but, longer, one_typed
 
@@ -245,3 +245,26 @@ def test_three_lobes_are_said_where_they_were_found(monkeypatch, state_of, lobe)
     cut = Some(level=None, doubt=None, three=Some(fit=Some(mean_mm=105.0, lobe_mm=lobe)), swept=None)
     labels = [line.label for line in round_words._figures(state_of("2041"), cut, None, METRIC)]
     assert ("three lobes, on radius" in labels) is (lobe is not None)
+
+
+@pytest.mark.parametrize(("warm", "cold", "told"), [(20.0, 14.0, None), (20.5, 14.0, 20.5), (26.0, 25.9, None)])
+def test_a_block_at_twenty_is_never_too_warm(shipped, warm, cold, told):
+    checks = (Some(block_c=cold, strokes=0.0), Some(block_c=warm, strokes=10.0))
+    state = Some(figures=shipped, honing=Some(checks_of=lambda _c: checks))
+    p = Some(last=checks[-1], cylinder=1, checks=checks, tracked=Some(to_aim_mm=0.0))
+    assert finding.too_warm(state, p) == told
+
+
+@pytest.mark.parametrize(("nose", "name"), [(0.59, "small_positive"), (0.6, "large_positive"), (0.8, "large_positive")])
+def test_an_insert_of_the_large_nose_s_own_size_is_a_large_one(shipped, nose, name):
+    assert bar_plan.window_name(Some(figures=shipped), nose, "positive") == name
+
+
+@pytest.mark.parametrize(("had", "done"), [(9.0, False), (10.0, True), (11.0, True)])
+def test_the_strokes_for_the_windows_are_done_at_their_count(monkeypatch, had, done):
+    forecast = Some(
+        stretch_um=(1.0, 2.0), stop_at=10, sure=(10, 12), had=had, begins=0.0, cylinder=1, failing=(), rate=Some(low_um=0.1),
+    )  # fmt: skip
+    monkeypatch.setattr(finish_pages, "judge", lambda _s, _c: Some(call=None))
+    monkeypatch.setattr(finish_pages, "finish_of", lambda _s, _c: Some(current=False, fine=False))
+    assert ("are done" in finish_pages._plateau_sentence(Some(), forecast, METRIC).sentence) is done

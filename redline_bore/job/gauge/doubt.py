@@ -50,7 +50,7 @@ def _largest_drift(state: JobState) -> float | None:
         if rows and g.zero_span(rows[0].seq) is None:
             return None
         ends = [*(z.start_seq for z in g.zero_spans[1:]), math.inf]
-        for span, end in zip(g.zero_spans, ends, strict=True):
+        for span, end in zip(g.zero_spans, ends, strict=False):  # no span, and nothing read, has one end
             first = bisect_left(rows, span.start_seq, key=lambda r: r.seq)
             if first < len(rows) and rows[first].seq < end:  # something was read in it
                 if span.drift_mm is None:
