@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 import argparse
-import json
 import sys
-from dataclasses import asdict
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import DoubtfulInput, InputError
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.core.when import moment
 from redline_bore.job.book_in.draft import FIELDS, book_in_from_draft, empty_draft
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.kind import entry_words
@@ -37,11 +34,6 @@ def add_commands(commands: _SubParsersAction[argparse.ArgumentParser], keep: arg
     take.add_argument("--again", action="store_true", help="take readings though they are in the job already")
     take.add_argument("--person", default="", help="initials, where the file has none")
     take.set_defaults(run=_import, makes=True)
-    listed = commands.add_parser("jobs", parents=[keep], help="list the jobs")
-    listed.add_argument("search", nargs="*", help="words in number, owner or engine")
-    listed.add_argument("--aside", action="store_true", help="those that were set aside")
-    listed.add_argument("--json", action="store_true")
-    listed.set_defaults(run=_jobs)
     aside = commands.add_parser(
         "aside", parents=[keep], help="set a job aside: it is kept, and no list shows it unasked"
     )
@@ -161,18 +153,6 @@ def _aside(given: argparse.Namespace) -> int:
     print(
         f"Job {given.number} is {'in the list again' if given.back else 'set aside; it is kept, and --back brings it back'}"
     )
-    return 0
-
-
-def _jobs(given: argparse.Namespace) -> int:
-    found = desk_of(given).logbook.jobs(" ".join(given.search), given.aside)
-    if given.json:
-        print(json.dumps([{k: v for k, v in asdict(line).items() if k != "job_id"} for line in found], indent=1))
-        return 0
-    for line in found:
-        print(f"{line.number:8} {line.owner:32} {line.engine:28} {moment(line.last_at)}")
-    if not found:
-        print("No job found.")
     return 0
 
 

@@ -13,21 +13,38 @@ import os
 import sys
 from collections.abc import Sequence
 from contextlib import redirect_stderr, redirect_stdout
+from importlib import import_module
 from pathlib import Path
 from typing import TextIO
 from unicodedata import category
 
 from redline_bore import __version__
-from redline_bore.cli import jobs, keeping, papers
 from redline_bore.core.errors import BenchError, FaultyInput
 from redline_bore.store.places import default_logbook, is_server
 
 EXIT_REFUSED = 2
+MODULES = {  # of every command, where it is declared
+    "jobs": "listing",
+    **dict.fromkeys(("new", "book", "import", "aside", "demo"), "jobs"),
+    **dict.fromkeys(
+        (
+            "call",
+            "finish",
+            "trace",
+            "stock",
+            "opinion",
+            "quote",
+        ),
+        "papers",
+    ),
+    **dict.fromkeys(("hand-in", "merge", "verify", "rebuild", "backup", "restore", "move", "prepare"), "keeping"),
+}
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command line; returns the exit code (0 done, 2 refused with the reason on standard error)."""
-    given = _parser().parse_args(arguments)
+    words = sys.argv[1:] if arguments is None else arguments
+    given = _parser(words).parse_args(words)
     given.logbook = _where(given.logbook)
     try:
         with redirect_stdout(Plain(sys.stdout)), redirect_stderr(Plain(sys.stderr)):
@@ -77,7 +94,15 @@ def _run(given: argparse.Namespace) -> int:
     return EXIT_REFUSED
 
 
-def _parser() -> argparse.ArgumentParser:
+def _wanted(arguments: Sequence[str]) -> Sequence[str]:
+    """The modules whose commands may be meant: only the one that has the command named, else all of them. Most load the whole trade."""
+    named = [a for a in arguments if a in MODULES]
+    if named:
+        return list(dict.fromkeys(MODULES[name] for name in named))  # a file may be called as a command is
+    return [] if "--version" in arguments else list(dict.fromkeys(MODULES.values()))
+
+
+def _parser(arguments: Sequence[str]) -> argparse.ArgumentParser:
     common = argparse.ArgumentParser(add_help=False)
     common.add_argument(
         "--logbook",
@@ -95,9 +120,8 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(title="without a window")
     keep = argparse.ArgumentParser(add_help=False)
     keep.add_argument("--logbook", metavar="PATH", default=argparse.SUPPRESS)
-    jobs.add_commands(commands, keep)
-    papers.add_commands(commands, keep)
-    keeping.add_commands(commands, keep)
+    for module in _wanted(arguments):
+        import_module(f"redline_bore.cli.{module}").add_commands(commands, keep)
     return parser
 
 

@@ -18,9 +18,9 @@ import sqlalchemy as sa
 from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.core.frozen import frozen
 from redline_bore.store.chain import link
+from redline_bore.store.file_connection import version_of
 from redline_bore.store.logbook import Logbook
 from redline_bore.store.move import copied
-from redline_bore.store.quick_read import version_of
 from redline_bore.store.schema import ENTRY_COLUMNS
 from redline_bore.store.tables import entry_table
 

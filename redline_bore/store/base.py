@@ -16,8 +16,8 @@ import sqlalchemy as sa
 from sqlalchemy.exc import DatabaseError, IntegrityError
 
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, LogbookBusy, LogbookGone
+from redline_bore.store.file_connection import connected, text_of, version_of
 from redline_bore.store.places import default_logbook
-from redline_bore.store.quick_read import connected, text_of, version_of
 from redline_bore.store.schema import SCHEMA_VERSION
 
 BUSY_S = 2.0  # how long another program is waited for

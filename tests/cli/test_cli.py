@@ -226,3 +226,52 @@ def test_a_line_that_cannot_be_booked_is_refused_with_the_reason(run, logbook, w
     before = logbook.ledger(logbook.job_id("2041"))
     code, _, err = run("book", "--job", "2041", "--step", "gauge", *words)
     assert code == 2 and told in err and logbook.ledger(logbook.job_id("2041")) == before
+
+
+def test_every_command_is_found_by_its_module_alone():
+    from redline_bore.cli import main as cli
+
+    whole = cli._parser(["--help"])
+    there = next(a for a in whole._actions if getattr(a, "choices", None)).choices
+    assert set(there) == set(cli.MODULES)
+    for name in there:
+        alone = cli._parser([name])
+        assert name in next(a for a in alone._actions if getattr(a, "choices", None)).choices
+
+
+@pytest.mark.parametrize("words", [["--logbook", "demo", "jobs"], ["jobs", "--logbook", "call"]])
+def test_a_logbook_may_be_called_as_a_command_is(words, tmp_path, monkeypatch, demo_path, capsys):
+    from redline_bore.cli import main as cli
+
+    monkeypatch.chdir(tmp_path)
+    demo_path.rename(tmp_path / ("demo" if "demo" in words else "call"))
+    assert cli.main(words) == 0 and "2041" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize("words", ["", "marigold", "twin 2036", "36", "GOLD", '"', "%", "_04", "zeppelin", "north"])
+def test_the_quick_list_finds_what_the_logbook_finds(words, demo_path):
+    from redline_bore.store.logbook import Logbook
+    from redline_bore.store.quick_list import listed
+
+    book = Logbook(demo_path)
+    book.set_aside("2029", "RM")
+    for aside in (False, True):
+        whole = book.jobs(words, aside)
+        quick = listed(demo_path, words.split(), aside)
+        assert [x["number"] for x in quick] == [x.number for x in whole]
+        assert [tuple(x["done"]) for x in quick] == [x.done for x in whole]
+    book.close()
+
+
+def test_a_list_loads_nothing_of_the_trade(demo_path):
+    import subprocess
+    import sys
+
+    code = (
+        "import sys; from redline_bore.cli import main; main(['jobs', '--logbook', sys.argv[1]]); "
+        "print([m for m in ('scipy', 'numpy', 'sqlalchemy', 'PyQt6', 'redline_bore.job') if m in sys.modules])"
+    )
+    out = subprocess.run(
+        [sys.executable, "-c", code, str(demo_path)], capture_output=True, text=True, check=True
+    ).stdout
+    assert "2041" in out and out.strip().endswith("[]")

@@ -17,7 +17,7 @@ from redline_bore.job.kinds.codec import to_plain
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.kind import entry_words
-from redline_bore.store import quick_read
+from redline_bore.store import file_connection, quick_read
 from redline_bore.store.logbook import Draft, Logbook
 
 
@@ -118,7 +118,7 @@ def test_revised_names_are_found(logbook, ledger_of):
 
 
 def test_the_quick_reader_says_the_same(logbook, ledger_of):
-    assert quick_read.is_current(logbook.path)
+    assert file_connection.is_current(logbook.path)
     assert quick_read.find_job(logbook.path, "2036") == (logbook.job_id("2036"), ledger_of("2036"))
     assert quick_read.find_job(logbook.path, None)[0] == logbook.job_id("2041")
     assert quick_read.find_job(logbook.path, "77") is None
@@ -188,7 +188,7 @@ def test_a_missing_entry_is_shown_as_missing(logbook):
 def test_any_name_opens_its_own_file_and_no_other(tmp_path, name):
     path = tmp_path / name
     Logbook(path).close()
-    assert [p.name for p in tmp_path.iterdir() if p.suffix == ".sqlite"] == [name] and quick_read.is_current(path)
+    assert [p.name for p in tmp_path.iterdir() if p.suffix == ".sqlite"] == [name] and file_connection.is_current(path)
     assert quick_read.find_job(path, None) is None
 
 

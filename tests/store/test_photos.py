@@ -10,7 +10,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.kinds.defects import DefectMarked, PhotoAttached
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened
-from redline_bore.store import quick_read
+from redline_bore.store import file_connection
 from redline_bore.store.job_file import job_from_json, job_to_json
 from redline_bore.store.logbook import Draft, Logbook
 from redline_bore.store.opinion_html import opinion_html
@@ -99,15 +99,17 @@ def test_a_logbook_of_an_older_version_grows_and_keeps_its_jobs(demo_path, versi
     lines, ledger = before.jobs(), before.ledger(before.job_id("2041"))
     before.close()
     as_written_before(demo_path, version)
-    assert not quick_read.is_current(demo_path)
+    assert not file_connection.is_current(demo_path)
     book = Logbook(demo_path)
-    assert quick_read.is_current(demo_path) and book.ledger(book.job_id("2041")) == ledger  # linked as they stood
+    assert file_connection.is_current(demo_path) and book.ledger(book.job_id("2041")) == ledger  # linked as they stood
     assert {(x.number, x.owner, x.engine, x.done, x.people, x.machines) for x in book.jobs()} == {
         (x.number, x.owner, x.engine, x.done, x.people, x.machines) for x in lines
     }
     copies = list(demo_path.parent.glob("logbook-before-upgrade-*.sqlite"))
     assert (
-        len(copies) == 1 and quick_read.version_of(copies[0]) == version and copies[0].stat().st_mode & 0o777 == 0o600
+        len(copies) == 1
+        and file_connection.version_of(copies[0]) == version
+        and copies[0].stat().st_mode & 0o777 == 0o600
     )
     assert len(book.outdated()) == 5 and rebuild(book, all_of_them=False).jobs == 5 and not book.outdated()
     if version == "0001":
