@@ -1,6 +1,7 @@
 """The same files without a window, run as a person would."""
 
 import json
+from importlib import import_module
 
 import pytest
 
@@ -229,7 +230,7 @@ def test_a_line_that_cannot_be_booked_is_refused_with_the_reason(run, logbook, w
 
 
 def test_every_command_is_found_by_its_module_alone():
-    from redline_bore.cli import main as cli
+    cli = import_module("redline_bore.cli.main")
 
     whole = cli._parser(["--help"])
     there = next(a for a in whole._actions if getattr(a, "choices", None)).choices
@@ -241,7 +242,7 @@ def test_every_command_is_found_by_its_module_alone():
 
 @pytest.mark.parametrize("words", [["--logbook", "demo", "jobs"], ["jobs", "--logbook", "call"]])
 def test_a_logbook_may_be_called_as_a_command_is(words, tmp_path, monkeypatch, demo_path, capsys):
-    from redline_bore.cli import main as cli
+    cli = import_module("redline_bore.cli.main")
 
     monkeypatch.chdir(tmp_path)
     demo_path.rename(tmp_path / ("demo" if "demo" in words else "call"))
