@@ -29,6 +29,8 @@ MODULES = {  # of every command, where it is declared
     **dict.fromkeys(
         (
             "call",
+            "sheet",
+            "export",
             "finish",
             "trace",
             "stock",
