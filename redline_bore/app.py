@@ -30,6 +30,7 @@ if TYPE_CHECKING:
     from redline_bore.store.logbook import Logbook
 
 
+BUSY_S = 0.2  # another program is waited for no longer on the interface thread; what was typed stays and is tried again
 LETTER_LANDS = (
     QLocale.Country.UnitedStates,
     QLocale.Country.Canada,
@@ -56,7 +57,7 @@ def logbook_opener(where: Path | str, make: bool = True) -> Callable[[], Logbook
     def opened() -> Logbook:
         from redline_bore.store.logbook import Logbook
 
-        return Logbook(where, make)
+        return Logbook(where, make, BUSY_S)
 
     return opened
 

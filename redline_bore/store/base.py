@@ -106,8 +106,8 @@ class Base(ABC):
 class SqliteFile(Base):
     """A logbook in a file of this machine. WAL with full synchronisation: what was committed is on the disk."""
 
-    def __init__(self, path: Path, make: bool = True) -> None:
-        self.path, self.where = path, str(path)
+    def __init__(self, path: Path, make: bool = True, busy_s: float | None = None) -> None:
+        self.path, self.where, self._busy_s = path, str(path), BUSY_S if busy_s is None else busy_s
         if not make and not path.exists():
             raise EnvironmentTrouble(f"There is no logbook {path}; nothing was made")
         self.version = version_of(path)
@@ -149,7 +149,7 @@ class SqliteFile(Base):
     def _connected(self) -> sqlite3.Connection:
         if self.read_only:
             return connected(self.path)
-        connection = sqlite3.connect(str(self.path), timeout=BUSY_S, check_same_thread=False)
+        connection = sqlite3.connect(str(self.path), timeout=self._busy_s, check_same_thread=False)
         connection.text_factory = text_of
         connection.isolation_level = None  # transactions are begun below, not by the driver
         for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON"):

@@ -80,8 +80,9 @@ def now() -> str:
 class Logbook:
     """One open logbook, in a file or on a server. Every method raises EnvironmentTrouble when it cannot be read or written."""
 
-    def __init__(self, where: Path | str, make: bool = True) -> None:
-        self._base = base_of(where, make)
+    def __init__(self, where: Path | str, make: bool = True, busy_s: float | None = None) -> None:
+        """busy_s: how long another program is waited for at an append; None: a few seconds."""
+        self._base = base_of(where, make, busy_s)
         self._figure_sets: dict[str, dict[str, Any]] = {}
         try:
             if not self._base.current:
@@ -552,10 +553,10 @@ def _stands(connection: sa.Connection, job_id: int) -> list[tuple[Any, ...]]:
     return [tuple(row) for row in (*line, *connection.execute(kept).fetchall())]
 
 
-def base_of(where: Path | str, make: bool = True) -> Base:
+def base_of(where: Path | str, make: bool = True, busy_s: float | None = None) -> Base:
     """The place a logbook is named by: the address of a server, else a file. Raises EnvironmentTrouble, InputError."""
     if is_server(where):
         from redline_bore.store.server import PostgresServer
 
-        return PostgresServer(str(where))
-    return SqliteFile(Path(where), make)
+        return PostgresServer(str(where), busy_s)
+    return SqliteFile(Path(where), make, busy_s)

@@ -32,14 +32,14 @@ class PostgresServer(Base):
 
     _ear: psycopg.Connection[Any] | None  # listens to what others book
 
-    def __init__(self, url: str) -> None:
+    def __init__(self, url: str, busy_s: float | None = None) -> None:
         try:
             made = make_url(url.replace("postgres://", "postgresql://", 1)).set(drivername="postgresql+psycopg")
         except (ArgumentError, ValueError) as error:
             raise InputError(f"{url} is no address of a server; like postgresql://shop-server/redline") from error
         self.where = made.set(drivername="postgresql").render_as_string(hide_password=True)
         self.url, self._ear = made, None
-        options = f"-c lock_timeout={HELD_MS} -c timezone=UTC"
+        options = f"-c lock_timeout={HELD_MS if busy_s is None else int(1000 * busy_s)} -c timezone=UTC"
         self.engine = sa.create_engine(
             made, pool_pre_ping=False, pool_size=3, connect_args={"connect_timeout": CONNECT_S, "options": options, "application_name": "redline-bore", **KEPT_ALIVE}
         )  # fmt: skip

@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redline_bore.core.errors import BenchError, FaultyInput
+from redline_bore.core.errors import BenchError, FaultyInput, LogbookBusy
 from redline_bore.core.written import shown, typed
 from redline_bore.job.card import Advice, Mark, no_advice
 from redline_bore.job.kinds.entry import Record
@@ -41,6 +41,7 @@ from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.steps.declared import STEPS, StepParts
 from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.waiting import Waiting
 
 if TYPE_CHECKING:
     from redline_bore.desk.tag import Said
@@ -61,6 +62,7 @@ READINGS = ("GaugeReading", "SweepReading", "TraceReading")  # what may not be l
 PLAN_FROM_PX = 800.0  # at 100 %: narrower than that, the plan is not shown
 
 
+HELD = "Another program holds the logbook. It stays here and is booked as soon as it is free."
 SUPPOSED_AFTER_MS = 120  # what a tag would change is worked out once it rests
 
 
@@ -82,6 +84,7 @@ class MainWindow(QMainWindow):
         self._against: tuple[str, ...] = ()
         self._build()
         self.guide: GuideTag | None = None
+        self.waiting, self._waits_typed = Waiting(self), False
         self.endings: list[Callable[[], None]] = []  # what ends with the window
         self.did: set[str] = set()  # the commands that were given, for the guide
         self._panel: Panel | None = None
@@ -554,9 +557,35 @@ class MainWindow(QMainWindow):
         if view is None:
             return
         text = typed(self.line.field.text())
+        if not len(self.waiting):
+            self._enter(view, text)
+        elif not self._waits_typed:  # behind what came before it
+            self._waits_typed = True
+            self.waiting.do(partial(self._enter_again, text, self._stands()))
+
+    def _stands(self) -> tuple[object, ...]:
+        """Where what is typed or read belongs: the job, the step, the cylinder."""
+        return self.session.job_id, self.session.bench.step, self.session.bench.cylinder
+
+    def _enter_again(self, text: str, at: tuple[object, ...]) -> None:
+        """What was entered while another program held the logbook; where it was typed over, or one went elsewhere, it is left."""
+        view, self._waits_typed = self.step, False
+        if view is not None and typed(self.line.field.text()) == text and self._stands() == at:
+            self._waits_typed = True
+            self._enter(view, text, again=True)
+            self._waits_typed = False
+
+    def _enter(self, view: StepView, text: str, again: bool = False) -> None:
         try:
             with self.session.sent_by(any(word in self._from_stand_in for word in text.split())):
                 remark = word_typed(self, text) or view.entered(text)
+        except LogbookBusy:
+            if again:
+                raise
+            self._waits_typed = True
+            self.waiting.do(partial(self._enter_again, text, self._stands()))
+            self.line.tell(HELD, True)
+            return
         except BenchError as error:
             self.line.tell(f"{error}.".replace("..", "."), True)
             self.line.field.selectAll()  # typing replaces it; Enter tries it again
@@ -570,15 +599,27 @@ class MainWindow(QMainWindow):
 
     def hear(self, message: Message, pressed: bool) -> None:
         """An instrument has sent something: what was asked for goes into the field, ready for Enter; the rest is booked at once."""
-        field = self.line.field
+        what, at = getattr(message, "line", "") or "a reading", self._stands()
+        if not self.waiting.do(partial(self._hear, message, pressed, at)):
+            self.line.tell(f"“{what[:60]}”: {HELD[:1].lower()}{HELD[1:]}", True)
+
+    def _hear(self, message: Message, pressed: bool, at: tuple[object, ...]) -> None:
+        field, what = self.line.field, getattr(message, "line", "") or "a reading"
+        if self._stands() != at and type(message).__name__ in READINGS:
+            self.line.tell(
+                f"“{what[:60]}” came while the logbook was held, and you went on: it was not booked. Read it again.",
+                True,
+            )
+            return
         try:
             with self.session.sent_by(self.instruments.by_stand_in):
                 heard = hear(message, pressed, typed(field.text()), self.session, self.step, self._to_hear)
+        except LogbookBusy:
+            raise
         except BenchError as error:
             self.line.tell(f"{error}.", True)
             return
         if heard.field is None and not heard.remark and type(message).__name__ in READINGS:
-            what = getattr(message, "line", "") or "a reading"
             self.line.tell(
                 f"“{what[:60]}” came, and nothing on this page takes it: it was not booked. Go to where it belongs and read again.",
                 True,

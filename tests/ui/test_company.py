@@ -1,9 +1,10 @@
 """The window in company: two benches at one job, a server that goes away and comes back, the house kept behind it all."""
 
+import sqlite3
 from pathlib import Path
 
 import pytest
-from PyQt6.QtCore import QSettings
+from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtWidgets import QApplication
 
 from redline_bore.app import build_window
@@ -178,3 +179,66 @@ def test_a_bench_opens_the_job_it_is_asked_for_at_a_server(sit_down, bench_url):
     newest = sit_down(bench_url, "KT", None)
     assert newest.session.state.number == "2041" and newest.window.jobs is None
     assert BENCH in bench_url and not Path(bench_url).exists()
+
+
+@pytest.fixture
+def held(demo_path):
+    """Another program holds the logbook until it is told to let go."""
+    raw = sqlite3.connect(demo_path, isolation_level=None)
+    raw.execute("BEGIN IMMEDIATE")
+    yield lambda: raw.execute("ROLLBACK")
+    raw.close()
+
+
+def test_what_is_typed_while_the_logbook_is_held_is_booked_when_it_is_free(bench, held, qtbot):
+    bench.go("gauge")
+    before = len(bench.session.records)
+    bench.type("22.5 C")
+    assert "holds the logbook" in bench.said and bench.field.text() == "22.5 C" and len(bench.session.records) == before
+    bench.key(Qt.Key.Key_Return)  # impatience books nothing twice
+    held()
+    qtbot.waitUntil(lambda: len(bench.session.records) == before + 1, timeout=5000)
+    qtbot.wait(600)
+    assert (
+        len(bench.session.records) == before + 1
+        and bench.session.job.clamped.block_c == 22.5
+        and bench.field.text() == ""
+    )
+
+
+def test_what_is_typed_over_meanwhile_is_not_booked(bench, held, qtbot):
+    bench.go("gauge")
+    before = len(bench.session.records)
+    bench.type("22.5 C")
+    bench.field.setText("23.5 C")
+    held()
+    qtbot.wait(700)
+    assert len(bench.session.records) == before
+    bench.key(Qt.Key.Key_Return)
+    assert bench.session.job.clamped.block_c == 23.5
+
+
+def test_readings_of_a_gauge_wait_in_order(bench, held, qtbot):
+    from redline_bore.instruments.line_protocol import GaugeReading
+
+    bench.go("gauge")
+    before = len(bench.session.records)
+    for off in (0.101, 0.102, 0.103):
+        bench.window.hear(GaugeReading(off, None, None, f"+{off}"), True)
+    assert "holds the logbook" in bench.said and len(bench.session.records) == before
+    held()
+    qtbot.waitUntil(lambda: len(bench.session.records) == before + 3, timeout=5000)
+    sizes = [r.entry.diameter_mm for r in bench.session.records[-3:]]
+    assert [b - a for a, b in zip(sizes, sizes[1:], strict=False)] == pytest.approx([0.001, 0.001], abs=1e-6)
+
+
+def test_a_reading_that_waited_until_one_went_on_is_said_and_not_booked(bench, held, qtbot):
+    from redline_bore.instruments.line_protocol import GaugeReading
+
+    bench.go("gauge")
+    before = len(bench.session.records)
+    bench.window.hear(GaugeReading(0.101, None, None, "+0.101"), True)
+    bench.session.select(2)
+    held()
+    qtbot.waitUntil(lambda: "you went on" in bench.said, timeout=5000)
+    assert len(bench.session.records) == before
