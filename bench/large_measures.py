@@ -1,4 +1,4 @@
-"""What it costs to work in a large logbook: prints ``name|wall ms|cpu ms|floor ms|floor cpu ms`` a line, floors measured in the same run.
+"""What it costs to work in a large logbook: prints ``name|wall ms|cpu ms|floor ms|floor cpu ms|pace`` a line, floors measured in the same run.
 
 ``python -m bench.large_measures PATH``; every figure is the middle of several unless it says another.
 """
@@ -18,6 +18,7 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, QObject, QSettings
 from PyQt6.QtWidgets import QWidget
 
+from bench.pace import REFERENCE_SPIN_S, spin
 from redline_bore.app import application, build_window
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.ui.collector import Collector
@@ -41,7 +42,9 @@ def high(pairs: list[Pair]) -> Pair:
 
 
 def told(name: str, ours: Pair, floor: Pair = (0.0, 0.0)) -> None:
-    print("|".join((name, *(f"{v:.3f}" for v in (*ours, *floor)))), flush=True)
+    """Beside each figure how fast the machine is at this moment, by the shortest of a few fixed bits of work."""
+    pace = min(spin() for _i in range(25)) / REFERENCE_SPIN_S
+    print("|".join((name, *(f"{v:.3f}" for v in (*ours, *floor, pace)))), flush=True)
 
 
 class Painted(QObject):

@@ -20,7 +20,11 @@ class Painted(QObject):
 
 
 app = application()
-window = build_window(Path(sys.argv[1]), "2041", QSettings(sys.argv[1] + ".ini", QSettings.Format.IniFormat))
+window = build_window(
+    Path(sys.argv[1]),
+    sys.argv[2] if len(sys.argv) > 2 else None,
+    QSettings(sys.argv[1] + ".ini", QSettings.Format.IniFormat),
+)
 painted = Painted()
 window.card.care.installEventFilter(painted)  # the last words of the card, painted with all the rest
 window.show()

@@ -18,6 +18,7 @@ from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError,
 from redline_bore.core.written import write_with_comma
 from redline_bore.store import quick_read
 from redline_bore.store.file_connection import is_current
+from redline_bore.store.kept_answers import read_answers
 from redline_bore.store.places import data_folder, is_server, outboxes_of
 from redline_bore.store.shop import shipped_figures
 from redline_bore.ui.collector import Collector
@@ -85,6 +86,7 @@ def _built(where: Path | str, number: str | None, settings: QSettings | None) ->
     kept = settings if settings is not None else QSettings("redline-bore", "redline-bore")
     night = _said(kept, "night") if kept.contains("night") else _desktop_is_dark()
     theme = Theme(night, _scale(kept.value("scale", 1.0)), _said(kept, "clear"), _said(kept, "touch"))
+    read_answers()
     path, trouble_there = _place(where)
     current = path is not None and is_current(path)
     figures = shipped_figures()

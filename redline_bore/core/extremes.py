@@ -13,11 +13,10 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
-from scipy.optimize import brentq
-from scipy.special import chndtr, ndtr
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.worked_out import worked_out
 
 OVAL_LOW, OVAL_HIGH = 0.963, 0.010  # of the distribution of what was seen
 SIZE_LOW, SIZE_HIGH = 0.963, 0.012
@@ -74,6 +73,7 @@ def two_directions_between(differences_mm: Sequence[float], sd_mm: float) -> Ext
 
 
 @lru_cache(maxsize=512)
+@worked_out(Extreme, lambda x: (x.low_mm, x.high_mm))
 def _between(
     seen: tuple[float, ...], scales: tuple[float, ...], degrees: int, freed: float, ends: tuple[float, float]
 ) -> Extreme:
@@ -103,7 +103,9 @@ def _between(
 def _no_more(seen: float, true: float, degrees: int) -> float:
     """The chance that an amplitude of ``true`` shows as ``seen`` or less, both in doubts of its own; far off it is normal."""
     if true > FAR:
-        return float(ndtr(seen - math.sqrt(true * true + degrees - 1.0)))
+        return 0.5 * math.erfc((math.sqrt(true * true + degrees - 1.0) - seen) / math.sqrt(2.0))
+    from scipy.special import chndtr  # where a wall was newly read
+
     return float(chndtr(seen * seen, degrees, max(true * true, 1e-12)))
 
 
@@ -111,6 +113,8 @@ def _where(chance: Callable[[float], float], wanted: float, top: float, scale: f
     """The true value at which the chance falls to what is wanted; it falls all the way, and half a doubt is always left."""
     if chance(0.5 * scale) <= wanted:
         return 0.5 * scale
+    from scipy.optimize import brentq
+
     return float(brentq(lambda a: chance(a) - wanted, 0.0, top + 8.0 * scale))
 
 
@@ -143,6 +147,7 @@ def smallest_between(means_mm: Sequence[float], amplitudes_mm: Sequence[float], 
 
 
 @lru_cache(maxsize=512)  # the walls that nobody has just read stand as they stood
+@worked_out(Extreme, lambda x: (x.low_mm, x.high_mm))
 def _largest(means: tuple[float, ...], amplitudes: tuple[float, ...], chords: int, sd_mm: float) -> Extreme:
     if not means or chords < 3 or sd_mm <= 0.0:
         raise FitError("A largest size needs levels of three chords and more, and a doubt of the gauge")
@@ -168,6 +173,8 @@ def _size_end(tops: Sequence[float], most: int, amplitude: float, wanted: float)
             if i != most:
                 own *= table.at(top - min(y - table.bias, size))
         return own
+
+    from scipy.optimize import brentq
 
     return float(brentq(lambda d: chance(d) - wanted, top - 12.0, top + 12.0))
 
@@ -197,6 +204,8 @@ def _errors(amplitude: float) -> _Errors:
 
     By numbers on an even grid of 0.02: the density of the radius, shifted, with the normal density of the mean folded in.
     """
+    from scipy.special import chndtr
+
     step = STEP
     radius = np.arange(0.0, amplitude + 8.0, step)
     square = np.sqrt(radius**2 + 1.0)  # R at which sqrt(R^2 - 1) is this

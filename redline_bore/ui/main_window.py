@@ -25,6 +25,7 @@ from redline_bore.core.written import shown, typed
 from redline_bore.job.card import Advice, Mark, no_advice
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.words.closed import told_closed
+from redline_bore.store.kept_answers import keep_answers
 from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Command, commands
 from redline_bore.ui.commands.command import Group
@@ -709,6 +710,7 @@ class MainWindow(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         for end in self.endings:
             end()
+        keep_answers()
         self.instruments.let_go()
         self.runner.stop()
         keep_place(self, self.settings)

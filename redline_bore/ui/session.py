@@ -16,7 +16,6 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.desk.changed import Changed
 from redline_bore.desk.desk import Desk
-from redline_bore.desk.hand_in import BothRead, HandedIn, both_read
 from redline_bore.desk.open_job import OpenJob
 from redline_bore.desk.typed import Filled, book_filled, book_typed, next_place_of
 from redline_bore.job.call.looked_at import LookedAt
@@ -31,6 +30,7 @@ from redline_bore.job.state.job_state import JobState
 from redline_bore.ui.bench import Bench
 
 if TYPE_CHECKING:
+    from redline_bore.desk.hand_in import BothRead, HandedIn
     from redline_bore.store.logbook import Logbook
 
 
@@ -241,6 +241,10 @@ class Session(QObject):
         """Take in what others booked into the open job; returns the places that they and this bench both read."""
         if self.open is None or self.open.job_id != job_id or self.open.rescued_to is not None:
             return ()
+        from redline_bore.desk.hand_in import (
+            both_read,  # with the logbook's own library, which the first picture does without
+        )
+
         mine = [r for r in self.open.records if r.seq in self.open.mine]
         return tuple(both_read(mine, self.took(self.open.take_in(records)).records))
 

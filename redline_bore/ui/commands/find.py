@@ -15,7 +15,6 @@ from redline_bore.job.kinds.kind import ANY_STEP, Kind
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.proposals import StepProposals
 from redline_bore.job.state.job_state import STEP_TITLES, STEPS
-from redline_bore.store.job_list import Asked
 from redline_bore.ui.commands.command import Command, Group, command, commands
 from redline_bore.ui.frame.chest import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
@@ -242,6 +241,10 @@ def _figures(window: WindowParts) -> Iterator[Drawer]:
 
 def look_for_jobs(window: WindowParts, asked: str, then: Callable[[list[Drawer]], None]) -> None:
     """The jobs that hold every word asked for, those worked on last; read off the interface thread."""
+    from redline_bore.store.job_list import (
+        Asked,  # with the logbook's own library, which the first picture does without
+    )
+
     logbook = window.session.logbook
 
     def found(_token: object) -> list[Drawer]:
