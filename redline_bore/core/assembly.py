@@ -6,16 +6,16 @@ Lengths in mm, temperatures in C, times in seconds, heat transfer in W/(m2 K). A
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.press_fit import ROOM_C
 from redline_bore.core.thermal import COLDEST_C
 
 STEP_S, LONGEST_S = 0.05, 120.0  # after two minutes nobody is still holding it
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Growth:
     """Mean growth of iron in millionths per C: above 20 C, and from 20 C down to -196 C; in between it falls evenly."""
 
@@ -33,7 +33,7 @@ class Growth:
         return mean * 1e-6 * (at_c - ROOM_C)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class DropIn:
     """A sleeve of ``interface_mm`` with ``interference_mm``, both at 20 C, that is to drop into its parent."""
 
@@ -72,7 +72,7 @@ def _solve(metal: Growth, share: float) -> float:
     return (low + high) / 2.0
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Cooling:
     """What a cold sleeve takes up and a hot block gives off. One body each, still air, no frost.
 

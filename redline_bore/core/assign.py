@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     Array = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Assignment:
     """Which piston (index) goes into each bore, the clearances, and how far they miss what is wanted, mm and mm2.
 

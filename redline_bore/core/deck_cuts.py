@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class DeckPlan:
     """What is faced off, in passes, and the height that stays, mm."""
 
@@ -42,7 +42,7 @@ def deck_plan(height_mm: ArrayLike, skin_mm: float, step_mm: float, last_mm: flo
     return DeckPlan(cut, float(heights.max()) - cut, passes)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Counterbore:
     """Depth wanted from the deck that stays, what is there once the deck is faced, and what is still to cut, mm.
 

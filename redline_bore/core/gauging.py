@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from redline_bore.core.block import BlockSpec, RingTravel
 from redline_bore.core.errors import Fault, FaultyInput
+from redline_bore.core.frozen import frozen
 
 UNDER_STOP_MM = 5.0  # where wear is deepest, in the middle of the stretch that methods 5 asks for
 
@@ -20,7 +21,7 @@ class Place:
     clock: int
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class LevelPlan:
     """Depths in mm from the deck, growing; clock angles in degrees, growing, each chord once (under 180)."""
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from enum import Enum, auto
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import MM_PER_INCH as EXACT
 
 SHAPES = {
@@ -24,7 +24,7 @@ _CODE = re.compile(
 _METRIC = re.compile(r"[A-Z]{3,4}[ -]*\d{6}[A-Z]*")
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Insert:
     """An insert's geometry. ``corner_deg`` 0: round. ``edges`` counts both faces of a negative one."""
 
@@ -105,7 +105,7 @@ class SuitsWhy(Enum):
     STRONG_ON_AND_OFF = auto()
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Suits:
     """How far an insert suits a use, and why."""
 

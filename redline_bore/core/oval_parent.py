@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.press_fit import PressFit, bending_mpa_per_mm
 from redline_bore.core.shape import LevelFit
 
@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 STEP_DEG = 0.5
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class OvalGrip:
     """Interference in mm on diameter and contact pressure in MPa round the clock, at ``clock_deg``, shape (720,).
 

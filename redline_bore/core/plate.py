@@ -7,13 +7,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 
 from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.shape import fit_level
 
 if TYPE_CHECKING:
@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 SAME_RING_MM = 1.0
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class ClampLine:
     """One line of the comparison. ``same`` None: one of the two is not known."""
 
@@ -34,7 +34,7 @@ class ClampLine:
     same: bool | None
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class ClampMatch:
     """Plate against head, line by line. ``force_ratio`` is plate over head."""
 
@@ -126,7 +126,7 @@ def tightening_order(x_mm: ArrayLike, y_mm: ArrayLike, same_mm: float = SAME_RIN
     return order
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class PlateLevel:
     """What the plate does at one level: amplitudes of cos 2(t - axis) and cos 4t in the diameter, mm.
 

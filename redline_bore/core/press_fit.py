@@ -7,16 +7,16 @@ in N, coefficients in millionths per C. Temperatures in C; free growth counts fr
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 ROOM_C = 20.0
 NO_BLOCK_C = 300.0  # no block in service, and none in a shop, gets so hot: a grip lost beyond it is lost never
 SHELL_MM = 0.19  # a side, left of the old sleeve when it is bored out to be peeled
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Material:
     """Young's modulus in MPa, Poisson's ratio, growth in millionths per C."""
 
@@ -25,7 +25,7 @@ class Material:
     growth_1e6: float = 0.0
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class PressFit:
     """A sleeve in its parent.
 

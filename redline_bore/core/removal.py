@@ -16,6 +16,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.stroke import Motion
 
 if TYPE_CHECKING:
@@ -27,7 +28,7 @@ CONTACT_ROUNDS = 40
 SETTLED_MM = 1e-9
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Pack:
     """The stones: length, width of all together, contact stiffness, whether they may tip in their holder."""
 
@@ -40,7 +41,7 @@ class Pack:
         _positive(stone=self.stone_mm, width=self.width_mm, stiffness=self.stiffness_mpa_per_mm)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Hole:
     """The wall: bore, length, k, and bands (from, to, share of k) that are harder or softer. Depths in mm."""
 
@@ -53,7 +54,7 @@ class Hole:
         _positive(bore=self.bore_mm, length=self.length_mm, k=self.k_mm3_per_n_mm)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Phase:
     """A stretch of honing.
 
@@ -90,7 +91,7 @@ def over_strokes(length_mm: float, stone_mm: float, over_top_mm: float, over_bot
     return -over_top_mm, length_mm + over_bottom_mm - stone_mm
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Honed:
     """What is left.
 

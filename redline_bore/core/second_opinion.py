@@ -6,8 +6,7 @@ adds to that gap; they add up, terms that cancel are shown, and the rest is left
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from redline_bore.core.frozen import frozen
 from redline_bore.core.thermal import growth
 
 TERM_NAMES = (
@@ -22,7 +21,7 @@ TERM_NAMES = (
 )
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class ShopReading:
     """One shop's bore and piston.
 
@@ -57,7 +56,7 @@ class ShopReading:
         return 0.0 if self.piston_at_20 else self.piston_mm - self.piston_mm / growth(coefficient_1e6, self.piston_c)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Opinion:
     """The gap and what makes it up, mm; ``terms`` in the order of TERM_NAMES."""
 

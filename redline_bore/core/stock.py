@@ -6,12 +6,12 @@ Diameters in mm at 20 C, strokes are double strokes counted since the step began
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 _Z90 = 1.6448536269514722  # two-sided 90 %
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Rate:
     """Removal in mm of diameter per double stroke, with its 90 % interval (or the range of slopes)."""
 
@@ -58,7 +58,7 @@ def theil_sen(strokes: ArrayLike, diameter_mm: ArrayLike, interval_checks: int =
     return Rate(float(np.median(slopes)), float(slopes[lower - 1]), float(slopes[upper - 1]), n, n >= interval_checks)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class RobustLine:
     """The plain line through the checks: rate, size at the last check on it, mm, and the standard deviation of that."""
 
@@ -79,7 +79,7 @@ def robust_line(strokes: ArrayLike, diameter_mm: ArrayLike, gauge_sd_mm: float, 
     return RobustLine(rate, now, gauge_sd_mm * math.sqrt(1.0 / x.size + (x[-1] - x.mean()) ** 2 / spread))
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class RateChange:
     """Rate over the last three checks against the first three."""
 

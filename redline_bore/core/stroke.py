@@ -8,12 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -24,7 +24,7 @@ RAMP_STEPS = 400
 SHARP_S = 1e-6  # a turn-round quicker than this is none
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Crosshatch:
     """Turns, double strokes and the angle they give. axial and rotary in m/min, means over the stroke."""
 
@@ -87,7 +87,7 @@ def snapped_strokes(bore_mm: float, stroke_mm: float, rpm: float, included_deg: 
     return min(steps, key=lambda f: abs(crosshatch(bore_mm, stroke_mm, rpm, f).included_deg - included_deg))
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class StrokeLength:
     """The stroke and what it leaves over each end. ``bottom_limited``: less than wanted, for the room below is less."""
 
@@ -118,7 +118,7 @@ def stroke_length(
     return StrokeLength(stroke, over_top_mm, used, used / stone_mm, used < over_bottom_mm - 1e-12)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Motion:
     """How the pack goes up and down: stroke, double strokes a minute, and the whole time of one turn-round."""
 
@@ -196,7 +196,7 @@ def local_angle_by_depth(
     return found
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class HandPace:
     """Strokes a hand has to make for an angle; ``possible`` whether it can; what the drill should turn at instead."""
 

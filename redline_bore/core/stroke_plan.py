@@ -7,12 +7,13 @@ where the room below or the cap stops that, to dwell there; a tight place in the
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, over_strokes, simulate
 
 if TYPE_CHECKING:
@@ -30,7 +31,7 @@ ENDS_EARLY = "ends early"  # among the limits: more strokes would leave the hole
 SHORT_STROKES, SHORT_SHARE = 6, 0.35
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Task:
     """What is to be honed: wall as excess radius on the planning grid, target excess, room below, and how the machine goes.
 
@@ -53,7 +54,7 @@ class Task:
     straight_mm: float = 0.002
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class StrokePlan:
     """The plan and what it leaves.
 
@@ -114,7 +115,7 @@ def plan_strokes(task: Task, tick: Callable[[float], None] | None = None) -> Str
     )  # fmt: skip
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class _Knobs:
     top: float
     bottom: float
@@ -123,7 +124,7 @@ class _Knobs:
     short: tuple[float, float, int] | None = None
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class _Tried:
     knobs: _Knobs
     honed: Honed

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Chamber:
     """What lies above a piston at the top: chamber and dish (dome minus) in cm3; gasket and deck clearance in mm."""
 

@@ -7,10 +7,11 @@ cannot come to different entries.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, fields, is_dataclass, replace
+from dataclasses import fields, is_dataclass, replace
 from typing import Any
 
 from redline_bore.core.errors import BenchError, FormError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.show import Show
 from redline_bore.core.told import Of, Told, Unit, told_of
@@ -34,7 +35,7 @@ EVENTS = ("micrometer_set",)
 LENGTHS = (Unit.LENGTH, Unit.DEPTH, Unit.SIZE)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Row:
     """A line of a tag. sort: figure, words, switch, or choice. ways: of a choice, as they are said; under: the choice and the way of it
     that this row belongs to; picks: words there are for it; start: what it begins with; example: how it is written; was: what stands, and is
@@ -59,7 +60,7 @@ class Row:
     meets: bool = False  # there tool and block would meet: nobody books that by hand, whatever the reason
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Said:
     """What a filled tag would book, or why nothing: the line as typed, the words, and whether it can be booked. doubt: what speaks against
     it, that is asked once."""
@@ -74,7 +75,7 @@ class Said:
 ALIKE = ("passes_stated", "cut_noted", "spindle_set", "compensation_read")  # what may be the same in every hole
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Tag:
     """A tag on ``phrase`` of ``kind``. was: what was booked of it last, who by and when; empty where nothing was."""
 
@@ -197,7 +198,7 @@ def _last(kind: Kind, at: At, records: Sequence[Record], struck: frozenset[int])
     return next((r for r in counts if getattr(r.entry, "cylinder", here) == here), None)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Named:
     """A field of the entry that a blank fills: the way to it, and what is declared of it."""
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from redline_bore.core.errors import BenchError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
 from redline_bore.desk.typed import LONGEST_LINE, today
 from redline_bore.job.kinds.forms import form_words
@@ -16,7 +15,7 @@ from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.doubtful import asked_of
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Would:
     """``words``: what would be booked, or what is wanted; can: Enter would book it."""
 

@@ -6,7 +6,6 @@ import base64
 import binascii
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Annotated, Any, Literal, Union
 
@@ -14,6 +13,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, create_model
 
 from redline_bore.core.errors import BenchError, Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
+from redline_bore.core.frozen import frozen
 from redline_bore.job.kinds.codec import record_to_plain
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
@@ -63,7 +63,7 @@ def job_schema() -> dict[str, Any]:
     return job_model().model_json_schema()
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class JobFile:
     """A job as a file holds it: its ledger, and the photos the ledger names."""
 

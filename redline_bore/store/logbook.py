@@ -9,7 +9,6 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
-from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from functools import partial
 from pathlib import Path
@@ -51,7 +50,7 @@ from redline_bore.store.tables import (
 GONE_AFTER = timedelta(seconds=45)  # a bench that said nothing for so long is not there
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Draft:
     """An entry about to be booked, with what goes beside it. ``at`` empty: now."""
 

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
 from pathlib import Path
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.store.exports import read_bounded
 
 MOST_BYTES = 20_000_000
 _FIRST_BYTES = {b"\x89PNG\r\n\x1a\n": "image/png", b"\xff\xd8\xff": "image/jpeg"}
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class PhotoBytes:
     """A picture as it is kept."""
 

@@ -10,9 +10,9 @@ import io
 import re
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
 
 from redline_bore.core.errors import Fault, FaultyInput
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import LengthError, Units, parse_length
 from redline_bore.core.show import Show
 from redline_bore.job.kinds.codec import to_plain
@@ -28,7 +28,7 @@ UNITS = {"mm": Units.METRIC, "in": Units.INCH}
 PLATE = {"on": True, "yes": True, "1": True, "off": False, "no": False, "0": False, "": None}
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class ReadRow:
     """One row ready to be booked. ``typed`` is the diameter as it stood in the file."""
 
@@ -50,7 +50,7 @@ def taken_words(rows: Sequence[ReadRow]) -> str:
     return f"{sweeps} sweep{'s' * (sweeps != 1)}" if sweeps else f"{readings} reading{'s' * (readings != 1)}"
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class _Columns:
     """Which column holds which length; ``size`` is a diameter, or in a sweep a radius."""
 
@@ -62,7 +62,7 @@ class _Columns:
         return self.size.startswith("radius")
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class _Row:
     cylinder: int
     depth_mm: float | None

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from redline_bore.core.errors import BenchError
+from redline_bore.core.frozen import frozen
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.strikes import EntryDamaged
 from redline_bore.store.last_seen import missing_since
 from redline_bore.store.logbook import Logbook
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Verified:
     """What was found: counts, and a sentence of every fault."""
 

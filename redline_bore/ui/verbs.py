@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Verb:
     """Something a step or a page may do. homes: the steps that do it; empty: any may, and where none does the key is silent."""
 

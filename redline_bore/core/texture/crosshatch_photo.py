@@ -7,12 +7,12 @@ families simply add. Angles in degrees from the horizontal, plus rising to the r
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError, InputError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -30,7 +30,7 @@ LEAST_STANDS_OUT = 1.6  # a peak against the middle of the histogram
 BLUR_SHARE = 0.003  # of the picture's variance lies in its fine detail, or it is blurred
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Hatch:
     """What the picture shows, degrees.
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -18,7 +18,7 @@ CORE_SHARE = 0.40
 FLAT_UM = 1e-9
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class RkFamily:
     """The family in um, ratios in percent, areas in um (um3/um2), Vo in mm3/cm2.
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.texture.curve import RkFamily, family_of
 from redline_bore.core.texture.probability import Paper, paper_of
 from redline_bore.core.texture.profile import CUTOFF_MM, Profile, Trace, height_step, profile_of, spread
@@ -58,7 +59,7 @@ class Counted(StrEnum):
     OIL = "mm3/cm2"
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Parameter:
     """A figure of a trace as it is declared: what it is counted in and how it is had."""
 

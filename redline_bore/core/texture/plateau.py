@@ -8,12 +8,12 @@ highest point would hang on one peak.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.texture.curve import RkFamily, family_of
 from redline_bore.core.texture.profile import Profile, evaluated_points, fast_length, half_kernel, mean_line
 
@@ -29,7 +29,7 @@ FIGURES = ("Rpk", "Rk", "Rvk")
 WEIGHTS = {"Rpk": 0.05, "Rk": 0.10, "Rvk": 0.20}  # how well each places a wall on the path: um, share, share
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Cut:
     """The wall as foretold after ``removed_um`` is gone: the figures, um; bearing: share of it that is cut."""
 
@@ -137,7 +137,7 @@ def at(path: Sequence[Cut], removed_um: float) -> dict[str, float]:
     return {n: float(np.interp(removed_um, x, [c.value(n) for c in path])) for n in FIGURES}
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Placed:
     """Where on a path another wall lies: metal removed, um, and how far off the path it is (1: as far as walls differ)."""
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 from statistics import NormalDist
 from typing import TYPE_CHECKING
 
 import numpy as np
+
+from redline_bore.core.frozen import frozen
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -25,7 +26,7 @@ STEEPER = 1.5  # valleys at least so much steeper than the plateau, or there is 
 LEFT_OUT = ((0, 0), (50, 50), (100, 0), (0, 100), (100, 100))  # places at the peaks and at the valleys
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Paper:
     """Rpq and Rvq in um, Rmq in percent: standard deviation of the plateau and of the valleys, ratio at the knee.
 

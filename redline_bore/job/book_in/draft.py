@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from redline_bore.core.block import MATERIALS, BlockSpec, Bottom, Layout, Numbering, WallKind, faults_of, length_guess
 from redline_bore.core.errors import Fault, FaultyInput, InputError
 from redline_bore.core.figures import Figures
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units, format_length, parse_length
 from redline_bore.job.book_in.family_settings import SetOnJob
 from redline_bore.job.profiles.alloys import ALLOYS
@@ -21,7 +21,7 @@ from redline_bore.job.state.job_state import JobState
 T = TypeVar("T")
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Field:
     """A line of the book-in. ``choices``: word kept -> word shown, empty for typed fields."""
 

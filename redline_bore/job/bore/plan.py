@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from redline_bore.core.block import bore_positions, room_below
@@ -20,6 +19,7 @@ from redline_bore.core.cutting import (
     window_at,
     window_by_speed,
 )
+from redline_bore.core.frozen import frozen
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.ladder import hone_takes
@@ -36,7 +36,7 @@ NOSE_MM = {"small": 25.4 / 64.0, "large": 25.4 / 32.0}
 SIZES = ("small_positive", "large_positive", "large_negative")
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class BorePlan:
     """What the bar does with one cylinder, mm. None: not known, and ``missing`` says why; ``done`` the hole as it came.
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 
+from redline_bore.core.frozen import frozen
 from redline_bore.job.call.reason import Reason, ToMeasure
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -44,7 +44,7 @@ WAIT_COSTS = 0.3  # the same for pistons made to measure
 RANK = {SURE: 0, MAY: 1, UNKNOWN: 2, NO: 3}
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Weighed:
     """How a thing stands, why, and what to measure to be sure."""
 
@@ -53,7 +53,7 @@ class Weighed:
     needs: tuple[ToMeasure, ...] = ()
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Option:
     """One way. ``key``: its name in ledgers. ``oversize_mm`` and ``apart`` are the call it stands for; None: nothing is bored.
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum, auto
 from typing import NamedTuple
 
 from redline_bore.core.assign import Assignment, assign_pistons
 from redline_bore.core.errors import FitError
 from redline_bore.core.fit import Decision, hot_clearance, wanted_gap
+from redline_bore.core.frozen import frozen
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.doubt import clearance_doubt
 from redline_bore.job.gauge.two_ends import ends_call, hole_now
@@ -18,7 +18,7 @@ from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Fit:
     """A bore and the piston meant for it, mm at 20 C. None: not known."""
 
@@ -51,7 +51,7 @@ class Fit:
         return left if left > (self.doubt_mm or 0.0) else None
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class CommonSize:
     """One finish size for all: what each clearance would then be, and how far the worst misses the aim."""
 
@@ -143,7 +143,7 @@ def assignment_of(state: JobState) -> AssignmentFound:
         return AssignmentFound(None, AssignmentLacks.NOT_AS_MANY)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Rings:
     """End gaps that the rings of a finished bore want, mm: top and second."""
 

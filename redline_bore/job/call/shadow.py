@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.surface import swept_surface, wall_surface
 from redline_bore.core.swept_cleanup import shadow_depth
 from redline_bore.job.call.finish_sizes import finish_size_at
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 ROWS, CLOCKS = 106, 180
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Shadow:
     """Depth of shadow on radius in mm over a grid of depths and clocks, shape (ROWS, CLOCKS); plus is shadow, NaN not
     known. ``sure``: there or straight across, whatever side wore; ``may``: if the wear lies all on that side. The same
@@ -82,7 +82,7 @@ def _shadow_at(state: JobState, cylinder: int, oversize_mm: float) -> Shadow | N
     return Shadow(length, shadow_depth(sure, end.most_mm, 0.0), shadow_depth(may, end.least_mm, 0.0), swept)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Walls:
     """The wall's distance from the cut's axis over the grid, mm: surely, and where all the wear lay on that side."""
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from enum import StrEnum
 from functools import lru_cache
 
@@ -41,7 +41,7 @@ class TraceStage(StrEnum):
     AFTER = "after"
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class FinishWindow:
     """A window in um and whose it is. own: typed in for this job."""
 
@@ -52,7 +52,7 @@ class FinishWindow:
     own: bool = False
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Judged:
     """A figure of a wall: mean over its traces, their lowest and highest, U (k = 2), all um. decision None: no window.
 
@@ -70,7 +70,7 @@ class Judged:
     side: Side
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class WallFinish:
     """How the finish of a cylinder stands. stage: whether it was traced, and before its plateau or after.
 
@@ -266,7 +266,7 @@ class TwinPlaces:
     second_job: str
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Twins:
     """The same with their traces."""
 

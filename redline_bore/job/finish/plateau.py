@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -49,7 +48,7 @@ FINE_TRIED_UM = (0.06, 0.12, 0.18, 0.24)  # textures a plateau tool may leave: t
 FAR_OFF = 2.0  # a wall this far off the path of another is not the same wall further on
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Pair:
     """A wall traced before and after so many plateau strokes: metal an area, um; fine_um: rms of what the tool left."""
 
@@ -64,7 +63,7 @@ class Pair:
         return self.removed_um / self.strokes
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class PlateauRate:
     """Metal an area a plateau stroke takes, um a side, with its spread (k = 2). pairs nought: only a starting point."""
 
@@ -75,7 +74,7 @@ class PlateauRate:
     source: str
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Coarser:
     """What it takes to get deeper valleys: Rz wanted, the stone, metal on diameter, mm, and what is left before the redline;
     fits None: what is left is not known. deep_enough: else no listed stone is, and this one comes nearest."""
@@ -91,7 +90,7 @@ class Coarser:
         return None if self.left_mm is None else self.metal_mm <= self.left_mm
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Failing:
     """A figure that the path never brings into its window: the nearest it comes, um."""
 
@@ -110,7 +109,7 @@ class Worst(NamedTuple):
     side: Side
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class PlateauForecast:
     """begins: plateau strokes the traced wall had had. had: strokes it has had by now. stretch_um: metal beyond ``begins`` along
     which all is in its window; None: none. strokes: the same in strokes beyond ``begins``, by the mean rate; sure: by every
@@ -208,7 +207,7 @@ class PairsOnJob:
     pairs: tuple[BeforeAndAfter, ...]
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class TwiceTraced:
     """A wall of some job with its traces before the plateau and after ``strokes`` of it."""
 

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from redline_bore.core.frozen import frozen
 from redline_bore.job.gauge.analysis import CylinderShape, shape_of, shape_with
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect, Photo
@@ -12,7 +11,7 @@ from redline_bore.job.state.job_state import JobState
 KINDS = ("score", "pit", "rust", "crack", "heat mark", "smear", "groove")
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Effect:
     """What a defect adds to the size that cleans up, mm on diameter; None where no size can be told at all."""
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import NamedTuple
 
 from redline_bore.core.block import Layout, bore_positions, fastener_positions
+from redline_bore.core.frozen import frozen
 from redline_bore.core.plate import (
     ClampMatch,
     PlateLevel,
@@ -27,7 +27,7 @@ from redline_bore.job.state.job_state import JobState
 AWKWARD_DEG = 30.0
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class MapLevel:
     """Plate on less plate off at one depth, at the chords read both ways."""
 
@@ -36,7 +36,7 @@ class MapLevel:
     moved: PlateLevel
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class PlateMap:
     """What the plate does to one cylinder. ``missing`` says what to read where nothing can be compared."""
 
@@ -147,7 +147,7 @@ def move_doubt(state: JobState) -> float:
     return 2.0 * math.sqrt(2.0) * reading_doubt(state).own_mm
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class TighteningStep:
     """One pull of the wrench: which fastener, to which torque (None: none is stated), in which stage (from 1)."""
 

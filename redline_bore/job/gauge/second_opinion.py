@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from enum import Enum, auto
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.second_opinion import Opinion, ShopReading, explain
 from redline_bore.core.thermal import growth
 from redline_bore.job.gauge.analysis import shape_of
@@ -60,7 +60,7 @@ class Settles(Enum):
     ONE_MASTER = auto()
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Comparison:
     """One of their readings against ours. ``assumed`` says what was taken for granted; ``ours_from`` which of our
     figures stands against it; ``clearances``: pistons are compared too, else bores only."""
@@ -91,7 +91,7 @@ def comparisons(state: JobState, who: str | None = None) -> tuple[Comparison, ..
     return tuple(row for row in rows if row is not None)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class _Ours:
     """What we set against it, at 20 C: the size, where it is from, how far it lies over the mean of our sizes."""
 
@@ -102,7 +102,7 @@ class _Ours:
     spot_known: bool
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class _Finished:
     """Our newest reading of a hole that the hone has been in, whether the plate was on, and where it is from."""
 

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from enum import Enum, auto
 from statistics import median
 from typing import NamedTuple
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.shape import oval_turn
 from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of
 from redline_bore.job.gauge.extremes import extremes_of, wear_told
@@ -45,7 +46,7 @@ class Oddness(NamedTuple):
     defects: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Line:
     """One cylinder; None: not known. ``odd`` says in which ways it is unlike the others, empty when it is not."""
 

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from redline_bore.core.frozen import frozen
 from redline_bore.job.state.comparing import Study
 from redline_bore.job.state.job_state import JobState
 
 REPEATS = 5
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class StudySpot:
     """A spot of the study: a place of the plan, and its name in the ledger."""
 

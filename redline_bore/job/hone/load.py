@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from enum import Enum, auto
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from redline_bore.core.frozen import frozen
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.model import WallNow, wall_now
 from redline_bore.job.hone.set_up import stone_mm
@@ -24,7 +24,7 @@ CELLS = 24
 TIGHT_OVER = 0.12
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Tight:
     """A tight place: depth in mm, and by how much its load is over the mean."""
 
@@ -49,7 +49,7 @@ class BesideGauge(Enum):
     EVEN = auto()  # no depth is tighter than the gauge can tell: likewise
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class LoadPicture:
     """Mean load by depth (NaN where no stone was). The wall beside it, as gauged or checked last. told_mm: by how much two of its
     sizes differ for sure, on diameter."""

@@ -4,13 +4,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from enum import Enum, auto
 from typing import NamedTuple
 
 import numpy as np
 
 from redline_bore.core.errors import FitError, InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, k_from_rate, on_grid, over_strokes, simulate
 from redline_bore.core.stock import theil_sen
 from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strokes
@@ -40,7 +40,7 @@ class WallFrom(Enum):
     GAUGED = auto()
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class WallNow:
     """The wall along its depth: diameters at 20 C at some depths, mm, and what they are from."""
 
@@ -55,7 +55,7 @@ class WallNow:
         return tuple((s - least) / 2.0 for s in self.sizes_mm)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Learned:
     """k and how the ends cut against the middle. rate_mm: metal on diameter a double stroke, with its spread; ``checks``
     how many taught it, nought: a starting point, or the jobs of this family named in ``family``. top, bottom: share of the
@@ -71,7 +71,7 @@ class Learned:
     family: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Forecast:
     """A plan for a cylinder: the wall it starts from, the task, the plan, what was learned, warming of the wall, C.
 

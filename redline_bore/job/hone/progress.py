@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.stock import RateChange, rate_change, theil_sen
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.hone.steps import light_strokes, practice_of, shorts_of
@@ -16,7 +15,7 @@ from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Progress:
     """Where a cylinder stands: distances in mm on diameter, plus is metal still to take. None: not known.
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from enum import Enum, auto
 from typing import NamedTuple
 
@@ -30,7 +29,7 @@ from redline_bore.job.state.job_state import JobState
 HAND = ("drill", "ball")
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class AngleAim:
     """The crosshatch that is wanted, included: window, aim, and where it comes from."""
 
@@ -74,7 +73,7 @@ class SetUpReason:
     told: str = ""
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Kinematics:
     """What the set-up does. None: the machine has no such figure, or it is not known. ``stops``: what must not be run as
     it is set; ``looks``: what wants a look."""

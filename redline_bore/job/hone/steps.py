@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
@@ -55,7 +55,7 @@ class StageCall:
     keeps_few: bool = False
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class HoneStage:
     """One step: from and to in mm short of the redline on diameter, stock a side in um, stones, the Rz before it (um).
 

@@ -4,7 +4,6 @@ cylinders compare, and earlier jobs in the same metal (methods 12)."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
@@ -19,7 +18,7 @@ from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class StepStock:
     """Metal the bar or a honing step took from a cylinder, mm on diameter; ``strokes`` None: it was the bar."""
 
@@ -28,7 +27,7 @@ class StepStock:
     removed_mm: float
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class LedgerCell:
     """A step of a cylinder: removed on diameter, mm; strokes None: it was the bar. block_c: lowest and highest."""
 
@@ -41,7 +40,7 @@ class LedgerCell:
     checks: int
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class LedgerRow:
     cylinder: int
     cells: tuple[LedgerCell, ...]
@@ -75,7 +74,7 @@ class HonedOnJob:
     rates: tuple[StepRate, ...]
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class FamilyRate:
     """What another job in this metal taught: a rate on diameter a stroke, mm."""
 
@@ -86,7 +85,7 @@ class FamilyRate:
     rate_mm: float
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Ledger:
     """odd: a cylinder that cuts unlike the others; None where none does."""
 

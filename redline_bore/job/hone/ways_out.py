@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum, auto
 
 from redline_bore.core.fit import ClearanceWindow, Decision, guard_band_both
@@ -55,7 +54,7 @@ def ways_out(state: JobState, p: Progress) -> tuple[WayOut, ...]:
     return (*(w for w in found if w is not None), _sleeve(state, p.last.mean_mm))
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Hole:
     """The smallest and the largest place of a hole, mm at 20 C, and U (k = 2) of a clearance in it: both ends count in every way out."""
 

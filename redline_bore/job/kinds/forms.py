@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
 from functools import cache
 
 from redline_bore.core.errors import FormError
+from redline_bore.core.frozen import frozen
 
 _TOKEN = re.compile(
     r"\s*(?:(?P<mark>[\[\]{}|])|(?P<more>\.\.\.)|(?P<blank>\+?[A-Z][A-Z0-9-]+(?=[\s\]}|:,]|$))|(?P<word>[^\s\[\]{}|]+))"
@@ -25,14 +25,14 @@ GAP = r"(?:\s+|(?<=\s)|^)"
 BETWEEN = frozenset({"at", "to", "x", "by", "as", "/", ":", "from"})
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Lit:
     """A word as it stands."""
 
     text: str
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Blank:
     """What is filled in. ``key``: its own in the form; ``label``: what it is called beside it; many: several, with blanks between."""
 
@@ -42,7 +42,7 @@ class Blank:
     many: bool = False
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Maybe:
     """What may be left out; without a blank in it, it is a switch."""
 
@@ -50,7 +50,7 @@ class Maybe:
     parts: tuple[Part, ...]
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Pick:
     """One of several."""
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Protocol
 
 from redline_bore.core.frozen import frozen
@@ -16,7 +15,7 @@ from redline_bore.job.state.job_state import JobState
 ANYWHERE = ("book_in", "gauge", "call", "bore", "sleeve", "hone", "finish", "sign_off")
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Where:
     """Where the gauge stands, and in which units figures without a unit are meant.
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import Enum, StrEnum, auto
 from typing import NamedTuple
 
@@ -79,7 +78,7 @@ class PointFound:
         return f"{self.what}: {' '.join(map(str, self.cylinders))}" if self.cylinders else str(self.what)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class SheetRow:
     """One cylinder on the sheet. None: not known, and it is written so.
 
@@ -129,7 +128,7 @@ class SheetRow:
         return "not at size" if self.short else "not known" if self.decision is None else str(self.decision)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Sheet:
     """Everything that is printed. ``open_points`` says what is not known or not done, and nobody took upon themselves."""
 

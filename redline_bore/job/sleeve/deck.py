@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from redline_bore.core.block import bank_of
 from redline_bore.core.deck_cuts import Counterbore, DeckPlan, counterbores, deck_plan
+from redline_bore.core.frozen import frozen
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.sleeving import NewSleeve
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class BankDeck:
     """A bank's deck: how far it is out, what is faced off it; None: nobody read it. faced_mm: what is off already."""
 
@@ -30,7 +29,7 @@ class BankDeck:
         return self.plan is not None and self.to_face_mm <= 1e-6
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class SeatPlan:
     """A flanged sleeve's counterbore. ``there_mm`` as it was measured, less the deck that came off since; None: nobody
     measured it. ``proving_mm``: depth of the first, shallow cut. ``stands_mm``: how the flange would stand now."""

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.block import Bottom
+from redline_bore.core.frozen import frozen
 from redline_bore.core.oval_parent import OvalGrip, oval_grip
 from redline_bore.core.press_fit import Material, PressFit
 from redline_bore.core.shape import LevelFit, fit_level
@@ -40,7 +41,7 @@ class Holder(Enum):
     BLIND_BOTTOM = auto()
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Grip:
     """What an interference does, each as a range for the uncertain outside of the parent (low, high).
 
@@ -69,7 +70,7 @@ class Grip:
         return Hoop.UNDER if self.hoop_mpa[1] <= self.hoop_limit_mpa else Hoop.NOT_SURE
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class SleeveFit:
     """A cylinder's sleeve and parent. ``missing``: what has to be measured first; then there is no grip.
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from redline_bore.core.assembly import LONGEST_S, Cooling, DropIn, Growth, seconds_of_grace
+from redline_bore.core.frozen import frozen
 from redline_bore.job.kinds.folding import parent_material
 from redline_bore.job.sleeve.fit import SleeveFit, fit_of, in_aluminium
 from redline_bore.job.sleeve.ways import SleeveDoing, chosen_way
@@ -14,7 +13,7 @@ from redline_bore.job.state.job_state import JobState
 COLDS = (("room", None), ("freezer", "freezer"), ("dry ice", "dry_ice"), ("nitrogen", "nitrogen"))
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Cold:
     """A sleeve at ``sleeve_c``: what the block needs, C, and how many seconds it then has. too_hot: more than the block
     may be heated. block_c under 20: the cold alone does it."""
@@ -31,7 +30,7 @@ class Cold:
         return "over 2 min" if self.seconds >= LONGEST_S else f"{self.seconds:.0f} s"
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class HeatPlan:
     """Getting one sleeve in. ``interference_mm`` is the largest round the clock; ``hottest_c`` what the block may be."""
 

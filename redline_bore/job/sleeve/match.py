@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from redline_bore.core.frozen import frozen
 from redline_bore.job.route import sleeved_cylinders
 from redline_bore.job.sleeve.fit import fit_of, wanted_interference
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Pair:
     """Interference in mm on diameter of one sleeve in one parent."""
 
@@ -19,7 +18,7 @@ class Pair:
     interference_mm: float
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Match:
     """All pairs, what is wanted (least, usual, most), and the sleeve each parent would best get: (parent, sleeve)."""
 

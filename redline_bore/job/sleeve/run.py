@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from enum import StrEnum
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.press_fit import peel_bore_mm
 from redline_bore.job.call.option import NO, SURE
 from redline_bore.job.profiles.wall_kind import wall_profile
@@ -32,7 +32,7 @@ class SleeveStage(StrEnum):
     IN = "in"
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Stage:
     """Where a cylinder stands. sure: nothing about it wants a look (where a way is to be picked: the usual one surely goes; once it is
     in: it closed as figured; where the sleeve is wanted: it is there, and does not fit)."""
@@ -41,7 +41,7 @@ class Stage:
     sure: bool = True
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Closing:
     """How far a sleeve's bore closed as it went in, mm on diameter, against what was figured. off: look why."""
 

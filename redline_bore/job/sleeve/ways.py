@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from enum import StrEnum
 
 from redline_bore.core.block import WallKind
+from redline_bore.core.frozen import frozen
 from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Standing, minutes_for
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.redline import redline_of
@@ -35,7 +36,7 @@ class SleeveDoing(StrEnum):
     REPAIR = "repair sleeve"
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class ParentCut:
     """One step of boring a parent out: the size after it, mm, and whether another cutter holder is set for it."""
 
@@ -43,7 +44,7 @@ class ParentCut:
     new_holder: bool
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class NextTime:
     """A finished sleeve's wall, the least it may have, and what may still come off it on diameter, mm; listed sizes in that."""
 
@@ -53,7 +54,7 @@ class NextTime:
     rebuilds: int
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class SleeveWay:
     """One way. parent_mm: what the parent is bored to (None: it stays). outside_mm: the sleeve it needs. metal_mm: what
     the parent gives on diameter. grip None: not known yet. cuts: how the parent is bored out. to_order: sleeves that are not in hand.

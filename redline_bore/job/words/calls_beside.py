@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show, listed
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.options import call_as_option
@@ -15,7 +15,7 @@ from redline_bore.job.words.fares import fate_words
 from redline_bore.job.words.reasons import say_need
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Side:
     """One call: what it is called, and its lines."""
 

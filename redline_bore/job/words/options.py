@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show, every
 from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind, Standing
@@ -15,7 +14,7 @@ from redline_bore.job.words.reasons import say_need, say_reason
 from redline_bore.job.words.shared_figures import SIZE_IN_NAME
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class WayTold:
     """A way in words: what it is called, how it stands, why, and what would make it sure."""
 

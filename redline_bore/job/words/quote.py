@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from redline_bore.core.block import bore_positions
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show, listed
 from redline_bore.job.call.best import best_of
 from redline_bore.job.call.finding import judge
@@ -24,7 +24,7 @@ from redline_bore.job.words.options import WayTold, title_of, told_of
 OPTIONS_SHOWN = 5
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class OrderLine:
     """One thing to order."""
 
@@ -34,7 +34,7 @@ class OrderLine:
     remark: str
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Quote:
     """Everything that is on the quote sheet."""
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.when import clock
 from redline_bore.job.state.boring import RunCheck
 from redline_bore.job.state.job_state import JobState
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class RunItem:
     """A line of a run sheet. ``key`` empty: it is done by booking figures, not by a stamp. ``shared``: for the whole
     set-up. ``done``: who and when, or what was booked; empty while it is not."""
@@ -24,7 +24,7 @@ class RunItem:
     how: str = "type it"
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Check:
     """A check to be stamped: its key in the ledger, its words, why it matters."""
 

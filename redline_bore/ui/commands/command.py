@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from enum import StrEnum
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.ui.frame.window_parts import WindowParts
 from redline_bore.ui.verbs import Verb, deed_of
 
@@ -31,7 +31,7 @@ def needs_job(window: WindowParts) -> str:
     return "" if window.session.state is not None else "no job is open"
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Command:
     """``act`` returns a remark for the gauge line, or nothing; it raises BenchError where it cannot be done now. why_not: the reason why it
     cannot be done now, as it stands beside its name; empty where it can."""

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.store.exports import typed_path
 from redline_bore.ui.commands.files import attach_photo
 from redline_bore.ui.frame.window_parts import WindowParts
 from redline_bore.ui.instruments import port_with_pattern
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Word:
     """A line that begins with ``lead``, as it is typed, and what it does; ``act`` returns None where it is not meant after all."""
 

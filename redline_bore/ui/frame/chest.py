@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
+from redline_bore.core.frozen import frozen
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.theme.theme import Theme
 
@@ -16,7 +16,7 @@ MOST, MOST_FIGURES = 9, 3
 DRAWER_PX, GAP_PX, HEAD_PX, MARGIN_PX = 58.0, 8.0, 44.0, 84.0
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Drawer:
     """Something that can be opened. kind: see, book, do, figure, job; lives: where it is; key: what opens it without the chest; words: what
     else it is called; locked: why not now, empty where it can be."""

@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from redline_bore.core.frozen import frozen
 from redline_bore.job.gauge.readings import waiting_cylinders
 from redline_bore.job.state.job_state import JobState
 from redline_bore.ui.frame.told_label import ToldLabel
 from redline_bore.ui.theme.theme import Theme
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Facts:
     """What was done so far. state: the job that is open, None before there is one; did: the names of the commands that were given."""
 
@@ -31,7 +31,7 @@ class Facts:
         return 0 if self.state is None else len(self.state.gauging.readings)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Stage:
     """One thing to do: its name, what to do in words, and how it shows that it was done."""
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.when import day_words
 from redline_bore.job.state.job_state import STEP_TITLES, STEPS
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
@@ -17,7 +16,7 @@ STRIP = Qt.ItemDataRole.UserRole + 1
 HIGH_PX, ROUTE_PX = 52.0, 190.0
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Strip:
     """What a strip shows. done: the steps that are stamped; when: the last entry; odd: what stands in the place of the next step; promised: the day
     it is, waits_for: what nobody at the bench can do, today: that of the list, both as 2026-12-12."""

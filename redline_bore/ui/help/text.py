@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import re
 import tomllib
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+
+from redline_bore.core.frozen import frozen
 
 HERE = Path(__file__).parent
 ASKED = {"see": "What you see", "read": "How to read it", "next": "What to do next", "wrong": "What goes wrong"}
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class PageHelp:
     """One screen: what is seen, how it is read, what is done next, what goes wrong."""
 

@@ -3,11 +3,10 @@ travel, the stone at both ends of its stroke, overstroke, room below."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.block import BlockSpec, Bottom, RingTravel, room_below
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
 from redline_bore.job.profiles.wall_kind import wall_profile
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
@@ -16,7 +15,7 @@ WALL_SHARE = 0.16  # drawn wall over the bore: the true one is not known here
 SLEEVE_SHARE = 0.03
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Stone:
     """Stone length and overstroke in mm: wanted, and what the room below allows at the bottom."""
 
@@ -26,7 +25,7 @@ class Stone:
     is_set: bool = False
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Lie:
     """Depth in mm to the screen; the axis lies at ``middle``, the wall ``half`` from it."""
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QRectF
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
 from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, ticks
 from redline_bore.ui.paint.wall_picture import CLOCKS, WallPicture
@@ -15,7 +15,7 @@ from redline_bore.ui.paint.wall_picture import CLOCKS, WallPicture
 CHORDS = ((90.0, "thrust 90–270°", "ink", 2.0, ""), (0.0, "pin 0–180°", "graphite", 1.4, ""))
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Spots:
     """Raw readings near a chord: depth and deviation, mm."""
 

@@ -8,14 +8,16 @@ lower, or smaller; what then has no room, and is no figure, is left out.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
+
+from redline_bore.core.frozen import frozen
 
 LEAST_PX = 12.0  # at 100 %: no smaller type
 TOUCH_PX = 1.0  # so much may two boxes share before they are said to lie on one another
 MOVES = (0.5, -0.5, 0.8, -0.8, 1.0, -1.0)  # of the height, up and down
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Words:
     """A text and its box, pixels: left edge, middle of the height, width and height of what is drawn. size: px at 100 %; anchor: -1 its left
     edge stays, 0 its middle, 1 its right edge."""

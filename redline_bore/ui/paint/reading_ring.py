@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import LevelPlan, Place
 from redline_bore.core.show import Show
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class RingPicture:
     """Places of a plan with the mean of their readings over the reference (mm) and how many; and where the gauge is."""
 

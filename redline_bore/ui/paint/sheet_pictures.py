@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSizeF
 from PyQt6.QtGui import QPainter
 from PyQt6.QtSvg import QSvgGenerator
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.finish.judgement import texture_at
@@ -24,7 +24,7 @@ MAP_PX, TRACE_PX = (690.0, 190.0), (664.0, 170.0)
 TWO_A_ROW_PX, THREE_A_ROW_PX = (336.0, 118.0), (222.0, 92.0)
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class SheetPicture:
     """A picture by its size in px at 96 an inch, and how it is painted into a rectangle of that size."""
 

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PyQt6.QtCore import QRectF
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
 from redline_bore.job.hone.progress import Progress
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class StockScale:
     """From strokes and stock left (mm) to the screen."""
 

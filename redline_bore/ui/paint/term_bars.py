@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from PyQt6.QtCore import QRectF
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
 from redline_bore.job.gauge.second_opinion import Comparison
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class Step:
     """One row: from where to where, mm."""
 

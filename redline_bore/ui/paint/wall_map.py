@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage
 
+from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
 from redline_bore.job.state.gauging import Defect
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil
@@ -15,7 +14,7 @@ from redline_bore.ui.paint.wall_picture import CLOCKS, ROWS, WallPicture
 from redline_bore.ui.theme.theme import Theme
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class MapLook:
     """How much stands around a map. ``small``: one of several side by side, with no words on it."""
 

@@ -6,9 +6,9 @@ A view is imported when it is first shown: the first picture must not wait for t
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from redline_bore.core.frozen import frozen
 from redline_bore.ui.background import Runner
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme
@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from redline_bore.ui.steps.base import StepView
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class StepParts:
     """What a step is made from. ``propose``: puts words into the field; ``export``: asks where to and writes one export."""
 
@@ -28,7 +28,7 @@ class StepParts:
     export: Callable[[str], None]
 
 
-@dataclass(frozen=True)
+@frozen(often=True)
 class DeclaredStep:
     """hears: the messages that are this step's own wherever the window is; asked when one comes, for the first picture needs none. made_to_hear: the step is made for it where it is not yet."""
 
