@@ -20,7 +20,6 @@ from redline_bore.job.words.instruments_used import instruments_used
 from redline_bore.job.words.lessons import lesson_words
 from redline_bore.job.words.sign_off import clearance_words, point_words
 from redline_bore.job.words.texture import texture_figure, texture_unit
-from redline_bore.store.templating import template
 
 
 def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: str, printing: bool = False, new_page: bool = False) -> str:  # fmt: skip
@@ -32,6 +31,8 @@ def sheet_html(sheet: Sheet, show: Show, pictures: Mapping[str, str], audience: 
     """
     state = sheet.state
     names = shown_parameters(state, TraceStage.AFTER)
+    from redline_bore.store.templating import template  # where a sheet is laid out: the first picture does without
+
     return template(f"{audience}.html").render(
         sheet=sheet, open_points=[point_words(p) for p in sheet.open_points], state=state, show=show, pictures=pictures, printing=printing, new_page=new_page, material=MATERIALS[state.block.material],
         alloy=ALLOYS[state.book_in.piston_alloy], titles=STEP_TITLES, ledger={row.cylinder: row.cells for row in ledger_of(state).rows},
