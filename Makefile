@@ -5,6 +5,7 @@ BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 RUN_LIBS := libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0
 TEST_LIBS := xvfb openbox xdotool
+SERVER := postgresql  # a server for its tests, where there is none yet; they say so and are passed over where it may not be installed
 DEMO := build/demo/logbook.sqlite
 
 .PHONY: demo test bench lint shots loop faults fuzz sequences endurance soak mutants manual schema lock clean
@@ -16,6 +17,7 @@ demo: $(READY) $(DEMO)
 
 test: $(READY)
 	@tools/system_packages.sh $(TEST_LIBS)
+	@ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || tools/system_packages.sh $(SERVER) || true
 	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 bench: $(READY)
