@@ -155,4 +155,4 @@ def test_it_is_said(given, said):
 
 def test_two_who_read_one_place_are_told_how_far_apart_they_are():
     said = both_read_words(2, 24.0, 90.0, (105.101, "RM"), (105.109, "KT"), MM)
-    assert "RM and KT both read 2" in said and "+0.008" in said and said.endswith("both stand")
+    assert "RM and KT both read cylinder 2" in said and "+0.008" in said and said.endswith("both stand")

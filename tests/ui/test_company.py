@@ -81,7 +81,7 @@ def test_two_who_read_one_place_are_told_and_both_stand(sit_down, where, qtbot):
     one.session.book(reading(105.101))
     two.session.look_again()
     two.session.book(reading(105.109))
-    qtbot.waitUntil(lambda: "both read 1" in one.said, timeout=3000)
+    qtbot.waitUntil(lambda: "both read cylinder 1" in one.said, timeout=3000)
     assert "RM and KT" in one.said and "+0.008" in one.said and one.said.startswith("Look here")
     assert [r.person for r in one.session.records[-2:]] == ["RM", "KT"]
 

@@ -21,6 +21,6 @@ def both_read_words(cylinder: int, depth_mm: float, clock_deg: float, here: tupl
     """A place that two people read, and how far apart they are."""
     apart = other[0] - here[0]
     return (
-        f"{here[1]} and {other[1]} both read {cylinder} {show.down(depth_mm)}, {clock_deg:g}°: {show.fine(here[0])} and {show.fine(other[0])}, "
-        f"{show.away(apart)} apart; both stand"
+        f"{here[1]} and {other[1]} both read cylinder {cylinder} {show.down(depth_mm)}, at {clock_deg:g}°: {show.size(here[0])} and "
+        f"{show.size(other[0])}, {show.away(apart)} apart; both stand"
     )

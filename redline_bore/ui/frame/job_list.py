@@ -65,6 +65,8 @@ class JobList(QWidget):
         self.shelf.toggled.connect(self.refresh)
         QShortcut(QKeySequence("Alt+A"), self, self._set_aside)
         QShortcut(QKeySequence("Alt+S"), self, self.shelf.toggle)
+        self._name_chips()
+        self._name_buttons(0)
         self.search.textChanged.connect(self.refresh)
         self.search.returnPressed.connect(self.choose_current)
         self.list.activated.connect(self._choose)
@@ -73,6 +75,8 @@ class JobList(QWidget):
     def refresh(self) -> None:
         """List what is found; the database sifts and searches."""
         logbook, asked = self.session.logbook, self._asked()
+        if not self.list.count():
+            self.none.setText("Looking.")
 
         def found(_token: object) -> tuple[list[int], tuple[JobLine, ...], int]:
             ids = logbook.job_ids(asked)
