@@ -18,20 +18,20 @@ def numbers(book, aside):
     return {j.number for j in book.jobs() if bool(j.aside) == aside}
 
 
-def test_set_aside_and_brought_back(logbook):
-    every, ledger = numbers(logbook, False), logbook.ledger(logbook.job_id("2041"))
-    logbook.set_aside("2041", "RM")
-    assert numbers(logbook, True) == {"2041"} and numbers(logbook, False) == every - {"2041"}
-    assert next(j for j in logbook.jobs("2041")).aside.startswith("RM 2")
+def test_set_aside_and_brought_back(shared):
+    every, ledger = numbers(shared, False), shared.ledger(shared.job_id("2041"))
+    shared.set_aside("2041", "RM")
+    assert numbers(shared, True) == {"2041"} and numbers(shared, False) == every - {"2041"}
+    assert next(j for j in shared.jobs("2041")).aside.startswith("RM 2")
     with pytest.raises(InputError, match="already"):
-        logbook.set_aside("2041", "RM")
-    assert logbook.ledger(logbook.job_id("2041")) == ledger
-    logbook.set_aside("2041", "KT", aside=False)
-    assert numbers(logbook, False) == every and not numbers(logbook, True)
+        shared.set_aside("2041", "RM")
+    assert shared.ledger(shared.job_id("2041")) == ledger
+    shared.set_aside("2041", "KT", aside=False)
+    assert numbers(shared, False) == every and not numbers(shared, True)
     with pytest.raises(InputError, match="as it is"):
-        logbook.set_aside("2041", "KT", aside=False)
+        shared.set_aside("2041", "KT", aside=False)
     with pytest.raises(InputError, match="no job"):
-        logbook.set_aside("9999", "KT")
+        shared.set_aside("9999", "KT")
 
 
 def test_the_window_does_not_begin_with_a_job_that_was_set_aside(logbook, demo_path):

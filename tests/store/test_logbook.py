@@ -94,27 +94,27 @@ def test_many_at_once_are_numbered_without_a_gap(demo_path):
     book.close()
 
 
-def test_search_by_number_owner_and_engine(logbook):
-    assert [j.number for j in logbook.jobs()] == ["2041", "2047", "2044", "2036", "2029"]
-    assert [j.number for j in logbook.jobs("marigold")] == ["2036"]
-    assert [j.number for j in logbook.jobs("twin 2036")] == ["2036"]
-    assert [j.number for j in logbook.jobs("straight five")] == ["2041"]
-    assert logbook.jobs("100%") == ()
+def test_search_by_number_owner_and_engine(shared):
+    assert [j.number for j in shared.jobs()] == ["2041", "2047", "2044", "2036", "2029"]
+    assert [j.number for j in shared.jobs("marigold")] == ["2036"]
+    assert [j.number for j in shared.jobs("twin 2036")] == ["2036"]
+    assert [j.number for j in shared.jobs("straight five")] == ["2041"]
+    assert shared.jobs("100%") == ()
 
 
-def test_a_number_is_used_once(logbook, ledger_of):
+def test_a_number_is_used_once(shared, ledger_of):
     with pytest.raises(InputError, match="in this logbook already"):
-        logbook.open_job(ledger_of("2041")[0].entry, "RM")
+        shared.open_job(ledger_of("2041")[0].entry, "RM")
     with pytest.raises(InputError, match="2036, 2041, 2044, 2047"):
-        logbook.job_id("77")
+        shared.job_id("77")
 
 
-def test_revised_names_are_found(logbook, ledger_of):
+def test_revised_names_are_found(shared, ledger_of):
     from dataclasses import replace
 
     book_in = ledger_of("2041")[0].entry.book_in
-    logbook.append(logbook.job_id("2041"), 0, [Draft(BookInRevised(book_in=replace(book_in, owner="Tarn mill")), "RM")])
-    assert [j.number for j in logbook.jobs("tarn")] == ["2041"]
+    shared.append(shared.job_id("2041"), 0, [Draft(BookInRevised(book_in=replace(book_in, owner="Tarn mill")), "RM")])
+    assert [j.number for j in shared.jobs("tarn")] == ["2041"]
 
 
 def test_the_quick_reader_says_the_same(logbook, ledger_of):
