@@ -281,24 +281,24 @@ class Desk:
 
     # -- the bars and their inserts ------------------------------------------------------------------------------------
 
-    def shelf(self, job: OpenJob) -> tuple[ShelfLine, ...]:
-        """The shop's inserts, counted over all jobs, as the open one has one in the bar. Other jobs are read when this one is opened, and when it
-        is asked for anew."""
-        from redline_bore.job.bore.tools import shelf_of, shelf_of_job
+    def read_shelf(self, job: OpenJob) -> None:
+        """Read what the other jobs put on the shelf and used: of ten years that takes a while, so off the interface thread."""
         from redline_bore.job.kept.models import SHELF
 
+        rows = sorted(self.logbook.kept(SHELF), key=lambda row: row.job_id)
+        before = tuple(row.said for row in rows if row.job_id < job.job_id)
+        after = tuple(row.said for row in rows if row.job_id > job.job_id)
+        self._shelf = (job, before, after)
+
+    def shelf(self, job: OpenJob) -> tuple[ShelfLine, ...] | None:
+        """The shop's inserts, counted over all jobs, as the open one has one in the bar; None until the other jobs were read for it."""
+        from redline_bore.job.bore.tools import shelf_of, shelf_of_job
+
         if self._shelf is None or self._shelf[0] is not job:
-            rows = sorted(self.logbook.kept(SHELF), key=lambda row: row.job_id)
-            before = tuple(row.said for row in rows if row.job_id < job.job_id)
-            after = tuple(row.said for row in rows if row.job_id > job.job_id)
-            self._shelf = (job, before, after)
+            return None
         _, before, after = self._shelf
         mine, bar = shelf_of_job(job.records, job.state.struck), job.state.boring.bar
         return shelf_of((*before, *(() if mine is None else (mine,)), *after), "" if bar is None else bar.insert)
-
-    def look_at_shelf_anew(self) -> None:
-        """Read what the other jobs put on the shelf and used, when it is asked for next."""
-        self._shelf = None
 
     def shop_machine(self) -> MachineStated | None:
         """The boring bar that was stated last in any job."""

@@ -94,10 +94,12 @@ def test_a_booking_leaves_beside_it_what_it_changes(demo_path, shipped):
     book = Logbook(demo_path)
     desk = Desk(lambda: book, shipped, "KT")
     job = desk.open("2044")
+    assert desk.shelf(job) is None  # until the other jobs are read
+    desk.read_shelf(job)
     before = {s.insert: s.used for s in desk.shelf(job)}
     job.book(EdgeTurned(insert="TPG 321"))
     assert {s.insert: s.used for s in desk.shelf(job)}["TPG 321"] == before["TPG 321"] + 1
-    desk.look_at_shelf_anew()
+    desk.read_shelf(job)
     assert {s.insert: s.used for s in desk.shelf(job)}["TPG 321"] == before["TPG 321"] + 1
     line = book.lines([job.job_id])[0]
     assert line.people[0] == "KT" and book.newest_entry()[:2] == (job.job_id, job.records[-1].seq)

@@ -33,8 +33,9 @@ class BoreStep(PagedStep):
             return CutPage(self.session, self.theme, self.walls)
         from redline_bore.ui.steps.bore_pages import inserts, run
 
-        made = {"run": run.RunPage, "inserts": inserts.InsertsPage}[name]
-        return made(self.session, self.theme, self.walls)
+        if name == "inserts":
+            return inserts.InsertsPage(self.session, self.theme, self.walls, self.parts.runner)
+        return run.RunPage(self.session, self.theme, self.walls)
 
     def usual_line(self) -> LineText:
         s, state = self.session, self.session.job

@@ -16,6 +16,7 @@ from redline_bore.job.card import Advice, Mark
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import bore as bore_advice
 from redline_bore.job.words.inserts import WHY, chatter_words, suits_said
+from redline_bore.ui.background import Runner
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
@@ -32,27 +33,39 @@ class ShelfView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, session: Session, theme: Theme, runner: Runner) -> None:
         super().__init__(session, theme, "Inserts and bar")
+        self._runner = runner
+
+    def _lines(self) -> tuple[ShelfLine, ...] | None:
+        """The shelf; None while the other jobs are read for it, once for each time a job is opened."""
+        desk, job = self.session.desk, self.session.opened
+        if (lines := desk.shelf(job)) is not None:
+            return lines
+        self._runner.quickly("shelf", lambda _token: desk.read_shelf(job), lambda _done: self.update(), lambda _error: None)  # fmt: skip  # that the logbook cannot be read is told by who listens to it
+        return desk.shelf(job)
 
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        lines = self.session.desk.shelf(self.session.opened)
+        lines = self._lines()
+        if lines is None:
+            return "the shelf is being counted"
         return "; ".join(f"{s.insert}, {_edges_words(s)}" for s in lines) or "no insert is on the shelf yet"
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
-        px, lines = pencil.px, self.session.desk.shelf(self.session.opened)
+        px, lines = pencil.px, self._lines()
         pencil.heading(px(4), px(6), "Inserts", "edges counted over all jobs")
         top, foot = area.top() + px(44), px(190)
         if not lines:
             told = "Nothing is on the shelf: M, then insert TPG 321 coated 5 puts five there."
+            told = "Counting the shelf over all jobs." if lines is None else told
             pencil.text(QRectF(px(8), top, area.width() - px(30), px(60)), told, 15, "graphite", wrap=True)
-        high = min(px(118), (area.height() - px(50) - foot) / max(len(lines), 1))
-        for i, line in enumerate(lines):
+        high = min(px(118), (area.height() - px(50) - foot) / max(len(lines or ()), 1))
+        for i, line in enumerate(lines or ()):
             self._insert(pencil, QRectF(area.left() + px(4), top + high * i, area.width() - px(14), high), line)
         self._machine(pencil, QRectF(area.left() + px(4), area.bottom() - foot, area.width() - px(14), foot - px(6)))
-        below = top + high * len(lines) + px(16)
+        below = top + high * len(lines or ()) + px(16)
         self._cuts(pencil, QRectF(area.left() + px(4), below, area.width() - px(14), area.bottom() - foot - below))
 
     def _cuts(self, pencil: Pencil, r: QRectF) -> None:
@@ -189,9 +202,9 @@ class InsertsPage(StepPage):
 
     name, title = "inserts", "Inserts and bar"
 
-    def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
+    def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner) -> None:
         super().__init__(session, theme, walls)
-        self.view = ShelfView(session, theme)
+        self.view = ShelfView(session, theme, runner)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.view)
