@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import argparse
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -61,10 +62,15 @@ def bar(what: str) -> Callable[[int, int], None]:
     return tick
 
 
-def _logbook(where: str | Path, make: bool = False) -> Logbook:
+@contextmanager
+def _logbook(where: str | Path, make: bool = False) -> Iterator[Logbook]:
     from redline_bore.store.logbook import Logbook
 
-    return Logbook(where, make=make)
+    logbook = Logbook(where, make=make)
+    try:
+        yield logbook
+    finally:
+        logbook.close()
 
 
 def _hand_in(given: argparse.Namespace) -> int:
@@ -81,24 +87,24 @@ def _taken(where: Path, other_where: Path | str, what: str) -> int:
     from redline_bore.desk.hand_in import hand_in
     from redline_bore.job.words.handed_in import both_read_words, handed_in_words
 
-    logbook, other = _logbook(where), _logbook(other_where)
     show, refused = Show(Units.METRIC), 0
-    for x in hand_in(logbook, other, logbook.figures(), bar(what)):
+    with _logbook(where) as logbook, _logbook(other_where) as other:
+        found = hand_in(logbook, other, logbook.figures(), bar(what))
+    for x in found:
         refused += len(x.refused)
         print(handed_in_words(x.number, x.whole, x.taken, x.there, x.refused))
         for b in x.both_read:
             print(
                 f"  {both_read_words(b.cylinder, b.depth_mm, b.clock_deg, (b.here_mm, b.by), (b.other_mm, b.other_by), show)}"
             )
-    other.close()
-    logbook.close()
     return 1 if refused else 0
 
 
 def _verify(given: argparse.Namespace) -> int:
     from redline_bore.store.verify import verified
 
-    found = verified(_logbook(given.logbook), bar("verify"))
+    with _logbook(given.logbook) as logbook:
+        found = verified(logbook, bar("verify"))
     for fault in found.faults:
         print(fault)
     print(
@@ -110,7 +116,8 @@ def _verify(given: argparse.Namespace) -> int:
 def _rebuild(given: argparse.Namespace) -> int:
     from redline_bore.store.rebuild import rebuild
 
-    found = rebuild(_logbook(given.logbook), bar("rebuild"), not given.old_only)
+    with _logbook(given.logbook) as logbook:
+        found = rebuild(logbook, bar("rebuild"), not given.old_only)
     other = f"; something else stood beside {', '.join(found.other)}" if found.other and not given.old_only else ""
     print(f"{found.jobs} jobs made anew{other}")
     return 0
@@ -125,7 +132,8 @@ def _backup(given: argparse.Namespace) -> int:
         raise InputError(
             "Where to is not known yet: redline-bore backup FOLDER; the program makes one there every day from then on"
         )
-    path = back_up(_logbook(given.logbook), folder, bar("backup"))
+    with _logbook(given.logbook) as logbook:
+        path = back_up(logbook, folder, bar("backup"))
     if given.folder is not None:
         name_backup_folder(given.folder)
     print(f"{path} is made and checked")
@@ -147,9 +155,9 @@ def _restore(given: argparse.Namespace) -> int:
 def _move(given: argparse.Namespace) -> int:
     from redline_bore.store.move import move
 
-    source, target = _logbook(given.logbook), _logbook(given.to, make=True)
-    count = move(source, target, bar("move"))
-    print(f"{count} jobs of {source.where} are in {target.where}; {source.where} is left as it is")
+    with _logbook(given.logbook) as source, _logbook(given.to, make=True) as target:
+        count = move(source, target, bar("move"))
+        print(f"{count} jobs of {source.where} are in {target.where}; {source.where} is left as it is")
     return 0
 
 

@@ -115,8 +115,11 @@ def put_back(backup: Path, target: Path) -> None:
         _in_one_file(part)
         if target.exists():
             _nobody_has(target)
-            stamp = datetime.now(UTC).strftime(STAMP)
-            os.replace(target, target.with_name(f"{target.stem}-before-restore-{stamp}{target.suffix}"))
+        stamp = datetime.now(UTC).strftime(STAMP)
+        aside = target.with_name(f"{target.stem}-before-restore-{stamp}{target.suffix}")
+        for log in ("-wal", "-shm", ""):  # a log that was left lying would be played into the file that is put there
+            if (left := target.with_name(f"{target.name}{log}")).exists():
+                os.replace(left, aside.with_name(f"{aside.name}{log}"))
         os.replace(part, target)
     except (OSError, sqlite3.Error) as error:
         raise EnvironmentTrouble(f"{backup} could not be put back: {error}") from error

@@ -31,6 +31,8 @@ def move(source: Logbook, target: Logbook, tick: Tick | None = None) -> int:
     Each job goes whole or not at all; broken off, it goes on where it was. Nothing is taken away from ``source``. Raises InputError where the
     target holds something else, EnvironmentTrouble.
     """
+    if source.where == target.where or (source.is_file and target.is_file and source.path.samefile(target.path)):
+        raise InputError(f"{target.where} is the logbook itself; nothing was moved")
     return copied(source, target, tick)
 
 

@@ -257,3 +257,23 @@ def test_a_damaged_entry_keeps_no_logbook_from_its_backup(logbook, demo_path, tm
     copy = Logbook(back_up(logbook, tmp_path))
     assert any("entry 20" in fault for fault in verified(copy).faults)  # copied as it stands, and told
     copy.close()
+
+
+def test_a_log_that_was_left_lying_is_not_played_into_what_is_put_back(logbook, tmp_path):
+    path = back_up(logbook, tmp_path)
+    before = everything(logbook)
+    for n in range(40):
+        logbook.append(logbook.job_id("2041"), 0, [reading(n)])
+    log = logbook.path.with_name(f"{logbook.path.name}-wal").read_bytes()  # as after a power cut
+    logbook.close()
+    logbook.path.unlink()
+    logbook.path.with_name(f"{logbook.path.name}-wal").write_bytes(log)
+    put_back(path, logbook.path)
+    again = Logbook(logbook.path)
+    assert everything(again) == before and not verified(again).faults
+    again.close()
+
+
+def test_a_logbook_is_not_moved_onto_itself(logbook):
+    with pytest.raises(InputError, match="the logbook itself"):
+        move(logbook, Logbook(logbook.path))
