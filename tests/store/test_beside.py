@@ -174,3 +174,17 @@ def test_what_is_promised_first_stands_on_top(shared, shipped):
     assert numbers(shared)[:1] == ["2044"]  # the others are signed off
     assert numbers(shared, state="late", today="2026-12-10") == ["2044"]
     assert numbers(shared, state="late", today="2026-12-09") == []
+
+
+def test_a_clock_set_back_changes_neither_the_order_of_a_ledger_nor_of_the_list(shared, shipped):
+    from redline_bore.job.kinds.gauge import BlockTemperature
+
+    job = shared.job_id("2029")
+    shared.append(job, 0, [Draft(BlockTemperature(block_c=20.0), "KT", at="2001-01-01T00:00:00.000+00:00")])
+    ledger = shared.ledger(job)
+    assert ledger[-1].at.startswith("2001") and ledger[-1].seq == len(ledger)
+    assert (
+        shared.jobs()[0].number == "2029"
+        and shared.newest_number() == "2029"
+        and shared.newest_entry()[:2] == (job, len(ledger))
+    )
