@@ -227,3 +227,25 @@ def test_a_window_that_is_none_is_not_let_in(ledger_of, shipped):
     table["ledger"].append(last | {"seq": last["seq"] + 1, "entry": entry})
     with pytest.raises(FaultyInput, match="is none"):
         job_from_json(json.dumps(table), shipped)
+
+
+def test_the_shipped_figures_are_parsed_once_for_each_time_they_change(tmp_path, monkeypatch):
+    import shutil
+    import tomllib
+
+    from redline_bore.store import shop
+
+    here = tmp_path / "defaults"
+    shutil.copytree(shop.DEFAULTS, here)
+    monkeypatch.setattr(shop, "DEFAULTS", here)
+    parsed = []
+    real = tomllib.loads
+    monkeypatch.setattr(tomllib, "loads", lambda text: (parsed.append(1), real(text))[1])
+    first = shop._tables()
+    count = len(parsed)
+    assert count > 5 and shop._tables() == first and len(parsed) == count
+    file = here / "cleanup.toml"
+    file.write_text(file.read_text().replace("0.013", "0.014"))
+    assert shop._tables() != first and len(parsed) == 2 * count
+    (shop.data_folder() / shop.KEPT).write_text("{damaged")
+    assert shop._tables()["cleanup"] != first["cleanup"]
