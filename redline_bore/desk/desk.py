@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from redline_bore.core.errors import InputError
+from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.core.figures import Figures
 from redline_bore.core.frozen import frozen
 from redline_bore.desk.changed import Changed
@@ -113,8 +114,12 @@ class Desk:
             other.close()
 
     def put_away(self, outbox: Path) -> None:
-        """An outbox that was handed in: kept, under a name by which it is not handed in again."""
-        outbox.rename(outbox.with_name(outbox.name.replace("-rescue-", "-handed-in-")))
+        """An outbox that was handed in: kept, under a name by which it is not handed in again. Where somebody has it open it stays: it is
+        handed in another time, and nothing is taken twice."""
+        from redline_bore.store.rescue import renamed
+
+        with suppress(EnvironmentTrouble):
+            renamed(outbox, outbox.with_name(outbox.name.replace("-rescue-", "-handed-in-")))
 
     def back_at_server(self, job: OpenJob) -> tuple[OpenJob, tuple[HandedIn, ...]]:
         """The server is back: hand in what was kept meanwhile, and go on with the job as it stands there. Raises as ``hand_in_outbox`` does."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sqlite3
+from contextlib import closing
 from pathlib import Path
 from urllib.parse import quote
 
@@ -26,7 +27,7 @@ def version_of(path: Path) -> str:
     if not path.exists():
         return ""
     try:
-        with connected(path) as connection:
+        with closing(connected(path)) as connection:  # left to itself it lives until what nobody holds is looked for
             names = {row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
             if not names and path.stat().st_size == 0:
                 return ""

@@ -8,6 +8,7 @@ from __future__ import annotations
 import json
 import sqlite3
 from collections.abc import Iterable
+from contextlib import closing
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -28,7 +29,7 @@ def find_job(path: Path, number: str | None) -> tuple[int, tuple[Record, ...]] |
         "SELECT job_id FROM job_line WHERE aside = '' ORDER BY turn DESC LIMIT 1"
     )  # fmt: skip
     try:
-        with connected(path) as connection:
+        with closing(connected(path)) as connection:  # left to itself it lives until what nobody holds is looked for
             row = connection.execute(query, (number,) if number else ()).fetchone()
             if row is None:
                 return None
@@ -47,7 +48,7 @@ def _figure_set(connection: sqlite3.Connection, sha256: str) -> dict[str, Any] |
 def own_figures(path: Path) -> dict[str, Any]:
     """The shop's own figures, the newest of each."""
     try:
-        with connected(path) as connection:
+        with closing(connected(path)) as connection:  # left to itself it lives until what nobody holds is looked for
             rows = connection.execute("SELECT key, value FROM shop_figure ORDER BY id").fetchall()
     except DAMAGE as error:
         raise EnvironmentTrouble(f"The logbook {path} is damaged ({error}); nothing in it was touched") from error
