@@ -147,7 +147,9 @@ class Session(QObject):
             job.by_stand_in = False
 
     def close(self) -> None:
-        """Let go of the logbook."""
+        """Let go of the logbook, and of what was kept beside it."""
+        if self.open is not None:
+            self.open.let_go()
         self.desk.close()
 
     def load(self, job_id: int, records: tuple[Record, ...]) -> None:

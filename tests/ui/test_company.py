@@ -96,7 +96,9 @@ def test_while_the_server_is_away_everything_is_kept_here_and_handed_in_once(sit
     for n in range(3):
         one.session.book(reading(105.101 + n / 1000, n))
     assert one.session.open.waits_for_server and len(outboxes_of(bench_url)) == 1
-    assert len(Logbook(outboxes_of(bench_url)[0]).ledger(1)) == before + 4  # on this bench's own disk
+    kept = Logbook(outboxes_of(bench_url)[0])
+    assert len(kept.ledger(1)) == before + 4  # on this bench's own disk
+    kept.close()
     server.start()
     other = Logbook(bench_url)
     other.append(other.job_id("2041"), 0, [Draft(reading(105.111), "KT")])  # somebody was quicker
