@@ -26,6 +26,14 @@ def binaries() -> Path | None:
     return Path(on_path).resolve().parent if on_path else None
 
 
+def _somebody() -> pwd.struct_passwd:
+    """Whom root runs the server as: its own user, where its package made one."""
+    try:
+        return pwd.getpwnam("postgres")
+    except KeyError:
+        return pwd.getpwnam("nobody")
+
+
 def _free_port() -> int:
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
@@ -40,7 +48,7 @@ class Server:
         self.port, self._databases = _free_port(), 0
         self.who = None
         if os.getuid() == 0:
-            self.who = pwd.getpwnam("postgres")
+            self.who = _somebody()
             os.chown(self.folder, self.who.pw_uid, self.who.pw_gid)
         self._run("initdb", "-D", str(self.data), "-U", ADMIN, "-A", "trust", "-E", "UTF8", "--locale=C", "-N")
         with (self.data / "postgresql.conf").open("a") as conf:
