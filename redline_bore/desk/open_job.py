@@ -122,7 +122,9 @@ class OpenJob:
             remark = f"{gone}. It is kept in {self.rescued_to}, and so is what you book from now on".strip()
             if isinstance(gone, ServerAway):
                 self._away_from_server = True
-                remark = f"The server cannot be reached. What you book is kept at this bench, in {self.rescued_to}, and handed in when it is back"
+                remark = (
+                    "The server cannot be reached. What you book is kept at this bench, and handed in when it is back"
+                )
         booked = new[len(new) - len(drafts) :]
         self.mine.update(r.seq for r in booked)
         changed = self._take(new)

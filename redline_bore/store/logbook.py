@@ -36,6 +36,7 @@ from redline_bore.store.schema import SCHEMA_VERSION
 from redline_bore.store.shop import shipped_figures
 from redline_bore.store.statements import BOOK, LEDGER, LINKED, NEWEST, runner
 from redline_bore.store.tables import (
+    LINE_SAYS,
     aside_table,
     bench_table,
     entry_table,
@@ -531,22 +532,7 @@ class Logbook:
 def _stands(connection: sa.Connection, job_id: int) -> list[tuple[Any, ...]]:
     """All that stands beside a ledger, but for whose version it is."""
     x, k = line_table.c, kept_table.c
-    own = [
-        x[c]
-        for c in (
-            "number",
-            "owner",
-            "engine",
-            "notes",
-            "step",
-            "done",
-            "promised",
-            "due",
-            "waits_for",
-            "people",
-            "machines",
-        )
-    ]
+    own = [x[c] for c in ("number", *LINE_SAYS)]
     line = connection.execute(sa.select(*own).where(x.job_id == job_id)).fetchall()
     kept = sa.select(k.name, k.key, k.body).where(k.job_id == job_id, k.key != "").order_by(k.name)
     return [tuple(row) for row in (*line, *connection.execute(kept).fetchall())]

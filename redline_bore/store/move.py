@@ -74,6 +74,12 @@ def _job(source: Logbook, target: Logbook, job_id: int) -> None:
     """One job, as it stands; what the target has of it stays, and what came in since is added."""
     e = entry_table.c
     last = target.rows(sa.select(sa.func.max(e.seq)).where(e.job_id == job_id))[0][0] or 0
+    ends = [x.rows(sa.select(e.hash).where(e.job_id == job_id, e.seq == last)) for x in (source, target)]
+    if last and [tuple(row) for row in ends[0]] != [tuple(row) for row in ends[1]]:
+        number = target.lines([job_id])[0].number
+        raise InputError(
+            f"Job {number} was worked on in {target.where} too, and is not what {source.where} has; merge the two"
+        )
     rows = source.rows(sa.select(entry_table).where(e.job_id == job_id, e.seq > last).order_by(e.seq))
     job = [] if last else source.rows(sa.select(job_table).where(job_table.c.id == job_id))
     line = source.rows(sa.select(line_table).where(line_table.c.job_id == job_id))

@@ -8,27 +8,12 @@ from typing import Any
 import sqlalchemy as sa
 
 from redline_bore.store.schema import ENTRY_COLUMNS
-from redline_bore.store.tables import entry_table, kept_table, line_table
+from redline_bore.store.tables import LINE_SAYS, entry_table, kept_table, line_table
 
 _e, _x, _k = entry_table.c, line_table.c, kept_table.c
 _of_job: sa.BindParameter[Any] = sa.bindparam("of_job")
 _of_name: sa.BindParameter[Any] = sa.bindparam("of_name")
-_LINE = (
-    "owner",
-    "engine",
-    "notes",
-    "step",
-    "done",
-    "promised",
-    "due",
-    "waits_for",
-    "people",
-    "machines",
-    "last_at",
-    "seq",
-    "link",
-    "turn",
-)
+_LINE = (*LINE_SAYS, "last_at", "seq", "link", "turn")
 
 NEWEST = (
     sa.select(_e.seq, _e.hash)

@@ -103,4 +103,7 @@ bench_table = sa.Table(
     sa.Column("job_id", sa.Integer, nullable=False),  # 0: at none
     sa.Column("at", sa.String, nullable=False),
 )
+LINE_SAYS = (  # the columns of a line that its job says
+    "owner", "engine", "notes", "step", "done", "promised", "due", "waits_for", "people", "machines",
+)  # fmt: skip
 APPENDED = ("job", "entry", "photo", "figure_set", "shop_figure", "job_aside")  # nobody changes or deletes in these

@@ -277,3 +277,20 @@ def test_a_log_that_was_left_lying_is_not_played_into_what_is_put_back(logbook, 
 def test_a_logbook_is_not_moved_onto_itself(logbook):
     with pytest.raises(InputError, match="the logbook itself"):
         move(logbook, Logbook(logbook.path))
+
+
+@pytest.mark.parametrize("ahead", [True, False])
+def test_a_job_that_was_worked_on_at_the_new_place_is_not_moved_over(demo_path, tmp_path, ahead):
+    source, target = Logbook(demo_path), Logbook(tmp_path / "new.sqlite")
+    move(source, target)
+    job = source.job_id("2041")
+    target.append(job, 0, [reading(1)])
+    if not ahead:
+        source.append(job, 0, [reading(2)])
+        source.append(job, 0, [reading(3)])
+    before = everything(target)
+    with pytest.raises(InputError, match="merge the two"):
+        move(source, target)
+    assert everything(target) == before and not verified(target).faults
+    source.close()
+    target.close()

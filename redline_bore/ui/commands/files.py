@@ -207,7 +207,7 @@ def quit(window: WindowParts) -> str:  # noqa: A001  (the word in the menu)
 
 @command(FILES, 10, "Where backups of the logbook go, one a day")
 def backups(window: WindowParts) -> str:
-    """Ask for the folder and make one there at once; older ones are thinned out by age."""
+    """Ask for the folder, and make one there at once."""
     from redline_bore.store.backup_folder import backup_folder
 
     before = backup_folder() or Path.home()

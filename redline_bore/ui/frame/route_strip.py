@@ -131,16 +131,17 @@ class RouteStrip(Picture):
             return
         pencil.text(QRectF(px(16), px(5), px(90), px(26)), state.number, 20, bold=True)
         left = px(16) + pencil.width_of(state.number, 20, True) + px(10)
-        pencil.p.save()
-        pencil.p.setClipRect(QRectF(0, 0, px(PLATE_PX), px(60)))
-        pencil.text(QRectF(left, px(6), px(PLATE_PX) - left, px(26)), state.book_in.owner_said, 14)
+        room, owner = px(PLATE_PX - 24), state.book_in.owner_said
+        pencil.text(
+            QRectF(left, px(6), px(PLATE_PX) - left, px(26)), pencil.fitted(owner, px(PLATE_PX - 8) - left, 14), 14
+        )
         show, b = Show(self.session.bench.units), state.block
         practice = "practice · " if state.simulated else ""  # simulated instruments sent readings of it
-        open_job = self.session.open
-        rescued = "RESCUE · " if open_job is not None and open_job.rescued_to is not None else ""  # the logbook is gone
-        small = f"{rescued}{practice}{state.book_in.engine_said} · {show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}"
-        pencil.text(QRectF(px(16), px(32), px(PLATE_PX - 24), px(20)), small, 12, "graphite")
-        pencil.p.restore()
+        size = f" · {show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}"
+        engine = pencil.fitted(f"{practice}{state.book_in.engine_said}", room - pencil.width_of(size, 12), 12)
+        gone = self.session.open is not None and self.session.open.rescued_to is not None
+        small = "RESCUE: kept at this bench" if gone else f"{engine}{size}"
+        pencil.text(QRectF(px(16), px(32), room, px(20)), small, 12, "graphite")
 
     def _draw_scale(self, pencil: Pencil) -> None:
         state, px, base = self.session.state, pencil.px, pencil.px(34)
