@@ -177,6 +177,8 @@ class CallCard(QWidget):
         self.setStyleSheet(
             f"QWidget#card {{ background: {c.sheet}; border-left: 1px solid {c.rule}; }}"
             f"QScrollArea, QScrollArea > QWidget > QWidget {{ background: {c.sheet}; }}"
+            f"QScrollBar:vertical {{ background: {c.sheet}; }}"
+            f"QScrollBar::handle:vertical {{ margin-left: {px(5)}px; }}"  # clear of the figures
             f"QPushButton:flat {{ border: 0; padding: {px(3)}px 0; min-height: {high}px; color: {c.graphite}; font-size: {px(13)}px; background: {c.sheet}; }}"
         )
         self.scope.setStyleSheet(f"color: {c.graphite}; font-size: {px(13)}px;")
