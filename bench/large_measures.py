@@ -85,22 +85,22 @@ def reading(n: int) -> ReadingBooked:
 
 
 # -- the list ----------------------------------------------------------------------------------------------------------
-window.show_jobs()
-assert window.jobs is not None
-rack = window.jobs.list.viewport()
+window.lists.show_jobs()
+assert window.lists.jobs is not None
+rack = window.lists.jobs.list.viewport()
 assert rack is not None
 told(
     "list of jobs, opened and painted",
-    middle([timed(lambda: until_painted(rack, window.show_jobs)) for _i in range(9)]),
+    middle([timed(lambda: until_painted(rack, window.lists.show_jobs)) for _i in range(9)]),
 )
 letters = ["s", "sa", "sal", "salt", "salt", "", "f", "fe", "fell", "fell 3", "fell 33", ""]
 told(
     "a letter of the search, painted",
     high(
         [
-            timed(lambda t=t: until_painted(rack, lambda: window.jobs.search.setText(t)))
+            timed(lambda t=t: until_painted(rack, lambda: window.lists.jobs.search.setText(t)))
             for t in letters * 3
-            if t != window.jobs.search.text()
+            if t != window.lists.jobs.search.text()
         ]
     ),
 )  # type: ignore[misc,union-attr]

@@ -246,7 +246,7 @@ def catch_faults(window: MainWindow) -> None:
         text = "".join(traceback.format_exception(kind, error, trace))
         sys.stderr.write(text)
         where = _written_down(text)
-        window.panel.lay(
+        window.over.panel.lay(
             "fault",
             "The program made a mistake",
             "<p>What was booked is safe in the logbook, and you can go on.</p>"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+from contextlib import closing
 from pathlib import Path
 
 from redline_bore.store.chain import link
@@ -13,7 +14,7 @@ _LINKED = "job_id, seq, at, person, instrument, block_c, typed, version, body"
 
 def as_written_before(path: Path, version: str) -> None:
     """Turn a logbook back to the tables of schema ``version``, "0001" to "0004"; its entries say what they said."""
-    with sqlite3.connect(path, isolation_level=None) as raw:
+    with closing(sqlite3.connect(path, isolation_level=None)) as raw:
         raw.execute("BEGIN")
         _without_what_stands_beside(raw)
         if version < "0004":

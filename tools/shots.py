@@ -149,11 +149,11 @@ def hands(camera: Camera) -> None:
     """What is found, changed where it stands, and the rack."""
     window = camera.window
     window.change("hone_set")
-    field = next(f for k, f in window.tag.fields.items() if k in window.tag.scales)
+    field = next(f for k, f in window.over.tag.fields.items() if k in window.over.tag.scales)
     field.setText(f"{float(field.text()) * 0.8:.0f}")
     QTest.qWait(300)
     camera.take("tag")
-    window.tag.put_away()
+    window.over.tag.put_away()
     window.do("find")
     QTest.keyClicks(window.line.field, "taper")
     camera.take("find")

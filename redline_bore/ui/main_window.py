@@ -12,7 +12,6 @@ from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent, QWheel
 from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QLineEdit,
     QMainWindow,
     QMenu,
     QStackedWidget,
@@ -20,7 +19,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redline_bore.core.errors import BenchError, FaultyInput, LogbookBusy
+from redline_bore.core.errors import BenchError, FaultyInput
 from redline_bore.core.written import shown, typed
 from redline_bore.job.card import Advice, Mark, no_advice
 from redline_bore.job.kinds.entry import Record
@@ -30,41 +29,26 @@ from redline_bore.ui.background import Runner
 from redline_bore.ui.commands import Command, commands
 from redline_bore.ui.commands.command import Group
 from redline_bore.ui.commands.menu import fill
-from redline_bore.ui.commands.words import word_typed
 from redline_bore.ui.frame.block_plan import BlockPlan
 from redline_bore.ui.frame.call_card import CallCard
 from redline_bore.ui.frame.gauge_line import GaugeLine
-from redline_bore.ui.frame.panel import Panel, faults_html, working_html
+from redline_bore.ui.frame.laid_over import LaidOver
+from redline_bore.ui.frame.lists import Lists
+from redline_bore.ui.frame.panel import faults_html, working_html
 from redline_bore.ui.frame.place import keep_place, take_place
 from redline_bore.ui.frame.route_strip import RouteStrip
-from redline_bore.ui.instruments import Instruments, hear
+from redline_bore.ui.instruments import Instruments
+from redline_bore.ui.intake import Intake
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.steps.declared import STEPS, StepParts
 from redline_bore.ui.theme.theme import Theme
-from redline_bore.ui.waiting import Waiting
 
 if TYPE_CHECKING:
-    from redline_bore.desk.tag import Said
-    from redline_bore.desk.typed import Filled
-    from redline_bore.instruments.line_protocol import Message
-    from redline_bore.job.kinds.kind import Kind
-    from redline_bore.job.kinds.phrase import At, Phrase
-    from redline_bore.ui.frame.chest import Chest, Drawer, More
     from redline_bore.ui.frame.guide import GuideTag
-    from redline_bore.ui.frame.job_list import JobList
-    from redline_bore.ui.frame.shop_figures import ShopFigures
-    from redline_bore.ui.frame.tag_view import TagView
 
 SHELF = "Alt+A in the list sets it aside"
-READINGS = ("GaugeReading", "SweepReading", "TraceReading")  # what may not be lost without a word
-
-
 PLAN_FROM_PX = 800.0  # at 100 %: narrower than that, the plan is not shown
-
-
-HELD = "Another program holds the logbook. It stays here and is booked as soon as it is free."
-SUPPOSED_AFTER_MS = 120  # what a tag would change is worked out once it rests
 
 
 class MainWindow(QMainWindow):
@@ -78,25 +62,15 @@ class MainWindow(QMainWindow):
         self.runner, self.instruments = Runner(), Instruments(session)
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
         self.card, self.line = CallCard(theme), GaugeLine(session, theme)
-        self.jobs: JobList | None = None  # the lists are made when they are first asked for
-        self.figures: ShopFigures | None = None
         self.stack = QStackedWidget()
         self.steps: dict[str, StepView] = {}
         self._against: tuple[str, ...] = ()
         self._build()
         self.guide: GuideTag | None = None
-        self.waiting, self._waits_typed = Waiting(self), False
+        self.over, self.intake = LaidOver(self), Intake(self, self, self._to_hear)
+        self.lists = Lists(session, theme, self.runner, self.stack, self.line, self.open_job, self._lay_bare)
         self.endings: list[Callable[[], None]] = []  # what ends with the window
         self.did: set[str] = set()  # the commands that were given, for the guide
-        self._panel: Panel | None = None
-        self._chest: Chest | None = None
-        self._tag: TagView | None = None
-        self._supposing = QTimer(self)
-        self._supposing.setSingleShot(True)
-        self._supposing.setInterval(SUPPOSED_AFTER_MS)
-        self._supposing.timeout.connect(self._tell_change)
-        self._typed_before = ""  # what stood in the field when something was looked for
-        self._from_stand_in: list[str] = []  # words in the field that a simulated instrument sent
         self._connect()
         self._make_actions()
         self._make_pad()
@@ -144,7 +118,7 @@ class MainWindow(QMainWindow):
         ):  # fmt: skip
             signal.connect(partial(self._run_named, name))
         self.instruments.said.connect(self.line.tell)
-        self.instruments.heard.connect(self.hear)
+        self.instruments.heard.connect(self.intake.hear)
         self.line.field.space_reads = self._space_reads
         self.line.field.complete = self._complete
         self.line.field.textEdited.connect(self._typed)
@@ -172,8 +146,8 @@ class MainWindow(QMainWindow):
 
     def _pick(self, number: int) -> None:
         """Alt and a digit: a drawer while something is looked for, else a cylinder."""
-        if self.is_looking:
-            self.chest.open_at(number)
+        if self.over.is_looking:
+            self.over.chest.open_at(number)
         else:
             self.session.select(number)
 
@@ -194,7 +168,7 @@ class MainWindow(QMainWindow):
         try:
             remark = wanted.act(self)
         except FaultyInput as error:
-            self.panel.lay("faults", "Nothing was taken in", faults_html(error))
+            self.over.panel.lay("faults", "Nothing was taken in", faults_html(error))
         except BenchError as error:
             self.line.tell(f"{error}.".replace("..", "."), True)
         else:
@@ -240,21 +214,13 @@ class MainWindow(QMainWindow):
         """A word that Tab completes; nothing while something is looked for."""
         from redline_bore.desk.would import completed
 
-        return "" if self.step is None or self.is_looking else completed(self.step.name, text)
+        return "" if self.step is None or self.over.is_looking else completed(self.step.name, text)
 
     def _typed(self, text: str) -> None:
         """Say what Enter would book, while it is typed."""
-        ready = self.session.state is not None and not self.session.bench.new_job and self.step is not None
-        if not ready or self.is_looking or self.has_tag or self.step is None:
+        if not self._has_work or self.step is None or self.over.is_looking or self.over.has_tag:
             return
         self.line.pencil(self.step.would(typed(text)) if text.strip() else "")
-
-    @property
-    def panel(self) -> Panel:
-        """The panel over the work, made when it is first needed."""
-        if self._panel is None:
-            self._panel = Panel(self.stack, self.theme)
-        return self._panel
 
     @property
     def widget(self) -> QWidget:
@@ -265,125 +231,6 @@ class MainWindow(QMainWindow):
         """Whether Space asks an instrument, and is no blank."""
         return self.step is not None and self.step.reads and self.instruments.asked(self.step.asks).connected
 
-    # -- looked for, and changed by hand -------------------------------------------------------------------------------
-
-    @property
-    def chest(self) -> Chest:
-        """The chest of drawers over the work, made when something is first looked for."""
-        if self._chest is None:
-            from redline_bore.ui.frame.chest import Chest
-
-            self._chest = Chest(self.stack, self.theme)
-            self._chest.left.connect(self._looked)
-            self._chest.opened.connect(self._open_drawer)
-            self.line.field.textEdited.connect(self._look_for)
-        return self._chest
-
-    @property
-    def tag(self) -> TagView:
-        """The tag beside the work, made when something is first changed by hand."""
-        if self._tag is None:
-            from redline_bore.ui.frame.tag_view import TagView
-
-            self._tag = TagView(self.stack, self.theme)
-            self._tag.booked.connect(self._book_tag)
-            self._tag.pencilled.connect(self._pencilled)
-            self._tag.left.connect(self._leave_tag)
-        return self._tag
-
-    @property
-    def is_looking(self) -> bool:
-        """Whether something is being looked for."""
-        return self._chest is not None and self._chest.isVisible()
-
-    @property
-    def has_tag(self) -> bool:
-        """Whether a tag hangs beside the work."""
-        return self._tag is not None and self._tag.isVisible()
-
-    def look_among(
-        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None, more: More | None = None
-    ) -> None:  # fmt: skip
-        """Look for something among drawers by what is typed into the gauge line. somebody: a drawer made of what is typed; more: looks elsewhere."""
-        self._put_all_away()
-        field = self.line.field
-        self._typed_before = field.text()
-        field.clear()
-        field.words, field.arrows_bring_back = True, False
-        field.setFocus()
-        self.chest.lay(heading, drawers, somebody, more)
-        self.card.button.hide()
-        self.line.clear_remark()
-        self.line.say(
-            "Finding",
-            "The shop's words, a page, a figure, a job's number; what is locked says why",
-            "Enter opens · ↑ ↓ · Alt 1–9 · Esc back",
-        )
-
-    def _look_for(self, text: str) -> None:
-        if self.is_looking:
-            self.chest.ask(text)
-
-    def _looked(self) -> None:
-        field = self.line.field
-        field.setText(self._typed_before)
-        field.words, field.arrows_bring_back = bool(self._typed_before), True
-        self.refresh_words()
-
-    def _open_drawer(self, drawer: Drawer) -> None:
-        self.chest.put_away()
-        try:
-            drawer.open()
-        except BenchError as error:
-            self.line.tell(f"{error}.", True)
-
-    def hang_tag(self, kind: Kind, phrase: Phrase, step: str, at: Callable[[], At]) -> None:
-        """Hang the tag of a line beside the work, begun with what stands."""
-        from redline_bore.desk.tag import tag_for
-
-        self._put_all_away()
-        self.did.add("tag")
-        session = self.session
-        self.card.button.hide()
-        self.tag.open(tag_for(kind, phrase, step, at(), session.records, session.job.struck), at)
-
-    def _pencilled(self, said: Said) -> None:
-        line = said.line or "…"
-        self.line.say("The same, typed", line, "Enter books · Tab next · ↑ ↓ a step · Esc leaves it")
-        self._supposing.start()
-
-    def _tell_change(self) -> None:
-        """What the tag would change on the card, once it rests."""
-        from redline_bore.desk.changes import would_change
-
-        if not self.has_tag or self.step is None or self.session.state is None:
-            return
-        said = self.tag.said()
-        if not said.can or not said.entries:
-            self.tag.tell_change(None)
-            return
-        try:
-            before = self.step.advice()
-            with self.session.supposing(said.entries):
-                after = self.step.advice()
-        except BenchError:  # it cannot stand so: the preview says why where it would be booked
-            self.tag.tell_change(None)
-            return
-        self.tag.tell_change(would_change(before, after))
-
-    def _book_tag(self, filled: Filled) -> None:
-        """Book a filled tag: its line is read and booked as a typed one is."""
-        tag = self.tag.tag
-        assert tag is not None
-        try:
-            changed = self.session.book_filled(tag.step, filled)
-        except BenchError as error:
-            self.tag.refuse(f"{error}{'' if str(error).endswith('?') else '.'}")
-            return
-        self.tag.put_away()
-        everywhere = ", for every cylinder" if filled.for_all else ""
-        self.line.tell(changed.remark or f"Booked: {filled.line}{everywhere}", False)
-
     def change(self, kind: str) -> None:
         """A figure that is stated was touched: its tag hangs."""
         from redline_bore.ui.commands.find import hang_of
@@ -391,25 +238,10 @@ class MainWindow(QMainWindow):
         if self.session.state is not None:
             hang_of(self, kind)
 
-    def _leave_tag(self) -> None:
-        self.line.field.setFocus()
-        self.refresh_words()
-
-    def left_what_lay_over(self) -> bool:
-        """Put the chest or the tag away; whether there was one."""
-        there = self.is_looking or self.has_tag
-        if there:
-            self._put_all_away()
-        return there
-
-    def _put_all_away(self) -> None:
-        """Nothing lies over the work any more."""
-        if self._panel is not None:
-            self._panel.put_away()
-        if self._chest is not None:
-            self._chest.put_away()
-        if self._tag is not None:
-            self._tag.put_away()
+    def _lay_bare(self) -> None:
+        """Before a list is shown."""
+        self.over.put_away()
+        self.card.button.hide()
 
     # -- what is on ------------------------------------------------------------------------------------------------
 
@@ -418,6 +250,11 @@ class MainWindow(QMainWindow):
         """The step on the screen; None while a list is."""
         widget = self.stack.currentWidget()
         return widget if isinstance(widget, StepView) else None
+
+    @property
+    def _has_work(self) -> bool:
+        """Whether a job is open, and none is being booked in."""
+        return self.session.state is not None and not self.session.bench.new_job
 
     def _restyle(self) -> None:
         self._make_room()
@@ -457,7 +294,7 @@ class MainWindow(QMainWindow):
         if before is not None and before is not view:
             self.session.bench.unsaid[before.name] = self.line.field.text()
         self.stack.setCurrentWidget(view)
-        self._put_all_away()
+        self.over.put_away()
         if before is not view:
             self.line.field.setText(self.session.bench.unsaid.get(name, ""))
             self.line.clear_remark()
@@ -476,14 +313,14 @@ class MainWindow(QMainWindow):
             return
         try:
             advice = self._with_doubts(view.advice())
-            if self.session.state is not None and not self.session.bench.new_job:
+            if self._has_work and self.session.state is not None:
                 advice = told_closed(self.session.state, view.name, advice)
         except Exception as error:  # whatever it is: what stood there before is of another state, and must not stay
             self.card.show_advice(no_advice(self.session.bench.cylinder, error))
             raise
         self.card.show_advice(advice)
-        if self._panel is not None:
-            self._panel.renew("working", working_html(advice, self.theme))
+        if self.over.is_read:
+            self.over.panel.renew("working", working_html(advice, self.theme))
         self._look_at_guide()
         text = view.line_text()
         self.line.say(text.where, text.what, text.keys)
@@ -524,15 +361,13 @@ class MainWindow(QMainWindow):
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """The wheel walks where something is picked from a row; where a reading would go elsewhere for it, it does nothing."""
         turned = 0 if event is None else event.angleDelta().y()
-        if turned and self.step is not None and self.step.wheel_walks and not self.has_tag:
+        if turned and self.step is not None and self.step.wheel_walks and not self.over.has_tag:
             self.move_in_step(0, -1 if turned > 0 else 1)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._make_room()
-        for lain in (self._panel, self._chest, self._tag):
-            if lain is not None:
-                lain.fit()
+        self.over.fit()
 
     def _make_room(self) -> None:
         """At a large scale in a small window the block plan gives way to the work: the card and the keys name the cylinder."""
@@ -542,113 +377,28 @@ class MainWindow(QMainWindow):
 
     def enter(self) -> None:
         """Enter: book what is typed, or what the button says. A refusal keeps what was typed."""
-        if self.is_looking:
-            self.chest.open_current()
-            return
-        if self.has_tag:
-            self.tag.enter()
-            return
-        if self.jobs is not None and self.stack.currentWidget() is self.jobs:
-            self.jobs.choose_current()
-            return
-        if self.figures is not None and self.stack.currentWidget() is self.figures:
-            self.figures.keep_value()
-            return
-        view = self.step
-        if view is None:
-            return
-        text = typed(self.line.field.text())
-        if not len(self.waiting):
-            self._enter(view, text)
-        elif not self._waits_typed:  # behind what came before it
-            self._waits_typed = True
-            self.waiting.do(partial(self._enter_again, text, self._stands()))
-
-    def _stands(self) -> tuple[object, ...]:
-        """Where what is typed or read belongs: the job, the step, the cylinder."""
-        return self.session.job_id, self.session.bench.step, self.session.bench.cylinder
-
-    def _enter_again(self, text: str, at: tuple[object, ...]) -> None:
-        """What was entered while another program held the logbook; where it was typed over, or one went elsewhere, it is left."""
-        view, self._waits_typed = self.step, False
-        if view is not None and typed(self.line.field.text()) == text and self._stands() == at:
-            self._waits_typed = True
-            self._enter(view, text, again=True)
-            self._waits_typed = False
-
-    def _enter(self, view: StepView, text: str, again: bool = False) -> None:
-        try:
-            with self.session.sent_by(any(word in self._from_stand_in for word in text.split())):
-                remark = word_typed(self, text) or view.entered(text)
-        except LogbookBusy:
-            if again:
-                raise
-            self._waits_typed = True
-            self.waiting.do(partial(self._enter_again, text, self._stands()))
-            self.line.tell(HELD, True)
-            return
-        except BenchError as error:
-            self.line.tell(f"{error}.".replace("..", "."), True)
-            self.line.field.selectAll()  # typing replaces it; Enter tries it again
-            return
-        self.line.field.keep(shown(text))
-        self.line.field.clear()
-        self.line.field.words = False
-        self.line.clear_remark()
-        if remark:
-            self.line.tell(remark, False)
-
-    def hear(self, message: Message, pressed: bool) -> None:
-        """An instrument has sent something: what was asked for goes into the field, ready for Enter; the rest is booked at once."""
-        what, at = getattr(message, "line", "") or "a reading", self._stands()
-        if not self.waiting.do(partial(self._hear, message, pressed, at)):
-            self.line.tell(f"“{what[:60]}”: {HELD[:1].lower()}{HELD[1:]}", True)
-
-    def _hear(self, message: Message, pressed: bool, at: tuple[object, ...]) -> None:
-        field, what = self.line.field, getattr(message, "line", "") or "a reading"
-        if self._stands() != at and type(message).__name__ in READINGS:
-            self.line.tell(
-                f"“{what[:60]}” came while the logbook was held, and you went on: it was not booked. Read it again.",
-                True,
-            )
-            return
-        try:
-            with self.session.sent_by(self.instruments.by_stand_in):
-                heard = hear(message, pressed, typed(field.text()), self.session, self.step, self._to_hear)
-        except LogbookBusy:
-            raise
-        except BenchError as error:
-            self.line.tell(f"{error}.", True)
-            return
-        if heard.field is None and not heard.remark and type(message).__name__ in READINGS:
-            self.line.tell(
-                f"“{what[:60]}” came, and nothing on this page takes it: it was not booked. Go to where it belongs and read again.",
-                True,
-            )
-        if heard.field is not None:
-            field.setText(shown(heard.field))
-            self._from_stand_in = heard.field.split() if self.instruments.by_stand_in else []
-            self.line.clear_remark()
-        if heard.remark:
-            self.line.tell(heard.remark, False)
+        if self.over.is_looking:
+            self.over.chest.open_current()
+        elif self.over.has_tag:
+            self.over.tag.enter()
+        elif not self.lists.enter() and self.step is not None:
+            self.intake.enter(self.step)
 
     def _to_hear(self, name: str, make: bool) -> StepView | None:
         return self._made(name) if make else self.steps.get(name)
 
     def move_in_step(self, across: int, down: int) -> None:
         """Arrow keys, wherever they mean something."""
-        if self.is_looking:
-            self.chest.move_by(down)
-        elif self._panel is not None and self._panel.isVisible():
-            self._panel.scroll_by(down)
-        elif self.jobs is not None and self.stack.currentWidget() is self.jobs:
-            self.jobs.step(down)
-        elif self.step is not None and self.session.state is not None and not self.session.bench.new_job:
+        if self.over.is_looking:
+            self.over.chest.move_by(down)
+        elif self.over.is_read:
+            self.over.panel.scroll_by(down)
+        elif not self.lists.step(down) and self._has_work and self.step is not None:
             self.step.arrows(across, down)
 
     def move_probe(self, across: int, down: int) -> None:
         """Shift and arrows, where a map can be read off."""
-        if self.step is not None and self.session.state is not None and not self.session.bench.new_job:
+        if self.step is not None and self._has_work:
             self.step.move_probe(across, down)
 
     def walk(self, by: int) -> None:
@@ -665,40 +415,6 @@ class MainWindow(QMainWindow):
             self.line.tell(f"{error}.", True)
         except Exception as error:  # whatever a ledger holds: the job that is open stays, and it is said
             self.line.tell(f"Job {number} cannot be shown ({type(error).__name__}: {error}). {SHELF}", True)
-
-    def show_jobs(self) -> None:
-        """The list of jobs."""
-        if self.jobs is None:
-            from redline_bore.ui.frame.job_list import JobList
-
-            self.jobs = JobList(self.session, self.theme, self.runner)
-            self.jobs.chosen.connect(self.open_job)
-            self.jobs.said.connect(self.line.tell)
-            self.stack.addWidget(self.jobs)
-        self._show_list(self.jobs, self.jobs.search, "Jobs in the logbook", "Type to search; Enter opens the job")
-
-    def show_figures(self, search: str = "") -> None:
-        """The shop's figures; ``search``: the one that is looked for."""
-        if self.figures is None:
-            from redline_bore.ui.frame.shop_figures import ShopFigures
-
-            self.figures = ShopFigures(self.session)
-            self.stack.addWidget(self.figures)
-        self._show_list(
-            self.figures, self.figures.search, "Shop figures", "Enter keeps what is typed as the shop's own"
-        )
-        if search:
-            self.figures.search.setText(search)
-
-    def _show_list(self, widget: JobList | ShopFigures, search: QWidget, where: str, what: str) -> None:
-        self._put_all_away()
-        if isinstance(search, QLineEdit):
-            search.selectAll()  # what was looked for last is replaced by typing
-        widget.refresh()
-        self.stack.setCurrentWidget(widget)
-        search.setFocus()
-        self.card.button.hide()
-        self.line.say(where, what, "Esc goes back")
 
     def close_all(self) -> None:
         """Leave the program."""

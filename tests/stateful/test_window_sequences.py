@@ -144,7 +144,7 @@ class Hands(RuleBasedStateMachine):
         lines = list(phrases_of(window.session.bench.step))
         kind, phrase = lines[pick % len(lines)]
         hang(window, window.session.bench.step, kind, phrase)
-        tag = window.tag
+        tag = window.over.tag
         for scale, at in zip(tag.scales.values(), drags, strict=False):
             QTest.mouseClick(scale, Qt.MouseButton.LeftButton, pos=QPoint(at, 20))
         for field in list(tag.fields.values())[: 1 + pick % 2]:

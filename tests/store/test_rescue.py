@@ -2,7 +2,6 @@
 
 import os
 import sqlite3
-from pathlib import Path
 
 import pytest
 
@@ -14,14 +13,14 @@ from redline_bore.store.rescue import renamed, rescue_logbook
 
 
 def held(path):
-    """The files of this process that lie under a name."""
+    """The files of this process that lie under one path, its log and its index too."""
     found = []
     for n in os.listdir("/proc/self/fd"):
         try:
             to = os.readlink(f"/proc/self/fd/{n}")
         except OSError:
             continue
-        found += [to] if Path(to).name.startswith(path.stem) else []
+        found += [to] if to.startswith(str(path)) else []
     return found
 
 

@@ -179,7 +179,7 @@ def test_the_shop_names_the_folder_and_a_wrong_one_is_told(sit_down, demo_path, 
 def test_a_bench_opens_the_job_it_is_asked_for_at_a_server(sit_down, bench_url):
     assert sit_down(bench_url, "RM", "2036").session.state.number == "2036"
     newest = sit_down(bench_url, "KT", None)
-    assert newest.session.state.number == "2041" and newest.window.jobs is None
+    assert newest.session.state.number == "2041" and newest.window.lists.jobs is None
     assert BENCH in bench_url and not Path(bench_url).exists()
 
 
@@ -226,7 +226,7 @@ def test_readings_of_a_gauge_wait_in_order(bench, held, qtbot):
     bench.go("gauge")
     before = len(bench.session.records)
     for off in (0.101, 0.102, 0.103):
-        bench.window.hear(GaugeReading(off, None, None, f"+{off}"), True)
+        bench.window.intake.hear(GaugeReading(off, None, None, f"+{off}"), True)
     assert "holds the logbook" in bench.said and len(bench.session.records) == before
     held()
     qtbot.waitUntil(lambda: len(bench.session.records) == before + 3, timeout=5000)
@@ -239,7 +239,7 @@ def test_a_reading_that_waited_until_one_went_on_is_said_and_not_booked(bench, h
 
     bench.go("gauge")
     before = len(bench.session.records)
-    bench.window.hear(GaugeReading(0.101, None, None, "+0.101"), True)
+    bench.window.intake.hear(GaugeReading(0.101, None, None, "+0.101"), True)
     bench.session.select(2)
     held()
     qtbot.waitUntil(lambda: "you went on" in bench.said, timeout=5000)

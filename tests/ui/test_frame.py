@@ -96,7 +96,7 @@ def test_what_a_step_does_not_do_is_said_with_where_it_is_done(bench):
 def test_working_comes_and_goes_and_follows_the_cylinder(bench):
     bench.go("gauge")
     bench.key(Qt.Key.Key_W)
-    panel = bench.window.panel
+    panel = bench.window.over.panel
     assert panel.isVisible() and "wear = largest" in panel.body.text()
     before = panel.body.text()
     bench.key(Qt.Key.Key_4, Qt.KeyboardModifier.AltModifier)
@@ -111,7 +111,7 @@ def test_working_comes_and_goes_and_follows_the_cylinder(bench):
 
 def test_jobs_are_found_and_opened_by_keys(bench):
     bench.key(Qt.Key.Key_J, CTRL)
-    jobs = bench.window.jobs
+    jobs = bench.window.lists.jobs
     assert jobs.list.count() == 5 and not bench.window.card.button.isVisible()
     bench.bot.keyClicks(jobs.search, "marigold")
     assert jobs.list.count() == 1
@@ -135,7 +135,7 @@ def test_a_click_on_the_plan_and_the_strip(bench):
 
 def test_shop_figures_are_changed_for_jobs_to_come(bench):
     bench.key(Qt.Key.Key_Comma, CTRL)
-    figures = bench.window.figures
+    figures = bench.window.lists.figures
     bench.bot.keyClicks(figures.search, "cleanup skin")
     assert figures.list.count() == 1 and "starting point" in figures.about.text()
     figures.value.setText("thin")
@@ -156,7 +156,7 @@ def test_files_come_in_through_the_menu(bench, tmp_path, monkeypatch):
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(bad), ""))
     before = len(bench.session.records)
     bench.key(Qt.Key.Key_O, CTRL)
-    assert bench.window.panel.isVisible() and "line 2, cylinder" in bench.window.panel.body.text()
+    assert bench.window.over.panel.isVisible() and "line 2, cylinder" in bench.window.over.panel.body.text()
     assert len(bench.session.records) == before
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(good), ""))
     bench.key(Qt.Key.Key_O, CTRL)
@@ -171,7 +171,7 @@ def test_an_unexpected_fault_shows_one_plain_panel_and_goes_on(bench, monkeypatc
         raise ZeroDivisionError("on purpose")
     except ZeroDivisionError as error:
         sys.excepthook(type(error), error, error.__traceback__)
-    assert "made a mistake" in bench.window.panel.title.text() and "ZeroDivisionError" in fault_log().read_text()
+    assert "made a mistake" in bench.window.over.panel.title.text() and "ZeroDivisionError" in fault_log().read_text()
     capsys.readouterr()
     before = len(bench.session.records)
     bench.key(Qt.Key.Key_Escape)

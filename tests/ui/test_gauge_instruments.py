@@ -159,12 +159,12 @@ def test_a_port_is_chosen_from_those_there_are_and_tried_before_it_books(gauging
     )
     monkeypatch.setattr(ports, "found_ports", lambda: there)
     gauging.window.do("port")
-    assert [(d.title, d.locked) for d in gauging.window.chest.found] == [
+    assert [(d.title, d.locked) for d in gauging.window.over.chest.found] == [
         (mine, ""),
         ("/dev/ttyS9", "no right to it: ask"),
     ]
     gauging.key(Qt.Key.Key_Return)
-    assert [d.kind for d in gauging.window.chest.found] == ["its own", "listen"]
+    assert [d.kind for d in gauging.window.over.chest.found] == ["its own", "listen"]
     gauging.key(Qt.Key.Key_Return)
     assert gauging.window.instruments.gauge.connected and "is shown before anything is booked" in gauging.said
     before = len(gauging.session.records)
@@ -207,7 +207,7 @@ def test_without_a_port_a_path_is_typed(gauging, monkeypatch):
     gauging.window.do("port")
     assert "No serial port" in gauging.said
     gauging.bot.keyClicks(gauging.field, "/dev/nowhere")
-    assert gauging.window.chest.current.title == "/dev/nowhere"
+    assert gauging.window.over.chest.current.title == "/dev/nowhere"
     gauging.key(Qt.Key.Key_Return)
     gauging.key(Qt.Key.Key_Return)
     assert "No instrument answers at /dev/nowhere" in gauging.said
@@ -290,7 +290,7 @@ def test_a_gauge_that_nobody_knows_is_listened_to_and_tried(gauging, monkeypatch
     gauging.bot.waitUntil(lambda: "at 4800" in gauging.said, timeout=8000)  # nothing came: the next speed
     gauging.bot.wait(200)
     os.write(master, b"01A +00.0140 N\r\n")
-    chest = gauging.window.chest
+    chest = gauging.window.over.chest
     gauging.bot.waitUntil(lambda: chest.isVisible() and len(chest.found) == 4, timeout=8000)
     assert "read as {skip} {value} N, at 4800" in chest.found[0].note
     gauging.bot.keyClicks(gauging.field, "two-point millimetres")
@@ -306,7 +306,7 @@ def test_a_gauge_that_nobody_knows_is_listened_to_and_tried(gauging, monkeypatch
     assert str(kept.value(f"baud/{mine.replace('/', '_')}")) == "4800"
     gauging.window.do("port")  # the next time it is known
     gauging.key(Qt.Key.Key_Return)
-    assert gauging.window.chest.found[0].title.startswith("As before: two-point mm")
+    assert gauging.window.over.chest.found[0].title.startswith("As before: two-point mm")
     gauging.key(Qt.Key.Key_Escape)
     gauging.window.instruments.let_go()
     os.close(master)

@@ -247,7 +247,7 @@ def test_another_shops_readings_are_typed_and_taken_from_a_file(gauging, tmp_pat
     theirs.write_text("cylinder,depth_mm,clock_deg,diameter_mm\n1,24,90,105.16\n9,24,0,105\n")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(theirs), ""))
     gauging.key(Qt.Key.Key_O, CTRL)
-    assert "line 3, cylinder" in gauging.window.panel.body.text() and len(view.rows()) == 1
+    assert "line 3, cylinder" in gauging.window.over.panel.body.text() and len(view.rows()) == 1
     gauging.key(Qt.Key.Key_Escape)
     theirs.write_text("cylinder,depth_mm,clock_deg,diameter_mm\n1,24,90,105.16\n")
     gauging.key(Qt.Key.Key_O, CTRL)
@@ -269,7 +269,7 @@ def test_any_entry_is_struck_and_restored_and_the_ledger_shows_it(gauging):
     gauging.type(f"strike {reading.seq} wrong cylinder")
     assert reading.seq in gauging.session.state.struck
     gauging.key(Qt.Key.Key_L, CTRL)
-    text = gauging.window.panel.body.text()
+    text = gauging.window.over.panel.body.text()
     assert f"entry {reading.seq} struck: wrong cylinder" in text
     gauging.key(Qt.Key.Key_Escape)
     gauging.type(f"restore {reading.seq}")

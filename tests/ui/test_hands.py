@@ -58,7 +58,7 @@ def test_what_is_typed_is_filled_in_by_keys_by_pointer_and_from_the_command_line
     found, tag = example_of(hands, phrase), None
     if found is None:  # it is refused here in words: by hand as when typed
         hang(window, step, kind, phrase)
-        assert not window.tag.said().can
+        assert not window.over.tag.said().can
         return
     text, filled = found
 
@@ -73,7 +73,7 @@ def test_what_is_typed_is_filled_in_by_keys_by_pointer_and_from_the_command_line
     wanted = taken_back(session, typed)
     assert wanted
     hang(window, step, kind, phrase)
-    tag = window.tag
+    tag = window.over.tag
     assert tag.isVisible() and tag.tag.phrase is phrase
     by_hand(hands, tag, filled)
     assert tag.said().line == " ".join(text.split())
@@ -164,9 +164,9 @@ def press_book(tag):
 
 def enter_twice(hands):
     hands.key(K.Key_Return)
-    if hands.window.has_tag:
-        assert hands.window.tag.because.hasFocus()
-        hands.bot.keyClicks(hands.window.tag.because, "read twice")
+    if hands.window.over.has_tag:
+        assert hands.window.over.tag.because.hasFocus()
+        hands.bot.keyClicks(hands.window.over.tag.because, "read twice")
         hands.key(K.Key_Return)
 
 
@@ -176,7 +176,7 @@ def enter_twice(hands):
 def tag_on(hands, step, name):
     kind, phrase = next((k, p) for k, p in phrases_of(step) if k.name == name)
     hang(hands.window, step, kind, phrase)
-    return hands.window.tag
+    return hands.window.over.tag
 
 
 def test_a_tag_begins_with_what_stands_and_says_what_it_would_book(hands):
@@ -191,9 +191,9 @@ def test_a_tag_begins_with_what_stands_and_says_what_it_would_book(hands):
     assert "no temperature" in tag.preview.text() and not tag.book.isEnabled()
     before = len(hands.session.records)
     hands.key(K.Key_Return)
-    assert hands.window.has_tag and len(hands.session.records) == before
+    assert hands.window.over.has_tag and len(hands.session.records) == before
     hands.key(K.Key_Escape)
-    assert not hands.window.has_tag and hands.session.job.clamped.block_c == 21.3
+    assert not hands.window.over.has_tag and hands.session.job.clamped.block_c == 21.3
 
 
 def test_what_was_measured_is_never_offered_to_be_booked_again(hands):
@@ -233,7 +233,7 @@ def test_on_a_closed_job_a_tag_is_refused_where_it_hangs(bench_on):
     tag = tag_on(hands, "gauge", "block_temperature")
     next(iter(tag.fields.values())).setText("20.4 C")
     hands.key(K.Key_Return)
-    assert hands.window.has_tag and "signed" in tag.preview.text()
+    assert hands.window.over.has_tag and "signed" in tag.preview.text()
 
 
 # -- find --------------------------------------------------------------------------------------------------------------
@@ -248,25 +248,25 @@ def test_on_a_closed_job_a_tag_is_refused_where_it_hangs(bench_on):
 def test_a_word_of_the_shop_finds_it_among_the_first(hands, asked, title, kind):
     hands.key(K.Key_F, CTRL)
     hands.bot.keyClicks(hands.field, asked)
-    found = [(d.title.lower(), d.kind) for d in hands.window.chest.found[:4]]
-    assert (title.lower(), kind) in found, [d.title for d in hands.window.chest.found]
+    found = [(d.title.lower(), d.kind) for d in hands.window.over.chest.found[:4]]
+    assert (title.lower(), kind) in found, [d.title for d in hands.window.over.chest.found]
 
 
 def test_find_leaves_what_was_typed_and_where_one_stood(hands):
     hands.go("gauge")
     hands.type("105.2", enter=False)
     hands.key(K.Key_F, CTRL)
-    assert hands.window.is_looking and hands.field.text() == ""
+    assert hands.window.over.is_looking and hands.field.text() == ""
     hands.bot.keyClicks(hands.field, "ladder")
     hands.key(K.Key_Escape)
-    assert not hands.window.is_looking and hands.field.text() == "105.2" and hands.session.bench.step == "gauge"
+    assert not hands.window.over.is_looking and hands.field.text() == "105.2" and hands.session.bench.step == "gauge"
 
 
 def test_find_opens_a_page_a_tag_a_job_and_a_figure(hands):
     for asked, done in (
         ("deck and counterbore", lambda: True),
         ("stock ledger", lambda: hands.session.bench.page == "ledger"),
-        ("crosshatch wanted", lambda: hands.window.has_tag),
+        ("crosshatch wanted", lambda: hands.window.over.has_tag),
         ("2047", lambda: hands.session.job.number == "2047"),
     ):
         hands.key(K.Key_F, CTRL)
@@ -276,18 +276,18 @@ def test_find_opens_a_page_a_tag_a_job_and_a_figure(hands):
         assert done(), asked
     hands.key(K.Key_F, CTRL)
     hands.bot.keyClicks(hands.field, "skin")
-    chest = hands.window.chest
+    chest = hands.window.over.chest
     chest.at = next(i for i, d in enumerate(chest.found) if d.kind == "figure")
     hands.key(K.Key_Return)
-    assert "skin" in hands.window.figures.search.text()
+    assert "skin" in hands.window.lists.figures.search.text()
 
 
 def test_drawers_are_opened_by_number_and_by_pointer(hands):
     hands.key(K.Key_E)
-    chest = hands.window.chest
+    chest = hands.window.over.chest
     second = chest.found[1].title
     hands.key(K.Key_2, ALT)
-    assert hands.window.has_tag and second.startswith(hands.window.tag.title.text()[:10])
+    assert hands.window.over.has_tag and second.startswith(hands.window.over.tag.title.text()[:10])
     hands.key(K.Key_Escape)
     hands.key(K.Key_E)
     box = chest._box(2)
@@ -298,13 +298,13 @@ def test_drawers_are_opened_by_number_and_by_pointer(hands):
         Qt.KeyboardModifier.NoModifier,
         QPoint(int(box.center().x()), int(box.center().y())),
     )
-    assert hands.window.has_tag and third.startswith(hands.window.tag.title.text()[:10])
+    assert hands.window.over.has_tag and third.startswith(hands.window.over.tag.title.text()[:10])
 
 
 def test_more_drawers_than_fit_are_walked_through(hands):
     hands.go("gauge")
     hands.key(K.Key_E)
-    chest = hands.window.chest
+    chest = hands.window.over.chest
     assert len(chest.found) > MOST
     for _ in range(len(chest.found) + 3):
         hands.key(K.Key_Down)
@@ -316,10 +316,10 @@ def test_what_cannot_be_done_now_stays_in_the_chest_with_its_reason(hands):
     hands.go("gauge")
     hands.key(K.Key_F, CTRL)
     hands.bot.keyClicks(hands.field, "compare with")
-    (drawer,) = [d for d in hands.window.chest.found if d.kind == "do"]
+    (drawer,) = [d for d in hands.window.over.chest.found if d.kind == "do"]
     assert "call step" in drawer.locked
     hands.key(K.Key_Return)
-    assert hands.window.is_looking
+    assert hands.window.over.is_looking
 
 
 def test_everything_there_is_has_a_drawer(hands):
@@ -341,8 +341,8 @@ def test_who_works_is_seen_and_changed_with_one_touch(hands):
     hands.key(K.Key_Return)
     assert hands.session.person == "TW" and strip.who.text() == "TW" and "TW" in strip.who.accessibleName()
     hands.key(K.Key_Q)
-    assert [d.title for d in hands.window.chest.found][:1] == ["TW"] or "TW" in [
-        d.title for d in hands.window.chest.found
+    assert [d.title for d in hands.window.over.chest.found][:1] == ["TW"] or "TW" in [
+        d.title for d in hands.window.over.chest.found
     ]
     hands.key(K.Key_Escape)
     hands.session.set_person("RM")
@@ -352,8 +352,8 @@ def test_a_note_is_left_with_one_key_in_every_step(hands):
     for step in hands.session.steps[1:]:
         hands.go(step)
         hands.key(K.Key_I)
-        assert hands.window.has_tag, step
-        hands.bot.keyClicks(next(iter(hands.window.tag.fields.values())), f"seen at {step}")
+        assert hands.window.over.has_tag, step
+        hands.bot.keyClicks(next(iter(hands.window.over.tag.fields.values())), f"seen at {step}")
         hands.key(K.Key_Return)
         assert hands.session.job.booking.remarks[-1] == f"seen at {step}"
 
@@ -471,7 +471,7 @@ def test_a_figure_that_is_stated_is_changed_where_it_stands(bench_on, number, st
     y = int((at + 0.5) * rows.theme.px(29))
     QTest.mouseMove(rows, QPoint(40, y))
     QTest.mouseClick(rows, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(40, y))
-    assert hands.window.has_tag and title.lower() in hands.window.tag.title.text().lower()
+    assert hands.window.over.has_tag and title.lower() in hands.window.over.tag.title.text().lower()
 
 
 def test_what_was_measured_is_not_taken_hold_of(hands):
@@ -481,13 +481,13 @@ def test_what_was_measured_is_not_taken_hold_of(hands):
     QTest.mouseClick(
         rows, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(40, int((at + 0.5) * rows.theme.px(29)))
     )
-    assert not hands.window.has_tag
+    assert not hands.window.over.has_tag
 
 
 def test_the_blocks_temperature_is_changed_from_the_strip(hands):
     strip = hands.window.strip
     QTest.mouseClick(strip, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(strip.width() - 30, 30))
-    assert hands.window.has_tag and "temperature" in hands.window.tag.title.text()
+    assert hands.window.over.has_tag and "temperature" in hands.window.over.tag.title.text()
 
 
 def test_every_figure_that_says_it_can_be_changed_has_a_line_that_states_it():

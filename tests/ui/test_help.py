@@ -33,7 +33,7 @@ def test_f1_shows_the_page_that_is_on(bench):
         bench.go(step)
         bench.session.set_page(page)
         bench.key(Qt.Key.Key_F1)
-        panel = bench.window.panel
+        panel = bench.window.over.panel
         assert (
             panel.isVisible()
             and help_of(step, page).next[:30] in panel.body.text()
@@ -46,14 +46,14 @@ def test_f1_shows_the_page_that_is_on(bench):
 def test_a_new_job_has_help_before_there_is_one(bench):
     bench.session.begin_new_job()
     bench.key(Qt.Key.Key_F1)
-    assert "section on the left" in bench.window.panel.body.text()
+    assert "section on the left" in bench.window.over.panel.body.text()
 
 
 def test_words_are_found_and_shown(bench):
     assert "crosshatch" in words_in("the crosshatch wanted") and len(shop_words()) > 30
     bench.key(Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     bench.bot.keyClicks(bench.field, "torque plate")
-    assert any(d.kind == "read" for d in bench.window.chest.found)
+    assert any(d.kind == "read" for d in bench.window.over.chest.found)
 
 
 def test_the_manual_is_what_the_help_says():

@@ -228,7 +228,7 @@ def test_crossing_the_redline_gives_the_ways_out(railcar):
     ways = [text for text in railcar.window.step.advice().changes if text.startswith("Way out")]
     assert len(ways) >= 3
     railcar.key(K.Key_L, Qt.KeyboardModifier.ControlModifier)
-    assert "check at 60 strokes" in railcar.window.panel.body.text()
+    assert "check at 60 strokes" in railcar.window.over.panel.body.text()
 
 
 def test_what_the_machine_says_is_kept_beside(railcar):

@@ -46,7 +46,7 @@ def test_what_is_shown_can_be_typed_again():
 
 def test_figures_are_found_walked_and_kept_by_keys(bench):
     bench.key(Qt.Key.Key_Comma, CTRL)
-    view = bench.window.figures
+    view = bench.window.lists.figures
     bench.bot.keyClicks(view.search, "forged")
     assert view.list.count() == 4
     view.value.setFocus()
@@ -77,7 +77,7 @@ def test_new_jobs_take_the_shops_own_and_old_ones_do_not(bench):
 
 def test_a_click_opens_a_job(bench):
     bench.key(Qt.Key.Key_J, CTRL)
-    jobs = bench.window.jobs
+    jobs = bench.window.lists.jobs
     row = next(i for i in range(jobs.list.count()) if jobs.list.strip(i).number == "2047")
     place = jobs.list.visualRect(jobs.list.rows.index(row)).center()
     bench.bot.mouseClick(jobs.list.viewport(), Qt.MouseButton.LeftButton, pos=place)
@@ -86,7 +86,7 @@ def test_a_click_opens_a_job(bench):
 
 def test_arrows_walk_the_list_while_searching(bench):
     bench.key(Qt.Key.Key_J, CTRL)
-    jobs = bench.window.jobs
+    jobs = bench.window.lists.jobs
     assert jobs.list.currentRow() == 0
     bench.key(Qt.Key.Key_Down)
     bench.key(Qt.Key.Key_Down)
@@ -100,7 +100,7 @@ def test_arrows_walk_the_list_while_searching(bench):
 
 def test_long_panels_scroll_by_arrows(bench):
     bench.key(Qt.Key.Key_Question)
-    bar = bench.window.panel.scroller.verticalScrollBar()
+    bar = bench.window.over.panel.scroller.verticalScrollBar()
     bench.settle()
     before = bar.value()
     bench.key(Qt.Key.Key_Down)
@@ -110,7 +110,7 @@ def test_long_panels_scroll_by_arrows(bench):
 def test_a_job_is_set_aside_and_brought_back_by_keys(bench):
     alt = Qt.KeyboardModifier.AltModifier
     bench.key(Qt.Key.Key_J, CTRL)
-    view = bench.window.jobs
+    view = bench.window.lists.jobs
     view.search.setText("2044")
     bench.key(Qt.Key.Key_A, alt, on=view.search)
     assert "set aside" in bench.said and view.list.count() == 0
@@ -149,7 +149,7 @@ def test_a_strip_says_what_waits(done, following, words):
 
 def test_the_rack_shows_each_jobs_route_and_what_was_looked_for_is_replaced(bench):
     bench.key(Qt.Key.Key_J, CTRL)
-    view = bench.window.jobs
+    view = bench.window.lists.jobs
     texts = {view.list.strip(i).number: view.list.rows.data(view.list.rows.index(i)) for i in range(view.list.count())}
     assert "signed off" in texts["2036"] and "next: call" in texts["2041"]
     bench.window.grab()
@@ -196,15 +196,15 @@ def test_what_was_promised_first_stands_on_top_and_what_is_late_says_so(bench):
     bench.go("gauge")
     bench.type("promised 2099-01-05")
     bench.key(Qt.Key.Key_J, CTRL)
-    found = strips(bench.window.jobs)
+    found = strips(bench.window.lists.jobs)
     assert [s.number for s in found[:2]] == ["2041", "2047"] and found[0].late and not found[1].late
-    assert found[0].due == "late: promised Tue 03 Mar 2020" and "late" in bench.window.jobs.list.strip(0).text
+    assert found[0].due == "late: promised Tue 03 Mar 2020" and "late" in bench.window.lists.jobs.list.strip(0).text
     bench.window.grab()
 
 
 def test_the_list_is_narrowed_by_state_person_and_machine(bench):
     bench.key(Qt.Key.Key_J, CTRL)
-    view, alt = bench.window.jobs, Qt.KeyboardModifier.AltModifier
+    view, alt = bench.window.lists.jobs, Qt.KeyboardModifier.AltModifier
     everything = {s.number for s in strips(view)}
     bench.key(Qt.Key.Key_T, alt, on=view.search)
     assert {s.number for s in strips(view)} == {"2041", "2044", "2047"} and "open" in view.only["state"].text()
@@ -247,14 +247,14 @@ def test_a_job_that_waits_has_an_hourglass_and_says_for_what(bench):
     number = bench.session.job.number
     bench.key(Qt.Key.Key_J, CTRL)
     bench.window.grab()
-    strip = next(s for s in strips(bench.window.jobs) if s.number == number)
+    strip = next(s for s in strips(bench.window.lists.jobs) if s.number == number)
     assert strip.words == "waits for pistons from the owner" and strip.next
     bench.session.open_job(number)
     bench.go("gauge")
     bench.type("waits over")
     assert bench.session.job.booking.waits_for == ""
     bench.key(Qt.Key.Key_J, CTRL)
-    assert next(s for s in strips(bench.window.jobs) if s.number == number).words.startswith("next:")
+    assert next(s for s in strips(bench.window.lists.jobs) if s.number == number).words.startswith("next:")
     bench.session.open_job(number)
     bench.go("gauge")
     bench.type("waits")

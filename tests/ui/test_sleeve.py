@@ -128,7 +128,7 @@ def test_the_railcar_shows_every_page(railcar):
     railcar.key(K.Key_V)
     assert railcar.window.step.page.view.said() == "all done"
     railcar.key(K.Key_W)
-    assert railcar.window.panel.isVisible() and "Lamé" in railcar.window.panel.body.text()
+    assert railcar.window.over.panel.isVisible() and "Lamé" in railcar.window.over.panel.body.text()
     railcar.key(K.Key_Escape)
     railcar.key(K.Key_Return)
     assert railcar.session.bench.step == "hone"

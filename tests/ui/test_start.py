@@ -93,8 +93,8 @@ def test_a_job_whose_times_and_step_are_damaged_stands_in_the_list(started, demo
         raw.execute("UPDATE job_line SET step = 'nowhere' WHERE number = '2047'")
         raw.execute("UPDATE job_line SET last_at = 'yesterday' WHERE number = '2041'")
     window = started("2041")
-    window.show_jobs()
-    rows = [window.jobs.list.strip(i).text for i in range(window.jobs.list.count())]
+    window.lists.show_jobs()
+    rows = [window.lists.jobs.list.strip(i).text for i in range(window.lists.jobs.list.count())]
     assert len(rows) == 5 and any("yesterday" in row for row in rows) and any("nowhere" in row for row in rows)
 
 
@@ -121,17 +121,23 @@ def test_an_empty_logbook_says_how_to_begin(qtbot, tmp_path, monkeypatch):
     qtbot.addWidget(window)
     window.show()
     _open_logbook(window)
-    assert window.is_looking and [d.kind for d in window.chest.found] == ["guide", "own", "look", "file", "who"]
-    window.chest.open_at(2)
-    assert not window.is_looking and window.session.bench.new_job
+    assert window.over.is_looking and [d.kind for d in window.over.chest.found] == [
+        "guide",
+        "own",
+        "look",
+        "file",
+        "who",
+    ]
+    window.over.chest.open_at(2)
+    assert not window.over.is_looking and window.session.bench.new_job
     opened = []
     monkeypatch.setattr(begin, "open_window", lambda *what: opened.extend(what))
     window.do("begin")
-    window.chest.open_at(1)
+    window.over.chest.open_at(1)
     assert opened == [data_folder() / begin.GUIDED, "--guide"]  # in a logbook of its own
     opened.clear()
     window.do("begin")
-    window.chest.open_at(3)
+    window.over.chest.open_at(3)
     qtbot.waitUntil(lambda: bool(opened), timeout=60_000)
     samples = Logbook(opened[0])
     assert {j.number for j in samples.jobs()} == {"2029", "2036", "2041", "2044", "2047"} and opened[

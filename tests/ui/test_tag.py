@@ -28,7 +28,7 @@ def tag_on(bench, step, name, number="2041"):
         bench.session.open_job(number)
     kind, phrase = next((k, p) for k, p in phrases_of(step) if k.name == name)
     hang(bench.window, step, kind, phrase)
-    return bench.window.tag
+    return bench.window.over.tag
 
 
 def row_of(tag, label):

@@ -184,14 +184,14 @@ def test_the_figures_of_every_page_stand_in_a_table_that_is_walked(bench_on, num
     for step in bench.session.steps:
         bench.session.go(step)
         bench.window.do("table")
-        table = bench.window.panel.table
+        table = bench.window.over.panel.table
         assert table.isVisible() and table.rowCount() and table.columnCount() > 1, step
         assert all(table.item(r, c) is not None for r in range(table.rowCount()) for c in range(table.columnCount()))
         QTest.keyClick(table, Qt.Key.Key_Right)
         head = table.horizontalHeaderItem(table.currentColumn()).text()
         assert table.item(0, table.currentColumn()).data(Qt.ItemDataRole.AccessibleTextRole).startswith(f"{head}: ")
         bench.window.do("table")
-        assert not bench.window.panel.isVisible()
+        assert not bench.window.over.panel.isVisible()
 
 
 def turn(widget, by):

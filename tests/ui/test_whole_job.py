@@ -67,7 +67,7 @@ def call_it(bench):
     while bench.session.rung_mm < ladder.smallest_sure:
         bench.key(Qt.Key.Key_Up)
     bench.key(Qt.Key.Key_W)
-    assert "high end" in bench.window.panel.body.text()
+    assert "high end" in bench.window.over.panel.body.text()
     bench.key(Qt.Key.Key_Escape)
     bench.type("sheet 0.045 0.075")
     bench.take_call()

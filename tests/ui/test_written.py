@@ -82,7 +82,7 @@ def test_what_is_typed_with_a_comma_is_the_figure_and_what_stands_in_the_field_i
 def test_a_tag_and_the_card_are_filled_with_commas(comma):
     bench = comma("2041")
     bench.window.change("block_temperature")
-    tag = bench.window.tag
+    tag = bench.window.over.tag
     field = next(iter(tag.fields.values()))
     field.setText("22,5 C")
     assert tag.said().can and "22,5" in tag.preview.text()

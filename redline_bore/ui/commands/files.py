@@ -19,7 +19,7 @@ FILES = Group.FILES
 @command(FILES, 1, "Jobs in the logbook", "Ctrl+J")
 def jobs(window: WindowParts) -> str:
     """The list of jobs."""
-    window.show_jobs()
+    window.lists.show_jobs()
     return ""
 
 
@@ -194,7 +194,7 @@ def attach_photo(window: WindowParts, path: Path) -> str:
 @command(FILES, 10, "Shop figures", "Ctrl+,")
 def figures(window: WindowParts) -> str:
     """The shop's figures."""
-    window.show_figures()
+    window.lists.show_figures()
     return ""
 
 

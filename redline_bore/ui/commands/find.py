@@ -36,7 +36,7 @@ ALSO = {  # what the shop also says
 @command(Group.LOOKING, 10, "Find anything by a word", "F", "Ctrl+F")
 def find(window: WindowParts) -> str:
     """Open the chest on everything there is."""
-    window.look_among("Find", all_drawers(window), more=partial(look_for_jobs, window))
+    window.over.look_among("Find", all_drawers(window), more=partial(look_for_jobs, window))
     return ""
 
 
@@ -45,7 +45,7 @@ def by_hand(window: WindowParts) -> str:
     """Open the chest on what this step books."""
     if window.session.state is None or window.step is None:
         raise InputError("Open a job first: what can be booked depends on it")
-    window.look_among(
+    window.over.look_among(
         f"Book or change · {STEP_TITLES[window.session.bench.step]}", list(_to_book(window, window.session.bench.step))
     )
     return ""
@@ -64,7 +64,7 @@ def note(window: WindowParts) -> str:
 @command(Group.BENCH, 27, "Who is working: what is booked is booked by", "Q")
 def who(window: WindowParts) -> str:
     """The board of checks: whose initials stand on what is booked, and sign."""
-    window.look_among("Who is working", list(_people(window)), partial(_somebody, window))
+    window.over.look_among("Who is working", list(_people(window)), partial(_somebody, window))
     return ""
 
 
@@ -112,7 +112,7 @@ def hang(window: WindowParts, step: str, kind: Kind, phrase: Phrase) -> None:
     """Hang the tag of a line, on the page of its step."""
     if window.session.bench.step != step:
         window.session.go(step)
-    window.hang_tag(kind, phrase, step, partial(at_now, window))
+    window.over.hang_tag(kind, phrase, step, partial(at_now, window))
 
 
 def hang_of(window: WindowParts, name: str) -> None:
@@ -226,7 +226,7 @@ def _read(window: WindowParts) -> Iterator[Drawer]:
 def _show_words(window: WindowParts) -> None:
     from redline_bore.ui.commands.help import words_html
 
-    window.panel.lay("words", "Words of the shop", words_html())
+    window.over.panel.lay("words", "Words of the shop", words_html())
 
 
 def _figures(window: WindowParts) -> Iterator[Drawer]:
@@ -235,7 +235,7 @@ def _figures(window: WindowParts) -> Iterator[Drawer]:
         value = " ".join(f"{v:g}" for v in figure.value) if isinstance(figure.value, tuple) else f"{figure.value}"
         yield Drawer(
             "figure", f"{words[:1].upper()}{words[1:]}", f"{value} {figure.unit} · {figure.source}", "Shop figures", "", figure.note,
-            partial(window.show_figures, words),
+            partial(window.lists.show_figures, words),
         )  # fmt: skip
 
 

@@ -130,7 +130,7 @@ def port(window: WindowParts) -> str:
         )
         for f in found_ports()
     ]
-    window.look_among("A gauge at a port", drawers, partial(_other_port, window))
+    window.over.look_among("A gauge at a port", drawers, partial(_other_port, window))
     if not drawers:
         window.line.tell(
             "No serial port is on this machine: plug the gauge in, or type its device path, such as /dev/ttyUSB0.", True
@@ -184,7 +184,7 @@ def _begin(window: WindowParts, device: str) -> None:
             )
         ]
     listened = Drawer("listen", "Listen: find its speed and how it writes a reading", "its button is pressed a few times", "every speed", "", "find baud pattern", partial(_listen, window, device))  # fmt: skip
-    window.look_among(f"How does {device} speak?", [*ways, listened])
+    window.over.look_among(f"How does {device} speak?", [*ways, listened])
 
 
 def _listen(window: WindowParts, device: str, turn: int = 0) -> None:
@@ -217,7 +217,7 @@ def _understood(window: WindowParts, device: str, found: HeardLine) -> None:
         for kind in ("two-point", "three-point")
         for unit in ([found.unit] if found.unit else ["mm", "in"])
     ]  # fmt: skip
-    window.look_among(f"“{found.line[:40]}” came. What is it?", drawers)
+    window.over.look_among(f"“{found.line[:40]}” came. What is it?", drawers)
 
 
 def _keep(window: WindowParts, device: str, found: HeardLine, kind: str, unit: str) -> None:

@@ -17,7 +17,7 @@ def working(window: WindowParts) -> str:
     """The arithmetic behind the card."""
     view = window.step
     if view is not None and window.session.state is not None:
-        window.panel.lay("working", "Working", working_html(view.advice(), window.theme))
+        window.over.panel.lay("working", "Working", working_html(view.advice(), window.theme))
     return ""
 
 
@@ -26,7 +26,7 @@ def ledger(window: WindowParts) -> str:
     """The ledger as it stands, newest first, what was struck struck through."""
     session, theme = window.session, window.theme
     html = ledger_html(session.records, session.job.struck, session.show, theme.palette.graphite)
-    window.panel.lay("ledger", f"Ledger of job {session.job.number}", html)
+    window.over.panel.lay("ledger", f"Ledger of job {session.job.number}", html)
     return ""
 
 
@@ -36,7 +36,7 @@ def this_page(window: WindowParts) -> str:
     from redline_bore.ui.commands.help import page_html
 
     bench, theme = window.session.bench, window.theme
-    window.panel.lay("page", *page_html(bench.step, bench.page, theme.px(15), theme.palette.graphite))
+    window.over.panel.lay("page", *page_html(bench.step, bench.page, theme.px(15), theme.palette.graphite))
     return ""
 
 
@@ -46,7 +46,7 @@ def table(window: WindowParts) -> str:
     from redline_bore.job.words.tables import table_of
 
     s = window.session
-    window.panel.lay_table(table_of(s.job, s.bench.step, s.bench.cylinder, s.rung_mm, s.show))
+    window.over.panel.lay_table(table_of(s.job, s.bench.step, s.bench.cylinder, s.rung_mm, s.show))
     return ""
 
 
@@ -57,7 +57,7 @@ def keys(window: WindowParts) -> str:
 
     theme, session = window.theme, window.session
     html = help_html(commands(), WORDS, session.state, session.where, theme.px(13), theme.palette.graphite)
-    window.panel.lay("keys", "All keys", html)
+    window.over.panel.lay("keys", "All keys", html)
     return ""
 
 
@@ -139,10 +139,10 @@ def _scale(window: WindowParts, by: int) -> str:
 def leave(window: WindowParts) -> str:
     """Esc: the panel goes first, then what is typed, then the list or the empty card."""
     session, field = window.session, window.line.field
-    if window.left_what_lay_over():
+    if window.over.left():
         return ""
-    if window.panel.isVisible():
-        window.panel.put_away()
+    if window.over.panel.isVisible():
+        window.over.panel.put_away()
     elif field.text():
         field.clear()
         field.words = False
