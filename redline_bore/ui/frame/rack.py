@@ -88,6 +88,7 @@ class Rack(QListView):
     def __init__(self, model: RackModel, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.rows = model
+        model.setParent(self)  # so that it never ends before the view on it
         self.setModel(model)
         self.setUniformItemSizes(True)
 
