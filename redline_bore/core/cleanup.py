@@ -18,6 +18,8 @@ from redline_bore.core.frozen import frozen
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike
 
+# Two chords may both lie across the direction of the wear and show nothing of it; from three on one of them lies within 30 degrees of it,
+# and the term for the gap between chords (cleanup_bound) covers the rest.
 CHORDS_FOR_A_BOUND = 3
 
 
@@ -46,6 +48,7 @@ class CleanUp:
 
     def verdict(self, size_mm: float, at_most_mm: float | None = None) -> Verdict:
         """What a cut to ``size_mm`` does, a diameter in mm; where it is not known yet, that it ends between ``size_mm`` and ``at_most_mm``."""
+        # "Will not" is said of the largest size it could end at, "cleans up" of the smallest: each word is sure whichever it becomes.
         if (size_mm if at_most_mm is None else at_most_mm) < self.low_mm - 1e-9:
             return Verdict.WILL_NOT
         if size_mm >= self.high_mm - 1e-9 and self.is_bound:
@@ -91,6 +94,7 @@ def cleanup_two_point(
     low_defect = np.zeros_like(d) if defect_low_mm is None else np.asarray(defect_low_mm, dtype=float)
     high_defect = low_defect if defect_high_mm is None else np.asarray(defect_high_mm, dtype=float)
     w = d - reference_mm
+    # A two-point reading adds both sides: wear w may lie all on one (the axis stays, 2 w is cut) or half on each (w is cut).
     low = reference_mm + np.maximum(w + low_defect, 2.0 * low_defect) + 2.0 * skin_mm
     usual = reference_mm + 2.0 * usual_share * w + 2.0 * (high_defect + skin_mm)
     high = reference_mm + 2.0 * w + 2.0 * (high_defect + skin_mm)

@@ -35,8 +35,10 @@ def deck_plan(height_mm: ArrayLike, skin_mm: float, step_mm: float, last_mm: flo
         raise InputError("The deck's height has to be measured at every place of the grid")
     if step_mm <= 0.0 or last_mm <= 0.0 or skin_mm < 0.0:
         raise InputError("A facing cut has to be more than nought")
+    # Parallel to the mains means down to the lowest place, everywhere; the skin is what makes that place clean too.
     cut = float(heights.max() - heights.min()) + skin_mm
     rest = cut - last_mm
+    # The light cut comes last and always, for it decides the finish; the others are evened out so that no thin one rubs.
     count = math.ceil(rest / step_mm - 1e-9) if rest > 1e-9 else 0
     passes = (*([rest / count] * count), last_mm) if count else (cut,)
     return DeckPlan(cut, float(heights.max()) - cut, passes)
@@ -71,6 +73,7 @@ def counterbores(
         raise InputError("Every sleeve's flange and every counterbore has to be measured")
     found = []
     for flange, there in zip(flange_mm, existing_mm, strict=True):
+        # Facing takes the same from every counterbore, so what is there is counted from the deck that stays.
         depth, left = flange + shim_mm - protrusion_mm, there - deck_cut_mm
         found.append(Counterbore(depth, left, depth - left))
     return tuple(found)

@@ -69,6 +69,7 @@ class GaugeDoubt:
     def variance(self, size_mm: float, with_master: bool = True) -> float:
         """Standard uncertainty squared, mm2, of a size in mm. GUM (JCGM 100) 5.1.2."""
         parts = [
+            # Repeats average out; the master, the thermometer and the last digit do not, for they are the same each time.
             self.repeatability_sd_mm / math.sqrt(self.readings_averaged),
             self.resolution_mm / math.sqrt(12.0),
             size_mm * self.coefficient_1e6 * 1e-6 * self.temperature_sd_c,
@@ -85,6 +86,7 @@ def clearance_uncertainty(
 
     Source: methods 7; GUM (JCGM 100).
     """
+    # Set by one micrometer, both sizes carry its error alike, and the difference carries it not at all.
     variance = bore.variance(bore_mm, not same_master) + piston.variance(piston_mm, not same_master)
     return 2.0 * math.sqrt(variance)
 
@@ -102,6 +104,7 @@ def decide(value: float, low: float, high: float, expanded_u: float) -> Decision
     >>> decide(0.053, 0.05, 0.09, 0.004)
     <Decision.TOO_CLOSE: 'too close to call'>
     """
+    # On the line is not inside: what is equal is told as too close, in both directions.
     if low + expanded_u < value < high - expanded_u:
         return Decision.IN
     if value < low - expanded_u or value > high + expanded_u:
@@ -117,6 +120,7 @@ def guard_band_both(smallest_mm: float, largest_mm: float, window: ClearanceWind
     >>> guard_band_both(0.013, 0.1905, ClearanceWindow(0.15, 0.20, "sheet"), 0.005)
     <Decision.OUT: 'out'>
     """
+    # One bad end makes it out, whatever the other is; only two sure ends make it in.
     ends = {guard_band(c, window, expanded_u_mm) for c in (smallest_mm, largest_mm)}
     if Decision.OUT in ends:
         return Decision.OUT
@@ -141,6 +145,7 @@ def hot_clearance(
 
 def taper_from_gaps(gap_top_mm: float, gap_bottom_mm: float) -> float:
     """Taper on diameter, mm (plus: open at the top), from a ring's end gap at two depths: change of gap over pi."""
+    # A ring's gap is what its length leaves of the round: it changes by pi times the diameter.
     return (gap_top_mm - gap_bottom_mm) / math.pi
 
 

@@ -43,11 +43,13 @@ class StudyResult:
     def reading_sd_mm(self) -> float:
         """Standard deviation of a single reading, of any operator who took part."""
         step = self.resolution_mm / math.sqrt(12.0)
+        # Repeats of a coarse gauge that all show one digit prove no more than that digit: half a step either way, evenly, is step / sqrt(12).
         return math.sqrt(max(self.repeat_sd_mm, step) ** 2 + (self.operator_sd_mm or 0.0) ** 2)
 
     @property
     def repeat_known_to(self) -> float:
         """To which share the repeatability itself is known."""
+        # Relative standard uncertainty of a standard deviation from few readings. Source: GUM, table E.1.
         return 1.0 / math.sqrt(2.0 * self.freedom)
 
     @property
@@ -66,6 +68,7 @@ def study(values: Sequence[StudyValue], resolution_mm: float) -> StudyResult:
     for v in values:
         if not math.isfinite(v.value_mm):
             raise FitError("A reading of the study is not a number; strike it and read again")
+        # Pooled within one hand at one spot: what spots and hands differ by must not count as repeatability.
         groups.setdefault((v.operator, v.spot), []).append(v.value_mm)
     freedom = sum(len(g) - 1 for g in groups.values())
     if len(values) < LEAST_REPEATS or freedom < LEAST_REPEATS - 1:
@@ -73,6 +76,7 @@ def study(values: Sequence[StudyValue], resolution_mm: float) -> StudyResult:
         raise FitError(
             f"Repeatability needs {LEAST_REPEATS} readings of one spot; take {wanted} more without moving on"
         )
+    # Sums of squares add up, standard deviations do not; each group weighs by its degrees of freedom.
     squares = sum(float(np.var(g)) * len(g) for g in groups.values())
     repeat = math.sqrt(squares / freedom)
     return StudyResult(repeat, freedom, _operator_sd(groups, repeat), resolution_mm, len(values))
@@ -85,6 +89,7 @@ def _operator_sd(groups: dict[tuple[str, str], list[float]], repeat_sd_mm: float
         rows = [g for key, g in groups.items() if key[1] == spot]
         if len(rows) > 1:
             means = np.array([np.mean(g) for g in rows])
+            # Means of few readings scatter by repeatability alone; what is over that is the hands' own.
             noise = float(np.mean([repeat_sd_mm**2 / len(g) for g in rows]))
             variances.append((float(np.var(means, ddof=1)) - noise, len(rows) - 1))
     if not variances:

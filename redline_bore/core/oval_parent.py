@@ -55,8 +55,11 @@ def oval_grip(parent: LevelFit, outside_mm: float, fit: PressFit) -> OvalGrip:
     wall = (fit.interface_mm - fit.sleeve_bore_mm) / 2.0
     radius = (fit.interface_mm + fit.sleeve_bore_mm) / 4.0
     pressure = np.full(clocks.shape, fit.pressure_mpa(mean))
+    # Two-point diameters hold the even lobes only; an odd one (three-cornered) does not show in them and is no part of this.
     for k, (a, b) in enumerate(zip(parent.cos_mm, parent.sin_mm, strict=True), start=1):
         lobe = a * np.cos(2 * k * t) + b * np.sin(2 * k * t)
         interference -= lobe
+        # A thin sleeve gives way to a lobe and presses on; the pressure it takes to bend it grows with the lobe's order to the fourth, so fine
+        # lobes lift it off where an oval does not.
         pressure -= bending_mpa_per_mm(fit.sleeve, wall, radius, 2 * k) * lobe / 2.0
     return OvalGrip(clocks, interference, pressure, mean, fit.pressure_mpa(mean))

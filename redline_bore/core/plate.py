@@ -63,6 +63,8 @@ def compare_clamping(plate: ClampSetUp, head: ClampSetUp, force_share: float, sp
             "clamp force", plate.force_kn, head.force_kn, None if ratio is None else abs(ratio - 1) <= force_share
         )
     ]
+    # The same force by a longer thread or another diameter pulls at other depths of the block: the hole moves differently,
+    # so each line has to agree and none makes up for another.
     for name, field in (("fastener", "fastener_mm"), ("thread engagement", "engagement_mm")):
         lines.append(_near(name, getattr(plate, field), getattr(head, field)))
     lines += [_word("lubricant", plate.lubricant, head.lubricant), _word("gasket", plate.gasket, head.gasket)]
@@ -93,6 +95,7 @@ def tightening_rings(x_mm: ArrayLike, y_mm: ArrayLike, same_mm: float = SAME_RIN
     if x.size == 0 or x.size != y.size:
         raise FitError("There are no fasteners to put in order")
     away = np.hypot(x - x.mean(), y - y.mean())
+    # A pattern with an odd number at one end has its mean off the middle of the block; its outline has not.
     if np.ptp(away) > same_mm:  # no single circle: the middle of the pattern is that of its outline
         away = np.hypot(x - (x.max() + x.min()) / 2.0, y - (y.max() + y.min()) / 2.0)
     rings: list[list[int]] = []
@@ -120,6 +123,7 @@ def tightening_order(x_mm: ArrayLike, y_mm: ArrayLike, same_mm: float = SAME_RIN
             last = order[-1] if order else None
             nxt = waiting[0]
             if last is not None:
+                # Rounded to a micrometre, so that two that are equally far are told apart by their number and not by the last bit.
                 nxt = max(waiting, key=lambda i: (round(math.hypot(x[i] - x[last], y[i] - y[last]), 3), -i))  # noqa: B023
             waiting.remove(nxt)
             order.append(nxt)
@@ -146,6 +150,7 @@ def on_off_level(clock_deg: ArrayLike, on_mm: ArrayLike, off_mm: ArrayLike) -> P
     Raises FitError without a chord. Source: methods 16.
     """
     moved = np.asarray(on_mm, dtype=float) - np.asarray(off_mm, dtype=float)
+    # The difference is fitted, not each condition by itself: what the hole was before drops out, and a chord that one of the two lacks is not filled in.
     fit = fit_level(clock_deg, moved)
     second, axis, fourth = None, None, None
     if fit.harmonics_used >= 1:

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
 
     Array = NDArray[np.float64]
 
+# Which cells touch is found in one to seven rounds on random walls; forty is for one whose last cells keep changing sides.
 CONTACT_ROUNDS = 40
 SETTLED_MM = 1e-9
 
@@ -165,11 +166,15 @@ def simulate(
         if done == whole:
             break
         for stroke in range(phase.double_strokes):
+            # a stroke that would pass the stop is taken back whole: strokes are counted in whole ones, and the last must not be over
             before = (wall.copy(), load.copy(), under.copy(), work, seconds)
             for way in ways:
                 fed += 0.5 * (phase.advance_mm or 0.0)
                 pressure = contact.pressure(wall, way, phase, fed)
+                # Preston: depth worn = k times pressure times way slid; here for every place of the pack, before they are summed over its half stroke.
                 rate = pressure * (way.speed * way.seconds)[:, None, None] * k
+                # Stones of this width stand over a share width / (pi D) of the round at a time; turning is so much quicker than wearing
+                # that every clock angle gets that share.
                 wall += rate.sum(axis=0) * pack.width_mm / (math.pi * hole.bore_mm)
                 load += (pressure.mean(axis=1) * way.seconds[:, None]).sum(axis=0)
                 under += (way.share * way.seconds[:, None]).sum(axis=0)
@@ -201,6 +206,7 @@ def band_shares(hole: Hole, depth_mm: Array) -> Array:
 
 def _ways(hole: Hole, pack: Pack, phase: Phase, grid: Grid, z: Array) -> tuple[_Way, _Way]:
     """The way down and the way up; what dwells at an end is counted to the half stroke that comes to it."""
+    # Equal times and not equal distances: near the turn-rounds the pack is slow and lies long, which is what opens or spares the ends.
     motion = Motion(phase.lower_mm - phase.upper_mm, phase.double_strokes_per_min, phase.reversal_s)
     place, axial = motion.half_stroke(grid.steps)
     rotary = math.pi * hole.bore_mm * phase.rpm / 60.0
@@ -217,7 +223,9 @@ def _way(
     speed = np.hypot(rotary, axial)
     if dwell[1] > 0.0:
         upper, seconds = np.append(upper, dwell[0]), np.append(seconds, dwell[1])
+        # While it dwells it only turns.
         speed = np.append(speed, rotary)
+    # A cell half under the stone's end counts half: without it the wall would get steps of a cell's length.
     half = (z[1] - z[0]) / 2.0
     low = np.maximum(upper[:, None], z - half)
     high = np.minimum(upper[:, None] + pack.stone_mm, z + half)
@@ -235,6 +243,7 @@ class _Contact:
 
     def pressure(self, wall: Array, way: _Way, phase: Phase, fed_mm: float) -> Array:
         """Pressure in MPa times the share under stone, shape (places, angles, cells)."""
+        # Pressure times area: what a cell presses back with for a millimetre of penetration.
         stiff = self.pack.stiffness_mpa_per_mm * self.pack.width_mm * self.cell_mm / self.angles  # N a mm and cell
         share, x = way.share[:, None, :], way.lever[:, None, :]
         r = wall[None, :, :]
@@ -244,6 +253,7 @@ class _Contact:
         e: Array = np.zeros(share.shape[0])
         g: Array = np.zeros(share.shape[0])
         depth: Array = np.zeros((1, 1, 1))
+        # Begun with everything in touch; cells that would have to pull are let go, those that are reached come back. It ends where neither happens.
         active = np.broadcast_to(touching, (share.shape[0], self.angles, share.shape[2]))
         for _ in range(CONTACT_ROUNDS):
             w = np.where(active, share, 0.0)
@@ -253,6 +263,7 @@ class _Contact:
                                 pushed / stiff, spring / stiff)  # fmt: skip
             else:
                 e = (pushed / stiff + sr) / np.maximum(n + spring / stiff, 1e-12)
+            # Penetration of the straight pack into the wall; where it is negative there is a gap, and no force.
             depth = e[:, None, None] + g[:, None, None] * x - r
             now = touching & (depth > -SETTLED_MM)
             if np.array_equal(now, active):
@@ -268,6 +279,7 @@ def _balance(n: Array, sx: Array, sxx: Array, sr: Array, sxr: Array, push: float
     """E and tilt such that force and moment balance; without a lever to speak of the pack stays parallel."""
     a = n + spring
     det = a * sxx - sx * sx
+    # All contact in one cell gives no lever: the two equations become one, and the pack stays parallel rather than stand on end.
     firm = det > 1e-9 * np.maximum(a * sxx, 1e-30)
     safe = np.where(firm, det, 1.0)
     e = np.where(firm, ((push + sr) * sxx - sx * sxr) / safe, (push + sr) / np.maximum(a, 1e-12))
@@ -281,6 +293,7 @@ def k_from_rate(rate_mm: float, hole: Hole, phase: Phase, stroke_mm: float) -> f
     Volume balance: pi D H (rate / 2) = k F V T, V from turns and mean axial speed. Source: methods 11.
     """
     _positive(rate=rate_mm, stroke=stroke_mm)
+    # The rate is on diameter, the wall loses half of it on radius; the pack's own length does not enter, for force and not pressure is given.
     volume = math.pi * hole.bore_mm * hole.length_mm * rate_mm / 2.0
     rotary = math.pi * hole.bore_mm * phase.rpm / 60.0
     axial = 2.0 * stroke_mm * phase.double_strokes_per_min / 60.0
@@ -298,6 +311,7 @@ def ends_against_middle(honed: Honed, length_mm: float) -> tuple[float, float]:
     z = honed.depth_mm
     wall = honed.excess_mm if honed.excess_mm.ndim == 1 else honed.excess_mm.mean(axis=0)
     middle = float(np.interp(length_mm / 2.0, z, wall))
+    # The outermost cell is half off the wall for half of the time; a gauge's contacts do not reach it either.
     top, bottom = float(np.interp(0.25, z, wall)), float(np.interp(length_mm - 0.25, z, wall))
     return 2.0 * (top - middle), 2.0 * (bottom - middle)
 

@@ -49,6 +49,7 @@ class ShopReading:
 
     def bore_growth_mm(self, coefficient_1e6: float) -> float:
         """How much of the bore as read is warmth."""
+        # Worked back to 20 C by the same rule as everywhere; a shop that says it corrected already is taken at its word.
         return 0.0 if self.bore_at_20 else self.bore_mm - self.bore_mm / growth(coefficient_1e6, self.block_c)
 
     def piston_growth_mm(self, coefficient_1e6: float) -> float:
@@ -94,10 +95,12 @@ def explain(
     place read. expanded_u_mm: k = 2 doubt of the gap. A clearance source is a difference of aims, not of readings.
     Source: methods 17.
     """
+    # Both with or both without it: the plate explains nothing between them.
     plate = (float(a.plate_on) - float(b.plate_on)) * plate_on_minus_off_mm
     values = (
         plate,
         a.bore_growth_mm(bore_1e6) - b.bore_growth_mm(bore_1e6),
+        # A larger piston makes less clearance: everything of the piston's counts the other way round.
         b.piston_growth_mm(piston_1e6) - a.piston_growth_mm(piston_1e6),
         a.bore_gauge_over_mm - b.bore_gauge_over_mm,
         b.micrometer_over_mm - a.micrometer_over_mm,
@@ -105,5 +108,6 @@ def explain(
         a.spot_depth_over_mm - b.spot_depth_over_mm,
         b.aim_mm - a.aim_mm,
     )
+    # What is left is not spread over the terms: an honest rest says that a cause is missing.
     gap = a.over_aim_mm - b.over_aim_mm
     return Opinion(gap, tuple(zip(TERM_NAMES, values, strict=True)), gap - sum(values), expanded_u_mm)

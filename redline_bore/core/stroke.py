@@ -60,6 +60,7 @@ def crosshatch(
         raise InputError("A crosshatch lies under 180 degrees")
     n, strokes = rpm, double_strokes_per_min
     if included_deg is not None:
+        # Unrolled, a scratch rises by the axial way while it runs the way round; up and down strokes cross at twice that angle, hence the half.
         slope = math.tan(math.radians(included_deg) / 2.0)
         if n is None:
             assert strokes is not None
@@ -67,6 +68,7 @@ def crosshatch(
         else:
             strokes = slope * math.pi * bore_mm * n / (2.0 * stroke_mm)
     assert n is not None and strokes is not None
+    # A double stroke is two strokes; both are means over the stroke, in mm a minute.
     axial, rotary = 2.0 * stroke_mm * strokes, math.pi * bore_mm * n
     return Crosshatch(n, strokes, 2.0 * math.degrees(math.atan2(axial, rotary)), axial / 1000.0, rotary / 1000.0)
 
@@ -111,6 +113,7 @@ def stroke_length(
     _positive(cylinder=length_mm, stone=stone_mm)
     if over_top_mm < 0.0 or over_bottom_mm < 0.0 or (room_below_mm is not None and room_below_mm < 0.0):
         raise InputError("Overstroke and room below are nought or more")
+    # Saddle, web or blind bottom: the stone must not meet it, so the bottom gives way and the top is not made longer for it.
     used = over_bottom_mm if room_below_mm is None else min(over_bottom_mm, room_below_mm)
     stroke = length_mm + over_top_mm + used - stone_mm
     if stroke <= 0.0:
@@ -144,14 +147,17 @@ class Motion:
     @property
     def ramp_mm(self) -> float:
         """Travel at each end within which the pack is below cruise."""
+        # One turn-round is a stop and a start of half its time each, at even acceleration: v t / 2 with t = half of it.
         return self.cruise_mm_s * self.reversal_s / 4.0
 
     def speed_at(self, from_turn_round_mm: ArrayLike) -> Array:
         """Axial speed in mm/s at a distance from the nearer turn-round."""
         x = np.asarray(from_turn_round_mm, dtype=float)
+        # Both ends alike: what counts is the nearer turn-round.
         x = np.minimum(x, self.stroke_mm - x)
         if self.reversal_s <= SHARP_S:
             return np.full(x.shape, self.cruise_mm_s)
+        # Even acceleration from rest: v squared grows with the way.
         found: Array = self.cruise_mm_s * np.sqrt(np.clip(x / self.ramp_mm, 0.0, 1.0))
         return found
 
@@ -190,6 +196,8 @@ def local_angle_by_depth(
     depths = np.atleast_1d(np.asarray(depth_mm, dtype=float))
     found = np.full(depths.shape, np.nan)
     for i, z in enumerate(depths):
+        # A place is scratched only while stone lies on it: near an end that is just while the pack is slow, so the crosshatch is flat there,
+        # though the mean angle is as planned.
         covers = (upper <= z) & (z <= upper + stone_mm)
         if covers.any():
             found[i] = 2.0 * math.degrees(math.atan2(float(speed[covers].mean()), rotary))

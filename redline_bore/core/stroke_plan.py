@@ -21,9 +21,12 @@ if TYPE_CHECKING:
 
     Array = NDArray[np.float64]
 
+# Coarse on purpose: some sixty trials a plan. What is shown is simulated anew on the fine grid.
 PLANNING = Grid(cells=50, steps=20)
+# END_SHARE: how much of the length counts as an end.
 MOST_STROKES, END_SHARE = 600, 0.08
 ROUNDS, STARTS_KEPT, MOST_TRIED = 4, 2, 60
+# Shares of a knob's whole range: the first step trusted to be linear, where steps end, and the small turn the slopes are taken by.
 FIRST_REACH, LEAST_REACH, SMALL_TURN, LEAST_SHARE = 0.35, 0.02, 0.06, 0.02
 MOST_MORE, WORTH_IT = 3, 0.9  # searches that go on, and how much straighter each has to come
 EARLY_ROUNDS = 5
@@ -96,6 +99,7 @@ def plan_strokes(task: Task, tick: Callable[[float], None] | None = None) -> Str
     best = _Tried(first, _run(task, first))
     told.on(0.05)
     if best.spread_mm > task.straight_mm:
+        # Several starts, for the spread has hills: an end may be straight by much overstroke and a dwell, or by little of both.
         starts = sorted([best, *(_tried(task, k, told) for k in _starts(task, first))], key=lambda t: t.spread_mm)
         for start in starts[:STARTS_KEPT]:
             best = min(best, _improved(task, start, told), key=lambda t: t.spread_mm)
@@ -105,6 +109,7 @@ def plan_strokes(task: Task, tick: Callable[[float], None] | None = None) -> Str
     if best.spread_mm > task.straight_mm:
         best = _with_short(task, best, told)
     before = float(wall.max() - wall.min())
+    # Last, whatever the search thought: a plan that ends less straight than the hole began is cut short where it still did not.
     best, early = _no_worse(task, best, max(before, task.straight_mm))
     told.on(1.0)
     knobs, honed = best.knobs, best.honed
@@ -236,6 +241,7 @@ def _improved(task: Task, start: _Tried, told: _Told) -> _Tried:
         there = _straightest(best.honed.excess_mm, np.array(slopes), here, reach)
         for _ in range(2):
             found = _tried(task, _turned(best.knobs, low + there * width), told)
+            # Promised by the straight-line picture, believed only when simulated; where it failed the step is cut to a third.
             if found.spread_mm < best.spread_mm - 1e-6:
                 best = found
                 break
@@ -257,6 +263,7 @@ def _gone_on(task: Task, best: _Tried, told: _Told) -> _Tried:
 
 def _slope(task: Task, at: _Tried, here: Array, knob: int, low: Array, width: Array, told: _Told) -> Array:
     """What a knob turned from its least to its most would change of the wall that is left, by a small turn of it."""
+    # At its most a knob can only be turned back.
     turn = SMALL_TURN if here[knob] + SMALL_TURN <= 1.0 else -SMALL_TURN
     if width[knob] <= 1e-6:
         return np.zeros(PLANNING.cells)
@@ -303,6 +310,7 @@ def _with_short(task: Task, long: _Tried, told: _Told) -> _Tried:
     lower = min(upper + travel, lowest)
     if lower - upper < 0.1 * task.pack.stone_mm:
         upper = lower - travel
+    # So many as would take what is missing there at the usual rate, half of it and twice: the pack covers more than the tight stretch.
     missing, per_stroke = long.spread_mm, max(long.honed.mean_removed_mm / max(long.honed.double_strokes, 1.0), 1e-7)
     best = long
     for share in (0.5, 1.0, 2.0):

@@ -85,15 +85,18 @@ def swept_wall(
     clocks = np.concatenate([np.asarray(c, dtype=float).ravel() for c in clock_deg])
     added = np.zeros(x.size)
     for d in defects:
+        # Arc and depth in mm, so that "nearest" is nearest on the wall and not in degrees.
         turn = np.abs((clocks - d.clock_deg + 180.0) % 360.0 - 180.0)
         away = np.hypot(z - d.depth_mm, np.deg2rad(turn) * np.hypot(x, y))
         nearest = int(np.argmin(away))
+        # Two flaws at one place do not add: the deeper one is cut out, and the other with it.
         added[nearest] = max(added[nearest], d.deep_mm)
     return SweptWall(x, y, z, clocks, added)
 
 
 def distances(wall: SweptWall, axis: CutAxis) -> Array:
     """True distance of every wall point from an axis, mm."""
+    # The axis is a straight line through its places at the deck and at the deepest level; a nearly square one keeps each level's distance in the level's plane.
     share = wall.z_mm / max(wall.deepest_mm, 1e-9)
     away: Array = np.hypot(
         wall.x_mm - axis.deck_x_mm - share * (axis.deep_x_mm - axis.deck_x_mm),
@@ -117,6 +120,7 @@ def least_metal(wall: SweptWall, skin_mm: float, tilted: bool) -> RequiredCut:
     """
     u = wall.z_mm / max(wall.deepest_mm, 1e-9)
     basis_of = _basis(wall, u, tilted)
+    # The hole's own middle is where the search starts and, among equal answers, where it stays.
     hole = np.array([wall.x_mm.mean(), wall.y_mm.mean()] + [0.0, 0.0] * tilted)
     found = exchange(basis_of, hole, "circumscribed")
     found = _nearest(basis_of, found, hole)
@@ -131,6 +135,7 @@ def _basis(wall: SweptWall, u: Array, tilted: bool) -> Callable[[Array], tuple[A
     def basis_of(at: Array) -> tuple[Array, Array]:
         lean = at[2:] if tilted else np.zeros(2)
         dx, dy = wall.x_mm - at[0] - u * lean[0], wall.y_mm - at[1] - u * lean[1]
+        # The distance is linear in the axis only near where it was taken; the exchange runs the programme again about each axis found.
         away = np.hypot(dx, dy)
         columns = [-dx / away, -dy / away] + ([-dx * u / away, -dy * u / away] if tilted else [])
         return away + wall.defect_mm, np.column_stack(columns)
@@ -144,7 +149,10 @@ def _nearest(basis_of: Callable[[Array], tuple[Array, Array]], found: Array, hol
 
     away, slope = basis_of(found)
     count, most = found.size, float(away.max()) + SLACK_MM
+    # Only places that could become the deciding one while the axis moves towards the hole have to be held: a step of length L changes a
+    # distance by at most L, on both sides.
     held = away > most - 4.0 * max(float(np.abs(found - hole).sum()), 1e-3)
+    # |step - (hole - found)| by two rows a coordinate with a slack each: the usual way to make a sum of distances linear.
     eye = np.eye(count)
     rows = np.vstack(
         [
@@ -159,6 +167,7 @@ def _nearest(basis_of: Callable[[Array], tuple[Array, Array]], found: Array, hol
     answer = linprog(cost, A_ub=rows, b_ub=limits, bounds=bounds, method="highs")
     if not answer.success:
         return found
+    # Taken only where the true distances, not their linear copies, still need no more metal.
     nearer: Array = found + answer.x[:count]
     return nearer if float(basis_of(nearer)[0].max()) <= float(away.max()) + 10.0 * SLACK_MM else found
 

@@ -33,9 +33,12 @@ def wall_after(
     left = []
     for spot in spots:
         t = np.deg2rad(spot.clock_deg)
+        # The new circle stands about the moved axis; along is how far it came towards this spot, aside how far past it. Its edge in the spot's
+        # direction, measured from the old axis, is where a ray from the old centre leaves the circle.
         along = axis_x_mm * np.cos(t) + axis_y_mm * np.sin(t)
         aside = -axis_x_mm * np.sin(t) + axis_y_mm * np.cos(t)
         reach = along + np.sqrt(max((new_diameter_mm / 2.0) ** 2 - aside**2, 0.0))
+        # The wall is lost from the present surface outwards; where the tool passes inside it nothing is cut, so no wall is gained either.
         left.append(float(spot.wall_mm - max(0.0, reach - spot.radius_mm)))
     return left
 
@@ -51,6 +54,7 @@ def largest_diameter(
     for spot in spots:
         if spot.zone not in limit_by_zone_mm:
             continue
+        # How far out from the old axis may be cut here; the circle about the moved axis that just reaches that point is the largest for this spot.
         t, reach = np.deg2rad(spot.clock_deg), spot.radius_mm + spot.wall_mm - limit_by_zone_mm[spot.zone]
         along = axis_x_mm * np.cos(t) + axis_y_mm * np.sin(t)
         aside = -axis_x_mm * np.sin(t) + axis_y_mm * np.cos(t)
@@ -80,6 +84,8 @@ def outside_round(row: WallRow, clock_deg: Sequence[float]) -> list[float]:
     t = np.deg2rad(np.asarray(row.clock_deg, dtype=float))
     if t.size < 3:
         raise ValueError("the first harmonic wants three sides at the least")
+    # A core that stood off centre when the block was poured makes the wall thick on one side and thin on the other: cos t and sin t carry it.
+    # Higher harmonics are ribs and bosses, which a few readings cannot tell from noise.
     design = np.column_stack([np.ones_like(t), np.cos(t), np.sin(t)])
     found = np.linalg.lstsq(design, np.asarray(row.wall_mm, dtype=float), rcond=None)[0]
     at = np.deg2rad(np.asarray(clock_deg, dtype=float))
