@@ -206,6 +206,7 @@ def warm_up(window: MainWindow) -> None:
 
     def work(_token: object) -> None:
         import scipy.interpolate  # noqa: F401
+        import scipy.optimize  # noqa: F401
 
         import redline_bore.store.logbook  # noqa: F401
 

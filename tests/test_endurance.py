@@ -24,8 +24,8 @@ def test_a_gauge_that_is_pressed_twenty_times_a_second(tmp_path):
 @pytest.fixture(scope="module")
 def booked(tmp_path_factory):
     folder = tmp_path_factory.mktemp("booked")
-    assert soak(folder, 1.5, 10.0).readings >= 3
-    return folder
+    assert soak(folder, 1.5, 10.0).readings >= 6
+    return folder / "RM"
 
 
 @pytest.fixture
@@ -60,25 +60,29 @@ def test_growth_is_the_slope_after_the_first_minutes():
         "memory_mb": [(t, 200.0 + 50.0 * (t < 300)) for t in range(0, 3600, 5)],
         "frames": [0] * 100 + [98] + [0] * 99 + [2],
     }
-    found = judged(flat, 1, [])
+    found = judged(flat, flat, 1, [])
     assert abs(found.growth_mb) < 0.1 and not found.faults and found.over == 0
     assert (found.frames, found.late_ms) == (100, 20.0)
     grows = {"memory_mb": [(t, 200.0 + t / 100.0) for t in range(0, 3600, 5)]}
-    assert judged(grows, 1, []).growth_mb == pytest.approx(32.9, abs=0.3)
-    assert any("grew" in fault for fault in judged(grows, 1, []).faults)
+    assert judged(flat, grows, 1, []).growth_mb == pytest.approx(32.9, abs=0.3), "either of the two"
+    assert any("grew" in fault for fault in judged(grows, flat, 1, []).faults)
 
 
 @pytest.mark.parametrize(
-    "took, floor, over, as_usual",
-    [(30.0, 0.2, 0, 0), (40.0, 0.2, 1, 1), (60.0, 0.4, 1, 0), (70.0, 0.4, 1, 1), (40.0, 0.1, 1, 1)],
+    "one, other, over, both, longest_both",
+    [
+        ([30.0, 20.0], [30.0, 20.0], 0, 0, 30.0),
+        ([40.0, 20.0], [12.0, 50.0], 1, 0, 20.0),  # the machine's, at different readings
+        ([40.0, 20.0], [36.0, 9.0], 1, 1, 36.0),
+        ([40.0, 41.0, 90.0], [36.0, 50.0], 3, 2, 41.0),  # one came further than the other
+        ([33.0], [33.0], 0, 0, 33.0),
+    ],
 )
-def test_a_long_frame_is_held_against_how_quick_the_machine_was_just_then(took, floor, over, as_usual):
-    told = {"frames": [0] * 400, "long_ms": [(took, floor)], "floor_ms": [(t, 0.2) for t in range(9)]}
-    found = judged(told, 1, [])
-    assert (found.over, found.over_usual) == (over, as_usual) and not found.faults, (
-        "the campaign judges it, no test does"
-    )
-    assert found.longest_ms == took
+@pytest.mark.parametrize("name", ["longest_ms", "walks_ms"])
+def test_a_frame_is_the_programs_where_two_that_do_the_same_both_have_it(one, other, over, both, longest_both, name):
+    found = judged({name: one}, {name: other}, 1, [])
+    assert (found.over, found.over_both, found.longest_both_ms) == (over, both, longest_both)
+    assert found.longest_ms == max(one) and not found.faults, "the campaign judges it, no test does"
 
 
 def test_every_job_is_empty_and_large(tmp_path):

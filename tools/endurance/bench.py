@@ -20,8 +20,9 @@ from PyQt6.QtWidgets import QApplication
 from redline_bore.app import application, build_window, warm_up
 from redline_bore.job.gauge.analysis import places_read
 from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.ui.collector import Collector
 
-LONG_MS, FRAME_BINS = 25.0, 2000
+FRAME_BINS = 2000
 LOST_S = 20.0  # a reading not booked so long after it was sent is lost
 
 
@@ -38,24 +39,20 @@ class Told:
     refused: list[str] = field(default_factory=list)
     memory_mb: array[float] = field(default_factory=lambda: array("f"))  # seconds, resident MB, one after the other
     frames: array[int] = field(default_factory=lambda: array("L", [0] * FRAME_BINS))  # turns by tenths of a ms of CPU
-    floor_ms: array[float] = field(default_factory=lambda: array("f"))  # seconds, CPU of the same work every time
-    long_ms: array[float] = field(
+    longest_ms: array[float] = field(default_factory=lambda: array("f"))  # the longest turn of each reading, CPU
+    walks_ms: array[float] = field(
         default_factory=lambda: array("f")
-    )  # CPU of a long turn, CPU of that work just after it
+    )  # turns in which what nobody holds was looked for
 
     def written(self, numbers: Sequence[str]) -> dict[str, object]:
-        """As it is handed on: every reading sent with its job and cylinder, memory and frames by their seconds."""
+        """As it is handed on: every reading sent with its job and cylinder, memory by its seconds, turns by their readings."""
         at = zip(self.at[::2], self.at[1::2], strict=True)
         sent = [(round(off, 5), numbers[job], c) for off, (job, c) in zip(self.off_mm, at, strict=True)]
-        pairs = {
-            name: list(zip(row[::2], row[1::2], strict=True))
-            for name, row in (
-                ("memory_mb", self.memory_mb),
-                ("floor_ms", self.floor_ms),
-                ("long_ms", self.long_ms),
-            )
-        }
-        return {"sent": sent, "kept": self.kept, "refused": self.refused, "frames": list(self.frames), **pairs}
+        return {
+            "sent": sent, "kept": self.kept, "refused": self.refused, "frames": list(self.frames),
+            "memory_mb": list(zip(self.memory_mb[::2], self.memory_mb[1::2], strict=True)),
+            "longest_ms": list(self.longest_ms), "walks_ms": list(self.walks_ms),
+        }  # fmt: skip
 
 
 class Bench:
@@ -69,6 +66,8 @@ class Bench:
         self.session = self.window.session
         self.session.person = who
         self.window.show()
+        self._warm = False  # a person needs longer to take the gauge up
+        self.window.runner.busy.connect(self._is_warm)
         warm_up(self.window)
         assert self.session.logbook is not None
         self.master, slave = os.openpty()
@@ -80,6 +79,8 @@ class Bench:
         self.window.line.tell = lambda text, bad: (self.told.refused.append(text) if bad else None, tell(text, bad))[1]  # type: ignore[method-assign]  # listens in
         self.window.instruments.said.connect(lambda text, bad: self.told.refused.append(text) if bad else None)
         self.began, self.sent_at, self.count = time.monotonic(), 0.0, 0
+        self._collector: Collector | None = None
+        self._walked = False
         self.session.go("gauge")
         self.session.select(cylinders[0])
 
@@ -88,17 +89,22 @@ class Bench:
         if isinstance(entry, ReadingBooked):
             self.told.kept += 1
 
+    def _is_warm(self, name: str, busy: bool) -> None:
+        self._warm = self._warm or (name == "warm up" and not busy)
+
     def press(self) -> None:
         """Press the button once the last reading is booked; go on to the next cylinder, or job, when this one is full."""
         if self.told.kept < len(self.told.off_mm):
             if time.monotonic() - self.sent_at > LOST_S:
                 self.told.refused.append(f"reading {self.told.off_mm[-1]} was not booked")
                 self.told.off_mm.pop()
+                self.told.longest_ms.pop()
                 del self.told.at[-2:]
             return
-        if not self._on_to_an_empty_place():
+        if not self._warm or not self._on_to_an_empty_place():
             return
         self.count += 1
+        self.told.longest_ms.append(0.0)
         off = round(0.00002 * self.count + 0.00001 * self.offset, 5)
         self.told.off_mm.append(off)
         self.told.at.extend((self.numbers.index(self.session.job.number), self.session.bench.cylinder))
@@ -124,27 +130,35 @@ class Bench:
         return True
 
     def listen_to_frames(self) -> None:
-        """Measure the CPU time of every turn of the event loop, the memory every few seconds, and how quick the machine is: the same work
-        every second, and again after every long turn. A machine that others use too is at times four times as slow, by CPU time as well."""
-        loop, began = QAbstractEventDispatcher.instance(), [time.thread_time()]
+        """Measure the CPU time of every turn of the event loop, by the reading it belongs to, and the memory every few seconds."""
+        loop, began, told = QAbstractEventDispatcher.instance(), [time.thread_time()], self.told
         assert loop is not None
 
         def one_turn() -> None:  # waiting takes no CPU, so from one wait to the next is the work of a turn
             now = time.thread_time()
             took, began[0] = 1000.0 * (now - began[0]), now
             if took > 1.0:
-                self.told.frames[min(int(10.0 * took), FRAME_BINS - 1)] += 1
-            if took > LONG_MS:
-                self.told.long_ms.extend((took, floor()))
-                began[0] = time.thread_time()
+                told.frames[min(int(10.0 * took), FRAME_BINS - 1)] += 1
+            if self._walked:
+                self._walked = False
+                told.walks_ms.append(took)
+            elif told.longest_ms:
+                told.longest_ms[-1] = max(told.longest_ms[-1], took)
 
         loop.aboutToBlock.connect(one_turn)
         self._memory = QTimer()
-        self._memory.timeout.connect(lambda: self.told.memory_mb.extend((time.monotonic() - self.began, resident_mb())))
+        self._memory.timeout.connect(self._look_at_memory)
         self._memory.start(5000)
-        self._floor = QTimer()
-        self._floor.timeout.connect(lambda: self.told.floor_ms.extend((time.monotonic() - self.began, floor())))
-        self._floor.start(1000)
+
+    def _look_at_memory(self) -> None:
+        """Note the memory; from when the window's collector is there, which of its turns are the collector's too."""
+        self.told.memory_mb.extend((time.monotonic() - self.began, resident_mb()))
+        if self._collector is None and (found := self.window.findChild(Collector)) is not None:
+            self._collector = found
+            found.timer.timeout.connect(self._note_walk)
+
+    def _note_walk(self) -> None:
+        self._walked = True
 
     def run(self, seconds: float, a_second: float) -> Told:
         """Press so many times a second for so long, then wait for the last."""
@@ -160,14 +174,6 @@ class Bench:
         app.exec()
         self.window.close()
         return self.told
-
-
-def floor() -> float:
-    """CPU time of a piece of work that is the same every time, ms: Python's own, as most of a frame is."""
-    began = time.thread_time()
-    held = {i: (i, str(i)) for i in range(1500)}
-    sum(len(text) * i for i, text in held.values())
-    return 1000.0 * (time.thread_time() - began)
 
 
 def resident_mb() -> float:
