@@ -4,7 +4,7 @@ VENV := .venv
 BIN := $(VENV)/bin
 READY := $(VENV)/.ready
 RUN_LIBS := libegl1 libgl1 libdbus-1-3 libfontconfig1 libglib2.0-0 libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0
-TEST_LIBS := xvfb openbox xdotool
+TEST_LIBS := xvfb openbox xdotool dbus at-spi2-core
 SERVER := postgresql  # a server for its tests, where there is none yet; they say so and are passed over where it may not be installed
 DEMO := build/demo/logbook.sqlite
 # the tests' files lie in memory where there is room: a slow disk is no fault of the program's

@@ -62,7 +62,7 @@ class MainWindow(QMainWindow):
         self.runner, self.instruments = Runner(), Instruments(session)
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
         self.card, self.line = CallCard(theme), GaugeLine(session, theme)
-        self.stack = QStackedWidget()
+        self.stack, self.ground = QStackedWidget(), QWidget()
         self.steps: dict[str, StepView] = {}
         self._against: tuple[str, ...] = ()
         self._build()
@@ -92,7 +92,8 @@ class MainWindow(QMainWindow):
         self.beside.setSpacing(0)
         self.beside.addWidget(self.plan, 1)
         middle.addLayout(self.beside)
-        for widget, stretch in ((self.stack, 1), (self.card, 0)):
+        self._ground_work()
+        for widget, stretch in ((self.ground, 1), (self.card, 0)):
             middle.addWidget(widget, stretch)
         column = QVBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
@@ -103,6 +104,12 @@ class MainWindow(QMainWindow):
         centre = QWidget()
         centre.setLayout(column)
         self.setCentralWidget(centre)
+
+    def _ground_work(self) -> None:
+        """The work stands on a ground of its own: of what lies over a stack a screen reader would hear nothing."""
+        alone = QVBoxLayout(self.ground)
+        alone.setContentsMargins(0, 0, 0, 0)
+        alone.addWidget(self.stack)
 
     def _connect(self) -> None:
         self.session.changed.connect(self._heard)

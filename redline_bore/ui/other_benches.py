@@ -17,7 +17,8 @@ from redline_bore.ui.session import Session
 
 LISTEN_S = 0.5  # at a stretch; what was booked elsewhere is on the screen within a second
 AWAY_S = 2.0  # between two tries to reach a server
-PRESENT_S = 15.0  # between two words of who is here
+PRESENT_S = 15.0  # between two words of being here
+LOOK_S = 2.0  # between two looks at who else is
 
 
 class OtherBenches(QObject):
@@ -34,7 +35,7 @@ class OtherBenches(QObject):
         self._session, self._logbook = session, session.logbook
         self._bench = f"{node()[:40]} {getpid()} {id(self):x}"
         self._stop, self._deaf = threading.Event(), ""
-        self._told_at, self._told_job = -PRESENT_S, 0
+        self._told_at, self._told_job, self._looked_at = -PRESENT_S, 0, -LOOK_S
         self._others: tuple[str, ...] = ()
         self._thread = threading.Thread(target=self._listen, name="other benches", daemon=True)
         self._thread.start()
@@ -84,11 +85,14 @@ class OtherBenches(QObject):
 
     def _say_present(self, job_id: int) -> None:
         """Say who is here, now and then and when another job is taken up; and learn who else is at it."""
-        now = time.monotonic()
-        if self._logbook.read_only or (now - self._told_at < PRESENT_S and job_id == self._told_job):
+        now, read_only = time.monotonic(), self._logbook.read_only
+        tell = not read_only and (now - self._told_at >= PRESENT_S or job_id != self._told_job)
+        if not tell and now - self._looked_at < LOOK_S:
             return
-        self._told_at, self._told_job = now, job_id
-        self._logbook.say_present(self._bench, self._session.person, job_id)
+        if tell:
+            self._told_at, self._told_job = now, job_id
+            self._logbook.say_present(self._bench, self._session.person, job_id)
+        self._looked_at = now
         others = self._logbook.who_is_at(job_id, self._bench) if job_id else ()
         if others != self._others:
             self._others = others

@@ -1,5 +1,8 @@
 """The real window on the sample jobs, driven by keys and mouse; leftovers are named."""
 
+import os
+import shutil
+import subprocess
 import threading
 
 import pytest
@@ -163,3 +166,29 @@ def bench(bench_on):
 def gauging(bench):
     bench.go("gauge")
     return bench
+
+
+X_PROGRAMS = ("Xvfb", "openbox", "xdotool")
+
+
+@pytest.fixture
+def display():
+    """A screen that nobody sees, with something that gives windows the focus."""
+    missing = [p for p in X_PROGRAMS if shutil.which(p) is None]
+    assert not missing, f"install {missing}: make test does"
+    read, write = os.pipe()
+    server = subprocess.Popen(
+        ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"],
+        pass_fds=[write],
+        stderr=subprocess.DEVNULL,
+    )
+    os.close(write)
+    with os.fdopen(read) as said:
+        name = f":{said.readline().strip()}"
+    manager = subprocess.Popen(
+        ["openbox"], env={**os.environ, "DISPLAY": name}, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL
+    )
+    yield name
+    for process in (manager, server):
+        process.terminate()
+        process.wait()

@@ -130,7 +130,7 @@ def test_the_wall_map_is_drawn_and_read_under_the_pointer(bench):
     bench.settle()
     view = bench.window.steps["gauge"].page.map
     assert view.said() == "Wall of cylinder 4, 5 levels"
-    picture = view.picture
+    picture = view.mapped
     true = wall_2041().cylinders[3]
     assert picture.at(24.0, 90.0) == pytest.approx(true.diameter(24, 90, True) - 105.0, abs=0.02)
     assert picture.at(3.0, 90.0) is None  # above the shallowest level: not read
@@ -153,7 +153,7 @@ def test_an_older_wall_never_comes_back_after_a_newer_one(bench):
     for cylinder in (1, 2, 3, 4, 5, 2):
         bench.session.select(cylinder)
     bench.settle()
-    assert bench.window.steps["gauge"].page.map.picture.cylinder == 2
+    assert bench.window.steps["gauge"].page.map.mapped.cylinder == 2
 
 
 def test_what_was_typed_waits_while_another_step_is_looked_at(gauging):

@@ -96,7 +96,7 @@ def test_a_three_point_gauge_reads_its_own_places(gauging):
     assert gauging.session.state.gauging.gauge_kind == "three-point"
     press(gauging)
     assert len(gauging.session.state.gauging.three_points) == 1 and gauging.session.bench.place == Place(0, 1)
-    assert len(gauging.window.step.page.ring.picture().readings) == 1
+    assert len(gauging.window.step.page.ring.ring().readings) == 1
     assert "three-point" in gauging.window.line.what.text() or "booked by the button" in gauging.said
 
 

@@ -78,7 +78,7 @@ def test_t_shows_the_wall_as_swept(gauging):
     gauging.session.select(2)
     gauging.key(Qt.Key.Key_T)
     gauging.settle()
-    picture = gauging.window.step.page.map.picture
+    picture = gauging.window.step.page.map.mapped
     assert picture.kind == "swept" and picture.at(26.0, 84.0) > 0.03  # on radius, one-sided
     assert picture.at(26.0, 264.0) < picture.at(26.0, 84.0) / 2
     gauging.session.select(1)

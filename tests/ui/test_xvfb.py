@@ -1,38 +1,11 @@
 """Once on a real X server: the program as it is started, typed into by xdotool, killed, and looked up."""
 
 import os
-import shutil
 import subprocess
 import sys
 import time
 
-import pytest
-
 from redline_bore.store.logbook import Logbook
-
-NEEDED = ("Xvfb", "openbox", "xdotool")
-
-
-@pytest.fixture
-def display():
-    missing = [p for p in NEEDED if shutil.which(p) is None]
-    assert not missing, f"install {missing}: make test does"
-    read, write = os.pipe()
-    server = subprocess.Popen(
-        ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"],
-        pass_fds=[write],
-        stderr=subprocess.DEVNULL,
-    )
-    os.close(write)
-    with os.fdopen(read) as said:
-        name = f":{said.readline().strip()}"
-    manager = subprocess.Popen(
-        ["openbox"], env={**os.environ, "DISPLAY": name}, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL
-    )
-    yield name
-    for process in (manager, server):
-        process.terminate()
-        process.wait()
 
 
 def test_a_reading_typed_on_a_real_display_is_kept(display, demo_path):

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 
 from redline_bore.job.card import Advice, FigureLine, Mark
 from redline_bore.ui.frame.told_label import ToldLabel
+from redline_bore.ui.paint.drawn import Drawn
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil, Sign
 from redline_bore.ui.paint.signs import SignTeller
 from redline_bore.ui.theme.theme import TOUCH_PX, Theme
@@ -15,7 +16,7 @@ from redline_bore.ui.theme.theme import TOUCH_PX, Theme
 ROW_PX = 29.0
 
 
-class FigureRows(QWidget):
+class FigureRows(Drawn):
     """Label and figure, line by line, with the mark of each drawn and said. ``picked``: the kind of entry that states the one touched."""
 
     picked = pyqtSignal(str)
@@ -31,6 +32,7 @@ class FigureRows(QWidget):
 
     def show_lines(self, lines: tuple[FigureLine, ...]) -> None:
         self._lines = lines
+        self.setVisible(bool(lines))  # else it is told as a picture of nothing
         self.setFixedHeight(round(self.row_px * len(lines) + 4 * self.theme.scale))
         self.setAccessibleDescription(
             "; ".join(f"{k.label}: {k.value} {k.mark}".strip() + (", can be changed" if k.by else "") for k in lines)

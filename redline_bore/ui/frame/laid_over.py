@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Protocol
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QStackedWidget
+from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import BenchError
 from redline_bore.ui.frame.call_card import CallCard
@@ -32,7 +32,7 @@ class Under(Protocol):
 
     session: Session
     theme: Theme
-    stack: QStackedWidget
+    ground: QWidget  # what it lies over
     card: CallCard
     line: GaugeLine
     did: set[str]
@@ -53,7 +53,7 @@ class LaidOver:
         self._panel: Panel | None = None
         self._chest: Chest | None = None
         self._tag: TagView | None = None
-        self._supposing = QTimer(window.stack)
+        self._supposing = QTimer(window.ground)
         self._supposing.setSingleShot(True)
         self._supposing.setInterval(SUPPOSED_AFTER_MS)
         self._supposing.timeout.connect(self._tell_change)
@@ -63,7 +63,7 @@ class LaidOver:
     def panel(self) -> Panel:
         """The panel over the work."""
         if self._panel is None:
-            self._panel = Panel(self._window.stack, self._window.theme)
+            self._panel = Panel(self._window.ground, self._window.theme)
         return self._panel
 
     @property
@@ -72,7 +72,7 @@ class LaidOver:
         if self._chest is None:
             from redline_bore.ui.frame.chest import Chest
 
-            self._chest = Chest(self._window.stack, self._window.theme)
+            self._chest = Chest(self._window.ground, self._window.theme)
             self._chest.left.connect(self._looked)
             self._chest.opened.connect(self._open_drawer)
             self._window.line.field.textEdited.connect(self._look_for)
@@ -84,7 +84,7 @@ class LaidOver:
         if self._tag is None:
             from redline_bore.ui.frame.tag_view import TagView
 
-            self._tag = TagView(self._window.stack, self._window.theme)
+            self._tag = TagView(self._window.ground, self._window.theme)
             self._tag.booked.connect(self._book_tag)
             self._tag.pencilled.connect(self._pencilled)
             self._tag.left.connect(self._leave_tag)

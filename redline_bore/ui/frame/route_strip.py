@@ -42,8 +42,9 @@ class RouteStrip(Picture):
             QPushButton("Menu"),
             QPushButton("Find F"),
         )
-        for button, name in ((self.units, "Units"), (self.plate, "Plate"), (self.finder, "Find"), (self.menu, "Menu")):
-            button.setAccessibleName(name)
+        self.finder.setAccessibleName("Find")
+        for button, keys in ((self.units, "U"), (self.plate, "P"), (self.finder, "F"), (self.menu, "")):
+            button.setAccessibleDescription(f"Key {keys}" if keys else "")
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             row.addWidget(button)
         self.who = QPushButton(self)
@@ -80,6 +81,8 @@ class RouteStrip(Picture):
         if state is not None:
             self.units.setText(self.session.bench.units.mark)
             self.plate.setText("plate on" if state.clamped.plate_on else "plate off")
+            self.units.setAccessibleName(f"Units: {self.units.text()}")
+            self.plate.setAccessibleName(f"Torque plate: {'on' if state.clamped.plate_on else 'off'}")
         said = self.session.who_is_said
         self.who.setText(self.session.person if said else "?")
         self.who.setAccessibleName(f"Who is working: {self.session.person}" if said else "Who is working: nobody said")

@@ -24,4 +24,5 @@ class ToldLabel(QLabel):
 
     def _tell(self) -> None:
         plain = re.sub(r"\s+", " ", re.sub(r"<[^>]*>", " ", self.text())).strip()
-        self.setAccessibleName(f"{self.name}: {plain}" if plain else self.name)
+        said = plain.removeprefix(self.name).lstrip(": ")  # where it begins with what it is, that is told once
+        self.setAccessibleName(f"{self.name}: {said}" if said else self.name)

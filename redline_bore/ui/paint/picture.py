@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, QTimer
 from PyQt6.QtGui import QPainter, QPaintEvent, QShowEvent
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy
 
+from redline_bore.ui.paint.drawn import Drawn
 from redline_bore.ui.paint.pencil import Pencil, Sign
 from redline_bore.ui.paint.placer import Words
 from redline_bore.ui.paint.signs import SignTeller
@@ -16,7 +17,7 @@ from redline_bore.ui.theme.theme import Theme
 SAID_AFTER_MS = 120  # nobody is read to faster than that; a button pressed again and again is said once it rests
 
 
-class Picture(QWidget):
+class Picture(Drawn):
     """Paints itself from the session. ``topics`` are the changes it repaints for."""
 
     topics: frozenset[str] = frozenset()

@@ -94,6 +94,18 @@ class Pages:
         layout.draw(painter, context)
         painter.restore()
 
+    def words(self, page: int) -> str:
+        """What stands on a page (from 0), as it is read to somebody: a line or a cell after the other."""
+        layout, found = self._document.documentLayout(), list[str]()
+        assert layout is not None
+        block = self._document.begin()
+        while block.isValid():
+            text = " ".join(block.text().replace(MARK, " ").split())
+            if text and int(layout.blockBoundingRect(block).top() // self.page.height()) == page:
+                found.append(text)
+            block = block.next()
+        return "; ".join(found)
+
     def image(self, page: int, width: int) -> QImage:
         """A page with its margins as a picture ``width`` pixels wide."""
         wide, high = PAPERS[self.paper][1]

@@ -151,6 +151,7 @@ class SignOffStep(StepView):
             label.setPixmap(QPixmap.fromImage(pages.image(i, width)))
             label.setFixedSize(label.pixmap().size())
             label.setAccessibleName(f"Page {i + 1} of {pages.count}")
+            label.setAccessibleDescription(pages.words(i))
         page = pages.image(0, width).height() + self.pages.spacing()
         self.sheet.setMinimumHeight(pages.count * page + self.theme.px(30))
 

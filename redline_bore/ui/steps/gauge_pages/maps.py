@@ -37,11 +37,11 @@ class WallMapView(Picture):
         walls.ready.connect(self.refresh)
 
     @property
-    def picture(self) -> WallPicture | None:
+    def mapped(self) -> WallPicture | None:
         return self.walls.picture(self._key())
 
     def said(self) -> str:
-        picture, key = self.picture, self._key()
+        picture, key = self.mapped, self._key()
         if picture is None:
             return self.walls.reason(key)
         words = f"Wall of cylinder {picture.cylinder}, {len(picture.levels)} levels"
@@ -67,7 +67,7 @@ class WallMapView(Picture):
         self._draw(pencil, area, as_pixels=False)
 
     def _draw(self, pencil: Pencil, area: QRectF, as_pixels: bool) -> None:
-        px, picture, show, look = pencil.px, self.picture, self.session.show, self._look()
+        px, picture, show, look = pencil.px, self.mapped, self.session.show, self._look()
         if look.small:
             pencil.text(QRectF(px(4), 0, area.width(), px(20)), self._title(), 14, bold=True)
         else:

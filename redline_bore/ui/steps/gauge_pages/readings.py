@@ -41,7 +41,7 @@ class RingView(Picture):
     def _area(self) -> QRectF:
         return QRectF(self.rect()).adjusted(0, self.theme.px(34), 0, 0)
 
-    def picture(self) -> RingPicture:
+    def ring(self) -> RingPicture:
         """Means of the readings by place, over nominal, of the gauge that is in hand."""
         state, bench = self.session.job, self.session.bench
         nominal, three = state.block.bore_mm, state.gauging.gauge_kind != TWO_POINT
@@ -64,7 +64,7 @@ class RingView(Picture):
             return ""
         plan, bench = self.session.state.gauging.plan, self.session.bench
         return (
-            f"Cylinder {bench.cylinder}, {len(self.picture().readings)} of {len(plan.places())} places read; "
+            f"Cylinder {bench.cylinder}, {len(self.ring().readings)} of {len(plan.places())} places read; "
             f"gauge at level {plan.letter(bench.place.level)}, {plan.clocks_deg[bench.place.clock]:g} degrees"
         )
 
@@ -75,7 +75,7 @@ class RingView(Picture):
         pencil.heading(
             pencil.px(4), pencil.px(6), "Reading ring", f"cylinder {bench.cylinder} from above, {unit} over{by}"
         )
-        draw_reading_ring(pencil, self._area(), self.picture(), self.session.show)
+        draw_reading_ring(pencil, self._area(), self.ring(), self.session.show)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self.session.state is not None:
