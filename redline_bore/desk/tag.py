@@ -61,15 +61,31 @@ class Row:
 
 
 @frozen(often=True)
+class Named:
+    """A field of the entry that a blank fills: the way to it, and what is declared of it."""
+
+    path: tuple[str, ...]
+    told: Told
+
+    def written_in(self, entry: Entry, show: Show) -> str:
+        """What an entry has there, as it would be written; empty where it has nothing."""
+        value: Any = entry
+        for name in self.path:
+            value = getattr(value, name, None)
+        return "" if value is None or value == () or value == "" else _written(value, self.told, show)
+
+
+@frozen(often=True)
 class Said:
     """What a filled tag would book, or why nothing: the line as typed, the words, and whether it can be booked. doubt: what speaks against
-    it, that is asked once."""
+    it, that is asked once. taken: by its key, what a blank that was left empty would be booked as."""
 
     line: str
     words: str
     can: bool
     doubt: str = ""
     entries: tuple[Entry, ...] = ()
+    taken: tuple[tuple[str, str], ...] = ()
 
 
 ALIKE = ("passes_stated", "cut_noted", "spindle_set", "compensation_read")  # what may be the same in every hole
@@ -86,6 +102,7 @@ class Tag:
     rows: tuple[Row, ...]
     was: str
     form: Form
+    named: tuple[tuple[str, Named], ...] = ()  # which field of the entry a blank fills, where that is known
 
     def start(self) -> dict[str, str]:
         """What it begins with."""
@@ -119,6 +136,17 @@ class Tag:
             True,
             asked_of(at.state, entries, at.show),
             tuple(entries),
+            self._taken(filled, entries, at.show),
+        )
+
+    def _taken(self, filled: Mapping[str, str], entries: Sequence[Entry], show: Show) -> tuple[tuple[str, str], ...]:
+        """What stands in the entry where nothing was said: the starting point, or what stood before; nought is nothing."""
+        entry = next((e for e in entries if type(e) is self.kind.entry), None)
+        empty = {r.key for r in self.shown(filled) if r.optional and not filled.get(r.key)}
+        return tuple(
+            (key, said)
+            for key, named in self.named
+            if key in empty and entry is not None and (said := named.written_in(entry, show)).strip("0.,")
         )
 
     def for_all(self, at: At) -> bool:
@@ -160,7 +188,7 @@ def tag_for(kind: Kind, phrase: Phrase, step: str, at: At, records: Sequence[Rec
         if last is None
         else f"{entry_words(last.entry, at.show)} · {last.person or 'nobody named'}, entry {last.seq}"
     )
-    return Tag(kind, phrase, step, _title(phrase), rows, by, form)
+    return Tag(kind, phrase, step, _title(phrase), rows, by, form, tuple(told.items()))
 
 
 def _held(kind: Kind, row: Row, told: Mapping[str, Named], at: At) -> Row:
@@ -196,14 +224,6 @@ def _last(kind: Kind, at: At, records: Sequence[Record], struck: frozenset[int])
     here = at.where.cylinder
     counts = (r for r in reversed(records) if type(r.entry) is kind.entry and r.seq not in struck)
     return next((r for r in counts if getattr(r.entry, "cylinder", here) == here), None)
-
-
-@frozen(often=True)
-class Named:
-    """A field of the entry that a blank fills: the way to it, and what is declared of it."""
-
-    path: tuple[str, ...]
-    told: Told
 
 
 def _leaves(value: Any, path: tuple[str, ...] = ()) -> Iterator[tuple[Named, Any]]:
@@ -290,13 +310,7 @@ def _was(form: Form, told: Mapping[str, Named], last: Entry | None, show: Show) 
     """What stands, as it would be written, by the key of its blank."""
     if last is None:
         return {}
-    found = {}
-    for key, named in told.items():
-        value: Any = last
-        for name in named.path:
-            value = getattr(value, name, None)
-        if value is not None and value != () and value != "":
-            found[key] = _written(value, named.told, show)
+    found = {key: said for key, named in told.items() if (said := named.written_in(last, show))}
     return found | _was_picked(form, last)
 
 

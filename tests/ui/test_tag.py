@@ -212,3 +212,16 @@ def test_a_temperature_is_engraved_in_the_units_that_are_looked_at(bench):
     inch = tag.tag.rows[0].ends
     assert inch == pytest.approx([e * 1.8 + 32.0 for e in metric])
     tag.put_away()
+
+
+def test_an_empty_blank_says_what_it_is_booked_as(bench_on):
+    bench = bench_on("2041")
+    bench.window.change("hone_set")
+    tag = bench.window.over.tag
+    fields = {row.label: tag.fields[row.key] for row in tag.tag.rows if row.key in tag.fields}
+    assert fields["turns a minute"].placeholderText() == "170 if left empty"
+    assert "55 strokes" in tag.preview.text() and any(f.placeholderText() == "55 if left empty" for f in fields.values())
+    fields["turns a minute"].setText("150")
+    assert "150 turns" in tag.preview.text()
+    fields["turns a minute"].clear()
+    assert fields["turns a minute"].placeholderText() == "170 if left empty"

@@ -200,7 +200,7 @@ class TagView(QWidget):
         field.setAccessibleDescription(
             " ".join(w for w in (f"was {row.was}" if row.was else "", row.unit, row.room) if w)
         )
-        field.setPlaceholderText(f"like {shown(row.example)}" if row.example else "")
+        field.setPlaceholderText(_hint(row))
         field.textChanged.connect(partial(self._fill, row.key))
         self.fields[row.key] = field
         line.addWidget(field, 1)
@@ -315,6 +315,11 @@ class TagView(QWidget):
         for key, widget in self._rows.items():
             widget.setVisible(key in opened)
         said, why = self.said(), self.because.text().strip()
+        taken = dict(said.taken)
+        for row in self._open_rows():
+            if row.key in self.fields:
+                left = taken.get(row.key)
+                self.fields[row.key].setPlaceholderText(f"{shown(left)} if left empty" if left else _hint(row))
         words = f"It would book: {said.words}" if said.can else f"Not yet: {said.words}"
         if self.alike.isChecked() and self._at is not None and said.can:
             words += f", and so in all {count_word(self._at().state.block.cylinders)}"
@@ -401,6 +406,10 @@ class TagView(QWidget):
         pencil.circle(middle, area.top() + pencil.px(14), pencil.px(8), "iron", "graphite")
         pencil.circle(middle, area.top() + pencil.px(14), pencil.px(3), "paper", "graphite")
         painter.end()
+
+
+def _hint(row: Row) -> str:
+    return f"like {shown(row.example)}" if row.example else ""
 
 
 def _figure(text: str) -> float | None:
