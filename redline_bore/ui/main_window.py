@@ -45,6 +45,7 @@ from redline_bore.ui.steps.declared import STEPS, StepParts
 from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
+    from redline_bore.desk.open_job import OpenJob
     from redline_bore.ui.frame.guide import GuideTag
 
 SHELF = "Alt+A in the list sets it aside"
@@ -69,6 +70,7 @@ class MainWindow(QMainWindow):
         self.guide: GuideTag | None = None
         self.over, self.intake = LaidOver(self), Intake(self, self, self._to_hear)
         self.lists = Lists(session, theme, self.runner, self.stack, self.line, self.open_job, self._lay_bare)
+        self._opening = ""  # the job that is being read
         self.endings: list[Callable[[], None]] = []  # what ends with the window
         self.did: set[str] = set()  # the commands that were given, for the guide
         self._connect()
@@ -416,11 +418,33 @@ class MainWindow(QMainWindow):
             self.session.go(steps[min(max(place, 0), len(steps) - 1)])
 
     def open_job(self, number: str) -> None:
+        """Open a job by its number: read and folded behind, shown when it stands; until then the one that is open stays."""
+        desk = self.session.desk
+
+        def work(_token: object) -> OpenJob:
+            job = desk.open(number)
+            _ = job.state  # folded there, not here
+            return job
+
+        self._opening = number
+        self.runner.quickly("open job", work, partial(self._opened, number), partial(self._not_opened, number))
+        if self._opening:
+            self.line.tell(f"Opening job {number}", False)
+
+    def _opened(self, number: str, job: OpenJob) -> None:
+        self._opening = ""
+        self.line.clear_remark()
         try:
-            self.session.open_job(number)
-        except BenchError as error:
+            self.session.show_job(job)
+        except Exception as error:
+            self._not_opened(number, error)
+
+    def _not_opened(self, number: str, error: BaseException) -> None:
+        """Whatever a ledger holds: the job that is open stays, and it is said."""
+        self._opening = ""
+        if isinstance(error, BenchError):
             self.line.tell(f"{error}.", True)
-        except Exception as error:  # whatever a ledger holds: the job that is open stays, and it is said
+        else:
             self.line.tell(f"Job {number} cannot be shown ({type(error).__name__}: {error}). {SHELF}", True)
 
     def close_all(self) -> None:

@@ -160,6 +160,10 @@ class Session(QObject):
         """Open a job of the logbook by its number. Raises InputError when there is none."""
         self._open(self.desk.open(number))
 
+    def show_job(self, job: OpenJob) -> None:
+        """Show a job that was opened elsewhere."""
+        self._open(job)
+
     def new_job(self, opening: JobOpened) -> None:
         """Book a new job in and open it. Raises InputError when its number is taken."""
         self._open(self.desk.book_in(opening).job)

@@ -22,7 +22,7 @@ class Walls(QObject):
 
     def __init__(self, session: Session, runner: Runner) -> None:
         super().__init__()
-        self._session, self._runner = session, runner
+        self._session, self.runner = session, runner
         self._found: dict[WallKey, WallPicture | str] = {}
         self._wanted: tuple[WallKey, ...] = ()
         session.changed.connect(self._heard)
@@ -65,7 +65,7 @@ class Walls(QObject):
                     found[key] = f"{error}."
             return found
 
-        self._runner.start("wall", work, self._take, after_ms=SOON_MS)
+        self.runner.start("wall", work, self._take, after_ms=SOON_MS)
 
     def _take(self, found: dict[WallKey, WallPicture | str]) -> None:
         self._found |= found

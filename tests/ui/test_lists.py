@@ -128,7 +128,7 @@ def test_a_job_that_cannot_be_shown_leaves_the_one_that_is_open(bench, monkeypat
     def broken(_number):
         raise KeyError("of an unknown kind")
 
-    monkeypatch.setattr(bench.session, "open_job", broken)
+    monkeypatch.setattr(bench.session.desk, "open", broken)
     bench.window.open_job("2044")
     assert "2044 cannot be shown" in bench.said and "Alt+A" in bench.said
     assert bench.session.job.number == "2041"

@@ -220,7 +220,9 @@ def test_an_empty_blank_says_what_it_is_booked_as(bench_on):
     tag = bench.window.over.tag
     fields = {row.label: tag.fields[row.key] for row in tag.tag.rows if row.key in tag.fields}
     assert fields["turns a minute"].placeholderText() == "170 if left empty"
-    assert "55 strokes" in tag.preview.text() and any(f.placeholderText() == "55 if left empty" for f in fields.values())
+    assert "55 strokes" in tag.preview.text() and any(
+        f.placeholderText() == "55 if left empty" for f in fields.values()
+    )
     fields["turns a minute"].setText("150")
     assert "150 turns" in tag.preview.text()
     fields["turns a minute"].clear()

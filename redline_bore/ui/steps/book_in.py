@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from redline_bore.core.block import BlockSpec, ring_travel
-from redline_bore.core.errors import FaultyInput
+from redline_bore.core.errors import BenchError, FaultyInput
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.written import shown, shown_html, typed
@@ -34,7 +34,7 @@ from redline_bore.job.book_in.draft import (
     empty_draft,
     in_other_units,
 )
-from redline_bore.job.book_in.family_settings import set_on
+from redline_bore.job.book_in.family_settings import SetOnJob, set_on
 from redline_bore.job.card import Advice, FigureLine, Mark
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
 from redline_bore.job.kinds.sign_off import StepStamped
@@ -43,6 +43,7 @@ from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.words import book_in as book_in
 from redline_bore.job.words.lessons import lesson_words
+from redline_bore.ui.behind import Behind
 from redline_bore.ui.paint.hole_across import draw_hole_across, stone_of
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -95,7 +96,7 @@ class BookInStep(StepView):
 
     def __init__(self, parts: StepParts) -> None:
         super().__init__(parts)
-        session, theme = parts.session, parts.theme
+        session, theme, self._runner = parts.session, parts.theme, parts.runner
         self.section = SectionView(session, theme)
         self.fields: dict[str, QLineEdit | QComboBox] = {}
         self.reasons = QLabel()
@@ -109,7 +110,10 @@ class BookInStep(StepView):
         self.library.itemClicked.connect(self._take_family)
         self._filling = False
         self._shown_for: object = None
-        self._families, self._lessons = set[str](), dict[str, tuple[Lesson, ...]]()
+        self._families, self._asked = set[str](), 0
+        self._lessons = Behind[tuple[Lesson, ...]](
+            parts.runner, "lessons", lambda: session.changed.emit(frozenset({"typing"}))
+        )
         self._new_draft: dict[str, str] | None = None
         self.rest = QWidget()
         self.more = QPushButton()
@@ -261,7 +265,7 @@ class BookInStep(StepView):
         if new and (self._new_draft is None or self.session.bench.like is not None):
             self._new_draft = self._fresh()
         self.fill(self._new_draft if new and self._new_draft is not None else draft_of(set_on(self.session.job)))
-        self._list_families()
+        self._ask_families()
         self.more.setVisible(new)
         self.more.setChecked(not new)
         self._show_rest(not new)
@@ -270,20 +274,37 @@ class BookInStep(StepView):
 
     def _fresh(self) -> dict[str, str]:
         """An empty card, worked in and laid out as the job before, with the number that comes next; or a copy of the job that was asked for."""
-        like, number = self.session.bench.like, self.session.desk.next_number()
+        like = self.session.bench.like
         if like is not None:
-            return draft_of(set_on(like)) | {"number": number}
-        return empty_draft(Units.METRIC, self.session.figures, self.session.state, number)
+            return draft_of(set_on(like)) | {"number": ""}
+        return empty_draft(Units.METRIC, self.session.figures, self.session.state, "")
 
-    def _list_families(self) -> None:
+    def _ask_families(self) -> None:
+        """The families there are, and the number that comes next: asked of the logbook behind."""
         self.library.clear()
         self._families.clear()
-        self._lessons.clear()
+        self._asked += 1
         new = self.session.bench.new_job
         self.families.setVisible(new)
         if not new:
             return
-        for job in self.session.desk.families():
+        desk = self.session.desk
+        self._runner.quickly(
+            "families", lambda _token: (desk.next_number(), desk.families()), self._list_families, self._no_families
+        )
+
+    def _no_families(self, error: BaseException) -> None:
+        """That the logbook cannot be read is told by who listens to it; a number can be typed."""
+        if not isinstance(error, BenchError):
+            raise error
+
+    def _list_families(self, found: tuple[str, tuple[SetOnJob, ...]]) -> None:
+        number, families = found
+        if self._new_draft is not None and not self._new_draft["number"]:
+            self._new_draft["number"] = number
+        if self.session.bench.new_job and not self.draft()["number"]:
+            self.fill(self.draft() | {"number": number})
+        for job in families:
             b, show = job.block, Show(job.units)
             text = f"{job.number} · {job.book_in.engine}\n{b.cylinders} {b.layout}, {show.unit(f'{show.rough(b.bore_mm)} × {show.rough(b.stroke_mm)}')}"
             self._families.add(job.book_in.engine)
@@ -298,9 +319,8 @@ class BookInStep(StepView):
         known = engine.strip()
         if known not in self._families:
             return ()
-        if known not in self._lessons:
-            self._lessons[known] = self.session.desk.lessons(known)
-        return self._lessons[known]
+        desk = self.session.desk
+        return self._lessons.of((known, self._asked), lambda: desk.lessons(known)) or ()
 
     def _take_family(self, item: QListWidgetItem) -> None:
         job = item.data(Qt.ItemDataRole.UserRole)

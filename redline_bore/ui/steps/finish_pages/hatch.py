@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from contextlib import suppress
-
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QVBoxLayout
@@ -14,6 +12,8 @@ from redline_bore.job.hone.set_up import angle_aim, kinematics_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.finishing import HatchRead
 from redline_bore.job.words import finish_pages as finish_page_advice
+from redline_bore.ui.background import Runner
+from redline_bore.ui.behind import Behind
 from redline_bore.ui.paint.hatch_chart import draw_picture, draw_rose
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, Pencil
 from redline_bore.ui.paint.picture import Picture
@@ -29,9 +29,9 @@ class HatchView(Picture):
 
     topics = LEDGER | {"selection", "step", "page"}
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, session: Session, theme: Theme, runner: Runner) -> None:
         super().__init__(session, theme, "Crosshatch")
-        self._kept: tuple[int, QImage | None, tuple[float, ...]] = (0, None, ())
+        self._seen = Behind[tuple[QImage | None, tuple[float, ...]]](runner, "crosshatch", self.refresh)
 
     def said(self) -> str:
         seen = None if self.session.state is None else self.session.job.finishing.hatch_of(self.session.bench.cylinder)
@@ -69,21 +69,22 @@ class HatchView(Picture):
         )
 
     def _looked_at(self, seen: HatchRead) -> tuple[QImage | None, tuple[float, ...]]:
-        """The kept picture and its directions; worked out once."""
-        if self._kept[0] == seen.seq:
-            return self._kept[1], self._kept[2]
-        from redline_bore.ui.hatch_picture import hatch_of
-
+        """The kept picture and its directions; nothing where no picture is kept, or it is still being read."""
         photo = next(iter(self.session.job.gauging.photos_of(seen.seq)), None)
-        image: QImage | None = None
-        histogram: tuple[float, ...] = ()
-        if photo is not None:
-            with suppress(BenchError):  # not in this logbook, or read by a newer program than this one
-                data = self.session.logbook.photo(photo.sha256).data
-                image = QImage.fromData(data)
-                histogram = hatch_of(data).histogram
-        self._kept = (seen.seq, image, histogram)
-        return image, histogram
+        logbook = self.session.logbook
+
+        def read() -> tuple[QImage | None, tuple[float, ...]]:
+            from redline_bore.ui.hatch_picture import hatch_of
+
+            if photo is None:
+                return None, ()
+            try:
+                data = logbook.photo(photo.sha256).data
+            except BenchError:  # not in this logbook, or read by a newer program than this one
+                return None, ()
+            return QImage.fromData(data), hatch_of(data).histogram
+
+        return self._seen.of((self.session.job.number, seen.seq), read) or (None, ())
 
 
 class HatchPage(StepPage):
@@ -95,7 +96,7 @@ class HatchPage(StepPage):
         super().__init__(session, theme, walls)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(HatchView(session, theme))
+        column.addWidget(HatchView(session, theme, walls.runner))
 
     def advice(self) -> Advice:
         return finish_page_advice.hatch_page(self.session.job, self.session.bench.cylinder)

@@ -12,6 +12,7 @@ from redline_bore.job.finish.judgement import Twins, spot_name, texture_at
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.finishing import WallTrace
 from redline_bore.job.words import finish_pages as finish_page_advice
+from redline_bore.ui.behind import Behind
 from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.probability_chart import draw_paper, draw_twin
@@ -107,8 +108,9 @@ class PaperPage(StepPage):
 
     def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
-        self._for: tuple[str, int] = ("", 0)
-        self._twins: Twins | None = None
+        self._twins = Behind[Twins | None](
+            walls.runner, "twins", lambda: session.changed.emit(frozenset({"selection"}))
+        )
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(PaperView(session, theme), 54)
@@ -117,10 +119,7 @@ class PaperPage(StepPage):
     def twins(self) -> Twins | None:
         """The two walls of one Ra, looked for among the traces of every job; once for each state of this one."""
         state = self.session.job
-        if self._for != (state.number, state.last_seq):
-            self._for = (state.number, state.last_seq)
-            self._twins = self.session.desk.twins(state)
-        return self._twins
+        return self._twins.of((state.number, state.last_seq), lambda: self.session.desk.twins(state))
 
     def advice(self) -> Advice:
         s = self.session

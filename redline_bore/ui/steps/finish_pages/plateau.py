@@ -90,8 +90,8 @@ class PlateauPage(ForecastPage[PlateauForecast]):
 
     def prepared(self, state: JobState, cylinder: int) -> Callable[[Tick], PlateauForecast]:
         """The forecast, from this job's traces and the pairs of every job."""
-        others = self.session.desk.twice_traced(state)
-        return lambda tick: foretold(state, cylinder, others, tick)
+        desk = self.session.desk
+        return lambda tick: foretold(state, cylinder, desk.twice_traced(state), tick)
 
     def advice(self) -> Advice:
         s = self.session

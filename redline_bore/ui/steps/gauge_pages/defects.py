@@ -12,6 +12,8 @@ from redline_bore.core.errors import BenchError
 from redline_bore.job.card import Advice
 from redline_bore.job.gauge import defects
 from redline_bore.job.words import defects as defects_words
+from redline_bore.ui.background import Runner
+from redline_bore.ui.behind import Behind
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.wall_map import MapLook
@@ -62,9 +64,9 @@ class DefectList(Picture):
 
     topics = TOPICS
 
-    def __init__(self, session: Session, theme: Theme) -> None:
+    def __init__(self, session: Session, theme: Theme, runner: Runner) -> None:
         super().__init__(session, theme, "Defects of this cylinder")
-        self._photos: dict[str, QImage] = {}
+        self._runner, self._photos = runner, dict[str, Behind[QImage]]()
 
     def said(self) -> str:
         if self.session.state is None:
@@ -155,16 +157,22 @@ class DefectList(Picture):
         return box.left() - pencil.px(8)
 
     def _image(self, sha256: str) -> QImage:
-        if sha256 not in self._photos:
+        """A photo as it is kept; none while it is still being read."""
+        logbook = self.session.logbook
+
+        def read() -> QImage:
             try:
-                data = self.session.logbook.photo(sha256).data
+                data = logbook.photo(sha256).data
             except BenchError:
-                data = b""
+                return QImage()
             image = QImage.fromData(data)
-            if image.width() > 600:
-                image = image.scaledToWidth(600, Qt.TransformationMode.SmoothTransformation)
-            self._photos[sha256] = image
-        return self._photos[sha256]
+            return (
+                image.scaledToWidth(600, Qt.TransformationMode.SmoothTransformation) if image.width() > 600 else image
+            )
+
+        if sha256 not in self._photos:
+            self._photos[sha256] = Behind[QImage](self._runner, f"photo {sha256}", self.refresh)
+        return self._photos[sha256].of(sha256, read) or QImage()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self.session.state is None:
@@ -183,7 +191,7 @@ class DefectsPage(StepPage):
 
     def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
-        self.map, self.list = DefectMap(self), DefectList(session, theme)
+        self.map, self.list = DefectMap(self), DefectList(session, theme, walls.runner)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.map, 52)

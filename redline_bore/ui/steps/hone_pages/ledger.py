@@ -7,10 +7,11 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.show import Show
 from redline_bore.job.card import Advice
-from redline_bore.job.hone.stock_ledger import Ledger, LedgerCell, LedgerRow, ledger_of
+from redline_bore.job.hone.stock_ledger import HonedOnJob, Ledger, LedgerCell, LedgerRow, ledger_of
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import hone_pages as hone_page_advice
+from redline_bore.ui.behind import Behind
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, TOP, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.rate_rows import draw_rates, rate_rows
@@ -112,7 +113,10 @@ class LedgerPage(StepPage):
 
     def __init__(self, session: Session, theme: Theme, walls: Walls) -> None:
         super().__init__(session, theme, walls)
-        self._found: tuple[JobState, Ledger] | None = None
+        self._found: tuple[JobState, object, Ledger] | None = None
+        self._alike = Behind[tuple[HonedOnJob, ...]](
+            walls.runner, "honed alike", lambda: session.changed.emit(frozenset({"selection"}))
+        )
         self.view = LedgerView(session, theme, self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -120,9 +124,10 @@ class LedgerPage(StepPage):
 
     def found(self) -> Ledger:
         state = self.session.job
-        if self._found is None or self._found[0] is not state:
-            self._found = (state, ledger_of(state, self.session.desk.honed_alike(state)))
-        return self._found[1]
+        alike = self._alike.of((state.number, state.last_seq), lambda: self.session.desk.honed_alike(state)) or ()
+        if self._found is None or self._found[0] is not state or self._found[1] is not alike:
+            self._found = (state, alike, ledger_of(state, alike))
+        return self._found[2]
 
     def advice(self) -> Advice:
         return hone_page_advice.ledger(self.session.job, self.found(), self.session.show)
