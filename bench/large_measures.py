@@ -1,6 +1,6 @@
 """What it costs to work in a large logbook: prints ``name|wall ms|cpu ms|floor ms|floor cpu ms|pace`` a line, floors measured in the same run.
 
-``python -m bench.large_measures PATH``; every figure is the middle of several unless it says another.
+``python -m bench.large_measures PATH``, or ``URL URL-OF-ITS-KEEPER``; every figure is the middle of several unless it says another.
 """
 
 from __future__ import annotations
@@ -58,9 +58,10 @@ class Painted(QObject):
 
 
 app = application()
-path = Path(tempfile.mkdtemp(dir=Path(sys.argv[1]).parent)) / "large.sqlite"
-shutil.copy(sys.argv[1], path)
-window = build_window(path, None, QSettings(str(path) + ".ini", QSettings.Format.IniFormat))
+served = "://" in sys.argv[1]
+folder = Path(tempfile.mkdtemp(dir=None if served else Path(sys.argv[1]).parent))
+where: Path | str = sys.argv[1] if served else Path(shutil.copy(sys.argv[1], folder / "large.sqlite"))
+window = build_window(where, None, QSettings(str(folder / "bench.ini"), QSettings.Format.IniFormat))
 window.show()
 session = window.session
 _ = session.logbook
@@ -73,7 +74,7 @@ def until_painted(widget: QWidget, work: Callable[[], object]) -> None:
     painted = Painted()
     widget.installEventFilter(painted)
     work()
-    while not painted.seen or window.runner._tokens.keys() & {"jobs"}:
+    while not painted.seen or window.runner._tokens.keys() & {"jobs", "open job"}:
         app.processEvents()
     widget.removeEventFilter(painted)
 
@@ -137,12 +138,31 @@ def bare(folder: Path, rows: int) -> list[Pair]:
     return found
 
 
+def bare_served(url: str, rows: int) -> list[Pair]:
+    """The same by the server's own driver, in tables beside the logbook's."""
+    import psycopg
+
+    with psycopg.connect(url, autocommit=True) as raw:
+        raw.execute(
+            "CREATE TABLE IF NOT EXISTS bare_entry (job_id int, seq serial, at text, person text, instrument text, block_c float, typed text, kind text, version int, body text, hash text, PRIMARY KEY (job_id, seq))"
+        )
+        raw.execute("CREATE TABLE IF NOT EXISTS bare_line (job_id int PRIMARY KEY, said text, turn int)")
+        raw.execute("INSERT INTO bare_line VALUES (1, %s, 0) ON CONFLICT DO NOTHING", ("x" * 420,))
+
+        def one(n: int) -> None:
+            with raw.transaction():
+                raw.execute("INSERT INTO bare_entry (job_id, at, person, instrument, block_c, typed, kind, version, body, hash) VALUES (1, %s, 'RM', '', 20.0, '105.1', 'reading_booked', 1, %s, %s)", ("2026-11-24T10:00:00.000+00:00", "x" * 190, "y" * 64))  # fmt: skip
+                raw.execute("UPDATE bare_line SET said = %s, turn = %s WHERE job_id = 1", ("x" * 420, n))
+
+        return [timed(lambda n=n: one(n)) for n in range(rows)]  # type: ignore[misc]
+
+
 for number in ("00017", "L5000", "L20000"):
     job = session.desk.open(number)
     ours, floor = list[Pair](), list[Pair]()
     for _turn in range(6):
         ours += [timed(lambda n=n, job=job: job.book(reading(n), typed="105.1")) for n in range(40)][5:]  # type: ignore[misc]
-        floor += bare(path.parent, 40)[5:]
+        floor += (bare_served(sys.argv[2], 40) if served else bare(folder, 40))[5:]
     told(f"a booking, job {number}", middle(ours), middle(floor))
 
 # -- striking and restoring --------------------------------------------------------------------------------------------
@@ -166,6 +186,6 @@ for number in ("00017", "L20000"):
 
     told(f"booked and painted, job {number}, 95 %", high([timed(lambda n=n: frame(n)) for n in range(60)][10:]))  # type: ignore[misc]
 
-shutil.rmtree(path.parent)
+shutil.rmtree(folder)
 sys.stdout.flush()
 os._exit(0)

@@ -43,7 +43,7 @@ def _free_port() -> int:
 class Server:
     """One server in a folder of its own; no root may run it, so root runs it as somebody else."""
 
-    def __init__(self, programs: Path) -> None:
+    def __init__(self, programs: Path, durable: bool = False) -> None:
         self.programs, self.folder = programs, Path(tempfile.mkdtemp(prefix="redline-server-"))
         self.port, self._databases = _free_port(), 0
         self.who = None
@@ -54,8 +54,9 @@ class Server:
         with (self.data / "postgresql.conf").open("a") as conf:
             conf.write(
                 f"listen_addresses = '127.0.0.1'\nport = {self.port}\nunix_socket_directories = ''\nmax_connections = 60\nlog_min_messages = fatal\n"
-                "fsync = off\n"  # its processes are killed here, never the machine under them
             )
+            if not durable:
+                conf.write("fsync = off\n")  # its processes are killed here, never the machine under them
         self.start()
 
     @property
