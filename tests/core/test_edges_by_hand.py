@@ -5,17 +5,21 @@ import math
 import numpy as np
 import pytest
 
+from redline_bore.core.doubt import level_doubt
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import Figure, bounds_of
 from redline_bore.core.inserts import insert_from_code
-from redline_bore.core.lengths import Units
+from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.shape import fit_level
 from redline_bore.core.show import Show
-from redline_bore.core.stroke import stroke_length
-from redline_bore.core.stroke_track import Seen, TrackRules, scatter_seen
+from redline_bore.core.stroke import Motion, stroke_length
+from redline_bore.core.stroke_track import Seen, Track, TrackRules, faster, scatter_seen
+from redline_bore.core.sweep import fit_sweep
 from redline_bore.core.swept_cleanup import shadow_depth
 from redline_bore.core.texture import crosshatch_photo, profile
 from redline_bore.core.texture.curve import curve_of
+from redline_bore.core.texture.profile import trace_from
+from redline_bore.core.three_point import distinct_angles
 from redline_bore.core.volumes import Chamber, compression_ratio
 
 
@@ -107,3 +111,60 @@ def test_what_is_kept_of_a_filter_is_never_written_over():
     kept = profile._kernel(0.5, 0.8)
     with pytest.raises(ValueError, match="read-only"):
         kept[0] = 1.0
+
+
+def test_the_stone_is_as_fast_from_one_turn_round_as_from_the_other():
+    motion = Motion(100.0, 60.0, 0.2)
+    for x in (0.0, 1.0, 3.0, 40.0):
+        assert motion.speed_at(100.0 - x) == pytest.approx(motion.speed_at(x))
+    assert motion.speed_at(100.0) == 0.0 and motion.speed_at(50.0) == motion.cruise_mm_s
+
+
+@pytest.mark.parametrize("factor", [0.5, 2.0])
+def test_a_faster_stone_moves_the_rate_and_what_hangs_on_it(factor):
+    after = faster(Track(105.0, 0.002, 1e-6, 3e-8, 4e-9), factor)
+    assert after == Track(105.0, 0.002 * factor, 1e-6, pytest.approx(3e-8 * factor), pytest.approx(4e-9 * factor**2))
+
+
+def test_the_circle_of_the_narrowest_ring_lies_in_its_middle():
+    clocks = np.arange(0.0, 360.0, 10.0)
+    sweep = fit_sweep(clocks, 46.0 + 0.01 * np.cos(3.0 * np.deg2rad(clocks)))
+    assert sweep.minimum_zone.radius_mm == pytest.approx(46.0, abs=1e-4)
+    assert sweep.roundness_mz_mm == pytest.approx(0.02, abs=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("code", "shape", "corner"),
+    [("TNMG 321", "triangle", 60), ("SNMG 321", "square", 90), ("CNMG 321", "diamond", 80), ("DNMG 321", "diamond", 55),
+     ("VNMG 321", "diamond", 35), ("ENMG 321", "diamond", 75), ("MNMG 321", "diamond", 86)],
+)  # fmt: skip
+def test_what_the_first_letter_of_an_insert_says(code, shape, corner):
+    insert = insert_from_code(code)
+    assert (insert.shape, insert.corner_deg) == (shape, corner)
+
+
+def test_the_raw_out_of_round_is_as_sure_as_two_readings_of_its_least_sure_place():
+    clocks = np.arange(0.0, 180.0, 30.0)
+    fit = fit_level(clocks, 100.0 + 0.01 * np.cos(2.0 * np.deg2rad(clocks)))
+    doubt = level_doubt(clocks, [4, 4, 1, 4, 4, 4], fit, 0.002)
+    assert doubt.out_of_round_raw_mm == pytest.approx(math.sqrt(2.0) * 0.002)
+
+
+def test_three_points_are_a_trace_if_a_short_one_and_no_legs_are_none():
+    with pytest.raises(InputError, match="too short"):
+        trace_from([0.0, 0.0005, 0.001], [0.0, 1.0, 0.0])
+    with pytest.raises(InputError, match="row of places"):
+        trace_from([0.0, 0.0005], [0.0, 1.0])
+    assert distinct_angles([]) == 0 and distinct_angles([30.0, 150.0, 270.0]) == 1
+
+
+def test_a_figure_that_ships_as_nought_may_only_be_nought():
+    assert bounds_of(Figure("a.b", 0.0, "mm", "x")).least == bounds_of(Figure("a.b", 0.0, "mm", "x")).most == 0.0
+    assert bounds_of(Figure("a.b", (0.0, 2.0), "mm", "x")).least == 0.0
+    assert bounds_of(Figure("a.b", (-2.0, 0.0), "mm", "x")).most == 0.0
+
+
+@pytest.mark.parametrize(("units", "mm"), [(Units.METRIC, 105.5), (Units.INCH, 105.0 + 50 * 0.0254)])
+def test_an_oversize_is_told_as_a_distance_from_the_size_in_name(units, mm):
+    found = parse_length("+ 50", units, nominal_mm=105.0)
+    assert found.mm == pytest.approx(mm) and found.signed
