@@ -65,6 +65,11 @@ class Base(ABC):
     def hold(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027  (a file is held whole)
         """Keep every other bench from booking into this job until the transaction ends."""
 
+    @contextmanager
+    def quickly(self, connection: sa.Connection, wanted: bool) -> Iterator[None]:  # noqa: ARG002  (a server holds one row, nobody waits for it)
+        """For what need not outlive a power cut."""
+        yield
+
     @abstractmethod
     def next_turn(self, connection: sa.Connection) -> int:
         """The turn of a booking: larger than that of any before it."""
@@ -155,6 +160,19 @@ class SqliteFile(Base):
         for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON"):
             connection.execute(f"PRAGMA {pragma}")
         return connection
+
+    @contextmanager
+    def quickly(self, connection: sa.Connection, wanted: bool) -> Iterator[None]:
+        """For what need not outlive a power cut: it is written, and the disk not waited for; the next entry's commit takes it along."""
+        raw = connection.connection.dbapi_connection
+        if not wanted or raw is None:
+            yield
+            return
+        raw.execute("PRAGMA synchronous=NORMAL")
+        try:
+            yield
+        finally:
+            raw.execute("PRAGMA synchronous=FULL")
 
     def trouble(self, error: Exception) -> EnvironmentTrouble:
         said = error.orig if isinstance(error, DatabaseError) else error

@@ -141,15 +141,15 @@ class Logbook:
             yield connection
 
     @contextmanager
-    def _writing(self, migrating: bool = False) -> Iterator[sa.Connection]:
-        """The write lock, in the file that was opened and in no other."""
+    def _writing(self, migrating: bool = False, lasting: bool = True) -> Iterator[sa.Connection]:
+        """The write lock, in the file that was opened and in no other. lasting: it must outlive a power cut, and waits for the disk."""
         if self.read_only:
             raise EnvironmentTrouble(f"The logbook {self.where} can only be read. Nothing was booked")
         if not migrating:
             self._base.still_there()
         with self._base.told(), self._base.engine.connect() as raw:
             connection = raw.execution_options(writes=True)
-            with connection.begin():
+            with self._base.quickly(raw, not lasting), connection.begin():
                 yield connection
             if not migrating:
                 self._base.still_there()
@@ -363,7 +363,7 @@ class Logbook:
         """Say who is at which job at a bench (0: at none); it is forgotten after a while."""
         b = bench_table.c
         row = {"person": person, "job_id": job_id, "at": now()}
-        with self._writing() as connection:
+        with self._writing(lasting=False) as connection:  # so that no reading waits for its way to the disk
             if not connection.execute(sa.update(bench_table).where(b.bench == bench).values(**row)).rowcount:
                 connection.execute(sa.insert(bench_table).values(bench=bench, **row))
 

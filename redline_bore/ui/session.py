@@ -22,8 +22,10 @@ from redline_bore.job.call.looked_at import LookedAt
 from redline_bore.job.gauge.analysis import places_read
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.entry import Entry, Record
-from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.kinds.kind import KINDS
+from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.kinds.topics import LEDGER, Topic
+from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import first_step, sleeved_cylinders, steps_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -203,6 +205,11 @@ class Session(QObject):
             return
         self._asked = (asked, doubt)
         raise DoubtfulInput(doubt)
+
+    def example(self, kind: str, lead: str = "") -> str:
+        """A line of a kind as it is typed here, in the sizes and units of this job. lead: the word it begins with, where there are several."""
+        phrase = next(p for p in KINDS[kind].phrases if not lead or lead in p.leads)
+        return phrase.example(At(self.job, self.where, StepProposals()))
 
     def book_typed(self, step: str, text: str, advance: Callable[[Entry], bool] = lambda _entry: False) -> Changed:
         """Book what is typed in a step. ``advance``: for which entries the gauge goes on to the next place not read."""

@@ -12,6 +12,7 @@ import tty
 from array import array
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QAbstractEventDispatcher, QSettings, QTimer
@@ -160,17 +161,17 @@ class Bench:
     def _note_walk(self) -> None:
         self._walked = True
 
-    def run(self, seconds: float, a_second: float) -> Told:
-        """Press so many times a second for so long, then wait for the last."""
+    def run(self, seconds: float, a_second: float, late: float = 0.0) -> Told:
+        """Press so many times a second for so long, then wait for the last. late: seconds before the first."""
         app = QApplication.instance()
         assert app is not None
         presses, end = QTimer(), QTimer()
         presses.timeout.connect(self.press)
-        presses.start(max(int(1000 / a_second), 1))
+        QTimer.singleShot(int(1000 * late), partial(presses.start, max(int(1000 / a_second), 1)))
         end.setSingleShot(True)
         end.timeout.connect(presses.stop)
         end.timeout.connect(lambda: QTimer.singleShot(1500, app.quit))
-        end.start(int(1000 * seconds))
+        end.start(int(1000 * (late + seconds)))
         app.exec()
         self.window.close()
         return self.told
@@ -190,7 +191,7 @@ def main() -> int:
     bench = Bench(Path(given["logbook"]), given["who"], given["jobs"], given["cylinders"], given["offset"])
     if given.get("measured"):
         bench.listen_to_frames()
-    told = bench.run(given["seconds"], given["a_second"])
+    told = bench.run(given["seconds"], given["a_second"], given.get("late", 0.0))
     Path(given["out"]).write_text(json.dumps(told.written(given["jobs"])))
     return 0
 

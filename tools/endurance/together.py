@@ -43,11 +43,11 @@ def together(folder: Path, seconds: float, a_second: float) -> Together:
     return counted(path, dict(zip(("RM", "KT"), told, strict=True)), warm, faults)
 
 
-def started(folder: Path, path: Path, who: str, jobs: list[str], cylinders: list[int], seconds: float, a_second: float, offset: int, measured: bool = False) -> subprocess.Popen[bytes]:  # fmt: skip
+def started(folder: Path, path: Path, who: str, jobs: list[str], cylinders: list[int], seconds: float, a_second: float, offset: int, measured: bool = False, late: float = 0.0) -> subprocess.Popen[bytes]:  # fmt: skip
     """A bench as a process of its own."""
     given = {
         "logbook": str(path), "who": who, "jobs": jobs, "cylinders": cylinders, "seconds": seconds, "a_second": a_second,
-        "offset": offset, "measured": measured, "out": str(folder / f"{who}.json"),
+        "offset": offset, "measured": measured, "late": late, "out": str(folder / f"{who}.json"),
     }  # fmt: skip
     env = os.environ | {"QT_QPA_PLATFORM": "offscreen", "XDG_DATA_HOME": str(folder), "XDG_CONFIG_HOME": str(folder)}
     return subprocess.Popen([sys.executable, "-m", "tools.endurance.bench", json.dumps(given)], env=env)

@@ -5,9 +5,11 @@ from __future__ import annotations
 import re
 from typing import TYPE_CHECKING, Literal
 
+from redline_bore.core.block import BlockSpec
 from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.fit import ClearanceWindow
 from redline_bore.core.frozen import changed, frozen
+from redline_bore.core.show import Show
 from redline_bore.core.thermal import size_at_20
 from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.kinds.entry import Entry
@@ -183,8 +185,13 @@ def _window_example(at: At) -> str:
 
 
 def _chamber_example(at: At) -> str:
-    bore, say = at.state.block.bore_mm, at.show.rough
-    swept = 3.14159 / 4.0 * (bore / 10.0) ** 2 * at.state.block.stroke_mm / 10.0
+    return chamber_line(at.state.block, at.show)
+
+
+def chamber_line(block: BlockSpec, show: Show) -> str:
+    """How a chamber of this block is typed."""
+    bore, say = block.bore_mm, show.rough
+    swept = 3.14159 / 4.0 * (bore / 10.0) ** 2 * block.stroke_mm / 10.0
     return f"chamber {swept / 9.0:.0f} dish 4.5 gasket {say(1.02 * bore)} x {say(1.2)} deck {say(0.35)}"
 
 

@@ -9,7 +9,7 @@ from redline_bore.core.volumes import compression_ratio, swept_cm3
 from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.call.pistons import AssignmentLacks, Fit, assignment_of, common_size, fits_of, rings_of, to_file
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
-from redline_bore.job.kinds.call import chamber_of
+from redline_bore.job.kinds.call import chamber_line, chamber_of
 from redline_bore.job.redline import leading_window, windows
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.call import wrong_piston_words
@@ -129,7 +129,7 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
     ):
         notes.append("The gasket is smaller than the finished bore: it would stand in the hole.")
     if state.calling.chamber is None:
-        notes.append("For the compression type M, chamber 62 dish 4.5 gasket 107 x 1.2 deck 0.35.")
+        notes.append(f"For the compression type M, {chamber_line(state.block, show)}.")
     found = assignment_of(state)
     if found.best is not None:
         notes.append(_order_words(found.best, show))

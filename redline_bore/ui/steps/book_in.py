@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtGui import QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QComboBox,
     QGridLayout,
@@ -53,7 +53,8 @@ from redline_bore.ui.steps.choices import Choices
 from redline_bore.ui.steps.declared import StepParts
 from redline_bore.ui.theme.theme import Theme
 
-HEAD, COLUMNS = 3, 3
+HEAD = 3
+ONE_LINE_PX, THREE_COLUMNS_PX = 700.0, 860.0  # from what width on, at 100 %
 
 
 class SectionView(Picture):
@@ -136,33 +137,53 @@ class BookInStep(StepView):
         column.addLayout(below, 1)
 
     def _card(self) -> QVBoxLayout:
-        """The traveller card: what names the job on the first line, what it begins with on the second, the rest in three columns under it."""
-        card, head, first, grid = QVBoxLayout(), QHBoxLayout(), QHBoxLayout(), QGridLayout(self.rest)
+        """The traveller card: what names the job on the first line, what it begins with on the second, the rest in columns under it."""
+        card, head = QVBoxLayout(), QHBoxLayout()
         card.setSpacing(self.theme.px(4))
-        grid.setVerticalSpacing(self.theme.px(2))
-        grid.setContentsMargins(0, 0, 0, 0)
+        self.grid = QGridLayout(self.rest)
+        self.grid.setVerticalSpacing(self.theme.px(2))
+        self.grid.setContentsMargins(0, 0, 0, 0)
         for field in FIELDS:
             self.fields[field.name] = self._editor(field)
         for field, stretch in zip(FIELDS[:HEAD], (1, 3, 3), strict=True):
             head.addWidget(self._label(field))
             head.addWidget(self.fields[field.name], stretch)
+        self.first = QGridLayout()
+        self._first = [(self._label(f), self.fields[f.name]) for f in FIELDS if f.name in FIRST]
         for field in (f for f in FIELDS if f.name in FIRST):
-            first.addWidget(self._label(field))
-            first.addWidget(self.fields[field.name], 4 if field.name in NEEDED else 1)
             self.fields[field.name].setMinimumWidth(self.theme.px(106 if field.choices else 46))
         self.fields["number"].setMinimumWidth(self.theme.px(56))
-        rest = [f for f in FIELDS[HEAD:] if f.name not in FIRST]
-        rows = -(-len(rest) // COLUMNS)
-        for i, field in enumerate(rest):
-            grid.addWidget(self._label(field), i % rows, 2 * (i // rows))
-            grid.addWidget(self.fields[field.name], i % rows, 2 * (i // rows) + 1)
-        for column in range(COLUMNS):
-            grid.setColumnStretch(2 * column + 1, 1)
+        self._below = [(self._label(f), self.fields[f.name]) for f in FIELDS[HEAD:] if f.name not in FIRST]
+        self._columns = (0, 0)
+        self._lay_out()
         card.addLayout(head)
-        card.addLayout(first)
+        card.addLayout(self.first)
         card.addWidget(self.rest)
         card.addWidget(self.more)
         return card
+
+    def _lay_out(self) -> None:
+        """What it begins with in one line or two, the rest in two columns or three: so that words and figures stay whole."""
+        wide = self.width() / self.theme.scale
+        columns = (len(self._first) if wide >= ONE_LINE_PX else 3, 3 if wide >= THREE_COLUMNS_PX else 2)
+        if columns == self._columns:
+            return
+        self._columns, rows = columns, -(-len(self._below) // columns[1])
+        for i, (label, editor) in enumerate(self._first):
+            self.first.addWidget(label, i // columns[0], 2 * (i % columns[0]))
+            self.first.addWidget(editor, i // columns[0], 2 * (i % columns[0]) + 1)
+        for i, (label, editor) in enumerate(self._below):
+            self.grid.addWidget(label, i % rows, 2 * (i // rows))
+            self.grid.addWidget(editor, i % rows, 2 * (i // rows) + 1)
+        named = [f.name for f in FIELDS if f.name in FIRST]
+        for column, name in enumerate(named):
+            share = 4 if name in NEEDED and columns[0] == len(named) else 1
+            self.first.setColumnStretch(2 * column + 1, share if column < columns[0] else 0)
+            self.grid.setColumnStretch(2 * column + 1, int(column < columns[1]))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._lay_out()
 
     def _show_rest(self, shown: bool) -> None:
         """The rest of the card: asked when it matters, and here for whoever knows it already."""

@@ -214,5 +214,5 @@ class InsertsPage(StepPage):
 
     def line_text(self) -> LineText | None:
         return LineText(
-            "Inserts and bar", "M, then insert TPG 321 coated 5; bar TPG 321; turn worn", "machine north thick 60 reach 250 speeds 110 …", "—"
+            "Inserts and bar", "M, then insert TPG 321 coated 5; bar TPG 321; turn worn", f"{self.session.example('machine_stated').split(' speeds')[0]} …", "—"
         )  # fmt: skip

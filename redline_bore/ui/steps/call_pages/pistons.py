@@ -22,6 +22,8 @@ from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
 
+UNDER_SHARE = 0.35  # of the clearances over none, how much is drawn under it where a hole is still too small
+
 
 class ClearanceView(Picture):
     """Clearance across, sources and cylinders down. A click picks a cylinder."""
@@ -57,11 +59,14 @@ class ClearanceView(Picture):
         common = pistons.common_size(state)
         values = [w.high_mm for w in found] + [f.most_mm for f in fits if f.most_mm is not None]
         high = 1.25 * max(values + ([max(common.clearances_mm)] if common else []))
+        small = any(f.clearance_mm is not None and f.clearance_mm < 0.0 for f in fits)  # holes that are still to grow
+        low = -UNDER_SHARE * high if small else 0.0
         box = QRectF(area.left() + px(150), area.top() + px(40), area.width() - px(290), 0.0)
         box.setBottom(self._rows()[0] + self._rows()[1] * len(fits) + px(8))
 
         def x_of(value: float) -> float:
-            return box.left() + box.width() * value / high
+            """Where a clearance lies; far under none, at the edge: how much is still to come stands beside it."""
+            return max(box.left() + box.width() * (value - low) / (high - low), box.left() + px(8))
 
         top, row_high, _ = self._rows()
         pencil.rect(box, "sheet", "rule")
@@ -72,7 +77,7 @@ class ClearanceView(Picture):
         )
         pencil.line(x_of(lead.aim_mm), box.top(), x_of(lead.aim_mm), box.bottom(), "redline", 1.5)
         unit = float(show.units.mm)
-        for value in ticks(0.0, high / unit, 6):
+        for value in ticks(low / unit, high / unit, 6):
             pencil.label(x_of(value * unit), top - px(14), f"{value:.4g}", 12, "graphite", align=CENTRE)
             pencil.line(x_of(value * unit), top - px(4), x_of(value * unit), box.bottom(), "rule")
         for i, w in enumerate(found):
@@ -131,8 +136,9 @@ class ClearanceView(Picture):
                     LEFT | MIDDLE,
                 )
             return
-        least, most, u = x_of(fit.clearance_mm), x_of(fit.most_mm), x_of(fit.doubt_mm) - x_of(0.0)
-        pencil.line(least - u, y, most + u, y, "ink", 2.5)  # from the smallest place to the largest, and U beyond each
+        least, most, u = x_of(fit.clearance_mm), x_of(fit.most_mm), fit.doubt_mm
+        ends = x_of(fit.clearance_mm - u), x_of(fit.most_mm + u)
+        pencil.line(ends[0], y, ends[1], y, "ink", 2.5)  # from the smallest place to the largest, and U beyond each
         pencil.circle(least, y, px(5), "sheet", "ink", 2.0)
         pencil.circle(most, y, px(5), "sheet", "ink", 2.0)
         at, middle = r.right() - px(126), fit.to_come_mm

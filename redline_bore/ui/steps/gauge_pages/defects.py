@@ -206,7 +206,7 @@ class DefectsPage(StepPage):
     def line_text(self) -> LineText | None:
         return LineText(
             f"Cylinder {self.session.bench.cylinder} · what was found on the wall",
-            "score catches at 20 to 60 clock 90 wide 15; or rust 0.18 at …",
+            f"{self.session.example('defect_marked')}; a score catches, or its depth",
             "D marks at the probe · Ctrl+I photo",
             "—",
         )

@@ -108,7 +108,7 @@ class PlatePage(StepPage):
             return LineText(where, "Enter: this one is done, next", "← back · Esc breaks off", "—")
         return LineText(
             "Plate and head · what holds them down",
-            "plate fastener 12 torque 110 lubricant engine oil …, or head same",
+            f"{self.session.example('clamping_stated', 'plate').split(' threads')[0]} …, or head same",
             "Enter tightens · M types · C practice",
             "—",
         )

@@ -46,7 +46,11 @@ class OtherRows(Picture):
         aside = "" if shop is None else self._conditions()
         pencil.heading(px(4), px(6), "Second opinion", aside)
         if not rows:
-            words = "Nobody else's readings are booked. Say who and how: other Marigold plate off block 58 F aim 0.0030. Then each reading: other 1 3.2699 at 2.0 clock 0. Or take in a CSV file of theirs."
+            say = self.session.example
+            words = (
+                f"Nobody else's readings are booked. Say who and how: {say('second_opinion_opened')}. "
+                f"Then each reading: {say('other_reading_booked')}. Or take in a CSV file of theirs."
+            )
             pencil.text(area.adjusted(px(6), px(40), -px(20), 0), words, 14, "graphite", wrap=True)
             return
         fit = max(int((area.height() - px(40)) // px(ROW_PX)), 1)
@@ -177,7 +181,7 @@ class SecondOpinionPage(StepPage):
     def line_text(self) -> LineText | None:
         return LineText(
             "Second opinion · what somebody else measured",
-            "other 1 3.2699 at 2.0 clock 0 · other piston 1 3.2671",
+            f"{self.session.example('other_reading_booked')} · {self.session.example('other_piston_booked')}",
             "M types · Ctrl+H the half page",
             "—",
         )
