@@ -31,7 +31,7 @@ class Show:
     def between(self, low_mm: float, high_mm: float) -> str:
         """Two ends of a size, or one where both show alike."""
         low, high = self.size(low_mm), self.size(high_mm)
-        return low if low == high else f"{low}–{high}"
+        return low if low == high else _ends(low, high)
 
     def away(self, mm: float) -> str:
         """A signed distance."""
@@ -110,7 +110,12 @@ class Show:
         """Values times a factor, to so many digits, with a unit."""
         factor, digits, unit = inch if self.units is Units.INCH else metric
         told = [f"{round(v * factor, digits):.{max(digits, 0)}f}".replace("-", "−") for v in values]
-        return f"{'–'.join(told)} {unit}"
+        return f"{_ends(*told)} {unit}"
+
+
+def _ends(*ends: str) -> str:
+    """Two ends with a dash between them; where one is under nought, in a word: a dash before a minus is read as neither."""
+    return (" to " if any(e.startswith("−") for e in ends[1:]) else "–").join(ends)
 
 
 def celsius(value: float) -> str:
