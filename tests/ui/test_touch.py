@@ -218,3 +218,21 @@ def test_the_wheel_walks_where_something_is_picked_and_moves_no_place_of_a_readi
     place, records = bench.session.bench.gauge.place, len(bench.session.records)
     turn(bench.window, -120)  # what no picture takes comes to the window
     assert bench.session.bench.gauge.place == place and len(bench.session.records) == records
+
+
+def test_a_pen_goes_the_pointers_way():
+    """Qt makes pointer events of a pen's where nobody takes those, and nobody does."""
+    from PyQt6.QtCore import QCoreApplication
+    from PyQt6.QtWidgets import QWidget
+
+    from redline_bore.ui.frame import chest, tag_view  # noqa: F401
+    from redline_bore.ui.steps.gauge_pages import defects, maps, readings  # noqa: F401
+
+    def below(kind):
+        for each in kind.__subclasses__():
+            yield each
+            yield from below(each)
+
+    ours = {each for each in below(QWidget) if each.__module__.startswith("redline_bore")}
+    assert QCoreApplication.testAttribute(Qt.ApplicationAttribute.AA_SynthesizeMouseForUnhandledTabletEvents)
+    assert len(ours) > 10 and not [each for each in ours if "tabletEvent" in vars(each)]
