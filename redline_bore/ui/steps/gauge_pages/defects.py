@@ -206,7 +206,7 @@ class DefectsPage(StepPage):
     def line_text(self) -> LineText | None:
         return LineText(
             f"Cylinder {self.session.bench.cylinder} · what was found on the wall",
-            f"{self.session.example('defect_marked')}; a score catches, or its depth",
+            f"score catches at …, or by its depth: {self.session.example('defect_marked')}",
             "D marks at the probe · Ctrl+I photo",
             "—",
         )
