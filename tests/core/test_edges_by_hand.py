@@ -5,6 +5,7 @@ import math
 import numpy as np
 import pytest
 
+from redline_bore.core.cutting import FeedCall, chatter_of
 from redline_bore.core.doubt import level_doubt
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import Figure, bounds_of
@@ -16,8 +17,9 @@ from redline_bore.core.stroke import Motion, stroke_length
 from redline_bore.core.stroke_track import Seen, Track, TrackRules, faster, scatter_seen
 from redline_bore.core.sweep import fit_sweep
 from redline_bore.core.swept_cleanup import shadow_depth
-from redline_bore.core.texture import crosshatch_photo, profile
+from redline_bore.core.texture import crosshatch_photo, plateau, profile
 from redline_bore.core.texture.curve import curve_of
+from redline_bore.core.texture.plateau import fine_texture
 from redline_bore.core.texture.profile import trace_from
 from redline_bore.core.three_point import distinct_angles
 from redline_bore.core.volumes import Chamber, compression_ratio
@@ -168,3 +170,27 @@ def test_a_figure_that_ships_as_nought_may_only_be_nought():
 def test_an_oversize_is_told_as_a_distance_from_the_size_in_name(units, mm):
     found = parse_length("+ 50", units, nominal_mm=105.0)
     assert found.mm == pytest.approx(mm) and found.signed
+
+
+def test_the_thinnest_of_bars_may_be_asked_about():
+    assert chatter_of(0.5, 0.4, 4.5, False, FeedCall.IN_WINDOW) is None
+    with pytest.raises(InputError):
+        chatter_of(0.5, 0.0, 4.5, False, FeedCall.IN_WINDOW)
+
+
+def test_a_picture_of_nothing_but_two_families_is_sure_of_them_and_one_of_all_directions_of_none():
+    angles = np.arange(-90.0, 90.0, 1.0)
+    two = np.where(np.isin(angles, (30.0, -30.0)), 1.0, 0.0)
+    assert crosshatch_photo._share_in(angles, two, (30.0, -30.0)) == pytest.approx(1.0)
+    assert crosshatch_photo._share_in(angles, np.ones(angles.size), (30.0, -30.0)) == pytest.approx(0.0, abs=1e-9)
+
+
+def test_fine_abrasive_leaves_short_waves_as_its_grain_does():
+    step, count, f_of = 1.0, 4096, np.fft.rfftfreq(4096, 1.0)
+    power = np.mean([np.abs(np.fft.rfft(fine_texture(count, step, 0.1, s))) ** 2 for s in range(1, 60)], axis=0)
+    near = lambda f: power[(f_of > 0.8 * f) & (f_of < 1.2 * f)].mean()  # noqa: E731
+    f = 0.35 / (math.pi * plateau.FINE_SIGMA_UM)
+    wanted = np.exp(-4.0 * 0.35**2 * (1.0 - 0.25)) * np.exp(
+        -2.0 * math.log(2.0) * plateau.BAND_LIMIT_UM**2 * f**2 * 0.75
+    )
+    assert near(f) / near(f / 2.0) == pytest.approx(wanted, rel=0.12)
