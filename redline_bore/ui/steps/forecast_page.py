@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
+
+from PyQt6.QtCore import QRectF
 
 from redline_bore.core.errors import BenchError
 from redline_bore.job.state.job_state import JobState
 from redline_bore.ui import verbs
 from redline_bore.ui.background import Runner, Token
+from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
+from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.theme.theme import Theme
@@ -16,6 +20,48 @@ from redline_bore.ui.walls import Walls
 
 F = TypeVar("F")
 Tick = Callable[[float], None]
+Now = Callable[
+    [], tuple[Any, str, "float | None"]
+]  # what was found, what is missing, the share done while it is worked out
+
+
+class ForecastView(Picture, Generic[F]):
+    """The picture of what is worked out: how far it has come, what is missing for it, and then what was found."""
+
+    top_px = 40.0
+
+    def __init__(self, session: Session, theme: Theme, name: str, now: Now) -> None:
+        super().__init__(session, theme, name)
+        self._now = now
+
+    def said(self) -> str:
+        found, missing, busy = self._now()
+        if found is None:
+            return "working it out" if busy is not None else missing
+        return self.told(found)
+
+    def told(self, found: F) -> str:
+        """What was found, in words."""
+        raise AssertionError("a forecast says itself")
+
+    def draw(self, pencil: Pencil, area: QRectF) -> None:
+        px = pencil.px
+        found, missing, busy = self._now()
+        pencil.heading(px(4), px(6), *self.heading())
+        box = area.adjusted(px(8), px(self.top_px), -px(10), -px(4))
+        if found is not None:
+            self.draw_found(pencil, box, found)
+            return
+        told = f"{missing[:1].upper()}{missing[1:]}." if busy is None else f"Working it out, {busy:.0%}. Esc stops it."
+        pencil.text(box, told, 16, "graphite", align=LEFT | TOP, wrap=True)
+
+    def heading(self) -> tuple[str, str]:
+        """What stands over it: its name, and how it is read."""
+        raise AssertionError("a forecast has a heading")
+
+    def draw_found(self, pencil: Pencil, box: QRectF, found: F) -> None:
+        """Draw what was found."""
+        raise AssertionError("a forecast draws itself")
 
 
 class ForecastPage(StepPage, Generic[F]):

@@ -16,55 +16,35 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import finish_pages as finish_page_advice
 from redline_bore.ui.background import Runner
-from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
-from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.plateau_path import MeasuredFinish, draw_path
 from redline_bore.ui.session import Session
-from redline_bore.ui.steps.forecast_page import ForecastPage, Tick
+from redline_bore.ui.steps.forecast_page import ForecastPage, ForecastView, Tick
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
 
 TOPICS = LEDGER | {"selection", "step", "page", "path shown"}
 
 
-class PathView(Picture):
+class PathView(ForecastView[PlateauForecast]):
     """The path, or what is missing for it."""
 
     topics = TOPICS
+    top_px = 58.0
 
-    def __init__(
-        self, session: Session, theme: Theme, found: Callable[[], tuple[PlateauForecast | None, str, float | None]]
-    ) -> None:
-        super().__init__(session, theme, "Plateau path")
-        self._found = found
-
-    def said(self) -> str:
-        found, missing, busy = self._found()
-        if found is None:
-            return "working it out" if busy is not None else missing
+    def told(self, found: PlateauForecast) -> str:
         return (
             "unreachable from here" if found.strokes is None else f"in the windows from {found.strokes[0]:.0f} strokes"
         )
 
-    def draw(self, pencil: Pencil, area: QRectF) -> None:
-        px, s = pencil.px, self.session
-        found, missing, busy = self._found()
-        pencil.heading(
-            px(4),
-            px(6),
-            f"The plateau of cylinder {s.bench.cylinder}",
+    def heading(self) -> tuple[str, str]:
+        return (
+            f"The plateau of cylinder {self.session.bench.cylinder}",
             "bands: windows; dots: traced since; the shade: its spots",
         )
-        box = area.adjusted(px(8), px(58), -px(10), -px(4))
-        if found is None:
-            told = (
-                f"Working it out, {busy:.0%}. Esc stops it."
-                if busy is not None
-                else f"{missing[:1].upper()}{missing[1:]}."
-            )
-            pencil.text(box, told, 16, "graphite", align=LEFT | TOP, wrap=True)
-            return
-        draw_path(pencil, box, found, self._measured(found), s.show)
+
+    def draw_found(self, pencil: Pencil, box: QRectF, found: PlateauForecast) -> None:
+        draw_path(pencil, box, found, self._measured(found), self.session.show)
 
     def _measured(self, f: PlateauForecast) -> MeasuredFinish:
         rows = []
@@ -86,7 +66,7 @@ class PlateauPage(ForecastPage[PlateauForecast]):
         super().__init__(session, theme, walls, runner)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(PathView(session, theme, self.now))
+        column.addWidget(PathView(session, theme, "Plateau path", self.now))
 
     def prepared(self, state: JobState, cylinder: int) -> Callable[[Tick], PlateauForecast]:
         """The forecast, from this job's traces and the pairs of every job."""

@@ -16,51 +16,34 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words import hone_pages as hone_page_advice
 from redline_bore.ui.background import Runner
-from redline_bore.ui.paint.pencil import LEFT, TOP, Pencil
-from redline_bore.ui.paint.picture import Picture
+from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.stroke_plan_chart import draw_stroke_plan
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
-from redline_bore.ui.steps.forecast_page import ForecastPage, Tick
+from redline_bore.ui.steps.forecast_page import ForecastPage, ForecastView, Tick
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.walls import Walls
 
 TOPICS = LEDGER | {"selection", "step", "page", "plan shown"}
 
 
-class PlanView(Picture):
+class PlanView(ForecastView[Forecast]):
     """Before, predicted, measured; load by depth beside it."""
 
     topics = TOPICS
 
-    def __init__(
-        self, session: Session, theme: Theme, found: Callable[[], tuple[Forecast | None, str, float | None]]
-    ) -> None:
-        super().__init__(session, theme, "Stroke plan")
-        self._found = found
-
-    def said(self) -> str:
-        found, missing, busy = self._found()
-        if found is None:
-            return "working it out" if busy is not None else missing
+    def told(self, found: Forecast) -> str:
         return f"{found.plan.double_strokes} double strokes"
 
-    def draw(self, pencil: Pencil, area: QRectF) -> None:
-        px, state, cylinder = pencil.px, self.session.job, self.session.bench.cylinder
-        found, missing, busy = self._found()
-        pencil.heading(
-            px(4), px(6), f"Strokes for cylinder {cylinder}", "diameter down the wall, against the end of this step"
+    def heading(self) -> tuple[str, str]:
+        return (
+            f"Strokes for cylinder {self.session.bench.cylinder}",
+            "diameter down the wall, against the end of this step",
         )
-        box = area.adjusted(px(8), px(40), -px(10), -px(6))
-        if found is None:
-            told = (
-                f"Working it out, {busy:.0%}. Esc stops it."
-                if busy is not None
-                else f"{missing[:1].upper()}{missing[1:]}."
-            )
-            pencil.text(box, told, 16, "graphite", align=LEFT | TOP, wrap=True)
-            return
-        checks = state.honing.checks_of(cylinder)
+
+    def draw_found(self, pencil: Pencil, box: QRectF, found: Forecast) -> None:
+        state = self.session.job
+        checks = state.honing.checks_of(self.session.bench.cylinder)
         measured = None
         if checks and len(checks[-1].sizes_mm) > 1 and found.wall.sizes_mm != checks[-1].by_depth_mm:
             measured = (places_of_checks(state, len(checks[-1].sizes_mm)), checks[-1].by_depth_mm)
@@ -77,7 +60,7 @@ class PlanPage(ForecastPage[Forecast]):
     def __init__(self, session: Session, theme: Theme, walls: Walls, runner: Runner) -> None:
         super().__init__(session, theme, walls, runner)
         self.taken: Forecast | None = None  # what was taken last, to hold the next check against
-        self.view = PlanView(session, theme, self.now)
+        self.view = PlanView(session, theme, "Stroke plan", self.now)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.view)
