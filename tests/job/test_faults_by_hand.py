@@ -10,9 +10,12 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.job.call import walls
 from redline_bore.job.card import Mark
 from redline_bore.job.finish import plateau
-from redline_bore.job.hone import model, track
+from redline_bore.job.gauge import plate, second_opinion, side_by_side
+from redline_bore.job.gauge.second_opinion import Settles
+from redline_bore.job.hone import finding, model, track
 from redline_bore.job.hone.load import Dwell, LoadPicture
 from redline_bore.job.kinds.gauge import SpindleSet
 from redline_bore.job.kinds.hone import HoneSet
@@ -119,3 +122,43 @@ def test_the_worst_defect_is_the_one_that_costs_most():
 def test_marks_of_another_cut_are_held_against_the_least_the_hone_takes(marks, mark):
     cut = Some(rpm=850.0, insert=True, what="", feed_mm=0.1, minutes=1.0, marks_mm=marks)
     assert bore._beside(cut, 1, Some(left_mm=(0.08, 0.15)), METRIC).mark is mark
+
+
+def test_the_side_that_is_worn_most_takes_off_what_is_sure_of_a_wall(state_of, monkeypatch):
+    state = state_of("2041")
+    some = state.gauging.wall_readings[0]
+    row = [replace(some, cylinder=1, depth_mm=60.0, clock_deg=c, wall_mm=6.0) for c in (0.0, 90.0, 180.0, 270.0)]
+    monkeypatch.setattr(walls, "axis_shift", lambda *_a: (0.0, 0.0))
+    monkeypatch.setattr(walls, "_wear_side", lambda *_a: 0.0)
+    even = walls._sure(state, 1, row, 105.0)
+    monkeypatch.setattr(walls, "_wear_side", lambda *_a: 0.3)
+    assert walls._sure(state, 1, row, 105.0) == pytest.approx(even - 0.6, abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("clock", "depth", "settles"),
+    [(90.0, 40.0, Settles.ONE_MASTER), (None, 40.0, Settles.ASK_WHERE), (90.0, None, Settles.ASK_WHERE), (None, None, Settles.ASK_WHERE)],
+)  # fmt: skip
+def test_where_they_read_is_asked_when_either_is_missing(monkeypatch, clock, depth, settles):
+    monkeypatch.setattr(second_opinion, "newest", lambda _s: Some(conditions=Some(block_c=20.0, at_20=False)))
+    row = Some(plate_from=None, other=Some(clock_deg=clock, depth_mm=depth), opinion=Some(explained=False))
+    assert second_opinion.settle_next(None, (row,)) is settles
+
+
+def test_an_angle_read_a_hair_off_is_the_same_chord_with_the_plate_on_and_off():
+    def level(*clocks):
+        return Some(depth_mm=40.0, spots=[Some(clock_deg=c, size_mm=100.0) for c in clocks])
+
+    assert plate._compared(level(30.04, 90.0), level(30.0, 90.02)).clocks_deg == (30.04, 90.0)
+    assert plate._compared(level(30.2), level(30.0)) is None
+
+
+def test_a_cylinder_is_turned_against_the_middle_of_the_others():
+    lines = [Some(long_axis_deg=a) for a in (0.0, 1.0, 2.0, 60.0, 61.0)]
+    assert side_by_side._turned(lines[0], lines) and not side_by_side._turned(lines[0], lines[:3])
+    assert not side_by_side._turned(lines[0], [*lines[:3], Some(long_axis_deg=None), lines[3]])
+
+
+def test_the_cylinder_that_is_at_the_hone_comes_after_the_others_that_wait(state_of):
+    state = state_of("2044")
+    assert (finding.still_to_hone(state, 1), finding.still_to_hone(state, 2)) == ((2, 1), (1, 2))
