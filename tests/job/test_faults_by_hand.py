@@ -10,6 +10,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
+from redline_bore.job.book_in import draft
 from redline_bore.job.call import walls
 from redline_bore.job.card import Mark
 from redline_bore.job.finish import plateau
@@ -21,7 +22,7 @@ from redline_bore.job.kinds.gauge import SpindleSet
 from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.route import first_step, steps_of
-from redline_bore.job.words import bore, defects, readings
+from redline_bore.job.words import bore, defects, readings, study
 from tests.job.benches import after, but, one_typed, spindle, swept
 
 METRIC = Show(Units.METRIC)
@@ -162,3 +163,27 @@ def test_a_cylinder_is_turned_against_the_middle_of_the_others():
 def test_the_cylinder_that_is_at_the_hone_comes_after_the_others_that_wait(state_of):
     state = state_of("2044")
     assert (finding.still_to_hone(state, 1), finding.still_to_hone(state, 2)) == ((2, 1), (1, 2))
+
+
+@pytest.mark.parametrize(("clock", "found"), [(30.0, (1.0,)), (31.0, None), (60.0, (2.0,)), (None, (1.5,))])
+def test_what_they_read_within_thirty_degrees_of_an_axis_is_of_it(clock, found):
+    hole = Some(sizes_mm=(1.0,), across_mm=(2.0,), by_depth_mm=(1.5,))
+    assert second_opinion._Finished.axis_mm(Some(hole=hole), clock) == found
+
+
+def test_a_card_begins_with_the_first_of_every_choice(shipped):
+    begun = draft.empty_draft(Units.METRIC, shipped)
+    own = ("units", "layout", "purpose")
+    wrong = {f.name: begun[f.name] for f in draft.FIELDS if f.choices and f.name not in own and begun[f.name] != f.choices[0][0]}  # fmt: skip
+    assert wrong == {} and begun["number"] == "" and begun["cylinders"] == "4"
+
+
+def test_a_place_down_the_hole_is_told_without_its_unit_twice():
+    pit = Some(top_mm=20.0, bottom_mm=60.0, clock_deg=90.0, width_deg=15.0)
+    assert defects.place_text(pit, METRIC) == "20–60 mm down, 90°, 15° wide"
+
+
+def test_the_reading_of_the_study_that_comes_next_is_counted(monkeypatch):
+    monkeypatch.setattr(study, "count_at", lambda *_a: 2)
+    told = study._sentence(None, Some(), None, Some(name="B 0°"), "RM", METRIC)
+    assert told[0] == "RM: read B 0°, 3 of 5."
