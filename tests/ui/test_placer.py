@@ -1,6 +1,7 @@
 """Labels never lie on one another: the placer by itself on random pictures, and every picture of every sample job by geometry."""
 
 import random
+import re
 from dataclasses import replace
 
 import pytest
@@ -8,6 +9,7 @@ import pytest
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.placer import Words, placed
 
+INNER = re.compile(r"\b[A-Z]\w*\.[A-Z_]{2,}\b|\b[a-z]+_[a-z_]+\b|<[A-Z]\w+")  # names that only the program knows
 FIGURES = ("+0.105", "0.0031 in", "12", "3.7 h", "105.214", "−0.5")
 WORDS = (
     "may keep a shadow",
@@ -89,3 +91,5 @@ def test_no_label_of_any_picture_lies_on_another(bench_on, number, size, scale):
                 if picture.isVisible():
                     picture.grab()
                     assert overlaps(picture.words) == [], (step, page, picture.accessibleName())
+                    inner = [w.text for w in picture.words if INNER.search(w.text)]
+                    assert inner == [], (step, page, picture.accessibleName())

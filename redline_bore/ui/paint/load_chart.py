@@ -6,6 +6,7 @@ from PyQt6.QtCore import QRectF
 
 from redline_bore.job.hone.load import LoadPicture
 from redline_bore.job.hone.set_up import stone_mm
+from redline_bore.job.words.hone_pages import WALL_FROM
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 from redline_bore.ui.session import Session
 
@@ -80,7 +81,9 @@ def _wall(pencil: Pencil, box: QRectF, picture: LoadPicture, session: Session) -
     """The wall as it was read last: further left is tighter."""
     px, show = pencil.px, session.show
     pencil.rect(box, "sheet", "rule")
-    title = "the wall was read at one depth only" if picture.wall is None else f"the wall, {picture.wall.source}"
+    title = (
+        "the wall was read at one depth only" if picture.wall is None else f"the wall, {WALL_FROM[picture.wall.source]}"
+    )
     pencil.text(QRectF(box.left(), box.top() - px(20), box.width(), px(16)), title, 12, "graphite")
     if picture.wall is None or len(picture.wall.sizes_mm) < 2:
         return

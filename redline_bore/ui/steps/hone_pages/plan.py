@@ -76,10 +76,11 @@ class PlanPage(ForecastPage[Forecast]):
         return hone_page_advice.plan(s.job, s.bench.cylinder, self.found, self.missing, self.busy, s.show)
 
     def line_text(self) -> LineText | None:
-        return LineText(
-            f"Strokes for cylinder {self.session.bench.cylinder}", "Enter takes overstroke and dwell; checks then teach it",
-            "Esc stops it · V next page", "—",
-        )  # fmt: skip
+        goes = self.found is not None and self.found.plan.double_strokes > 0
+        does = "Enter takes overstroke and dwell; checks then teach it" if goes else "There is no plan to take"
+        keys = "Esc stops it · V next page" if self.busy else "V next page"
+        where = f"Strokes for cylinder {self.session.bench.cylinder}"
+        return LineText(where, "It is being worked out" if self.busy else does, keys, "—")
 
     def enter_empty(self) -> str | None:
         state, found = self.session.job, self.found
