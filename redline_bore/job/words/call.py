@@ -210,7 +210,9 @@ def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[F
         bored_to = f"{show.size(fate.end.least_mm - high)}–{show.size(fate.end.most_mm - low)}"
         lines.append(FigureLine("bored to, rest honed", bored_to))
     redline = redline_of(state, column.cylinder)
-    if column.shape.mean_mm is not None:
+    if (
+        column.shape.mean_mm is not None and not fate.sleeved
+    ):  # of the old hole nothing is taken; of the sleeve, as it comes
         lines.append(FigureLine("stock on diameter", show.unit(show.rough(fate.end.most_mm - column.shape.mean_mm))))
     if redline.piston is not None:
         lines.append(redline_by_piston(column.cylinder, redline.piston.size_mm + window.aim_mm, show))
