@@ -1,9 +1,12 @@
 """Help on every page: a screen each, in the window and in the manual, from one text."""
 
+import re
+from base64 import b64decode
 from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage
 
 from redline_bore.ui.help.text import ASKED, help_of, shop_words, words_in
 from redline_bore.ui.steps.declared import STEPS
@@ -61,3 +64,19 @@ def test_the_manual_is_what_the_help_says():
         assert (DOCS / "manual" / name).read_text("utf-8") == text, f"{name}: make manual"
     for pictures in PICTURES.values():
         assert all((DOCS / "screenshots" / f"{p}.png").exists() for p in pictures.values())
+
+
+@pytest.mark.parametrize(("step", "page"), [("call", "ladder"), ("gauge", "readings"), ("sign_off", "")])
+def test_the_help_of_a_page_shows_it_as_it_stands(bench_on, step, page):
+    bench = bench_on("2041")
+    bench.go(step)
+    if page:
+        bench.session.set_page(page)
+    bench.settle()
+    bench.window.do("this_page")
+    html = bench.window.over.panel.body.text()
+    found = re.search(r"src='data:image/png;base64,([^']+)' width='(\d+)'", html)
+    image = QImage.fromData(b64decode(found[1]))
+    assert image.width() == int(found[2]) == bench.window.step.width() * 2 // 5
+    assert len({image.pixel(x, y) for x in range(0, image.width(), 7) for y in range(0, image.height(), 7)}) > 5
+    assert "What to do next" in html

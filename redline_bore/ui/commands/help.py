@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+from base64 import b64encode
 from collections.abc import Sequence
 from html import escape
 from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QBuffer, QPoint, Qt
+from PyQt6.QtGui import QColor, QPixmap, QRegion
+from PyQt6.QtWidgets import QWidget
 
 from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.grammar import phrases_at
@@ -67,8 +72,20 @@ def _row(typed: str, words: str) -> str:
     return f"<tr><td style='padding-right:18px'><b>{escape(typed)}</b></td><td>{escape(words)}</td></tr>"
 
 
-def page_html(step: str, page: str, size_px: int, grey: str) -> tuple[str, str]:
-    """The title and the text of a page's help."""
+def picture_html(widget: QWidget, width_px: int, ground: str) -> str:
+    """What a widget shows just now, small and on its ground, to stand in a text."""
+    whole = QPixmap(widget.size())
+    whole.fill(QColor(ground))
+    widget.render(whole, QPoint(), QRegion(), QWidget.RenderFlag.DrawChildren)
+    seen = whole.scaledToWidth(width_px, Qt.TransformationMode.SmoothTransformation)
+    held = QBuffer()
+    held.open(QBuffer.OpenModeFlag.WriteOnly)
+    seen.save(held, "PNG")
+    return f"<img src='data:image/png;base64,{b64encode(held.data().data()).decode()}' width='{width_px}'>"
+
+
+def page_html(step: str, page: str, size_px: int, grey: str, picture: str = "") -> tuple[str, str]:
+    """The title and the text of a page's help. picture: of the page, as a text holds it."""
     from redline_bore.ui.help.text import ASKED, help_of, words_in
     from redline_bore.ui.steps.declared import STEPS
 
@@ -85,7 +102,12 @@ def page_html(step: str, page: str, size_px: int, grey: str) -> tuple[str, str]:
     keys = (
         f"<p style='color:{grey}'>E books or changes anything here by hand, F finds by a word, ? shows every key.</p>"
     )
-    return title, f"{parts}<p style='color:{grey}'>Words</p><table cellpadding='2'>{rows}</table>{keys}"
+    beside = (
+        f"<table><tr><td>{parts}</td><td style='padding-left:{size_px}px'>{picture}</td></tr></table>"
+        if picture
+        else parts
+    )
+    return title, f"{beside}<p style='color:{grey}'>Words</p><table cellpadding='2'>{rows}</table>{keys}"
 
 
 def words_html() -> str:

@@ -33,10 +33,11 @@ def ledger(window: WindowParts) -> str:
 @command(LOOKING, 11, "This page: what is seen, how it is read, what to do next", "F1")
 def this_page(window: WindowParts) -> str:
     """Help with the page that is on, in one screen."""
-    from redline_bore.ui.commands.help import page_html
+    from redline_bore.ui.commands.help import page_html, picture_html
 
-    bench, theme = window.session.bench, window.theme
-    window.over.panel.lay("page", *page_html(bench.step, bench.page, theme.px(15), theme.palette.graphite))
+    bench, theme, step = window.session.bench, window.theme, window.step
+    seen = "" if step is None else picture_html(step.shown_page, step.width() * 2 // 5, theme.palette.paper)
+    window.over.panel.lay("page", *page_html(bench.step, bench.page, theme.px(15), theme.palette.graphite, seen))
     return ""
 
 

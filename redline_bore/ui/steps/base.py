@@ -61,6 +61,11 @@ class StepView(QWidget):
         self.setAccessibleName(f"{self.name.replace('_', ' ').capitalize()} step")
 
     @property
+    def shown_page(self) -> QWidget:
+        """What is looked at: the step itself, or its page."""
+        return self
+
+    @property
     def presses(self) -> str:
         """The instrument whose stand-in's button is pressed."""
         return self.asks

@@ -117,6 +117,11 @@ class PagedStep(StepView):
         """The page that is on."""
         return self.made(self.session.bench.page_of(self.name, next(iter(self.titles))))
 
+    @property
+    def shown_page(self) -> QWidget:
+        """Its page."""
+        return self.page
+
     def made(self, name: str) -> StepPage:
         """A page by its name, made where it is not yet."""
         if name not in self.pages:
