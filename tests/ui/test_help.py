@@ -8,6 +8,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QImage
 
+from redline_bore.ui.commands.find import all_drawers
 from redline_bore.ui.help.text import ASKED, help_of, shop_words, words_in
 from redline_bore.ui.steps.declared import STEPS
 from tools.manual import PICTURES, chapters
@@ -80,3 +81,16 @@ def test_the_help_of_a_page_shows_it_as_it_stands(bench_on, step, page):
     assert image.width() == int(found[2]) == bench.window.step.width() * 2 // 5
     assert len({image.pixel(x, y) for x in range(0, image.width(), 7) for y in range(0, image.height(), 7)}) > 5
     assert "What to do next" in html
+
+
+def test_the_manual_is_found_by_a_word_of_it_and_opens_on_its_page(bench_on):
+    bench = bench_on("2041")
+    drawers = {d.title: d for d in all_drawers(bench.window) if d.lives == "Manual"}
+    assert len(drawers) >= 25
+    bench.window.do("find")
+    bench.bot.keyClicks(bench.field, "wholly under the red line")
+    assert [d.title for d in bench.window.over.chest.found] == ["How size ladder is read"]
+    bench.window.over.left()
+    drawers["How size ladder is read"].open()
+    assert bench.session.bench.step == "call" and bench.window.over.is_read
+    assert "Cylinders side by side" in bench.window.over.panel.body.text()

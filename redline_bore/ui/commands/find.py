@@ -215,12 +215,29 @@ def _do(window: WindowParts, each: Command) -> None:
 
 
 def _read(window: WindowParts) -> Iterator[Drawer]:
-    from redline_bore.ui.help.text import shop_words
+    """The words of the shop, and the manual: the help of every page of this job."""
+    from redline_bore.ui.help.text import help_of, shop_words
+    from redline_bore.ui.steps.declared import STEPS
 
+    for name in () if window.session.state is None else window.session.steps:
+        for page, title in (STEPS[name].titles() or {"": STEP_TITLES[name]}).items():
+            if (told := help_of(name, page)) is not None:
+                whole = f"manual help how {told.read} {told.next} {told.wrong}"
+                yield Drawer(
+                    "read", f"How {title.lower()} is read", told.see, "Manual", "F1", whole, partial(_show_help, window, name, page)
+                )  # fmt: skip
     for word, meaning in shop_words().items():
         yield Drawer(
             "read", f"{word[:1].upper()}{word[1:]}", meaning, "Words", "", "word means", partial(_show_words, window)
         )
+
+
+def _show_help(window: WindowParts, step: str, page: str) -> None:
+    """Turn to the page and lay its help beside it."""
+    window.session.go(step)
+    if page:
+        window.session.set_page(page)
+    window.do("this_page")
 
 
 def _show_words(window: WindowParts) -> None:
