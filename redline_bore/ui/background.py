@@ -8,7 +8,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
 
-QUICK_S = 0.04  # how long the interface thread waits for what is mostly there at once
+QUICK_S = 0.04  # how long the interface thread waits for what is mostly there at once; 0: not at all
 
 
 class Cancelled(Exception):
@@ -82,7 +82,7 @@ class Runner(QObject):
         task = _Task(name, token, work, self._done.emit)
         ready, outcome = task.ready, task.outcome  # the pool takes the task away when it is done
         self._quick.start(task)
-        if ready.wait(QUICK_S) and outcome:
+        if QUICK_S > 0.0 and ready.wait(QUICK_S) and outcome:
             self._finish(name, token, *outcome[0])
 
     def cancel(self, name: str) -> None:
