@@ -194,3 +194,9 @@ def test_fine_abrasive_leaves_short_waves_as_its_grain_does():
         -2.0 * math.log(2.0) * plateau.BAND_LIMIT_UM**2 * f**2 * 0.75
     )
     assert near(f) / near(f / 2.0) == pytest.approx(wanted, rel=0.12)
+
+
+@pytest.mark.parametrize(("value", "least", "most"), [(0.5, 0.025, 10.0), (2.0, 0.1, 40.0), (-0.5, -10.0, -0.025)])
+def test_a_figure_may_be_a_twentieth_to_twenty_times_what_ships(value, least, most):
+    found = bounds_of(Figure("a.b", value, "mm", "x"))
+    assert (found.least, found.most) == (pytest.approx(least), pytest.approx(most))
