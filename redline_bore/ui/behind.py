@@ -25,7 +25,7 @@ class Behind(Generic[T]):
         if key != self._asked:
             self._asked, self._found, self._here = key, None, True
             try:
-                self._runner.quickly(self._name, lambda _token: read(), self._take, _failed)
+                self._runner.quickly(self._name, lambda _token: read(), self._take, self._failed)
             finally:
                 self._here = False
         return self._found
@@ -35,8 +35,8 @@ class Behind(Generic[T]):
         if not self._here:
             self._then()
 
-
-def _failed(error: BaseException) -> None:
-    """That the logbook cannot be read is told by who listens to it; anything else is a mistake."""
-    if not isinstance(error, BenchError):
-        raise error
+    def _failed(self, error: BaseException) -> None:
+        """That the logbook cannot be read is told by who listens to it, and it is asked again; anything else is a mistake."""
+        self._asked = None
+        if not isinstance(error, BenchError):
+            raise error

@@ -46,6 +46,7 @@ from redline_bore.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
     from redline_bore.desk.open_job import OpenJob
+    from redline_bore.instruments.line_protocol import Message
     from redline_bore.ui.frame.guide import GuideTag
 
 SHELF = "Alt+A in the list sets it aside"
@@ -127,7 +128,7 @@ class MainWindow(QMainWindow):
         ):  # fmt: skip
             signal.connect(partial(self._run_named, name))
         self.instruments.said.connect(self.line.tell)
-        self.instruments.heard.connect(self.intake.hear)
+        self.instruments.heard.connect(self._hear)
         self.line.field.space_reads = self._space_reads
         self.line.field.complete = self._complete
         self.line.field.textEdited.connect(self._typed)
@@ -390,8 +391,18 @@ class MainWindow(QMainWindow):
             self.over.chest.open_current()
         elif self.over.has_tag:
             self.over.tag.enter()
-        elif not self.lists.enter() and self.step is not None:
+        elif not self.lists.enter() and self.step is not None and not self._is_opening("Nothing was booked"):
             self.intake.enter(self.step)
+
+    def _hear(self, message: Message, pressed: bool) -> None:
+        if not self._is_opening("What the instrument sent was not booked: read it again"):
+            self.intake.hear(message, pressed)
+
+    def _is_opening(self, what: str) -> bool:
+        """Another job was asked for and is not on the screen yet: nothing goes into the one that still is."""
+        if self._opening:
+            self.line.tell(f"Job {self._opening} is being opened. {what}.", True)
+        return bool(self._opening)
 
     def _to_hear(self, name: str, make: bool) -> StepView | None:
         return self._made(name) if make else self.steps.get(name)

@@ -53,6 +53,7 @@ def test_a_logbook_that_cannot_be_read_leaves_no_answer_and_a_mistake_is_raised(
         raise InputError("the logbook is away")
 
     assert question.of("a", away) is None and not told
+    assert question.of("a", lambda: 7) == 7, "it is asked again"
     assert issubclass(InputError, BenchError)
     with pytest.raises(ZeroDivisionError):
         question.of("b", lambda: 1 // 0)
@@ -64,6 +65,22 @@ def test_a_job_that_takes_longer_to_open_is_said_and_then_shown(bench_on, slow, 
     assert bench.said.startswith("Opening job 2044") and bench.session.job.number == "2041"
     qtbot.waitUntil(lambda: bench.session.job.number == "2044")
     assert "Opening" not in bench.said
+
+
+def test_nothing_goes_into_the_job_that_is_left_while_another_is_opened(bench_on, slow, qtbot):
+    from redline_bore.instruments.line_protocol import GaugeReading
+
+    bench = bench_on("2041")
+    bench.go("gauge")
+    before = len(bench.session.records)
+    bench.window.open_job("2044")
+    bench.field.setText("105.2")
+    bench.window.enter()
+    assert "Job 2044 is being opened. Nothing was booked." in bench.said and bench.field.text() == "105.2"
+    bench.window.instruments.heard.emit(GaugeReading.__new__(GaugeReading), True)
+    assert "read it again" in bench.said and len(bench.session.records) == before
+    qtbot.waitUntil(lambda: bench.session.job.number == "2044")
+    assert bench.session.logbook.ledger(bench.session.logbook.job_id("2041"))[-1].seq == before
 
 
 def test_of_two_jobs_asked_for_the_last_one_is_opened(bench_on, slow, qtbot, monkeypatch):
