@@ -55,6 +55,7 @@ from redline_bore.ui.theme.theme import Theme
 
 HEAD = 3
 ONE_LINE_PX, THREE_COLUMNS_PX = 700.0, 860.0  # from what width on, at 100 %
+LONG_WORDS = 17  # letters that a field of half a narrow card holds
 
 
 class SectionView(Picture):
@@ -154,6 +155,7 @@ class BookInStep(StepView):
             self.fields[field.name].setMinimumWidth(self.theme.px(106 if field.choices else 46))
         self.fields["number"].setMinimumWidth(self.theme.px(56))
         self._below = [(self._label(f), self.fields[f.name]) for f in FIELDS[HEAD:] if f.name not in FIRST]
+        self._long = [self.fields[f.name] for f in FIELDS if any(len(word) > LONG_WORDS for _, word in f.choices)]
         self._columns = (0, 0)
         self._lay_out()
         card.addLayout(head)
@@ -168,13 +170,22 @@ class BookInStep(StepView):
         columns = (len(self._first) if wide >= ONE_LINE_PX else 3, 3 if wide >= THREE_COLUMNS_PX else 2)
         if columns == self._columns:
             return
-        self._columns, rows = columns, -(-len(self._below) // columns[1])
+        self._columns = columns
         for i, (label, editor) in enumerate(self._first):
             self.first.addWidget(label, i // columns[0], 2 * (i % columns[0]))
             self.first.addWidget(editor, i // columns[0], 2 * (i % columns[0]) + 1)
-        for i, (label, editor) in enumerate(self._below):
+        narrow = wide < ONE_LINE_PX
+        across = [
+            pair for pair in self._below if narrow and pair[1] in self._long
+        ]  # whole words want a line of their own
+        side = [pair for pair in self._below if pair not in across]
+        rows = -(-len(side) // columns[1])
+        for i, (label, editor) in enumerate(side):
             self.grid.addWidget(label, i % rows, 2 * (i // rows))
             self.grid.addWidget(editor, i % rows, 2 * (i // rows) + 1)
+        for i, (label, editor) in enumerate(across):
+            self.grid.addWidget(label, rows + i, 0)
+            self.grid.addWidget(editor, rows + i, 1, 1, 3)
         named = [f.name for f in FIELDS if f.name in FIRST]
         for column, name in enumerate(named):
             share = 4 if name in NEEDED and columns[0] == len(named) else 1
