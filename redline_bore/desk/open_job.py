@@ -62,6 +62,7 @@ class OpenJob:
         self._away_from_server = False
         self.rescues = True  # else it is said that the logbook went away, and nothing is kept
         self.by_stand_in = False  # what is booked now was sent by a simulated instrument, and its entries say so
+        self.clock: Callable[[], str] | None = None  # what time it is, as the ledger writes it; None: this machine's
 
     # -- booking -------------------------------------------------------------------------------------------------------
 
@@ -102,8 +103,9 @@ class OpenJob:
             drafts = [_by_stand_in(d) for d in drafts]
         from redline_bore.store.logbook import now
 
+        clock = self.clock or now
         drafts = [
-            d if d.at else replace(d, at=now()) for d in drafts
+            d if d.at else replace(d, at=clock()) for d in drafts
         ]  # whatever becomes of it, it is known again by its time
         entries = [d.entry for d in drafts]
         _check_length(self.state, entries)

@@ -85,6 +85,7 @@ class Gauger:
         self.stones_cut: dict[int, float] = {}  # how these stones cut against the book, by step
         self.work = Work(block)
         self.job: OpenJob
+        self.began = ""  # when the block was booked in
 
     # -- small things ----------------------------------------------------------------------------------------------------
 
@@ -124,6 +125,8 @@ class Gauger:
         )
         opening = JobOpened(number=f"L{b.seed}", units=Units.METRIC, book_in=book_in, figures=self.desk.figures.plain())
         self.job = self.desk.book_in(opening).job
+        self.began = self.job.records[0].at
+        self.job.clock = lambda: self.began  # a block is worked in one day, whenever the campaign is run
         self.work.four_steps = self.chance.random() < 0.3
         if self.work.four_steps:
             self.book(PracticeChosen(topic="honing", name="four steps"))

@@ -182,7 +182,7 @@ class Machinist(AtHone):
 
     def _bore(self, cylinder: int, bar: TrueBar) -> bool:
         for _ in range(8):
-            found = bore_call(self.state, cylinder, "2026-11-29")
+            found = bore_call(self.state, cylinder, self.began[:10])
             if found.call is BoreCall.AGAINST_CALL:
                 return self._call_again()
             if found.call in (BoreCall.DONE, BoreCall.LITTLE_LEFT, BoreCall.MUCH_LEFT, BoreCall.UNPROVED):

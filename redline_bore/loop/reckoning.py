@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import astuple, dataclass, field
 
 import numpy as np
 
@@ -179,10 +179,19 @@ def ladder_told(state: JobState) -> list[str]:
             if c is None
             else f"cleans up at {c.low_mm:.3f}-{c.high_mm:.3f}, lacks {[x.name for x in c.lacks]}"
         )
-        wall = column.walls
-        about = "" if need_of(state, column.cylinder).swept is None else f", about {cut_axis(state, column.cylinder)}"
-        found.append(f"cylinder {column.cylinder}: {told}; wall to {wall.sure_mm} sure, {wall.most_mm} at most{about}")
+        wall, about = column.walls, ""
+        if need_of(state, column.cylinder).swept is not None:
+            x, y, low_x, low_y = (_told(v) for v in astuple(cut_axis(state, column.cylinder)))
+            about = f", about {x} {y} at the top and {low_x} {low_y} at the bottom"
+        found.append(
+            f"cylinder {column.cylinder}: {told}; wall to {_told(wall.sure_mm)} sure, {_told(wall.most_mm)} at most{about}"
+        )
     return found
+
+
+def _told(mm: float | None) -> str:
+    """To the micrometre: what lies below differs from machine to machine."""
+    return "not known" if mm is None else f"{round(mm, 3) + 0.0:.3f}"
 
 
 STOPPED = (HoneCall.PAST, HoneCall.TIGHT)
