@@ -233,16 +233,18 @@ def format_length(
     return f"{sign}{abs(count) * grain:.{places}f}"
 
 
+ARITHMETIC_DIGITS = 9  # of a millimetre: what lies below comes from the processor's arithmetic, and no gauge
 _DECIMAL_UNIT = {Units.INCH: Decimal("25.4"), Units.METRIC: Decimal(1)}
 
 
 def _decimal(value_mm: float | Fraction) -> Decimal:
-    """The decimal figure a value stands for, to 28 digits: any tie that a person can type is still a tie."""
+    """The decimal figure a value stands for: any tie that a person can type is still a tie, and one that was worked out is a tie on every
+    machine, whatever its last bit came to."""
     if isinstance(value_mm, Fraction):
         return Decimal(value_mm.numerator) / Decimal(value_mm.denominator)
     if not math.isfinite(value_mm):
         raise LengthError("A figure is missing where a length is needed")
-    return Decimal(repr(float(value_mm)))
+    return Decimal(repr(round(float(value_mm), ARITHMETIC_DIGITS)))
 
 
 @lru_cache(maxsize=32)
