@@ -15,6 +15,7 @@ from redline_bore.instruments.port import Instrument
 from redline_bore.instruments.simulated.profilometer import ProfilometerStandIn
 from redline_bore.instruments.simulated.true_texture import POINTS, STEP_UM, TrueTexture
 from redline_bore.instruments.trace_lines import format_trace
+from tests.patience import PATIENCE_S
 
 WALL = TrueTexture(0.6, 2.0, 60.0, takes_um=0.015, fine_um=0.15)
 
@@ -109,11 +110,11 @@ def test_the_stand_in_traces_over_its_port(tmp_path):
     heard: queue.Queue = queue.Queue()
     port = Instrument(process.stdout.readline().strip(), heard.put)
     try:
-        assert heard.get(timeout=5).kind == "profilometer"
+        assert heard.get(timeout=PATIENCE_S).kind == "profilometer"
         port.place(1, 10.0, 0.0, False)
         port.wall_has_had(12.0)
         port.read()
-        found = heard.get(timeout=10)
+        found = heard.get(timeout=PATIENCE_S)
         assert isinstance(found, TraceReading) and len(found.heights_um) == POINTS
     finally:
         port.close()

@@ -26,6 +26,7 @@ from redline_bore.instruments.simulated.bore_gauge import BoreGaugeStandIn
 from redline_bore.instruments.simulated.spindle import SpindleStandIn
 from redline_bore.instruments.simulated.thermometer import ThermometerStandIn
 from redline_bore.truth.wall import TrueCylinder, TrueWall
+from tests.patience import PATIENCE_S
 
 
 def test_the_two_point_gauge_measures_the_chord():
@@ -105,13 +106,13 @@ def test_the_stand_in_process_answers_at_its_port_and_at_its_button(tmp_path, ki
     heard: queue.Queue = queue.Queue()
     gauge = Instrument(process.stdout.readline().strip(), heard.put)
     try:
-        assert heard.get(timeout=5).kind == kind
+        assert heard.get(timeout=PATIENCE_S).kind == kind
         gauge.place(4, 24.0, 90.0, False)
         gauge.read()
-        read = heard.get(timeout=5)
+        read = heard.get(timeout=PATIENCE_S)
         process.stdin.write("press\n")
         process.stdin.flush()
-        assert type(heard.get(timeout=5)) is type(read)
+        assert type(heard.get(timeout=PATIENCE_S)) is type(read)
         if kind == "two-point":
             assert read.part_c == 20.4 and 0.19 < read.from_zero_mm < 0.26
     finally:

@@ -4,6 +4,7 @@ import os
 import shutil
 import subprocess
 import threading
+from functools import partial
 
 import pytest
 from PyQt6.QtCore import QSettings, Qt
@@ -12,6 +13,7 @@ from PyQt6.QtWidgets import QApplication
 
 from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.ui.commands.command import Command, Group
+from tests.patience import PATIENCE_S
 
 
 @pytest.fixture(scope="session")
@@ -121,7 +123,7 @@ class Bench:
         self.window.run(Command(deed.__name__, "", (), Group.FILES, 0, lambda window: deed(window, *given)))
 
     def settle(self):
-        self.bot.waitUntil(lambda: not self.window.runner._tokens, timeout=8000)
+        self.bot.waitUntil(lambda: not self.window.runner._tokens)
         QApplication.processEvents()
 
     def colours(self, widget):
@@ -133,6 +135,13 @@ class Bench:
                 name = image.pixelColor(x, y).name()
                 found[name] = found.get(name, 0) + 1
         return found
+
+
+@pytest.fixture
+def qtbot(qtbot):
+    """pytest-qt's own, with the patience of all tests."""
+    qtbot.waitUntil = partial(qtbot.waitUntil, timeout=int(PATIENCE_S * 1000))
+    return qtbot
 
 
 @pytest.fixture

@@ -13,7 +13,7 @@ def page(bench, name):
 
 def connect(bench, key):
     bench.key(key, CTRL)
-    bench.bot.waitUntil(lambda: "answers" in bench.said, timeout=8000)
+    bench.bot.waitUntil(lambda: "answers" in bench.said)
 
 
 def press(bench, word="press"):
@@ -22,5 +22,5 @@ def press(bench, word="press"):
     before, said = len(bench.session.records), bench.said
     bench.window.line.tell("…", False)
     bench.window.instruments.gauge.tell_stand_in(word)
-    bench.bot.waitUntil(lambda: bench.said != "…" or len(bench.session.records) > before, timeout=5000)
+    bench.bot.waitUntil(lambda: bench.said != "…" or len(bench.session.records) > before)
     return said

@@ -112,7 +112,7 @@ def test_a_hidden_picture_works_nothing_out(boring, monkeypatch):
     boring.bot.wait(400)  # longer than a picture rests before it is told of
     assert not asked
     boring.go("call")
-    boring.bot.waitUntil(lambda: bool(asked), timeout=5000)
+    boring.bot.waitUntil(lambda: bool(asked))
 
 
 def test_a_call_that_bores_nothing_takes_the_bar_off_the_route(bench_on):

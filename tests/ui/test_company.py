@@ -60,19 +60,19 @@ def test_what_another_bench_books_is_there_within_a_second(sit_down, where, qtbo
     one, two = sit_down(where, "RM"), sit_down(where, "KT")
     qtbot.wait(300)
     two.session.book(BlockTemperature(block_c=33.3))
-    qtbot.waitUntil(lambda: one.session.job.clamped.block_c == 33.3, timeout=3000)
+    qtbot.waitUntil(lambda: one.session.job.clamped.block_c == 33.3)
     assert one.session.records == two.session.records
     one.session.book(BlockTemperature(block_c=21.5))
-    qtbot.waitUntil(lambda: two.session.job.clamped.block_c == 21.5, timeout=3000)
+    qtbot.waitUntil(lambda: two.session.job.clamped.block_c == 21.5)
 
 
 def test_who_else_is_at_the_job_stands_on_the_block_plan(sit_down, where, qtbot):
     one, two = sit_down(where, "RM"), sit_down(where, "KT")
-    qtbot.waitUntil(lambda: one.session.company == ("KT",), timeout=5000)
+    qtbot.waitUntil(lambda: one.session.company == ("KT",))
     assert "KT is at this job too" in one.window.plan.said()
-    qtbot.waitUntil(lambda: two.session.company == ("RM",), timeout=5000)
+    qtbot.waitUntil(lambda: two.session.company == ("RM",))
     two.session.open_job("2044")
-    qtbot.waitUntil(lambda: one.session.company == (), timeout=5000)
+    qtbot.waitUntil(lambda: one.session.company == ())
     assert "at this job too" not in one.window.plan.said()
 
 
@@ -81,7 +81,7 @@ def test_two_who_read_one_place_are_told_and_both_stand(sit_down, where, qtbot):
     one.session.book(reading(105.101))
     two.session.look_again()
     two.session.book(reading(105.109))
-    qtbot.waitUntil(lambda: "both read cylinder 1" in one.said, timeout=3000)
+    qtbot.waitUntil(lambda: "both read cylinder 1" in one.said)
     assert "RM and KT" in one.said and "+0.008" in one.said and one.said.startswith("Look here")
     assert [r.person for r in one.session.records[-2:]] == ["RM", "KT"]
 
@@ -102,8 +102,8 @@ def test_while_the_server_is_away_everything_is_kept_here_and_handed_in_once(sit
     server.start()
     other = Logbook(bench_url)
     other.append(other.job_id("2041"), 0, [Draft(reading(105.111), "KT")])  # somebody was quicker
-    qtbot.waitUntil(lambda: "The server is back" in one.said or "both read" in one.said, timeout=15000)
-    qtbot.waitUntil(lambda: not one.session.open.waits_for_server, timeout=5000)
+    qtbot.waitUntil(lambda: "The server is back" in one.said or "both read" in one.said)
+    qtbot.waitUntil(lambda: not one.session.open.waits_for_server)
     ledger = other.ledger(other.job_id("2041"))
     assert [r.person for r in ledger[before:]] == ["KT", "RM", "RM", "RM", "RM"] and one.session.records == ledger
     assert not verified(other).faults and outboxes_of(bench_url) == ()
@@ -124,7 +124,7 @@ def test_a_power_cut_at_the_bench_while_the_server_is_away_loses_nothing(sit_dow
     again.window.close()
     server.start()
     back = sit_down(bench_url, "RM")
-    qtbot.waitUntil(lambda: "handed in now" in back.said, timeout=8000)
+    qtbot.waitUntil(lambda: "handed in now" in back.said)
     other = Logbook(bench_url)
     assert [r.entry.diameter_mm for r in other.ledger(other.job_id("2041"))[before:]] == [105.123, 105.124]
     assert outboxes_of(bench_url) == ()
@@ -151,7 +151,7 @@ def test_a_job_signed_off_meanwhile_is_told_and_what_was_booked_here_is_kept(
     from redline_bore.job.kinds.sign_off import StepStamped
 
     other.append(other.job_id("2047"), 0, [Draft(StepStamped(step="sign_off", initials="KT"), "KT")])
-    qtbot.waitUntil(lambda: "was not taken" in one.said, timeout=15000)
+    qtbot.waitUntil(lambda: "was not taken" in one.said)
     assert "signed off by KT" in one.said and len(outboxes_of(bench_url)) == 1
     other.close()
 
@@ -161,7 +161,7 @@ def test_the_backup_of_the_day_is_made_behind_the_first_picture(sit_down, demo_p
     to.mkdir()
     name_backup_folder(to)
     one = sit_down(demo_path, "RM")
-    qtbot.waitUntil(lambda: "backup of the day is made" in one.said, timeout=8000)
+    qtbot.waitUntil(lambda: "backup of the day is made" in one.said)
     assert len(list(to.iterdir())) == 1
 
 
@@ -170,10 +170,10 @@ def test_the_shop_names_the_folder_and_a_wrong_one_is_told(sit_down, demo_path, 
     to = tmp_path / "kept"
     to.mkdir()
     one.do(back_up_to, to)
-    qtbot.waitUntil(lambda: "is made and checked" in one.said, timeout=8000)
+    qtbot.waitUntil(lambda: "is made and checked" in one.said)
     assert backup_folder() == to and len(list(to.iterdir())) == 1
     one.do(back_up_to, tmp_path / "none")
-    qtbot.waitUntil(lambda: "no folder" in one.said, timeout=8000)
+    qtbot.waitUntil(lambda: "no folder" in one.said)
 
 
 def test_a_bench_opens_the_job_it_is_asked_for_at_a_server(sit_down, bench_url):
@@ -199,7 +199,7 @@ def test_what_is_typed_while_the_logbook_is_held_is_booked_when_it_is_free(bench
     assert "holds the logbook" in bench.said and bench.field.text() == "22.5 C" and len(bench.session.records) == before
     bench.key(Qt.Key.Key_Return)  # impatience books nothing twice
     held()
-    qtbot.waitUntil(lambda: len(bench.session.records) == before + 1, timeout=5000)
+    qtbot.waitUntil(lambda: len(bench.session.records) == before + 1)
     qtbot.wait(600)
     assert (
         len(bench.session.records) == before + 1
@@ -229,7 +229,7 @@ def test_readings_of_a_gauge_wait_in_order(bench, held, qtbot):
         bench.window.intake.hear(GaugeReading(off, None, None, f"+{off}"), True)
     assert "holds the logbook" in bench.said and len(bench.session.records) == before
     held()
-    qtbot.waitUntil(lambda: len(bench.session.records) == before + 3, timeout=5000)
+    qtbot.waitUntil(lambda: len(bench.session.records) == before + 3)
     sizes = [r.entry.diameter_mm for r in bench.session.records[-3:]]
     assert [b - a for a, b in zip(sizes, sizes[1:], strict=False)] == pytest.approx([0.001, 0.001], abs=1e-6)
 
@@ -242,5 +242,5 @@ def test_a_reading_that_waited_until_one_went_on_is_said_and_not_booked(bench, h
     bench.window.intake.hear(GaugeReading(0.101, None, None, "+0.101"), True)
     bench.session.select(2)
     held()
-    qtbot.waitUntil(lambda: "you went on" in bench.said, timeout=5000)
+    qtbot.waitUntil(lambda: "you went on" in bench.said)
     assert len(bench.session.records) == before

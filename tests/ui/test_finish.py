@@ -50,7 +50,7 @@ def traces(bench):
 
 def connected(bench):
     bench.key(K.Key_6, CTRL)
-    bench.bot.waitUntil(lambda: "profilometer answers" in bench.said, timeout=8000)
+    bench.bot.waitUntil(lambda: "profilometer answers" in bench.said)
 
 
 def test_every_page_shows_the_demo_walls_and_says_so(launch):
@@ -81,7 +81,7 @@ def test_space_traces_where_the_spot_is_lit_and_the_next_one_lights_up(launch):
     connected(launch)
     launch.session.set_spot(0)
     launch.key(K.Key_Space)
-    launch.bot.waitUntil(lambda: traces(launch) == before + 1, timeout=8000)
+    launch.bot.waitUntil(lambda: traces(launch) == before + 1)
     trace = launch.session.state.finishing.traces[-1]
     assert trace.plateau_strokes == 12.0 and trace.source == "profilometer" and trace.cylinder == 1
     assert finish_of(launch.session.state, 1).fine and launch.said.startswith("Traced: cylinder 1, top")
@@ -168,7 +168,7 @@ def test_c_judges_by_the_other_practice(launch):
 
 def test_the_plateau_page_works_it_out_off_the_thread(launch):
     view = page(launch, "plateau")
-    launch.bot.waitUntil(lambda: view.now()[0] is not None, timeout=15000)
+    launch.bot.waitUntil(lambda: view.now()[0] is not None)
     found = view.now()[0]
     assert len(found.rate.pairs) == 6 and "Traced after 12 strokes" in launch.call
     assert "in the windows from" in view.findChildren(type(view.children()[1]))[0].said()
@@ -180,7 +180,7 @@ def test_a_plateau_that_cannot_be_foretold_says_what_is_missing(bench_on):
     bench = bench_on("2044")
     bench.go("finish")
     view = page(bench, "plateau")
-    bench.bot.waitUntil(lambda: view.now()[1] != "", timeout=8000)
+    bench.bot.waitUntil(lambda: view.now()[1] != "")
     assert "has not been traced: trace it before the plateau" in bench.call
 
 
@@ -237,7 +237,7 @@ def test_a_trace_from_before_the_plateau_stops_a_wall_without_valleys(bench_on, 
     bench.type(f"trace {tmp_path / 'smooth.x3p'} at middle before")
     assert bench.call.startswith("Stop. No plateau yet: Rz")
     view = page(bench, "plateau")
-    bench.bot.waitUntil(lambda: view.now()[0] is not None, timeout=15000)
+    bench.bot.waitUntil(lambda: view.now()[0] is not None)
     assert "Unreachable from here" in bench.call or "never comes into its window" in bench.call
 
 
@@ -261,7 +261,7 @@ def test_a_click_picks_a_spot_or_a_cylinder(launch):
 def test_the_views_are_read_aloud(launch):
     assert "Rk" in launch.window.step.page.findChildren(TraceView)[0].said()
     paper = page(launch, "paper")
-    launch.bot.waitUntil(lambda: "differs" in paper.findChildren(TwinsView)[0].said(), timeout=8000)
+    launch.bot.waitUntil(lambda: "differs" in paper.findChildren(TwinsView)[0].said())
     assert (
         paper.findChildren(PaperView)[0].said() in ("no plain knee",)
         or "percent" in paper.findChildren(PaperView)[0].said()

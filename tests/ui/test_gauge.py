@@ -179,13 +179,13 @@ def test_words_book_what_a_machinist_finds(gauging):
 @pytest.fixture
 def with_gauge(gauging):
     gauging.key(Qt.Key.Key_G, CTRL)
-    gauging.bot.waitUntil(lambda: "gauge answers" in gauging.said, timeout=8000)
+    gauging.bot.waitUntil(lambda: "gauge answers" in gauging.said)
     return gauging
 
 
 def test_space_reads_and_enter_books(with_gauge):
     with_gauge.key(Qt.Key.Key_Space)
-    with_gauge.bot.waitUntil(lambda: with_gauge.field.text() != "", timeout=5000)
+    with_gauge.bot.waitUntil(lambda: with_gauge.field.text() != "")
     shown = with_gauge.field.text()
     assert shown.startswith("+0.0")
     with_gauge.key(Qt.Key.Key_Return)
@@ -200,7 +200,7 @@ def test_space_reads_and_enter_books(with_gauge):
 
 def test_an_edited_gauge_figure_is_booked_as_typed(with_gauge):
     with_gauge.key(Qt.Key.Key_Space)
-    with_gauge.bot.waitUntil(lambda: with_gauge.field.text() != "", timeout=5000)
+    with_gauge.bot.waitUntil(lambda: with_gauge.field.text() != "")
     with_gauge.field.setText("78.020")
     with_gauge.key(Qt.Key.Key_Return)
     assert with_gauge.session.records[-1].typed == "78.020"
@@ -211,7 +211,7 @@ def test_unplugged_in_the_middle_of_a_reading_harms_nothing(with_gauge):
     before = len(with_gauge.session.records)
     with_gauge.key(Qt.Key.Key_Space)
     with_gauge.window.instruments.gauge._stand_in.kill()
-    with_gauge.bot.waitUntil(lambda: "unplugged" in with_gauge.said, timeout=5000)
+    with_gauge.bot.waitUntil(lambda: "unplugged" in with_gauge.said)
     assert len(with_gauge.session.records) == before and not with_gauge.window.instruments.gauge.connected
     with_gauge.field.clear()
     with_gauge.type("78.015")
@@ -228,7 +228,7 @@ def test_a_port_that_is_not_there_is_said(gauging):
 def test_what_a_stand_in_sent_is_practice_on_the_screen_and_on_the_sheet(with_gauge):
     assert with_gauge.session.job.simulated == 0
     with_gauge.key(Qt.Key.Key_Space)
-    with_gauge.bot.waitUntil(lambda: with_gauge.field.text() != "", timeout=5000)
+    with_gauge.bot.waitUntil(lambda: with_gauge.field.text() != "")
     with_gauge.key(Qt.Key.Key_Return)
     state = with_gauge.session.job
     assert state.simulated == 1

@@ -49,7 +49,7 @@ def test_a_bad_line_is_said_and_books_nothing_wrong(gauging, word, told):
     connect(gauging, Qt.Key.Key_G)
     before = len(gauging.session.records)
     press(gauging, word)
-    gauging.bot.waitUntil(lambda: told in gauging.said, timeout=3000)
+    gauging.bot.waitUntil(lambda: told in gauging.said)
     assert len(gauging.session.records) - before == (1 if word == "double" else 0)
 
 
@@ -68,7 +68,7 @@ def test_a_silent_gauge_is_said(gauging):
     connect(gauging, Qt.Key.Key_G)
     gauging.window.instruments.gauge.tell_stand_in("silent")
     gauging.key(Qt.Key.Key_Space)
-    gauging.bot.waitUntil(lambda: "silent" in gauging.said, timeout=4000)
+    gauging.bot.waitUntil(lambda: "silent" in gauging.said)
     gauging.surely("105.010")
     assert gauging.session.records[-1].typed.startswith("105.010 (asked: ")
 
@@ -83,7 +83,7 @@ def test_a_spindle_sweeps_and_the_axis_follows(gauging):
     connect(gauging, Qt.Key.Key_4)
     view = page(gauging, "slice")
     gauging.key(Qt.Key.Key_Space)
-    gauging.bot.waitUntil(lambda: "sweep of 72" in gauging.field.text(), timeout=5000)
+    gauging.bot.waitUntil(lambda: "sweep of 72" in gauging.field.text())
     gauging.key(Qt.Key.Key_Return)
     assert len(gauging.session.state.gauging.sweeps_of(3)) == 1 and "two depths" in view.axis.said()
     press(gauging)
@@ -102,7 +102,7 @@ def test_a_three_point_gauge_reads_its_own_places(gauging):
 
 def test_the_thermometer_books_the_blocks_temperature(gauging):
     gauging.key(Qt.Key.Key_T, CTRL)
-    gauging.bot.waitUntil(lambda: gauging.session.records[-1].instrument == "simulated thermometer", timeout=8000)
+    gauging.bot.waitUntil(lambda: gauging.session.records[-1].instrument == "simulated thermometer")
     assert gauging.session.state.clamped.block_c == pytest.approx(20.4, abs=0.6) and "it is booked" in gauging.said
 
 
@@ -170,9 +170,7 @@ def test_a_port_is_chosen_from_those_there_are_and_tried_before_it_books(gauging
     before = len(gauging.session.records)
     for value in ("+0.0120", "+0.0130"):
         os.write(master, f"reading {value} mm part 21.0\r\n".encode())
-        gauging.bot.waitUntil(
-            lambda value=value: value in gauging.said or len(gauging.session.records) > before, timeout=4000
-        )
+        gauging.bot.waitUntil(lambda value=value: value in gauging.said or len(gauging.session.records) > before)
     assert len(gauging.session.records) == before + 1
     gauging.window.instruments.let_go()
     os.close(master)
@@ -287,21 +285,21 @@ def test_a_gauge_that_nobody_knows_is_listened_to_and_tried(gauging, monkeypatch
     gauging.bot.keyClicks(gauging.field, "listen")
     gauging.key(Qt.Key.Key_Return)
     gauging.bot.waitUntil(lambda: "at 9600" in gauging.said)
-    gauging.bot.waitUntil(lambda: "at 4800" in gauging.said, timeout=8000)  # nothing came: the next speed
+    gauging.bot.waitUntil(lambda: "at 4800" in gauging.said)  # nothing came: the next speed
     gauging.bot.wait(200)
     os.write(master, b"01A +00.0140 N\r\n")
     chest = gauging.window.over.chest
-    gauging.bot.waitUntil(lambda: chest.isVisible() and len(chest.found) == 4, timeout=8000)
+    gauging.bot.waitUntil(lambda: chest.isVisible() and len(chest.found) == 4)
     assert "read as {skip} {value} N, at 4800" in chest.found[0].note
     gauging.bot.keyClicks(gauging.field, "two-point millimetres")
     gauging.key(Qt.Key.Key_Return)
     before = len(gauging.session.records)
     gauging.bot.wait(1200)  # a line that had begun before the port was open is no line
     os.write(master, b"01A +00.0150 N\r\n")
-    gauging.bot.waitUntil(lambda: "+0.015" in gauging.said, timeout=6000)
+    gauging.bot.waitUntil(lambda: "+0.015" in gauging.said)
     assert len(gauging.session.records) == before  # on trial: shown, not booked
     os.write(master, b"01A +00.0160 N\r\n")
-    gauging.bot.waitUntil(lambda: len(gauging.session.records) == before + 1, timeout=6000)
+    gauging.bot.waitUntil(lambda: len(gauging.session.records) == before + 1)
     kept = gauging.window.settings
     assert str(kept.value(f"baud/{mine.replace('/', '_')}")) == "4800"
     gauging.window.do("port")  # the next time it is known

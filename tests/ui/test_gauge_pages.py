@@ -316,9 +316,9 @@ def test_a_real_gauge_is_read_by_the_pattern_that_is_stated(gauging):
     assert "read as N{skip} {value}" in gauging.said
     before = len(gauging.session.state.gauging.readings)
     os.write(master, b"010\r\n")  # the end of a line that had begun before is left out, and told
-    gauging.bot.waitUntil(lambda: "it had begun before the port was opened" in gauging.said, timeout=3000)
+    gauging.bot.waitUntil(lambda: "it had begun before the port was opened" in gauging.said)
     os.write(master, b"N7 +0.0010\r\n")
-    gauging.bot.waitUntil(lambda: len(gauging.session.state.gauging.readings) > before, timeout=3000)
+    gauging.bot.waitUntil(lambda: len(gauging.session.state.gauging.readings) > before)
     assert gauging.session.state.gauging.readings[-1].raw_mm == pytest.approx(105.0 + 0.0254, abs=2e-3)
     gauging.type("port /dev/x kettle mm {value}")
     assert "which gauge" in gauging.said

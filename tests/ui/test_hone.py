@@ -77,14 +77,14 @@ def test_the_practice_stays_once_checks_are_booked(honing):
 
 def test_space_puts_the_gauges_size_behind_the_strokes(honing):
     honing.key(Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
-    honing.bot.waitUntil(lambda: "gauge answers" in honing.said, timeout=8000)
+    honing.bot.waitUntil(lambda: "gauge answers" in honing.said)
     honing.type("0 ", enter=False)  # behind a figure Space is a blank, behind a blank it reads
     honing.key(Qt.Key.Key_Space)
-    honing.bot.waitUntil(lambda: len(honing.field.text().split()) == 2, timeout=5000)
+    honing.bot.waitUntil(lambda: len(honing.field.text().split()) == 2)
     size = float(honing.field.text().split()[1])
     assert 104.9 < size < 105.3
     honing.key(Qt.Key.Key_Space)
-    honing.bot.waitUntil(lambda: len(honing.field.text().split()) == 3, timeout=5000)
+    honing.bot.waitUntil(lambda: len(honing.field.text().split()) == 3)
     honing.key(Qt.Key.Key_Return)
     assert [len(c.sizes_mm) for c in honing.session.state.honing.checks] == [2]
     honing.type("10 105.02")  # by hand, with the gauge there

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QApplication
 from redline_bore.job.hone.model import learned_of
 from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.ui.commands import files
+from tests.patience import PATIENCE_S
 
 K = Qt.Key
 
@@ -28,7 +29,7 @@ def page(bench, name):
     return bench.window.step.page
 
 
-def wait(bench, until, seconds=8.0):
+def wait(bench, until, seconds=PATIENCE_S):
     end = time.monotonic() + seconds
     while not until() and time.monotonic() < end:
         QApplication.processEvents()

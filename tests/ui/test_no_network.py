@@ -77,6 +77,6 @@ def test_an_instrument_opens_none(banned, bench):
     from PyQt6.QtCore import Qt
 
     bench.key(Qt.Key.Key_G, Qt.KeyboardModifier.ControlModifier)
-    bench.bot.waitUntil(lambda: bench.window.instruments.gauge.connected, timeout=8000)
+    bench.bot.waitUntil(lambda: bench.window.instruments.gauge.connected)
     bench.window.instruments.let_go()
     assert banned == []

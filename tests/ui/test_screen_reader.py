@@ -8,6 +8,7 @@ from contextlib import contextmanager
 
 import pytest
 
+from tests.patience import PATIENCE_S
 from tools.screen_reader import FOCUSABLE, FOCUSED, Desktop, ScreenReader, launcher
 
 NAMED = {
@@ -57,7 +58,7 @@ def program(display, desktop, demo_path):
             running.kill()
             running.wait()
             reader.close()
-            deadline = time.monotonic() + 10.0
+            deadline = time.monotonic() + PATIENCE_S
             while time.monotonic() < deadline and _there(desktop):
                 time.sleep(0.1)
 
@@ -95,7 +96,7 @@ class Bench:
     def all(self):
         return list(self.reader.all_of(self.at))
 
-    def until(self, wanted, wait_s=15.0):
+    def until(self, wanted, wait_s=PATIENCE_S):
         """All that is there, once it is as wanted."""
         deadline = time.monotonic() + wait_s
         while True:

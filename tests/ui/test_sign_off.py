@@ -152,7 +152,7 @@ def test_the_gauge_reads_the_finished_hole_into_the_field(bench_on):
     bench.field.clear()
     for count in (1, 2):
         bench.key(Qt.Key.Key_Space)
-        bench.bot.waitUntil(lambda n=count: len(bench.field.text().split()) == n + 1, timeout=5000)
+        bench.bot.waitUntil(lambda n=count: len(bench.field.text().split()) == n + 1)
     assert bench.field.text().startswith("final ")
     before = len(bench.session.state.signing.finals)
     bench.key(Qt.Key.Key_Return)

@@ -138,7 +138,7 @@ def test_an_empty_logbook_says_how_to_begin(qtbot, tmp_path, monkeypatch):
     opened.clear()
     window.do("begin")
     window.over.chest.open_at(3)
-    qtbot.waitUntil(lambda: bool(opened), timeout=60_000)
+    qtbot.waitUntil(lambda: bool(opened))
     samples = Logbook(opened[0])
     assert {j.number for j in samples.jobs()} == {"2029", "2036", "2041", "2044", "2047"} and opened[
         0

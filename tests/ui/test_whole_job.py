@@ -47,10 +47,10 @@ def book_in(bench):
 
 def gauge(bench):
     bench.key(Qt.Key.Key_G, CTRL)
-    bench.bot.waitUntil(lambda: "gauge answers" in bench.said, timeout=8000)
+    bench.bot.waitUntil(lambda: "gauge answers" in bench.said)
     for _ in range(len(bench.session.state.gauging.plan.places())):
         bench.key(Qt.Key.Key_Space)
-        bench.bot.waitUntil(lambda: bench.field.text() != "", timeout=5000)
+        bench.bot.waitUntil(lambda: bench.field.text() != "")
         bench.key(Qt.Key.Key_Return)
     state = bench.session.state
     assert len(state.gauging.readings) == 30 and all(r.plate_on and r.block_c == 20.6 for r in state.gauging.readings)
@@ -108,10 +108,10 @@ def finish(bench):
     assert bench.session.state.signing.stamp("hone").initials == "RM"
     assert bench.session.bench.step == "finish" and "Trace cylinder 1" in bench.call
     bench.key(Qt.Key.Key_6, CTRL)
-    bench.bot.waitUntil(lambda: "profilometer answers" in bench.said, timeout=8000)
+    bench.bot.waitUntil(lambda: "profilometer answers" in bench.said)
     for count in (1, 2, 3):
         bench.key(Qt.Key.Key_Space)
-        bench.bot.waitUntil(lambda n=count: len(bench.session.state.finishing.traces) == n, timeout=8000)
+        bench.bot.waitUntil(lambda n=count: len(bench.session.state.finishing.traces) == n)
     assert [t.plateau_strokes for t in bench.session.state.finishing.traces] == [12.0] * 3
     bench.key(Qt.Key.Key_Return)
     assert bench.session.bench.step == "sign_off" and bench.session.state.signing.stamp("finish").initials == "RM"
