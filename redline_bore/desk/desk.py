@@ -204,14 +204,16 @@ class Desk:
         return tuple(row.said for row in self.logbook.newest_of_each(SET))
 
     def lessons(self, engine: str) -> tuple[Lesson, ...]:
-        """What the signed jobs of an engine family taught."""
-        from redline_bore.job.kept.models import TAUGHT
+        """What the signed jobs of an engine family taught, and how long the steps of all its jobs took."""
+        from redline_bore.job.kept.models import OPERATIONS, TAUGHT
+        from redline_bore.job.kept.operations import hours_taught
         from redline_bore.job.sign_off.learned import family_lessons
 
         if not engine:
             return ()
         rows = sorted(self.logbook.kept(TAUGHT, engine), key=lambda row: row.job_id)
-        return family_lessons(row.said for row in rows)
+        worked = sorted(self.logbook.kept(OPERATIONS, engine, MOST_JOBS), key=lambda row: row.job_id)
+        return (*family_lessons(row.said for row in rows), *hours_taught(row.said for row in worked))
 
     def honed_alike(self, state: JobState) -> tuple[HonedOnJob, ...]:
         """The rates of the jobs in this metal that were worked on last."""

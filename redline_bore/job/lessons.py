@@ -1,6 +1,6 @@
-"""Lessons that signed jobs of an engine family left to the next one: their names, and finding one.
+"""Lessons that jobs of an engine family left to the next one: their names, and finding one.
 
-mm on diameter (a stroke), um, strokes.
+mm on diameter (a stroke), um, strokes, minutes.
 """
 
 from __future__ import annotations
@@ -9,8 +9,9 @@ from collections.abc import Sequence
 
 from redline_bore.job.state.booking import Lesson
 
-RATE, TOOL, OVER_TOP, OVER_BOTTOM, STROKES, REACHED = (
+RATE, TOOL, OVER_TOP, OVER_BOTTOM, STROKES, REACHED, MINUTES = (
     "removal rate at roughing load", "tool over its setting", "overstroke, top", "overstroke, bottom", "plateau strokes", "finish reached",
+    "bench minutes a cylinder",
 )  # fmt: skip
 
 

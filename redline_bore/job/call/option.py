@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from enum import StrEnum
 
+from redline_bore.core.block import bore_positions
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.reason import Reason, ToMeasure
+from redline_bore.job.lessons import MINUTES, lesson_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 
@@ -120,3 +122,40 @@ class Option:
 def minutes_for(state: JobState, what: str) -> float:
     """Rough minutes of one piece of work, from the shop's own rates."""
     return state.figures.number(f"bench_time.{what}")
+
+
+def learned_minutes(state: JobState, step: str) -> float | None:
+    """Minutes a cylinder that a step took on the jobs of this family, the middle of them; None until there are enough."""
+    lesson = lesson_of(state.booking.lessons, MINUTES, step)
+    return None if lesson is None or lesson.count < minutes_for(state, "learned_from") else lesson.mean
+
+
+def bore_minutes(state: JobState, holes: int) -> float:
+    """Rough minutes of the bar for so many holes, its set-ups among them: as long as the family's took, else by the shop's rates."""
+    if (each := learned_minutes(state, "bore")) is not None:
+        return holes * each
+    return _decks(state) * minutes_for(state, "set_up_bar") + holes * (
+        minutes_for(state, "bore") + minutes_for(state, "cutting")
+    )
+
+
+def hone_minutes(state: JobState) -> float:
+    """Rough minutes of the hone for every cylinder, plates and set-up among them."""
+    count = state.block.cylinders
+    if (each := learned_minutes(state, "hone")) is not None:
+        return count * each
+    return (
+        _decks(state) * minutes_for(state, "plate")
+        + minutes_for(state, "set_up_hone")
+        + count * minutes_for(state, "hone")
+    )
+
+
+def finish_minutes(state: JobState) -> float:
+    """Rough minutes of reading and judging the finish of every cylinder."""
+    each = learned_minutes(state, "finish")
+    return state.block.cylinders * (minutes_for(state, "finish") if each is None else each)
+
+
+def _decks(state: JobState) -> int:
+    return len({b.bank for b in bore_positions(state.block)})

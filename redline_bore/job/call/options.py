@@ -9,7 +9,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
-from redline_bore.core.block import bore_positions
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
 from redline_bore.job.call.asks import Ask, AskFor, asks_among
@@ -26,6 +25,9 @@ from redline_bore.job.call.option import (
     OptionKind,
     Standing,
     Weighed,
+    bore_minutes,
+    finish_minutes,
+    hone_minutes,
     minutes_for,
 )
 from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why, about
@@ -82,8 +84,7 @@ def _honed_out(state: JobState, ladder: Ladder, over: float) -> Option:
         reasons += (Reason(Why.MUCH_FOR_HONES, mm=(stock,)),)
     if not have:
         reasons += (Reason(Why.NO_PISTON_YET),)
-    minutes = option.minutes - len({b.bank for b in bore_positions(state.block)}) * minutes_for(state, "set_up_bar")
-    minutes -= len(fates) * (minutes_for(state, "bore") + minutes_for(state, "cutting"))
+    minutes = option.minutes - bore_minutes(state, len(fates))
     return replace(
         option, reasons=reasons, pistons=0 if have else option.pistons, minutes=minutes, by_hone=True, pistons_here=have,
         preferred=have or option.preferred,
@@ -235,15 +236,7 @@ def _seat(state: JobState, fate: Fate, thick: bool) -> Weighed:
 
 
 def _minutes(state: JobState, sleeves: int) -> float:
-    """Rough bench time of boring, sleeving, honing and finishing, from the shop's rates."""
-    count, decks = state.block.cylinders, len({b.bank for b in bore_positions(state.block)})
-    holes = count + sleeves  # a sleeved hole is bored twice
-    total = decks * (minutes_for(state, "set_up_bar") + minutes_for(state, "plate")) + holes * (
-        minutes_for(state, "bore") + minutes_for(state, "cutting")
-    )
-    total += (
-        sleeves * minutes_for(state, "sleeve")
-        + minutes_for(state, "set_up_hone")
-        + count * (minutes_for(state, "hone") + minutes_for(state, "finish"))
-    )
+    """Rough bench time of boring, sleeving, honing and finishing; a sleeved hole is bored twice."""
+    total = bore_minutes(state, state.block.cylinders + sleeves) + sleeves * minutes_for(state, "sleeve")
+    total += hone_minutes(state) + finish_minutes(state)
     return total + minutes_for(state, "wash") + minutes_for(state, "sheet")

@@ -25,6 +25,7 @@ from redline_bore.job.finish.judgement import TracedOnJob, traced_on_job
 from redline_bore.job.finish.plateau import PairsOnJob, pairs_on_job, plateau_key
 from redline_bore.job.hone.model import metal_of
 from redline_bore.job.hone.stock_ledger import HonedOnJob, honed_on_job
+from redline_bore.job.kept.operations import WorkedOnJob, worked_on_job
 from redline_bore.job.kinds.bore import MachineStated
 from redline_bore.job.kinds.codec import from_plain, to_plain
 from redline_bore.job.kinds.entry import Record
@@ -32,7 +33,7 @@ from redline_bore.job.kinds.fold import CHANGE_THE_PAST
 from redline_bore.job.sign_off.learned import TaughtOnJob, taught_on_job
 from redline_bore.job.state.job_state import JobState
 
-VERSION = 1  # of all of them together: what another one kept is made anew
+VERSION = 2  # of all of them together: what another one kept is made anew
 T = TypeVar("T")
 
 
@@ -89,7 +90,8 @@ TRACED = Model("traced", TracedOnJob, lambda state, _r: traced_on_job(state), la
 PAIRS = Model(
     "pairs", PairsOnJob, lambda state, _r: pairs_on_job(state), lambda s, _x: plateau_key(s), lambda s: (s.finishing.traces, s.honing.own, s.booking)
 )  # fmt: skip
-MODELS = (TAUGHT, SET, SHELF, STATED, CUT, HONED, TRACED, PAIRS)
+OPERATIONS = Model("operations", WorkedOnJob, worked_on_job, _engine, lambda s: (s.signing.stamps, s.booking.book_in))
+MODELS = (TAUGHT, SET, SHELF, STATED, CUT, HONED, TRACED, PAIRS, OPERATIONS)
 
 
 def kept_of(state: JobState, records: Sequence[Record]) -> tuple[Kept, ...]:

@@ -9,24 +9,30 @@ from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.core.volumes import swept_cm3
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.lessons import MINUTES
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.lessons import lesson_words
+from redline_bore.job.words.lessons import jobs_said, lesson_words
 
 CARE = "Blocks crush: rated lifting gear, and clamp before cutting."
 
 
 def family_told(lessons: Sequence[Lesson]) -> str:
     """How much an engine family taught, and which jobs did."""
-    jobs = ", ".join(dict.fromkeys(number for x in lessons for number in x.jobs))
-    return (
-        f"This family taught {len(lessons)} figures, in job {jobs}: they are proposed until this block's own are known."
-    )
+    jobs = jobs_said(tuple(dict.fromkeys(number for x in lessons for number in x.jobs)))
+    if count := sum(x.what != MINUTES for x in lessons):
+        return f"This family taught {count} figure{'s' if count > 1 else ''}, in {jobs}: {'they are' if count > 1 else 'it is'} proposed until this block's own are known."
+    return f"How long the steps of this family take is known from {jobs}."
 
 
 def family_working(lessons: Sequence[Lesson], show: Show) -> tuple[WorkLine, ...]:
     """Each lesson of the family on a line."""
-    return tuple(WorkLine(lesson_words(x, show), "signed jobs of this family") for x in lessons)
+    return tuple(
+        WorkLine(
+            lesson_words(x, show), "the times in its ledgers" if x.what == MINUTES else "signed jobs of this family"
+        )
+        for x in lessons
+    )
 
 
 def advise(state: JobState, show: Show) -> Advice:

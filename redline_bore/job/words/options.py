@@ -5,11 +5,13 @@ from __future__ import annotations
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show, every
 from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
-from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind, Standing
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind, Standing, learned_minutes
 from redline_bore.job.call.options import options_of
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.lessons import MINUTES
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.job_state import JobState
+from redline_bore.job.words.lessons import lesson_words
 from redline_bore.job.words.reasons import say_need, say_reason
 from redline_bore.job.words.shared_figures import SIZE_IN_NAME
 
@@ -146,4 +148,9 @@ def _working(state: JobState, option: Option, show: Show) -> tuple[WorkLine, ...
     wish = practice("odd_cylinder", state.booking.practice("odd_cylinder"))
     lines.append(WorkLine(f"one odd cylinder: {wish.title}, since that is {wish.reason}", "practice"))
     lines.append(WorkLine(f"bench time {option.minutes:.0f} min", "shop figures: minutes of each work"))
+    lines += [
+        WorkLine(f"in it {lesson_words(x, show)}", "the middle of the times in the ledgers of this family")
+        for x in state.booking.lessons
+        if x.what == MINUTES and learned_minutes(state, x.about) is not None
+    ]
     return tuple(lines)
