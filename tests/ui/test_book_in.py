@@ -5,6 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox
 
 from redline_bore.core.errors import InputError
+from redline_bore.job.lessons import MINUTES
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 CARD = {
@@ -146,18 +147,24 @@ def test_a_family_that_was_signed_off_offers_what_it_taught(card):
     step.fields["owner"].setFocus()
     card.key(Qt.Key.Key_Return)
     state = card.session.state
-    assert state.number == "3036" and len(state.booking.lessons) == 9
+    lessons = state.booking.lessons
+    assert state.number == "3036" and len([x for x in lessons if x.what != MINUTES]) == 9
+    assert [x.about for x in lessons if x.what == MINUTES] == ["gauge", "bore", "hone", "finish"]
     assert any(type(r.entry).__name__ == "FamilyOffered" for r in card.session.records)
 
 
-def test_a_family_without_a_signed_job_offers_nothing(card):
+def test_a_family_without_a_signed_job_tells_how_long_its_steps_took_and_nothing_else(card):
     step = card.window.steps["book_in"]
     item = next(step.library.item(i) for i in range(5) if "2044" in step.library.item(i).text())
     step.library.itemClicked.emit(item)
     fill(card, number="3044", owner="Tarn mill")
-    assert not any("family taught" in c for c in card.window.card._advice.changes)
+    told = card.window.card._advice.changes
+    assert not any("family taught" in c for c in told)
+    assert "How long the steps of this family take is known from job 2044." in told
     card.key(Qt.Key.Key_Return)
-    assert card.session.state.number == "3044" and card.session.state.booking.lessons == ()
+    assert card.session.state.number == "3044"
+    told = {x.about: x for x in card.session.state.booking.lessons}
+    assert {x.what for x in told.values()} == {MINUTES} and set(told) == {"gauge", "sleeve", "bore"}
 
 
 def test_what_a_family_taught_is_proposed_at_the_hone_and_told_at_the_finish(card):
