@@ -162,7 +162,7 @@ LARGE = {  # limits on a logbook of 10,000 jobs; ms of CPU time as this machine 
     "list of jobs, opened and painted": 50.0, "a letter of the search, painted": 50.0, "job 00017 opened and painted": 150.0,
     "job L5000 opened and painted": 150.0, "job L20000 opened and painted": 500.0, "a booking, job 00017": 1.5, "a booking, job L5000": 1.5,
     "a booking, job L20000": 1.5, "strike at 5,000 entries": 50.0, "restore at 5,000 entries": 50.0, "booked and painted, job 00017, 95 %": 33.0,
-    "booked and painted, job L20000, 95 %": 33.0,
+    "booked and painted, job L20000, 95 %": 33.0, "theme changed and painted": 50.0, "scale changed and painted": 50.0,
 }  # fmt: skip
 
 

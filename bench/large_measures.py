@@ -22,6 +22,7 @@ from bench.pace import REFERENCE_SPIN_S, spin
 from redline_bore.app import application, build_window
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.ui.collector import Collector
+from redline_bore.ui.steps.declared import STEPS
 
 Pair = tuple[float, float]  # wall and CPU, ms
 
@@ -185,6 +186,27 @@ for number in ("00017", "L20000"):
             app.processEvents()
 
     told(f"booked and painted, job {number}, 95 %", high([timed(lambda n=n: frame(n)) for n in range(60)][10:]))  # type: ignore[misc]
+
+# -- theme and scale, after every page has been looked at -----------------------------------------------------------------
+if not served:
+    session.open_job("00005")
+    for step, declared in STEPS.items():
+        session.go(step)
+        for page in declared.titles():
+            session.set_page(page)
+            app.processEvents()
+    session.go("gauge")
+    for _i in range(30):
+        app.processEvents()
+    theme, scales = window.theme, [1.25, 1.5, 2.0, 1.0]
+    told(
+        "theme changed and painted",
+        middle([timed(lambda n=n: until_painted(window.card, lambda: theme.set_night(n % 2 == 0))) for n in range(9)]),
+    )  # type: ignore[misc]
+    told(
+        "scale changed and painted",
+        middle([timed(lambda s=s: until_painted(window.card, lambda: theme.set_scale(s))) for s in scales * 3]),
+    )  # type: ignore[misc]
 
 shutil.rmtree(folder)
 sys.stdout.flush()
