@@ -7,7 +7,6 @@ import glob
 import os
 import re
 import stat
-import tempfile
 import time
 from pathlib import Path
 
@@ -33,6 +32,8 @@ def write_bytes(path: Path, data: bytes) -> None:
         if target.exists() and not target.is_file():
             raise EnvironmentTrouble(f"{path} is no file that can be written")
         _cleared(target)
+        import tempfile  # here: the first picture needs none
+
         handle, name = tempfile.mkstemp(prefix=f".{target.name[:80]}.", suffix=".part", dir=target.parent)
         beside = Path(name)
         with os.fdopen(handle, "wb") as out:

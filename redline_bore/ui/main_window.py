@@ -34,7 +34,6 @@ from redline_bore.ui.frame.call_card import CallCard
 from redline_bore.ui.frame.gauge_line import GaugeLine
 from redline_bore.ui.frame.laid_over import LaidOver
 from redline_bore.ui.frame.lists import Lists
-from redline_bore.ui.frame.panel import faults_html, working_html
 from redline_bore.ui.frame.place import keep_place, take_place
 from redline_bore.ui.frame.route_strip import RouteStrip
 from redline_bore.ui.instruments import Instruments
@@ -178,6 +177,8 @@ class MainWindow(QMainWindow):
         try:
             remark = wanted.act(self)
         except FaultyInput as error:
+            from redline_bore.ui.frame.panel import faults_html
+
             self.over.panel.lay("faults", "Nothing was taken in", faults_html(error))
         except BenchError as error:
             self.line.tell(f"{error}.".replace("..", "."), True)
@@ -330,6 +331,8 @@ class MainWindow(QMainWindow):
             raise
         self.card.show_advice(advice)
         if self.over.is_read:
+            from redline_bore.ui.frame.panel import working_html
+
             self.over.panel.renew("working", working_html(advice, self.theme))
         self._look_at_guide()
         text = view.line_text()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import subprocess
 import sys
 from functools import partial
 from pathlib import Path
@@ -58,4 +57,6 @@ def guided() -> None:
 
 def open_window(path: Path, *more: str) -> None:
     """Another window of this program, on another logbook."""
+    import subprocess
+
     subprocess.Popen([sys.executable, "-m", "redline_bore", "--logbook", str(path), *more], start_new_session=True)

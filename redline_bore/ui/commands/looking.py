@@ -6,7 +6,6 @@ from redline_bore.core.written import shown, with_comma, write_with_comma
 from redline_bore.ui import verbs
 from redline_bore.ui.commands.command import Group, command, commands, needs_job
 from redline_bore.ui.commands.words import WORDS
-from redline_bore.ui.frame.panel import ledger_html, working_html
 from redline_bore.ui.frame.window_parts import WindowParts
 
 LOOKING = Group.LOOKING
@@ -17,6 +16,8 @@ def working(window: WindowParts) -> str:
     """The arithmetic behind the card."""
     view = window.step
     if view is not None and window.session.state is not None:
+        from redline_bore.ui.frame.panel import working_html  # not before somebody asks
+
         window.over.panel.lay("working", "Working", working_html(view.advice(), window.theme))
     return ""
 
@@ -25,6 +26,8 @@ def working(window: WindowParts) -> str:
 def ledger(window: WindowParts) -> str:
     """The ledger as it stands, newest first, what was struck struck through."""
     session, theme = window.session, window.theme
+    from redline_bore.ui.frame.panel import ledger_html
+
     html = ledger_html(session.records, session.job.struck, session.show, theme.palette.graphite)
     window.over.panel.lay("ledger", f"Ledger of job {session.job.number}", html)
     return ""

@@ -3,19 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cache
 
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QLineEdit
 
 FIGURE_STARTS = "0123456789.,+-−"
-COMMAND_KEYS = {
-    Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Backspace, Qt.Key.Key_Space,
-    Qt.Key.Key_Home, Qt.Key.Key_End,
-}  # fmt: skip
-ALWAYS_COMMANDS = {Qt.Key.Key_Up, Qt.Key.Key_Down}
 MOST_KEPT = 50
-UNDO_REDO = {Qt.Key.Key_Z, Qt.Key.Key_Y}
+
+
+@cache  # when the first key comes: the names of all keys take longer than a widget
+def _command_keys() -> frozenset[int]:
+    k = Qt.Key
+    return _always_commands() | {k.Key_Left, k.Key_Right, k.Key_Backspace, k.Key_Space, k.Key_Home, k.Key_End}
+
+
+@cache
+def _always_commands() -> frozenset[int]:
+    return frozenset({Qt.Key.Key_Up, Qt.Key.Key_Down})
+
+
+@cache
+def _undo_redo() -> frozenset[int]:
+    return frozenset({Qt.Key.Key_Z, Qt.Key.Key_Y})
 
 
 class BenchField(QLineEdit):
@@ -58,7 +69,7 @@ class BenchField(QLineEdit):
 
     def _brings_back(self, event: QKeyEvent) -> bool:
         """Up and Down bring back what was entered, while words are typed and nothing is looked for."""
-        return self.words and bool(self.history) and event.key() in ALWAYS_COMMANDS and self.arrows_bring_back
+        return self.words and bool(self.history) and event.key() in _always_commands() and self.arrows_bring_back
 
     def event(self, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.ShortcutOverride:
@@ -73,16 +84,16 @@ class BenchField(QLineEdit):
 
     def _is_command(self, event: QKeyEvent) -> bool:
         key, typed = Qt.Key(event.key()), event.text()
-        if key in ALWAYS_COMMANDS:
+        if key in _always_commands():
             return True
         if key == Qt.Key.Key_Space and not self.words and self.space_reads():
             return self.text() == "" or self.text().endswith(" ")  # behind a figure it is a blank
         if self.text() or (self.words and typed):
             return False
-        if key in COMMAND_KEYS:
+        if key in _command_keys():
             return True
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            return key in UNDO_REDO
+            return key in _undo_redo()
         if typed and typed.isdecimal():
             return self.digits_pick
         return bool(typed) and typed not in FIGURE_STARTS

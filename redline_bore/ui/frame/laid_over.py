@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import QWidget
 from redline_bore.core.errors import BenchError
 from redline_bore.ui.frame.call_card import CallCard
 from redline_bore.ui.frame.gauge_line import GaugeLine
-from redline_bore.ui.frame.panel import Panel
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.theme.theme import Theme
@@ -22,6 +21,7 @@ if TYPE_CHECKING:
     from redline_bore.job.kinds.kind import Kind
     from redline_bore.job.kinds.phrase import At, Phrase
     from redline_bore.ui.frame.chest import Chest, Drawer, More
+    from redline_bore.ui.frame.panel import Panel
     from redline_bore.ui.frame.tag_view import TagView
 
 SUPPOSED_AFTER_MS = 120  # what a tag would change is worked out once it rests
@@ -63,6 +63,8 @@ class LaidOver:
     def panel(self) -> Panel:
         """The panel over the work."""
         if self._panel is None:
+            from redline_bore.ui.frame.panel import Panel
+
             self._panel = Panel(self._window.ground, self._window.theme)
         return self._panel
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from redline_bore.core.errors import InputError
 from redline_bore.desk.readings import size_read
-from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
 from redline_bore.job.hone.finding import still_to_hone
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.kinds.book_in import PracticeChosen
@@ -17,9 +16,7 @@ from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import next_step
 from redline_bore.job.words.missing import say_missing
 from redline_bore.ui import verbs
-from redline_bore.ui.instrument_link import GarbledLoad
 from redline_bore.ui.steps.base import Heard, LineText
-from redline_bore.ui.steps.hone_pages.load import LoadPage
 from redline_bore.ui.steps.hone_pages.stock import StockPage
 from redline_bore.ui.steps.page import StepPage
 from redline_bore.ui.steps.paged import PagedStep
@@ -105,6 +102,10 @@ class HoneStep(PagedStep):
 
     def hear(self, message: object, pressed: bool, typed: str) -> Heard:
         """The hone's load goes to its page, whichever is on; a size from the gauge stands behind the strokes and sizes before."""
+        from redline_bore.instruments.line_protocol import GaugeReading, HoneLoad
+        from redline_bore.ui.instrument_link import GarbledLoad
+        from redline_bore.ui.steps.hone_pages.load import LoadPage
+
         if isinstance(message, (HoneLoad, GarbledLoad)):
             page = self.made("load")
             assert isinstance(page, LoadPage)
