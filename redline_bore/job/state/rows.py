@@ -65,7 +65,7 @@ class Rows(Sequence[T], Generic[T]):
         if isinstance(other, Rows) and other._rows is self._rows:
             return other._count == self._count  # one list, of which no row is ever replaced
         if isinstance(other, (Rows, tuple)):
-            return len(self) == len(other) and all(a == b for a, b in zip(self, other, strict=True))
+            return len(self) == len(other) and self[:] == (other if isinstance(other, tuple) else other[:])
         return NotImplemented
 
     def __hash__(self) -> int:
