@@ -163,6 +163,7 @@ LARGE = {  # limits on a logbook of 10,000 jobs; ms of CPU time as this machine 
     "job L5000 opened and painted": 150.0, "job L20000 opened and painted": 500.0, "a booking, job 00017": 1.5, "a booking, job L5000": 1.5,
     "a booking, job L20000": 1.5, "strike at 5,000 entries": 50.0, "restore at 5,000 entries": 50.0, "booked and painted, job 00017, 95 %": 33.0,
     "booked and painted, job L20000, 95 %": 33.0, "theme changed and painted": 50.0, "scale changed and painted": 50.0,
+    "a booking, an fsync of 2 ms": 1.5,
 }  # fmt: skip
 
 
@@ -172,10 +173,22 @@ def large() -> list[Measure]:
 
     path = made(ROOT / "build" / "bench" / "large.sqlite")
     found = subprocess.run([sys.executable, "-m", "bench.large_measures", str(path)], env=ENV, capture_output=True, text=True, check=True)  # fmt: skip
-    measures = told_of(found.stdout, "")
+    measures = [*told_of(found.stdout, ""), *slow_booking(path)]
     from bench.large_server import measured
 
     return [*measures, *command_line(path), *start_large(path), *told_of(measured(path, ENV), ", on a server")]
+
+
+def slow_booking(path: Path) -> list[Measure]:
+    """A booking on a disk that takes as long as an ordinary one: a virtual disk answers at once, and shows our arithmetic alone."""
+    from bench.booking import SLOW_BOOKING, on_a_slow_disk
+
+    found = on_a_slow_disk(path, ENV)
+    if found is None:
+        return []
+    (wall, cpu), (floor, floor_cpu) = found
+    note = f"wall {wall:.2f} ms over {floor:.2f} ms of the same bytes by the bare driver, CPU {cpu:.2f} over {floor_cpu:.2f} ms; judged by wall"
+    return [Measure(SLOW_BOOKING, wall / floor, LARGE[SLOW_BOOKING], "times", note)]
 
 
 def told_of(printed: str, where: str) -> list[Measure]:

@@ -7,34 +7,19 @@ from __future__ import annotations
 
 import os
 import shutil
-import sqlite3
-import statistics
 import sys
 import tempfile
-import time
 from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, QSettings
 from PyQt6.QtWidgets import QWidget
 
+from bench.booking import Pair, bare, bare_served, bookings, middle, reading, timed
 from bench.pace import REFERENCE_SPIN_S, spin
 from redline_bore.app import application, build_window
-from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.ui.collector import Collector
 from redline_bore.ui.steps.declared import STEPS
-
-Pair = tuple[float, float]  # wall and CPU, ms
-
-
-def timed(work: Callable[[], object]) -> Pair:
-    wall, cpu = time.perf_counter(), time.process_time()
-    work()
-    return (time.perf_counter() - wall) * 1e3, (time.process_time() - cpu) * 1e3
-
-
-def middle(pairs: list[Pair]) -> Pair:
-    return statistics.median(p[0] for p in pairs), statistics.median(p[1] for p in pairs)
 
 
 def high(pairs: list[Pair]) -> Pair:
@@ -80,12 +65,6 @@ def until_painted(widget: QWidget, work: Callable[[], object]) -> None:
     widget.removeEventFilter(painted)
 
 
-def reading(n: int) -> ReadingBooked:
-    return ReadingBooked(
-        cylinder=1, depth_mm=24.0, clock_deg=30.0 * (n % 6), diameter_mm=105.1 + n % 70 / 1e4, plate_on=True
-    )
-
-
 # -- the list ----------------------------------------------------------------------------------------------------------
 window.lists.show_jobs()
 assert window.lists.jobs is not None
@@ -116,55 +95,10 @@ for number in ("00017", "L5000", "L20000"):
 
 
 # -- booking, against the same bytes through the bare driver ------------------------------------------------------------
-def bare(folder: Path, rows: int) -> list[Pair]:
-    """The bytes of an entry, the line and the turn, committed by the driver itself into the same file's copy of the tables."""
-    raw = sqlite3.connect(folder / "bare.sqlite", isolation_level=None)
-    raw.execute("PRAGMA journal_mode=WAL")
-    raw.execute("PRAGMA synchronous=FULL")
-    raw.execute(
-        "CREATE TABLE IF NOT EXISTS entry (job_id, seq, at, person, instrument, block_c, typed, kind, version, body, hash, PRIMARY KEY (job_id, seq))"
-    )
-    raw.execute("CREATE TABLE IF NOT EXISTS line (job_id INTEGER PRIMARY KEY, said, turn)")
-    raw.execute("INSERT OR REPLACE INTO line VALUES (1, ?, 0)", ("x" * 420,))
-    first = raw.execute("SELECT coalesce(max(seq), 0) FROM entry").fetchone()[0]
-
-    def one(seq: int) -> None:
-        raw.execute("BEGIN IMMEDIATE")
-        raw.execute("INSERT INTO entry VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", (1, seq, "2026-11-24T10:00:00.000+00:00", "RM", "", 20.0, "105.1", "reading_booked", 1, "x" * 190, "y" * 64))  # fmt: skip
-        raw.execute("UPDATE line SET said = ?, turn = ? WHERE job_id = 1", ("x" * 420, seq))
-        raw.execute("COMMIT")
-
-    found = [timed(lambda s=first + 1 + n: one(s)) for n in range(rows)]  # type: ignore[misc]
-    raw.close()
-    return found
-
-
-def bare_served(url: str, rows: int) -> list[Pair]:
-    """The same by the server's own driver, in tables beside the logbook's."""
-    import psycopg
-
-    with psycopg.connect(url, autocommit=True) as raw:
-        raw.execute(
-            "CREATE TABLE IF NOT EXISTS bare_entry (job_id int, seq serial, at text, person text, instrument text, block_c float, typed text, kind text, version int, body text, hash text, PRIMARY KEY (job_id, seq))"
-        )
-        raw.execute("CREATE TABLE IF NOT EXISTS bare_line (job_id int PRIMARY KEY, said text, turn int)")
-        raw.execute("INSERT INTO bare_line VALUES (1, %s, 0) ON CONFLICT DO NOTHING", ("x" * 420,))
-
-        def one(n: int) -> None:
-            with raw.transaction():
-                raw.execute("INSERT INTO bare_entry (job_id, at, person, instrument, block_c, typed, kind, version, body, hash) VALUES (1, %s, 'RM', '', 20.0, '105.1', 'reading_booked', 1, %s, %s)", ("2026-11-24T10:00:00.000+00:00", "x" * 190, "y" * 64))  # fmt: skip
-                raw.execute("UPDATE bare_line SET said = %s, turn = %s WHERE job_id = 1", ("x" * 420, n))
-
-        return [timed(lambda n=n: one(n)) for n in range(rows)]  # type: ignore[misc]
-
-
 for number in ("00017", "L5000", "L20000"):
     job = session.desk.open(number)
-    ours, floor = list[Pair](), list[Pair]()
-    for _turn in range(6):
-        ours += [timed(lambda n=n, job=job: job.book(reading(n), typed="105.1")) for n in range(40)][5:]  # type: ignore[misc]
-        floor += (bare_served(sys.argv[2], 40) if served else bare(folder, 40))[5:]
-    told(f"a booking, job {number}", middle(ours), middle(floor))
+    ours, floor = bookings(job, lambda: bare_served(sys.argv[2], 40) if served else bare(folder, 40))
+    told(f"a booking, job {number}", ours, floor)
 
 # -- striking and restoring --------------------------------------------------------------------------------------------
 job = session.desk.open("L5000")

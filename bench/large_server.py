@@ -5,11 +5,13 @@ from __future__ import annotations
 import sqlite3
 import subprocess
 import sys
+import time
 from collections.abc import Mapping
 from pathlib import Path
 
 import psycopg
 
+from bench.booking import SLOW_BOOKING, SLOW_US
 from redline_bore.store.prepare import prepare
 from tools.servers import BENCH, Server, binaries
 
@@ -38,6 +40,11 @@ def copied(path: Path, url: str) -> None:
         there.execute("ANALYZE")
 
 
+def _printed(module: str, there: list[str], env: Mapping[str, str]) -> str:
+    line = [sys.executable, "-m", module, *there]
+    return subprocess.run(line, env=env, capture_output=True, text=True, check=True).stdout
+
+
 def measured(path: Path, env: Mapping[str, str]) -> str:
     """What ``bench.large_measures`` prints of the logbook on a server; empty where this machine has none."""
     programs = binaries()
@@ -50,7 +57,15 @@ def measured(path: Path, env: Mapping[str, str]) -> str:
         prepare(server.url(name))
         server.sql(f"GRANT redline_benches TO {BENCH}")
         copied(path, server.url(name))
-        line = [sys.executable, "-m", "bench.large_measures", server.url(name, BENCH), server.url(name)]
-        return subprocess.run(line, env=env, capture_output=True, text=True, check=True).stdout
+        there = [server.url(name, BENCH), server.url(name)]
+        printed = _printed("bench.large_measures", there, env)
+        for line in (
+            f"commit_delay = {SLOW_US}",
+            "commit_siblings = 0",
+        ):  # as on a disk that takes so long for an fsync
+            server.sql(f"ALTER SYSTEM SET {line}")
+        server.sql("SELECT pg_reload_conf()")
+        time.sleep(1.0)
+        return f"{printed}{SLOW_BOOKING}|{_printed('bench.booking', there, env).strip()}|1.0\n"
     finally:
         server.end()

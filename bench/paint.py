@@ -1,12 +1,15 @@
 """The start of the program on a logbook, up to its first paint."""
 
+import gc
 import os
 import sys
-from pathlib import Path
 
-from PyQt6.QtCore import QEvent, QObject, QSettings
+gc.disable()  # as the command line does before it loads the window
+from pathlib import Path  # noqa: E402
 
-from redline_bore.app import application, build_window
+from PyQt6.QtCore import QEvent, QObject, QSettings  # noqa: E402
+
+from redline_bore.app import application, build_window  # noqa: E402
 
 
 class Painted(QObject):

@@ -202,7 +202,8 @@ def _display() -> bool:
 
 
 def warm_up(window: MainWindow) -> None:
-    """Load what the first booking and the wall map will need, behind the first picture."""
+    """Load what the first booking and the wall map will need, behind the first picture; from here on is looked for what nobody holds."""
+    gc.enable()
 
     def work(_token: object) -> None:
         import scipy.interpolate  # noqa: F401

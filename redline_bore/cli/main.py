@@ -128,6 +128,9 @@ def _parser(arguments: Sequence[str]) -> argparse.ArgumentParser:
 
 
 def _window(given: argparse.Namespace) -> int:
+    import gc
+
+    gc.disable()  # until the first picture stands: what is loaded stays, and walking it takes a twelfth of the start
     from redline_bore.app import run
 
     return run(given.logbook, given.job, given.guide)

@@ -70,12 +70,13 @@ class Base(ABC):
         """For what need not outlive a power cut."""
         yield
 
-    @abstractmethod
-    def next_turn(self, connection: sa.Connection) -> int:
-        """The turn of a booking: larger than that of any before it."""
-
     def say(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027
         """Tell the other benches, once it is kept, that something was booked into a job."""
+
+    def hold_and_say(self, connection: sa.Connection, job_id: int) -> None:
+        """Keep every other bench from booking into this job until the transaction ends; once it is kept, tell them of it."""
+        self.hold(connection, job_id)
+        self.say(connection, job_id)
 
     def rows(self, connection: sa.Connection, find: Callable[[], Any]) -> list[Any]:  # noqa: ARG002  (a file has its own way)
         """The rows that a statement finds, by the driver's own cursor."""
@@ -203,12 +204,6 @@ class SqliteFile(Base):
             raise LogbookGone(
                 f"The logbook {self.path} is not there any more, or another file stands in its place. Nothing was booked into it"
             )
-
-    def next_turn(self, connection: sa.Connection) -> int:
-        cursor = connection.connection.cursor()
-        cursor.execute("SELECT coalesce(max(turn), 0) + 1 FROM job_line")
-        row = cursor.fetchone()
-        return int(row[0]) if row else 1
 
     def rows(self, connection: sa.Connection, find: Callable[[], Any]) -> list[Any]:
         """Texts are read by the driver itself; where one is no text any more, with its damage in it."""

@@ -16,7 +16,7 @@ from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.store.base import Base
-from redline_bore.store.statements import KEEP, KEPT, LINE, runner
+from redline_bore.store.statements import KEEP, KEPT, LINE, NextTurn, runner
 from redline_bore.store.tables import line_table
 
 
@@ -56,11 +56,16 @@ def write_beside(
 ) -> None:  # fmt: skip
     """Write a job's line and what is kept of it; the turn says that it was worked on last. opened_at: of a job that has no line yet."""
     line, run = beside.line, runner(connection)
-    row = columns_of(line) | {
-        "last_at": newest.at, "seq": newest.seq, "link": link, "turn": base.next_turn(connection),
-    }  # fmt: skip
+    row = columns_of(line) | {"last_at": newest.at, "seq": newest.seq, "link": link}
     if opened_at is not None:
-        row |= {"job_id": job_id, "number": line.number, "opened_at": opened_at, "aside": "", "models": VERSION}
+        row |= {
+            "job_id": job_id,
+            "number": line.number,
+            "opened_at": opened_at,
+            "aside": "",
+            "models": VERSION,
+            "turn": NextTurn(),
+        }
         connection.execute(sa.insert(line_table).values(**row))
     else:
         run(LINE, row | {"of_job": job_id})

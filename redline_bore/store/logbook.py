@@ -34,7 +34,7 @@ from redline_bore.store.places import is_server, server_path
 from redline_bore.store.quick_read import newest_figures
 from redline_bore.store.schema import SCHEMA_VERSION
 from redline_bore.store.shop import shipped_figures
-from redline_bore.store.statements import BOOK, LEDGER, LINKED, NEWEST, runner
+from redline_bore.store.statements import BOOK, LEDGER, LINKED, NEWEST, NextTurn, runner
 from redline_bore.store.tables import (
     LINE_SAYS,
     aside_table,
@@ -200,7 +200,7 @@ class Logbook:
         """
         with self._writing() as connection:
             run = runner(connection)
-            self._base.hold(connection, job_id)
+            self._base.hold_and_say(connection, job_id)
             last = run(NEWEST, {"of_job": job_id, "most": 1}).fetchone()
             seq, before = (0, "") if last is None else (int(last[0]), str(last[1]))
             others = self._records(connection, job_id, known_seq) if seq > known_seq else ()
@@ -215,7 +215,6 @@ class Logbook:
                     else beside_of(self._records(connection, job_id, 0), shipped_figures())
                 )
                 write_beside(self._base, connection, job_id, new[-1], linked, found)
-                self._base.say(connection, job_id)
             return new
 
     def _insert(
@@ -330,7 +329,7 @@ class Logbook:
 
     def put_line(self, connection: sa.Connection, row: dict[str, Any]) -> None:
         """Put a line that was kept in another logbook, as the one that was worked on last here."""
-        connection.execute(sa.insert(line_table).values(**row | {"turn": self._base.next_turn(connection)}))
+        connection.execute(sa.insert(line_table).values(**row | {"turn": NextTurn()}))
         self._base.words(
             connection, row["job_id"], "\n".join(row[name] for name in ("number", "owner", "engine", "notes"))
         )

@@ -6,6 +6,8 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 import sqlalchemy as sa
+from sqlalchemy.ext.compiler import compiles
+from sqlalchemy.sql.functions import FunctionElement
 
 from redline_bore.store.schema import ENTRY_COLUMNS
 from redline_bore.store.tables import LINE_SAYS, entry_table, kept_table, line_table
@@ -13,7 +15,25 @@ from redline_bore.store.tables import LINE_SAYS, entry_table, kept_table, line_t
 _e, _x, _k = entry_table.c, line_table.c, kept_table.c
 _of_job: sa.BindParameter[Any] = sa.bindparam("of_job")
 _of_name: sa.BindParameter[Any] = sa.bindparam("of_name")
-_LINE = (*LINE_SAYS, "last_at", "seq", "link", "turn")
+_LINE = (*LINE_SAYS, "last_at", "seq", "link")
+
+
+class NextTurn(FunctionElement[int]):
+    """The turn of a booking: larger than that of any before it. Told by the database as it writes, so that no question goes before."""
+
+    type = sa.Integer()
+    inherit_cache = True
+
+
+@compiles(NextTurn, "sqlite")
+def _of_file(_element: NextTurn, _compiler: Any, **_given: Any) -> str:
+    return "(SELECT coalesce(max(turn), 0) + 1 FROM job_line)"
+
+
+@compiles(NextTurn, "postgresql")
+def _of_server(_element: NextTurn, _compiler: Any, **_given: Any) -> str:
+    return "nextval('booking_turn')"
+
 
 NEWEST = (
     sa.select(_e.seq, _e.hash)
@@ -24,7 +44,11 @@ NEWEST = (
 LINKED = sa.select(_e.hash).where(_e.job_id == _of_job, _e.seq == sa.bindparam("place"))
 LEDGER = sa.select(*(_e[name] for name in ENTRY_COLUMNS)).where(_e.job_id == _of_job, _e.seq > sa.bindparam("place")).order_by(_e.seq)  # fmt: skip
 BOOK = sa.insert(entry_table).values({c.name: sa.bindparam(c.name) for c in entry_table.columns})
-LINE = sa.update(line_table).where(_x.job_id == _of_job).values({name: sa.bindparam(name) for name in _LINE})
+LINE = (
+    sa.update(line_table)
+    .where(_x.job_id == _of_job)
+    .values({**{name: sa.bindparam(name) for name in _LINE}, "turn": NextTurn()})
+)
 KEPT = sa.update(kept_table).where(_k.job_id == _of_job, _k.name == _of_name).values(key=sa.bindparam("key"), body=sa.bindparam("body"))  # fmt: skip
 KEEP = sa.insert(kept_table).values(job_id=_of_job, name=_of_name, key=sa.bindparam("key"), body=sa.bindparam("body"))
 
