@@ -118,6 +118,11 @@ def _ends(*ends: str) -> str:
     return (" to " if any(e.startswith("−") for e in ends[1:]) else "–").join(ends)
 
 
+def capital(text: str) -> str:
+    """A text as a sentence begins."""
+    return f"{text[:1].upper()}{text[1:]}"
+
+
 def celsius(value: float) -> str:
     """A temperature in whole degrees, with its unit."""
     return f"{value:.0f} °C".replace("-", "−")

@@ -13,7 +13,7 @@ from typing import Any
 from redline_bore.core.errors import BenchError, FormError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units, parse_length
-from redline_bore.core.show import Show
+from redline_bore.core.show import Show, capital
 from redline_bore.core.told import Of, Told, Unit, told_of
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.forms import Blank, Form, Lit, Maybe, Pick, blanks_of, composed, parsed, read_back
@@ -208,7 +208,7 @@ def _held(kind: Kind, row: Row, told: Mapping[str, Named], at: At) -> Row:
 def _title(phrase: Phrase) -> str:
     """What a line is for, as the head of its tag."""
     told = phrase.help.split(";")[0].split(":")[0].strip()
-    return f"{told[:1].upper()}{told[1:]}"
+    return capital(told)
 
 
 def _example(phrase: Phrase, at: At) -> tuple[dict[str, str], tuple[Entry, ...]]:

@@ -140,7 +140,7 @@ def test_a_family_that_was_signed_off_offers_what_it_taught(card):
     fill(card, number="3036", owner="Tarn mill")
     told = card.window.card._advice
     assert told.sentence == "Ready to book in." and "This family taught 9 figures, in job 2036" in told.changes[0]
-    assert any("plateau strokes, brush 600: 12" in c for c in told.changes)
+    assert any("Plateau strokes, brush 600: 12" in c for c in told.changes)
     card.key(Qt.Key.Key_F2)  # W is a letter here
     assert "finish reached" in card.window.over.panel.body.text()
     card.key(Qt.Key.Key_F2)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.fit import Decision, decide
-from redline_bore.core.show import Show
+from redline_bore.core.show import Show, capital
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.finish.finding import FinishCall, judge
 from redline_bore.job.finish.judgement import (
@@ -27,7 +27,7 @@ def plateau_page(
 ) -> Advice:
     """How many plateau strokes, or that no number of them will do."""
     if found is None:
-        said = "The path of this wall is being worked out." if busy else f"{missing[:1].upper()}{missing[1:]}."
+        said = "The path of this wall is being worked out." if busy else f"{capital(missing)}."
         return Advice(f"Call · plateau {cylinder}", said, care=CARE, mark=Mark.PLAIN if busy else Mark.LOOK)
     sentence, mark = _plateau_sentence(state, found, show)
     button, leads_on = onward(state, cylinder) if wall_is_done(state, found) else ("Go to the hone", True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.errors import FitError
-from redline_bore.core.show import Show
+from redline_bore.core.show import Show, capital
 from redline_bore.core.stock import RateChange, block_off_temperature, robust_line, taper_growth
 from redline_bore.job.calls import hone_call, wall_before
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
@@ -118,9 +118,9 @@ def _crooked_words(f: HoneFinding, show: Show) -> str:
         return f"The {end} is open by {by_words}: run out less there."
     if Out.TIGHT in s.out:
         depth = show.down(s.depth_mm)
-        return f"{depth[:1].upper()}{depth[1:]} it is still under its window: work it there."
+        return f"{capital(depth)} it is still under its window: work it there."
     told = _tight_words(f, show)
-    return f"{told[:1].upper()}{told[1:]}." if told else ""
+    return f"{capital(told)}." if told else ""
 
 
 def _plate_words(p: Progress) -> str:

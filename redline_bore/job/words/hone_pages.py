@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from redline_bore.core.figures import cited
 from redline_bore.core.head import first_followed, follows
-from redline_bore.core.show import Show, listed
+from redline_bore.core.show import Show, capital, listed
 from redline_bore.core.stroke_plan import ENDS_EARLY
 from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
 from redline_bore.job.hone.finding import WallBefore, judge
@@ -39,7 +39,7 @@ def set_up(state: JobState, show: Show) -> Advice:
     elif k.stops:
         sentence, mark = f"Do not run it: {say_set_up(k.stops[0], show)}.", Mark.STOP
     elif k.looks:
-        sentence, mark = f"{_upper(say_set_up(k.looks[0], show))}.", Mark.LOOK
+        sentence, mark = f"{capital(say_set_up(k.looks[0], show))}.", Mark.LOOK
     elif k.hatch is not None:
         sentence, mark = (
             f"Set so, it crosses at {k.hatch.included_deg:.0f}°, {k.hatch.from_horizontal_deg:.0f}° from flat.",
@@ -47,15 +47,11 @@ def set_up(state: JobState, show: Show) -> Advice:
         )
     else:
         sentence, mark = "Held by hand: the pacer gives the beat.", Mark.PLAIN
-    notes = [f"{_upper(say_set_up(r, show))}." for r in (*k.stops[1:], *k.looks[0 if k.stops else 1 :])]
+    notes = [f"{capital(say_set_up(r, show))}." for r in (*k.stops[1:], *k.looks[0 if k.stops else 1 :])]
     return Advice(
         "Call · set-up", sentence, _set_figures(state, k, show), (*notes, *_roundness(state), f"{aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted, {aim.source}."),
         _set_working(state, k, show), "", care(state), mark,
     )  # fmt: skip
-
-
-def _upper(text: str) -> str:
-    return f"{text[:1].upper()}{text[1:]}"
 
 
 def _roundness(state: JobState) -> tuple[str, ...]:
@@ -255,7 +251,7 @@ def steps(state: JobState, cylinder: int, show: Show) -> Advice:
     if bad is None:
         sentence, mark = f"{chosen.title[:1].upper()}{chosen.title[1:]}: each step does what it is for.", Mark.SOUND
     else:
-        sentence, mark = f"{_upper(bad.name)}: {say_stage(bad.call, show)}.", STAGE_MARKS[bad.call.stands]
+        sentence, mark = f"{capital(bad.name)}: {say_stage(bad.call, show)}.", STAGE_MARKS[bad.call.stands]
     figures = tuple(
         FigureLine(
             s.name, "—" if s.a_side_um is None else f"{show.height(s.a_side_um)} a side", STAGE_MARKS[s.call.stands]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from redline_bore.core.show import Show
+from redline_bore.core.show import Show, capital
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.gauge.second_opinion import (
     Assumed,
@@ -56,7 +56,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     row = next((r for r in rows if r.other.cylinder == cylinder), rows[0] if rows else None)
     changes = [SETTLES[settle_next(state, rows)]]
     if row is not None:
-        changes += [f"{text[0].upper()}{text[1:]}." for text in map(ASSUMED.__getitem__, row.assumed)]
+        changes += [f"{capital(text)}." for text in map(ASSUMED.__getitem__, row.assumed)]
     shop = newest(state)
     scope = "Call · second opinion" if shop is None else f"Call · {shop.conditions.who}"
     return Advice(

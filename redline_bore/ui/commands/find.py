@@ -8,6 +8,7 @@ from functools import partial
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import figure_name
+from redline_bore.core.show import capital
 from redline_bore.desk.tag import phrases_of
 from redline_bore.desk.typed import today
 from redline_bore.job.kinds.forms import form_words
@@ -165,7 +166,7 @@ def _to_book(window: WindowParts, step: str) -> Iterator[Drawer]:
         lead = phrase.leads[0] if phrase.leads else ""
         said = phrase.help.split(";")[0]
         yield Drawer(
-            "book", f"{said[:1].upper()}{said[1:]}", form_words(phrase.form), "every step" if kind.step == ANY_STEP else STEP_TITLES[step], "",
+            "book", capital(said), form_words(phrase.form), "every step" if kind.step == ANY_STEP else STEP_TITLES[step], "",
             f"{' '.join(phrase.leads)} {kind.name.replace('_', ' ')} {phrase.help}", partial(hang, window, step, kind, phrase),
             here=here and bool(lead),
         )  # fmt: skip
@@ -227,9 +228,7 @@ def _read(window: WindowParts) -> Iterator[Drawer]:
                     "read", f"How {title.lower()} is read", told.see, "Manual", "F1", whole, partial(_show_help, window, name, page)
                 )  # fmt: skip
     for word, meaning in shop_words().items():
-        yield Drawer(
-            "read", f"{word[:1].upper()}{word[1:]}", meaning, "Words", "", "word means", partial(_show_words, window)
-        )
+        yield Drawer("read", capital(word), meaning, "Words", "", "word means", partial(_show_words, window))
 
 
 def _show_help(window: WindowParts, step: str, page: str) -> None:
@@ -251,7 +250,7 @@ def _figures(window: WindowParts) -> Iterator[Drawer]:
         words = figure_name(figure.key)
         value = " ".join(f"{v:g}" for v in figure.value) if isinstance(figure.value, tuple) else f"{figure.value}"
         yield Drawer(
-            "figure", f"{words[:1].upper()}{words[1:]}", f"{value} {figure.unit} · {figure.source}", "Shop figures", "", figure.note,
+            "figure", capital(words), f"{value} {figure.unit} · {figure.source}", "Shop figures", "", figure.note,
             partial(window.lists.show_figures, words),
         )  # fmt: skip
 

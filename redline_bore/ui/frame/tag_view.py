@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from redline_bore.core.show import count_word
+from redline_bore.core.show import capital, count_word
 from redline_bore.core.written import shown, typed
 from redline_bore.desk.changes import WouldChange
 from redline_bore.desk.tag import Row, Said, Tag
@@ -188,7 +188,7 @@ class TagView(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(self.theme.px(2))
         said = row.label + (", if wanted" if row.optional and row.sort != "switch" else "")
-        label = QLabel(f"{said[:1].upper()}{said[1:]}")
+        label = QLabel(capital(said))
         label.setObjectName("soft")
         column.addWidget(label)
         return holder, column

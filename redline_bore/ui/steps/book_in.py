@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from redline_bore.core.block import BlockSpec, ring_travel
 from redline_bore.core.errors import BenchError, FaultyInput
 from redline_bore.core.lengths import Units
-from redline_bore.core.show import Show
+from redline_bore.core.show import Show, capital
 from redline_bore.core.written import shown, shown_html, typed
 from redline_bore.job.book_in.draft import (
     FIELDS,
@@ -380,7 +380,11 @@ class BookInStep(StepView):
             return Advice("New job", f"Fill in the {name}.", lines, (), (), "", book_in.CARE)
         show, lessons = Show(Units(draft["units"])), self._lessons_of(draft["engine"])
         shown = [x for x in lessons if x.what in (RATE, STROKES, OVER_TOP, OVER_BOTTOM)]
-        told = (book_in.family_told(lessons), *(f"{lesson_words(x, show)}." for x in shown[:5])) if lessons else ()
+        told = (
+            (book_in.family_told(lessons), *(capital(f"{lesson_words(x, show)}.") for x in shown[:5]))
+            if lessons
+            else ()
+        )
         return Advice(
             "New job",
             "Ready to book in.",
@@ -395,7 +399,7 @@ class BookInStep(StepView):
         if self.session.bench.new_job:
             return LineText(
                 "A new job",
-                "Bore, stroke and cylinders begin it; Tab goes on. A family below fills the card",
+                "Bore, stroke and cylinders begin it; Tab goes on. A family in the list fills the card",
                 "Enter books it in · Esc leaves it",
                 "",
             )

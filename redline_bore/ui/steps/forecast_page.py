@@ -8,6 +8,7 @@ from typing import Any, Generic, TypeVar
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.errors import BenchError
+from redline_bore.core.show import capital
 from redline_bore.job.state.job_state import JobState
 from redline_bore.ui import verbs
 from redline_bore.ui.background import Runner, Token
@@ -52,7 +53,7 @@ class ForecastView(Picture, Generic[F]):
         if found is not None:
             self.draw_found(pencil, box, found)
             return
-        told = f"{missing[:1].upper()}{missing[1:]}." if busy is None else f"Working it out, {busy:.0%}. Esc stops it."
+        told = f"{capital(missing)}." if busy is None else f"Working it out, {busy:.0%}. Esc stops it."
         pencil.text(box, told, 16, "graphite", align=LEFT | TOP, wrap=True)
 
     def heading(self) -> tuple[str, str]:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.core.show import Show
+from redline_bore.core.show import Show, capital
 from redline_bore.desk.typed import today
 from redline_bore.job.call.option import MAY, NO, SURE
 from redline_bore.job.card import Advice
@@ -183,7 +183,7 @@ class WaysView(Picture):
         )
         why = "; ".join((*whys_of(way, show), *(say_need(n) for n in way.needs)))
         below = QRectF(x, r.top() + px(67), r.width() - px(24), r.height() - px(69))
-        pencil.text(below, f"{sizes}{why[:1].upper()}{why[1:]}.", 13, "graphite", align=LEFT | TOP, wrap=True)
+        pencil.text(below, f"{sizes}{capital(why)}.", 13, "graphite", align=LEFT | TOP, wrap=True)
 
 
 class FitPage(StepPage):
