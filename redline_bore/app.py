@@ -125,7 +125,7 @@ def _place(where: Path | str) -> tuple[Path | None, str]:
     """The file to work in (None: it is the server itself), and what is to be said of it. Where the server is away, it is what was kept here."""
     if not is_server(where):
         return Path(where), ""
-    from redline_bore.store.logbook import base_of
+    from redline_bore.store.opened import base_of
 
     try:
         base_of(where).engine.dispose()

@@ -101,7 +101,7 @@ class OpenJob:
     def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:
         if self.by_stand_in:
             drafts = [_by_stand_in(d) for d in drafts]
-        from redline_bore.store.logbook import now
+        from redline_bore.store.opened import now
 
         clock = self.clock or now
         drafts = [
