@@ -11,6 +11,7 @@ from redline_bore.core.errors import Fault, FaultyInput, InputError, LogbookGone
 from redline_bore.core.figures import Figures
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit
+from redline_bore.core.when import now
 from redline_bore.desk.changed import Changed, topics_of
 from redline_bore.job.kinds.entry import SIMULATED, Entry, Record
 from redline_bore.job.kinds.fold import fold, fold_on, last_struck, last_undoable
@@ -101,8 +102,6 @@ class OpenJob:
     def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:
         if self.by_stand_in:
             drafts = [_by_stand_in(d) for d in drafts]
-        from redline_bore.store.opened import now
-
         clock = self.clock or now
         drafts = [
             d if d.at else replace(d, at=clock()) for d in drafts

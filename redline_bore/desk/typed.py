@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import DoubtfulInput, InputError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.gauging import Place, next_place
 from redline_bore.core.show import Show
+from redline_bore.core.when import now
 from redline_bore.desk.changed import Changed
 from redline_bore.job.gauge.analysis import places_read
 from redline_bore.job.kinds.bore import BarSet
@@ -24,11 +24,6 @@ if TYPE_CHECKING:
 
 
 LONGEST_LINE = 2000
-
-
-def today() -> str:
-    """The day as the ledger counts it."""
-    return datetime.now(UTC).date().isoformat()
 
 
 def next_place_of(state: JobState, cylinder: int) -> Place:
@@ -50,7 +45,7 @@ def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where, ask
         raise InputError(f"A line of {len(text)} characters is none that is typed; {LONGEST_LINE} at most")
     if step == "bore" and words[0].lower() == "bar":
         return _book_bar(desk, job, text, where)
-    entries = entries_from_typed(step, text, job.state, where, today())
+    entries = entries_from_typed(step, text, job.state, where, now())
     doubt = asked_of(job.state, entries, Show(where.units))
     if doubt and doubt != asked:
         raise DoubtfulInput(doubt)
@@ -74,7 +69,7 @@ def book_filled(desk: Desk, job: OpenJob, step: str, filled: Filled, where: Wher
     if step == "bore" and text.split()[0].lower() == "bar":
         return _book_bar(desk, job, text, where)
     everywhere = [replace(where, cylinder=c) for c in job.state.cylinders] if filled.for_all else [where]
-    entries = [e for at in everywhere for e in entries_from_typed(step, text, job.state, at, today())]
+    entries = [e for at in everywhere for e in entries_from_typed(step, text, job.state, at, now())]
     doubt = asked_of(job.state, entries, Show(where.units))
     if doubt and not filled.because.strip():
         raise DoubtfulInput(doubt)
@@ -86,7 +81,7 @@ def _book_bar(desk: Desk, job: OpenJob, text: str, where: Where) -> Changed:
     machine = desk.shop_machine() if state.boring.machine is None else None
     if machine is not None:  # the shop's machine is used as it was stated last, and this job keeps it
         state = replace(state, boring=replace(state.boring, machine=machine), memo={})
-    (entry,) = entries_from_typed("bore", text, state, where, today())
+    (entry,) = entries_from_typed("bore", text, state, where, now())
     assert isinstance(entry, BarSet)
     bar = desk.taught(entry, state)
     if machine is not None:

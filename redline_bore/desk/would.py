@@ -5,7 +5,8 @@ from __future__ import annotations
 from redline_bore.core.errors import BenchError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
-from redline_bore.desk.typed import LONGEST_LINE, today
+from redline_bore.core.when import now
+from redline_bore.desk.typed import LONGEST_LINE
 from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.grammar import phrases_at
 from redline_bore.job.kinds.kind import entry_words, wrongs
@@ -33,7 +34,7 @@ def would_book(step: str, text: str, state: JobState, where: Where) -> Would:
         return Would(" · ".join(form_words(p.form) for p in begun[:3]) + " · Tab completes", False)
     show = Show(where.units)
     try:
-        entries = entries_from_typed(step, words, state, where, today())
+        entries = entries_from_typed(step, words, state, where, now())
     except BenchError as error:
         if begun:
             return Would(f"{form_words(begun[0].form)}: {begun[0].help}", False)

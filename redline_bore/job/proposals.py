@@ -26,12 +26,12 @@ class StepProposals:
 
         return snapped_to_machine(state, rpm)
 
-    def setting(self, state: JobState, cylinder: int, day: str) -> Setting:
-        """The bar's setting for a cylinder on a day (YYYY-MM-DD)."""
+    def setting(self, state: JobState, cylinder: int, at: str) -> Setting:
+        """The bar's setting for a cylinder at a time (ISO 8601)."""
         from redline_bore.job.bore.plan import plan_of
         from redline_bore.job.words.missing import say_missing
 
-        plan = plan_of(state, cylinder, day)
+        plan = plan_of(state, cylinder, at)
         return Setting(plan.setting_mm, say_missing(plan.missing))
 
     def hone(self, state: JobState, machine: str, rpm: float | None, strokes: float | None) -> Entry:
@@ -61,9 +61,9 @@ class StepProposals:
         return tuple(Point(p.key, point_words(p)) for p in sheet_of(state).open_points)
 
 
-def entries_from_typed(step: str, text: str, state: JobState, where: Where, day: str = "") -> tuple[Entry, ...]:
-    """The entries that ``text`` means in ``step``; ``day`` as YYYY-MM-DD where the bar's first hole of the day matters.
+def entries_from_typed(step: str, text: str, state: JobState, where: Where, at: str = "") -> tuple[Entry, ...]:
+    """The entries that ``text`` means in ``step``; ``at``: when (ISO 8601), where it matters whether the bar is cold.
 
     Raises InputError with the reason and what was meant.
     """
-    return read_typed(step, text, At(state, where, StepProposals(), day))
+    return read_typed(step, text, At(state, where, StepProposals(), at))

@@ -9,8 +9,9 @@ from typing import Any
 import sqlalchemy as sa
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.when import now
 from redline_bore.store.job_list import EVERY, Asked, JobLine, ids_asked, line_from, lines_asked, lines_by
-from redline_bore.store.opened import Opened, now
+from redline_bore.store.opened import Opened
 from redline_bore.store.statements import NextTurn
 from redline_bore.store.tables import (
     aside_table,

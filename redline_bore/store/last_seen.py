@@ -10,10 +10,9 @@ from contextlib import suppress
 from pathlib import Path
 
 from redline_bore.core.errors import BenchError
-from redline_bore.core.when import moment
+from redline_bore.core.when import moment, now
 from redline_bore.store.exports import read_text, write_text
 from redline_bore.store.logbook import Logbook
-from redline_bore.store.opened import now
 from redline_bore.store.places import data_folder
 
 

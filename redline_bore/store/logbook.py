@@ -16,6 +16,7 @@ from sqlalchemy.exc import IntegrityError
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.when import now
 from redline_bore.job.kept.models import VERSION, Model
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.codec import entry_from_plain, to_plain
@@ -23,7 +24,6 @@ from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.store.beside import Beside, beside_of, rewrite_beside, write_beside
 from redline_bore.store.chain import figures_of, link, read_ledger, referring
 from redline_bore.store.job_lists import JobLists
-from redline_bore.store.opened import now
 from redline_bore.store.photos import PhotoBytes
 from redline_bore.store.shop import shipped_figures
 from redline_bore.store.shop_book import ShopBook

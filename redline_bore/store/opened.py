@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -14,11 +13,6 @@ from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.store.base import Base, SqliteFile
 from redline_bore.store.places import is_server, server_path
 from redline_bore.store.schema import SCHEMA_VERSION
-
-
-def now() -> str:
-    """The time as the ledger writes it: ISO 8601, UTC, to the millisecond."""
-    return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
 class Opened:

@@ -12,9 +12,10 @@ import sqlalchemy as sa
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import Figures
+from redline_bore.core.when import now
 from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.job.kinds.entry import Record
-from redline_bore.store.opened import Opened, now
+from redline_bore.store.opened import Opened
 from redline_bore.store.photos import PhotoBytes
 from redline_bore.store.quick_read import newest_figures
 from redline_bore.store.shop import shipped_figures

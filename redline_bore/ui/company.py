@@ -30,6 +30,7 @@ class Company(QObject):
         self.benches.present.connect(self._see)
         self.benches.back.connect(self._server_is_back)
         self.benches.trouble.connect(self._trouble)
+        self.benches.begin()
         self._keep_house()
 
     def end(self) -> None:

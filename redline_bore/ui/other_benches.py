@@ -7,12 +7,13 @@ from __future__ import annotations
 
 import threading
 import time
+from contextlib import suppress
 from os import getpid
 from platform import node
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from redline_bore.core.errors import BenchError, ServerAway
+from redline_bore.core.errors import BenchError, LogbookBusy, ServerAway
 from redline_bore.ui.session import Session
 
 LISTEN_S = 0.5  # at a stretch; what was booked elsewhere is on the screen within a second
@@ -38,6 +39,9 @@ class OtherBenches(QObject):
         self._told_at, self._told_job, self._looked_at = -PRESENT_S, 0, -LOOK_S
         self._others: tuple[str, ...] = ()
         self._thread = threading.Thread(target=self._listen, name="other benches", daemon=True)
+
+    def begin(self) -> None:
+        """Listen from here on. Not before whoever hears it is connected: what the first look finds is said once."""
         self._thread.start()
 
     def stop(self) -> None:
@@ -90,8 +94,9 @@ class OtherBenches(QObject):
         if not tell and now - self._looked_at < LOOK_S:
             return
         if tell:
-            self._told_at, self._told_job = now, job_id
-            self._logbook.say_present(self._bench, self._session.person, job_id)
+            with suppress(LogbookBusy):  # then it is said in the next turn
+                self._logbook.say_present(self._bench, self._session.person, job_id)
+                self._told_at, self._told_job = now, job_id
         self._looked_at = now
         others = self._logbook.who_is_at(job_id, self._bench) if job_id else ()
         if others != self._others:

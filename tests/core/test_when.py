@@ -5,7 +5,7 @@ import time
 
 import pytest
 
-from redline_bore.core.when import clock, day, local, moment, zoned
+from redline_bore.core.when import clock, day, hours_between, local, moment, now, zoned
 
 AT = "2026-10-12T23:15:00.000+00:00"
 
@@ -32,3 +32,22 @@ def test_what_is_no_time_is_shown_as_it_stands():
 
 def test_a_sheet_says_the_zone():
     assert zoned(AT) == "2026-10-12 23:15 UTC" and day(AT) == "2026-10-12"
+
+
+@pytest.mark.parametrize(
+    ("before", "after", "hours"),
+    [
+        ("2026-11-24T08:00:00.000+00:00", "2026-11-24T09:30:00.000+00:00", 1.5),
+        ("2026-11-24T23:45:00.000+00:00", "2026-11-25T00:15:00.000+00:00", 0.5),
+        ("2026-11-24T08:00:00.000+00:00", "2026-11-24T07:00:00.000+00:00", -1.0),
+        ("2026-11-24T08:00:00.000+02:00", "2026-11-24T08:00:00.000+00:00", 2.0),
+        ("2026-11-24", "2026-11-24T06:00:00.000+00:00", 6.0),
+    ],
+)
+def test_hours_between_two_times(before, after, hours):
+    assert hours_between(before, after) == pytest.approx(hours)
+
+
+def test_now_is_written_as_the_ledger_writes_it():
+    assert now().endswith("+00:00") and len(now()) == len("2026-11-24T08:00:00.000+00:00")
+    assert 0.0 <= hours_between(now(), now()) < 0.01

@@ -16,6 +16,7 @@ from redline_bore.store.places import outboxes_of
 from redline_bore.store.verify import verified
 from redline_bore.ui.commands.files import back_up_to
 from redline_bore.ui.company import Company
+from redline_bore.ui.other_benches import OtherBenches
 from tests.ui.conftest import Bench
 from tools.servers import BENCH
 
@@ -74,6 +75,43 @@ def test_who_else_is_at_the_job_stands_on_the_block_plan(sit_down, where, qtbot)
     two.session.open_job("2044")
     qtbot.waitUntil(lambda: one.session.company == ())
     assert "at this job too" not in one.window.plan.said()
+
+
+def test_who_is_there_already_is_heard_however_late_it_is_listened_for(sit_down, where, qtbot):
+    one = sit_down(where, "RM")
+    two = build_window(where, "2041", QSettings(str(one.window.settings.fileName()) + "2", QSettings.Format.IniFormat))
+    qtbot.addWidget(two)
+    qtbot.waitUntil(lambda: one.session.logbook.who_is_at(one.session.open.job_id) == ("RM",))
+    benches, heard = OtherBenches(two.session), []
+    qtbot.wait(100)  # a busy machine connects it as late as this
+    benches.present.connect(heard.append)
+    benches.begin()
+    try:
+        qtbot.waitUntil(lambda: heard == [("RM",)])
+    finally:
+        benches.stop()
+
+
+def test_while_another_program_holds_the_logbook_presence_is_said_again_and_nothing_is_complained_of(
+    demo_path, qtbot, monkeypatch
+):
+    monkeypatch.setattr("redline_bore.ui.other_benches.LOOK_S", 0.1)
+    window = build_window(demo_path, "2041", QSettings(str(demo_path) + ".ini", QSettings.Format.IniFormat))
+    qtbot.addWidget(window)
+    benches, trouble = OtherBenches(window.session), []
+    benches.trouble.connect(trouble.append)
+    held = sqlite3.connect(demo_path, isolation_level=None)
+    held.execute("BEGIN IMMEDIATE")
+    benches.begin()
+    try:
+        qtbot.wait(1500)
+        held.execute("ROLLBACK")
+        job = window.session.open.job_id
+        qtbot.waitUntil(lambda: window.session.logbook.who_is_at(job) != ())
+        assert trouble == []
+    finally:
+        held.close()
+        benches.stop()
 
 
 def test_two_who_read_one_place_are_told_and_both_stand(sit_down, where, qtbot):

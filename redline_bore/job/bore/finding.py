@@ -54,9 +54,9 @@ class BoreFinding:
         return self.plan.cylinder
 
 
-def judge(state: JobState, cylinder: int, day: str = "") -> BoreFinding:
-    """What the bar does now with a cylinder; ``day`` (YYYY-MM-DD): whether this is the first hole of the day."""
-    plan = plan_of(state, cylinder, day)
+def judge(state: JobState, cylinder: int, at: str = "") -> BoreFinding:
+    """What the bar does now with a cylinder; ``at``: when (ISO 8601), which tells whether the bar is cold."""
+    plan = plan_of(state, cylinder, at)
     if stopped_by_crack(state, cylinder):
         return BoreFinding(BoreCall.CRACKED, plan)
     if plan.done is not None:
@@ -71,7 +71,7 @@ def judge(state: JobState, cylinder: int, day: str = "") -> BoreFinding:
         return BoreFinding(BoreCall.NOT_KNOWN, plan)
     if state.boring.bar is None:
         return BoreFinding(BoreCall.NO_BAR, plan)
-    found = setting_now(state, cylinder, day)
+    found = setting_now(state, cylinder, at)
     if found is not None and found[1] < found[2]:
         return BoreFinding(BoreCall.PASS, plan, pass_of=(found[1], found[2]), setting_mm=found[0])
     return BoreFinding(BoreCall.SET, plan, setting_mm=plan.setting_mm, first=not state.boring.holes)

@@ -21,6 +21,7 @@ from redline_bore.core.cutting import (
 )
 from redline_bore.core.frozen import frozen
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
+from redline_bore.core.when import hours_between
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.ladder import hone_takes
 from redline_bore.job.call.option import minutes_for
@@ -55,8 +56,8 @@ class BorePlan:
     settings_mm: tuple[float, ...] = ()
 
 
-def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
-    """The plan of a cylinder; ``day`` (YYYY-MM-DD) tells whether the next hole is the first of the day."""
+def plan_of(state: JobState, cylinder: int, at: str = "") -> BorePlan:
+    """The plan of a cylinder; ``at``: when (ISO 8601; empty: not known), which tells whether the bar is cold."""
     left, redline = left_for_hone(state, cylinder), redline_of(state, cylinder)
     low, high = left
     done = hole_of(state, cylinder)
@@ -70,7 +71,7 @@ def plan_of(state: JobState, cylinder: int, day: str = "") -> BorePlan:
     stock = target - mean
     passes = passes_for(state, cylinder, stock) if stock > 0.0 else ()
     why = None if stock > 0.0 else Missing(Lack.NO_STOCK)
-    setting = setting_for(state, target, day)
+    setting = setting_for(state, target, at)
     settings = settings_in_counts(setting, passes, least_count(state)) if passes else ()
     return BorePlan(cylinder, redline.size_mm, target, stock, passes, setting, left, why, done, settings)
 
@@ -149,29 +150,33 @@ def speed_share(state: JobState, rpm: float | None) -> float:
 
 
 def that_teach(state: JobState) -> list[tuple[Bored, bool]]:
-    """The holes that say something of the bar, and whether each was the first of its day: none from before the setting micrometer was put
+    """The holes that say something of the bar, and whether the bar was cold before each: none from before the setting micrometer was put
     right, and a hole that was measured again to the same setting once, as it was read last."""
     found: dict[tuple[int, float, str], tuple[Bored, bool]] = {}
     for hole, first in with_first(state):
         if hole.seq > state.boring.micrometer_since:
-            key = (hole.cylinder, round(hole.set_mm, 6), hole.day)
+            key = (hole.cylinder, round(hole.set_mm, 6), hole.at[:10])
             found[key] = (hole, found[key][1] if key in found else first)
     return list(found.values())
 
 
 def with_first(state: JobState) -> list[tuple[Bored, bool]]:
-    """Every hole of the job, and whether it was the first of its day."""
-    days: set[str] = set()
-    found = []
+    """Every hole of the job, and whether the bar had stood until it was cold before it."""
+    before, found = "", []
     for hole in state.boring.holes:
-        found.append((hole, hole.day not in days))
-        days.add(hole.day)
+        found.append((hole, _was_cold(state, before, hole.at)))
+        before = hole.at
     return found
 
 
-def first_today(state: JobState, day: str) -> bool:
-    """Whether the next hole is the first of the day."""
-    return not any(b.day == day for b in state.boring.holes) if day else not state.boring.holes
+def bar_is_cold(state: JobState, at: str) -> bool:
+    """Whether the next hole, bored at that time (ISO 8601; empty: not known), is the first after the bar stood."""
+    holes = state.boring.holes
+    return not holes or (bool(at) and _was_cold(state, holes[-1].at, at))
+
+
+def _was_cold(state: JobState, before: str, at: str) -> bool:
+    return not before or hours_between(before, at) > state.figures.number("boring.cold_after")
 
 
 def least_count(state: JobState) -> float:
@@ -179,11 +184,11 @@ def least_count(state: JobState) -> float:
     return state.figures.number(f"boring.least_count_{state.units}")
 
 
-def setting_for(state: JobState, target_mm: float, day: str) -> float:
+def setting_for(state: JobState, target_mm: float, at: str) -> float:
     """The figure for the setting micrometer, taken down to its least count: less metal, never more."""
     least = least_count(state)
     share = speed_share(state, None if state.boring.bar is None else state.boring.bar.rpm)
-    exact = correction_of(state).setting_mm(target_mm, first_today(state, day), share)
+    exact = correction_of(state).setting_mm(target_mm, bar_is_cold(state, at), share)
     return math.floor(exact / least + 1e-6) * least
 
 
@@ -371,13 +376,13 @@ def chatters(state: JobState) -> Chatter | None:
     )
 
 
-def minutes_left(state: JobState, day: str = "") -> float:
+def minutes_left(state: JobState, at: str = "") -> float:
     """Rough minutes the bar still needs for the block: set-up of each bank, handling and cutting of each hole."""
     cut, total = cut_now(state, state.block.bore_mm), 0.0
     for numbers in still_to_bore(state):
         total += minutes_for(state, "set_up_bar") if len(numbers) > 0 and not state.boring.holes else 0.0
         for n in numbers:
-            passes = len(plan_of(state, n, day).passes_mm)
+            passes = len(plan_of(state, n, at).passes_mm)
             cutting = minutes_for(state, "cutting") if cut is None else cut.minutes * passes
             total += minutes_for(state, "bore") + cutting
     return total

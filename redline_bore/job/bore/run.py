@@ -18,12 +18,12 @@ class SettingNow(NamedTuple):
     of: int
 
 
-def setting_now(state: JobState, cylinder: int, day: str) -> SettingNow | None:
+def setting_now(state: JobState, cylinder: int, at: str) -> SettingNow | None:
     """The setting of the pass that is next, its number and how many there are; None where there is none."""
-    plan = plan_of(state, cylinder, day)
+    plan = plan_of(state, cylinder, at)
     if not plan.settings_mm or plan.done is not None:
         return None
     done = {r.check for r in state.boring.run_checks if (r.step, r.cylinder) == (STEP, cylinder)}
     count = len(plan.settings_mm)
-    at = next((i for i in range(count - 1) if f"pass {i + 1}" not in done), count - 1)
-    return SettingNow(plan.settings_mm[at], at + 1, count)
+    ahead = next((i for i in range(count - 1) if f"pass {i + 1}" not in done), count - 1)
+    return SettingNow(plan.settings_mm[ahead], ahead + 1, count)

@@ -106,15 +106,15 @@ class NextSetting:
     faults: tuple[HoleFault, ...]
 
 
-def next_setting(state: JobState, day: str) -> NextSetting | None:
+def next_setting(state: JobState, at: str) -> NextSetting | None:
     """The setting of the next hole; None while no hole is measured or none is left."""
     ahead = [n for numbers in still_to_bore(state) for n in numbers]
     told = with_first(state)
     if not told or not ahead or waits_for(state, ahead[0]):
         return None
     hole, first = told[-1]
-    plan = plan_of(state, ahead[0], day)
+    plan = plan_of(state, ahead[0], at)
     if plan.target_mm is None:
         return None
-    setting, over = setting_for(state, plan.target_mm, day), hole.mean_mm - hole.set_mm
+    setting, over = setting_for(state, plan.target_mm, at), hole.mean_mm - hole.set_mm
     return NextSetting(ahead[0], setting, hole, over, first, correction_of(state).usual_mm, faults_in(state, hole))

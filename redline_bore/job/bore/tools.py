@@ -72,7 +72,7 @@ class StatedOnJob:
 
 @frozen
 class HoleCut:
-    """A hole off the bar: machine and insert, the day, what it was set to and came out at, mm; whether it was the first of its day."""
+    """A hole off the bar: machine and insert, the day, what it was set to and came out at, mm; whether the bar was cold before it."""
 
     machine: str
     insert: str
@@ -118,7 +118,7 @@ def stated_on_job(records: Sequence[Record], struck: frozenset[int]) -> StatedOn
 def cut_on_job(state: JobState) -> CutOnJob | None:
     """What the bars cut on a job; None where no hole was bored."""
     holes = tuple(
-        HoleCut(hole.tool[0], hole.tool[1], hole.day, hole.set_mm, hole.mean_mm, first, hole.rpm)
+        HoleCut(hole.tool[0], hole.tool[1], hole.at[:10], hole.set_mm, hole.mean_mm, first, hole.rpm)
         for hole, first in with_first(state)
     )
     return CutOnJob(state.number, holes) if holes else None

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import statistics
 from collections.abc import Iterable, Sequence
-from datetime import datetime
 
 from redline_bore.core.frozen import frozen
+from redline_bore.core.when import hours_between
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.kind import kind_of
 from redline_bore.job.kinds.sign_off import StepStamped
@@ -67,7 +67,7 @@ def _minutes_between(before: str, at: str, pause_min: float) -> float:
     """From one entry to the next; nothing after a pause, or where a clock was set back."""
     if not before or before == at:
         return 0.0
-    found = (datetime.fromisoformat(at) - datetime.fromisoformat(before)).total_seconds() / 60.0
+    found = 60.0 * hours_between(before, at)
     return found if 0.0 < found <= pause_min else 0.0
 
 

@@ -12,7 +12,7 @@ from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
-from redline_bore.core.when import day_words
+from redline_bore.core.when import day, day_words, now
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import ANY_STEP, Into, Wrong, declare
@@ -104,16 +104,16 @@ def _day_typed(text: str, today: str) -> str:
     try:
         if found[4]:
             return date(int(found[4]), int(found[5]), int(found[6])).isoformat()
-        now = date.fromisoformat(today[:10])
+        here = date.fromisoformat(today)
         month = MONTHS.index(found[2].lower()) + 1
-        made = date(int(found[3] or now.year), month, int(found[1]))
-        return (made if found[3] or made >= now else made.replace(year=made.year + 1)).isoformat()
+        made = date(int(found[3] or here.year), month, int(found[1]))
+        return (made if found[3] or made >= here else made.replace(year=made.year + 1)).isoformat()
     except ValueError:
         raise wrong from None
 
 
 def _promise(text: str, at: At) -> tuple[Entry, ...]:
-    return (Promised(day=_day_typed(behind(text.strip()), at.day or date.today().isoformat())),)
+    return (Promised(day=_day_typed(behind(text.strip()), day(at.at or now()))),)
 
 
 def _is_day(entry: Promised) -> list[Wrong]:

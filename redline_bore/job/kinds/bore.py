@@ -185,9 +185,7 @@ def _bored(s: Boring, x: HoleBored, on: Folding) -> Boring:
     r, tool = on.record, ("", "") if s.bar is None else (s.bar.machine, s.bar.insert)
     rpm = None if s.bar is None else s.bar.rpm
     sizes, across = on.all_to_20(x.sizes_mm), on.all_to_20(x.across_mm)
-    return changed(
-        s, holes=s.holes.plus(Bored(r.seq, x.cylinder, x.set_mm, sizes, r.at[:10], across, r.block_c, tool, rpm))
-    )
+    return changed(s, holes=s.holes.plus(Bored(r.seq, x.cylinder, x.set_mm, sizes, r.at, across, r.block_c, tool, rpm)))
 
 
 def _checked(s: Boring, x: RunChecked, on: Folding) -> Boring:
@@ -375,7 +373,7 @@ def _note_at_hone(words: str, at: At) -> tuple[Entry, ...]:
 
 
 def _hole(words: str, at: At) -> tuple[Entry, ...]:
-    parts, proposed = words.lower().split(), at.proposals.setting(at.state, at.where.cylinder, at.day)
+    parts, proposed = words.lower().split(), at.proposals.setting(at.state, at.where.cylinder, at.at)
     setting = proposed.mm
     if parts and parts[0] == "set":
         if len(parts) < 3:

@@ -60,8 +60,8 @@ class Proposals(Protocol):
     def machine_speed(self, state: JobState, rpm: float) -> float:
         """A speed as the machine can turn it."""
 
-    def setting(self, state: JobState, cylinder: int, day: str) -> Setting:
-        """The bar's setting for a cylinder on a day (YYYY-MM-DD)."""
+    def setting(self, state: JobState, cylinder: int, at: str) -> Setting:
+        """The bar's setting for a cylinder at a time (ISO 8601)."""
 
     def hone(self, state: JobState, machine: str, rpm: float | None, strokes: float | None) -> Entry:
         """How a hone goes where only some of it was said."""
@@ -78,12 +78,12 @@ class Proposals(Protocol):
 
 @frozen
 class At:
-    """The job and the place at which something is typed; ``day`` as YYYY-MM-DD, empty: not needed."""
+    """The job and the place at which something is typed; ``at``: when, as the ledger writes it, empty: not needed."""
 
     state: JobState
     where: Where
     proposals: Proposals
-    day: str = ""
+    at: str = ""
 
     @property
     def show(self) -> Show:

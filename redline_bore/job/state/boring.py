@@ -63,7 +63,7 @@ class Bar:
 
 @frozen
 class Bored(TwoAngles):
-    """A hole as it came off the bar, sizes in mm at 20 C, top to bottom; ``day`` as YYYY-MM-DD.
+    """A hole as it came off the bar, sizes in mm at 20 C, top to bottom; ``at``: when, as the ledger has it.
 
     across_mm: the same places at a second angle. block_c: how warm it was. ``tool``: machine and insert. rpm: None, nobody said.
     """
@@ -72,7 +72,7 @@ class Bored(TwoAngles):
     cylinder: int
     set_mm: float
     sizes_mm: tuple[float, ...]
-    day: str
+    at: str
     across_mm: tuple[float, ...] = ()
     block_c: float | None = None
     tool: tuple[str, str] = ("", "")

@@ -11,12 +11,12 @@ from redline_bore.job.bore.plan import (
     BorePlan,
     CutBeside,
     all_bored,
+    bar_is_cold,
     chatters,
     correction_of,
     cut_now,
     cuts_beside,
     deck_lean,
-    first_today,
     minutes_left,
     speed_share,
     still_to_bore,
@@ -45,14 +45,14 @@ CARE = "Chips cut: brush, never fingers. Long sleeves and gloves away from the b
 NEXT = {"sleeve": "sleeves", "hone": "hone", "finish": "finish", "sign_off": "sign-off"}
 
 
-def advise(state: JobState, cylinder: int, show: Show, day: str = "") -> Advice:
+def advise(state: JobState, cylinder: int, show: Show, at: str = "") -> Advice:
     """What the bar does now."""
-    found = judge(state, cylinder, day)
+    found = judge(state, cylinder, at)
     plan, (sentence, mark) = found.plan, say(state, found, show)
     button = f"Stamp and go to the {NEXT[next_step(state, 'bore')]}" if all_bored(state) else ""
     return Advice(
-        f"Call · cylinder {cylinder}", sentence, _figures(state, plan, show), _changes(state, plan, show, day),
-        _working(state, plan, show, day), button, CARE, mark,
+        f"Call · cylinder {cylinder}", sentence, _figures(state, plan, show), _changes(state, plan, show, at),
+        _working(state, plan, show, at), button, CARE, mark,
     )  # fmt: skip
 
 
@@ -175,12 +175,12 @@ def _beside(c: CutBeside, passes: int, plan: BorePlan, show: Show) -> FigureLine
     return FigureLine(what, f"{c.minutes * passes:.1f} min, marks {show.size(c.marks_mm)}", marks)
 
 
-def _changes(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[str, ...]:
+def _changes(state: JobState, plan: BorePlan, show: Show, at: str) -> tuple[str, ...]:
     items = run_of(state, plan.cylinder, show)
     notes = []
     notes += stamp_notes(items) if state.boring.bar is not None else []
     notes += [f"{DIAGNOSES[told]}." for told in [diagnosis(state)] if told is not None]
-    notes += [say_next(told, show) for told in [next_setting(state, day)] if told is not None and plan.done is not None]
+    notes += [say_next(told, show) for told in [next_setting(state, at)] if told is not None and plan.done is not None]
     if plan.done is not None:
         notes += [f"Cylinder {plan.cylinder}: {HOLE_FAULTS[fault]}." for fault in faults_in(state, plan.done)]
     notes += [f"The bar will sing: {why}." for why in [chatter_words(chatters(state))] if why]
@@ -235,7 +235,7 @@ def _set_up(state: JobState, show: Show) -> list[str]:
     return [*notes, f"Squared to the deck: the holes are only as square to the crank as the deck is.{much}"]
 
 
-def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[WorkLine, ...]:
+def _working(state: JobState, plan: BorePlan, show: Show, at: str) -> tuple[WorkLine, ...]:
     lines = []
     chosen = "after sleeving" if state.sleeving.after_of(plan.cylinder) else state.booking.practice("hone_allowance")
     way = practice("hone_allowance", chosen)
@@ -250,7 +250,7 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
             )
         )
     if plan.setting_mm is not None and plan.target_mm is not None:
-        lines += _setting_lines(state, plan.target_mm, plan.setting_mm, show, day)
+        lines += _setting_lines(state, plan.target_mm, plan.setting_mm, show, at)
     if plan.passes_mm:
         told = " + ".join(show.fine(p) for p in plan.passes_mm)
         lines.append(
@@ -278,13 +278,14 @@ def _working(state: JobState, plan: BorePlan, show: Show, day: str) -> tuple[Wor
     return tuple(lines)
 
 
-def _setting_lines(state: JobState, target_mm: float, setting_mm: float, show: Show, day: str) -> list[WorkLine]:
+def _setting_lines(state: JobState, target_mm: float, setting_mm: float, show: Show, at: str) -> list[WorkLine]:
     c, bar = correction_of(state), state.boring.bar
     share = speed_share(state, None if bar is None else bar.rpm)
-    first = f" − first hole {show.fine(c.first_mm)} × {share:.2g} for its speed" if first_today(state, day) else ""
+    first = f" − first hole {show.fine(c.first_mm)} × {share:.2g} for its speed" if bar_is_cold(state, at) else ""
     taught = f"; jobs {', '.join(bar.taught_by)} among them" if bar is not None and bar.taught_by else ""
     earlier = sum(1 for _ in with_first(state))
-    source = f"learned from {c.holes} holes and {c.firsts} first holes, {earlier} of this job{taught}"
+    holes, firsts = (f"{n} {what}{'' if n == 1 else 's'}" for n, what in ((c.holes, "hole"), (c.firsts, "first hole")))
+    source = f"learned from {holes} and {firsts}, {earlier} of this job{taught}"
     return [
         WorkLine(
             f"setting = {show.fine(target_mm)} − correction {show.fine(c.usual_mm)}{first}, "

@@ -40,7 +40,7 @@ CARE_CUT = "Chips cut. Blocks crush: rated lifting gear, clamped before cutting.
 MARKS = {SURE: Mark.SOUND, MAY: Mark.LOOK, NO: Mark.STOP}
 
 
-def advise(state: JobState, cylinder: int, show: Show, page: str = "fit", day: str = "") -> Advice:
+def advise(state: JobState, cylinder: int, show: Show, page: str = "fit", at: str = "") -> Advice:
     """What to do now about a cylinder's sleeve."""
     found = judge(state, cylinder)
     sentence, mark = say(state, found, show)
@@ -51,7 +51,7 @@ def advise(state: JobState, cylinder: int, show: Show, page: str = "fit", day: s
     elif found.call is SleeveCall.TAKE_WAY and page == "fit":
         button = "Take this way"
     return Advice(
-        f"Call · cylinder {cylinder}", sentence, _figures(state, cylinder, show, page, day), _changes(state, cylinder, show),
+        f"Call · cylinder {cylinder}", sentence, _figures(state, cylinder, show, page, at), _changes(state, cylinder, show),
         _working(state, cylinder, show), button, CARE_COLD if burns or page == "heat" else CARE_CUT, mark,
     )  # fmt: skip
 
@@ -200,7 +200,7 @@ _SAID: dict[SleeveCall, Callable[[JobState, SleeveFinding, Show], Said]] = {
 }  # fmt: skip
 
 
-def _figures(state: JobState, cylinder: int, show: Show, page: str, day: str) -> tuple[FigureLine, ...]:
+def _figures(state: JobState, cylinder: int, show: Show, page: str, at: str) -> tuple[FigureLine, ...]:
     if not sleeved(state, cylinder):
         return ()
     if page == "heat":
@@ -216,7 +216,7 @@ def _figures(state: JobState, cylinder: int, show: Show, page: str, day: str) ->
         lines.append(FigureLine("parent, mean", show.size(fit.parent_mm)))
         lines.append(FigureLine("out of round, worst", oval, Mark.LOOK if fit.oval_hidden else Mark.PLAIN))
     if stage_of(state, cylinder).key is SleeveStage.BORE_PARENT:
-        lines += _parent_figures(state, cylinder, show, day)
+        lines += _parent_figures(state, cylinder, show, at)
     elif fit.grip is not None:
         lines += _grip_figures(state, fit, fit.grip, show)
     closing = closing_of(state, cylinder)
@@ -227,7 +227,7 @@ def _figures(state: JobState, cylinder: int, show: Show, page: str, day: str) ->
     return tuple(lines)
 
 
-def _parent_figures(state: JobState, cylinder: int, show: Show, day: str) -> list[FigureLine]:
+def _parent_figures(state: JobState, cylinder: int, show: Show, at: str) -> list[FigureLine]:
     """What the bar is set to for a parent, and whether it repeats well enough for one."""
     way = chosen_way(state, cylinder)
     if way is None or way.parent_mm is None or way.outside_mm is None:
@@ -247,7 +247,7 @@ def _parent_figures(state: JobState, cylinder: int, show: Show, day: str) -> lis
         FigureLine("may be off by", show.size(bears)),
     ]
     if state.boring.bar is not None:
-        lines.append(FigureLine("set the tool to", show.size(setting_for(state, way.parent_mm, day))))
+        lines.append(FigureLine("set the tool to", show.size(setting_for(state, way.parent_mm, at))))
     told = "not known: prove it" if miss is None else show.size(miss)
     lines.append(
         FigureLine("this bar misses by", told, Mark.SOUND if miss is not None and miss <= bears else Mark.LOOK)

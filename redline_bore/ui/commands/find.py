@@ -9,8 +9,8 @@ from functools import partial
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import figure_name
 from redline_bore.core.show import capital
+from redline_bore.core.when import now
 from redline_bore.desk.tag import phrases_of
-from redline_bore.desk.typed import today
 from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.kind import ANY_STEP, Kind
 from redline_bore.job.kinds.phrase import At, Phrase
@@ -106,7 +106,7 @@ def _works(window: WindowParts, initials: str) -> None:
 
 def at_now(window: WindowParts) -> At:
     """The open job and where the gauge stands, for what is filled in."""
-    return At(window.session.job, window.session.where, StepProposals(), today())
+    return At(window.session.job, window.session.where, StepProposals(), now())
 
 
 def hang(window: WindowParts, step: str, kind: Kind, phrase: Phrase) -> None:

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from datetime import datetime
 
 from PyQt6.QtCore import QAbstractListModel, QModelIndex, Qt
 from PyQt6.QtWidgets import QListView, QWidget
 
-from redline_bore.core.when import local, moment
+from redline_bore.core.when import day, local, moment, now
 from redline_bore.job.state.booking import ENGINE_NOT_SAID, OWNER_NOT_SAID
 from redline_bore.job.state.job_state import STEPS
 from redline_bore.store.job_list import JobLine
@@ -129,4 +128,4 @@ def strip_of(line: JobLine) -> Strip:
 
 def today() -> str:
     """The day by which late is judged, here."""
-    return datetime.now().astimezone().date().isoformat()
+    return day(now())

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.errors import InputError
-from redline_bore.desk.typed import today
+from redline_bore.core.when import now
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.run import STEP
 from redline_bore.job.call.asks import to_look_at
@@ -42,7 +42,7 @@ class BoreStep(PagedStep):
         where = f"Cylinder {s.bench.cylinder} · the bar is not set up"
         if state.boring.bar is not None:
             where = f"Cylinder {s.bench.cylinder} · {state.boring.bar.insert}, {s.show.fine(state.boring.bar.feed_mm)} a turn at {state.boring.bar.rpm:g}"
-        plan = bore.plan_of(state, s.bench.cylinder, today())
+        plan = bore.plan_of(state, s.bench.cylinder, now())
         example = s.show.size(plan.target_mm) if plan.target_mm is not None else s.show.size(state.block.bore_mm)
         what = f"What it came out at, top to bottom: {example} {example} {example} across …"
         if plan.done is not None and s.bench.cylinder in to_look_at(state):

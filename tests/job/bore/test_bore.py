@@ -1,12 +1,22 @@
 """Boring: targets, settings that learn, order, what the holes say of the bar; never more metal than the redline allows."""
 
+from dataclasses import replace
+
 import pytest
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.bore.plan import all_bored, correction_of, plan_of, setting_for, still_to_bore
+from redline_bore.job.bore.plan import (
+    all_bored,
+    bar_is_cold,
+    correction_of,
+    plan_of,
+    setting_for,
+    still_to_bore,
+    with_first,
+)
 from redline_bore.job.bore.tool_lessons import Diagnosis, diagnosis
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
@@ -73,13 +83,34 @@ def test_a_setting_is_taken_down_to_the_micrometer_s_count(called, shipped):
         assert target - 0.013 - setting < 0.005 + 1e-9
 
 
+@pytest.mark.parametrize(
+    ("before", "at", "cold"),
+    [
+        ("2026-11-24T08:00:00.000+00:00", "2026-11-24T13:59:00.000+00:00", False),
+        ("2026-11-24T08:00:00.000+00:00", "2026-11-24T14:00:00.000+00:00", False),
+        ("2026-11-24T08:00:00.000+00:00", "2026-11-24T14:01:00.000+00:00", True),
+        ("2026-11-24T23:50:00.000+00:00", "2026-11-25T00:10:00.000+00:00", False),  # ten to and ten past four on a western wall
+        ("2026-11-24T06:00:00.000+00:00", "2026-11-24T22:00:00.000+00:00", True),  # the afternoon and the next morning on an eastern one
+        ("2026-11-24T08:00:00.000+00:00", "2026-11-24T07:00:00.000+00:00", False),  # a clock that was set back
+        ("2026-11-24T08:00:00.000+00:00", "", False),
+    ],
+)  # fmt: skip
+def test_the_bar_is_cold_when_it_stood_whatever_the_calendar_says(called, shipped, before, at, cold):
+    ledger = [*called, replace(longer(called, hole(2, 105.643))[-1], at=before)]
+    state = fold(ledger, shipped)
+    assert bar_is_cold(state, at) is cold and with_first(state)[0][1] and bar_is_cold(fold(called, shipped), at)
+    if at:
+        again = replace(longer(ledger, hole(4, 105.640))[-1], at=at)
+        assert [first for _hole, first in with_first(fold([*ledger, again], shipped))] == [True, cold]
+
+
 def test_the_first_hole_of_a_day_is_set_smaller_and_teaches_apart(called, shipped):
     state = fold(called, shipped)
     assert setting_for(state, 105.640, DAY) == pytest.approx(105.625)
     later = after(called, shipped, hole(2, 105.643, 105.643))  # first of the day: 0.013 over, as the shop's figure says
     assert correction_of(later).usual_mm == 0.0 and correction_of(later).first_mm == pytest.approx(0.013, abs=0.0005)
     assert setting_for(later, 105.640, DAY) == pytest.approx(105.640)
-    assert setting_for(later, 105.640, "2026-11-25") == pytest.approx(105.625)  # tomorrow is cold again
+    assert setting_for(later, 105.640, "2026-11-24T20:00:00.000+00:00") == pytest.approx(105.625)  # cold again
     taught = after(called, shipped, hole(2, 105.643), hole(4, 105.640))
     assert correction_of(taught).usual_mm == pytest.approx(0.004)
 

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from redline_bore.core.show import listed
-from redline_bore.desk.typed import today
+from redline_bore.core.when import now
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.run import setting_now
 from redline_bore.job.card import Advice
@@ -36,12 +36,12 @@ class SettingView(Picture):
     def _words(self) -> tuple[str, str]:
         """The figure, and what it is."""
         state, show = self.session.job, self.session.show
-        plan = bore.plan_of(state, self.session.bench.cylinder, today())
+        plan = bore.plan_of(state, self.session.bench.cylinder, now())
         if plan.done is not None and plan.redline_mm is not None:
             return show.size(plan.redline_mm - plan.done.largest_mm), "left for the hone"
         if first := bore.waits_for(state, self.session.bench.cylinder):
             return "—", f"waits: bore {listed(list(first))} first and look"
-        found = setting_now(state, self.session.bench.cylinder, today())
+        found = setting_now(state, self.session.bench.cylinder, now())
         if found is None or state.boring.bar is None:
             return "—", "no setting before the bar is set up" if state.boring.bar is None else "no setting yet"
         setting, number, count = found
@@ -75,13 +75,13 @@ class LayersView(Picture):
     def said(self) -> str:
         if self.session.state is None:
             return ""
-        plan = bore.plan_of(self.session.state, self.session.bench.cylinder, today())
+        plan = bore.plan_of(self.session.state, self.session.bench.cylinder, now())
         return f"{len(plan.passes_mm)} passes" if plan.passes_mm else say_missing(plan.missing)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, state = pencil.px, self.session.job
         pencil.heading(px(4), px(6), "What is taken", "a side, from the wall as it is to the redline")
-        plan = bore.plan_of(state, self.session.bench.cylinder, today())
+        plan = bore.plan_of(state, self.session.bench.cylinder, now())
         cut = bore.cut_now(state, state.block.bore_mm)
         marks = None if cut is None else cut.allowance_needed_mm / 2.0
         draw_cut_layers(pencil, area.adjusted(px(8), px(40), -px(12), -px(8)), plan, self.session.show, marks)
@@ -129,4 +129,4 @@ class CutPage(StepPage):
         column.addLayout(below, 60)
 
     def advice(self) -> Advice:
-        return bore_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, today())
+        return bore_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, now())

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.cutting import Window
 from redline_bore.core.inserts import InsertUse, Suits, suitability
-from redline_bore.desk.typed import today
+from redline_bore.core.when import now
 from redline_bore.job.bore import plan as bore
 from redline_bore.job.bore.tools import ShelfLine
 from redline_bore.job.card import Advice, Mark
@@ -210,7 +210,7 @@ class InsertsPage(StepPage):
         column.addWidget(self.view)
 
     def advice(self) -> Advice:
-        return bore_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, today())
+        return bore_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, now())
 
     def line_text(self) -> LineText | None:
         return LineText(

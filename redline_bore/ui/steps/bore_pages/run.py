@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout
 
-from redline_bore.desk.typed import today
+from redline_bore.core.when import now
 from redline_bore.job.card import Advice
 from redline_bore.job.words import bore as bore_advice
 from redline_bore.job.words.bore_run import run_of
@@ -34,4 +34,4 @@ class RunPage(StepPage):
         return run_of(self.session.job, self.session.bench.cylinder, self.session.show)
 
     def advice(self) -> Advice:
-        return bore_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, today())
+        return bore_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, now())

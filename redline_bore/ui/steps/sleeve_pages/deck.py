@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QHBoxLayout
 
 from redline_bore.core.block import bank_of
-from redline_bore.desk.typed import today
+from redline_bore.core.when import now
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sleeve.deck import deck_of, seat_of
@@ -79,7 +79,7 @@ class DeckPage(StepPage):
         row.addWidget(self.seat, 54)
 
     def advice(self) -> Advice:
-        return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "deck", today())
+        return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "deck", now())
 
     def line_text(self) -> LineText | None:
         bank = bank_of(self.session.job.block, self.session.bench.cylinder) + 1

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.show import Show, capital
-from redline_bore.desk.typed import today
+from redline_bore.core.when import now
 from redline_bore.job.call.option import MAY, NO, SURE
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.sleeve import SleeveWayTaken
@@ -202,7 +202,7 @@ class FitPage(StepPage):
         row.addWidget(self.ways, 48)
 
     def advice(self) -> Advice:
-        return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "fit", today())
+        return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "fit", now())
 
     def arrows(self, across: int, down: int) -> bool:
         if not down:

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.show import celsius
-from redline_bore.desk.typed import today
+from redline_bore.core.when import now
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.sleeve import SleeveCold
 from redline_bore.job.kinds.topics import LEDGER
@@ -65,7 +65,7 @@ class HeatPage(StepPage):
         column.addWidget(self.view)
 
     def advice(self) -> Advice:
-        return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "heat", today())
+        return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "heat", now())
 
     def line_text(self) -> LineText | None:
         return LineText(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QHBoxLayout
 
-from redline_bore.desk.typed import today
+from redline_bore.core.when import now
 from redline_bore.job.card import Advice
 from redline_bore.job.route import sleeved
 from redline_bore.job.words import sleeve as sleeve_advice
@@ -36,4 +36,4 @@ class RunPage(StepPage):
         return run_of(state, cylinder, self.session.show) if sleeved(state, cylinder) else ()
 
     def advice(self) -> Advice:
-        return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "run", today())
+        return sleeve_advice.advise(self.session.job, self.session.bench.cylinder, self.session.show, "run", now())
