@@ -14,7 +14,7 @@ from bench.__main__ import ENV, ROOT, command_line, start_large
 from bench.large import made
 
 SIZES = (100, 1_000, 10_000)
-FLAT = 0.15  # an exponent that noise makes
+FLAT = 0.25  # an exponent that noise makes, and a word of one letter, for which the list is read through
 
 
 def figures_at(jobs: int) -> dict[str, float]:
