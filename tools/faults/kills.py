@@ -68,6 +68,7 @@ def demo(folder: Path, chance: random.Random) -> Faults:
     figures = shipped_figures()
 
     def work(told: Told) -> None:
+        tempfile.tempdir = str(folder)  # what the killed one leaves goes with it
         for number in take_demo(Logbook(path), figures):
             told(number)
 
