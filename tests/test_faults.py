@@ -10,7 +10,7 @@ from redline_bore.store.logbook import Logbook
 from redline_bore.store.verify import verified
 from tools.faults import benches, disks, kills, wires
 from tools.faults.__main__ import CAMPAIGNS, faults_of
-from tools.faults.benches import made_logbook
+from tools.faults.benches import killed, made_logbook
 
 
 @pytest.mark.parametrize("name", list(CAMPAIGNS))
@@ -66,3 +66,13 @@ def test_a_logbook_whose_last_entries_no_index_knows_is_told(tmp_path):
     book = Logbook(path, make=False)
     assert any("The file itself" in fault for fault in verified(book).faults)
     book.close()
+
+
+def test_an_exception_that_ends_the_killed_one_is_a_fault_and_no_kill():
+    def work(told):
+        told("1")
+        raise ValueError("no such thing")
+
+    with pytest.raises(RuntimeError, match="fault ValueError: no such thing"):
+        killed(work, 0.5)
+    assert killed(lambda told: (told("1"), time.sleep(9)), 0.3) == ["1"]

@@ -85,8 +85,12 @@ def copied(source: Path, target: Path) -> Path:
 
 
 def killed(work: Callable[[Told], None], after_s: float) -> list[str]:
-    """Run ``work`` in a child that is killed after so many seconds of it; returns the lines it had acknowledged."""
-    return _in_a_child(work, after_s)
+    """Run ``work`` in a child that is killed after so many seconds of it; returns the lines it had acknowledged. Raises RuntimeError where it was an
+    exception that ended it."""
+    lines = _in_a_child(work, after_s)
+    if broken := [line for line in lines if line.startswith("fault")]:
+        raise RuntimeError(broken[0])
+    return lines
 
 
 def to_the_end(work: Callable[[Told], None]) -> list[str]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+import tempfile
 from functools import cache
 from pathlib import Path
 
@@ -117,8 +118,6 @@ def _entries(name: str) -> int:
 
 @cache
 def _demo_entries() -> dict[str, int]:
-    import tempfile
-
     with tempfile.TemporaryDirectory() as folder:
         book = Logbook(Path(folder) / "demo.sqlite")
         take_demo(book, shipped_figures())
