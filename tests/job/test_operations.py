@@ -109,12 +109,17 @@ def test_from_five_jobs_on_the_familys_own_times_count(ledger_of, shipped):
 
 
 def test_an_option_is_as_long_as_the_familys_jobs_took_and_says_so(ledger_of, shipped):
-    before, state = (taught(ledger_of, shipped, learned("bore", 31.0, n)) for n in (4, 5))
+    before, state = (taught(ledger_of, shipped, learned("bore", 31.0, n), learned("gauge", 9.0, n)) for n in (4, 5))
     was, found = options_of(before)[0], options_of(state)[0]
     assert found.key == was.key and found.minutes - was.minutes == pytest.approx(155.0 - 90.0)
     said = [w.text for w in options_advice.advise(state, 0, MM).working]
-    assert "in it bench minutes a cylinder, bore: 31 ± 1 (5 in job 0, 1, 2, 3, 4)" in said
-    assert not any("in it" in w.text for w in options_advice.advise(before, 0, MM).working)
+    assert [t for t in said if "bench minutes" in t] == [
+        "bench minutes a cylinder, bore: 31 ± 1 (5 in job 0, 1, 2, 3, 4)"
+    ]
+    assert "shop figures: minutes of each work; this family's own below" in [
+        w.source for w in options_advice.advise(state, 0, MM).working
+    ]
+    assert not any("bench minutes" in w.text for w in options_advice.advise(before, 0, MM).working)
 
 
 def test_many_jobs_are_told_by_the_newest_and_a_count():

@@ -124,6 +124,9 @@ def minutes_for(state: JobState, what: str) -> float:
     return state.figures.number(f"bench_time.{what}")
 
 
+WEIGHED = ("bore", "hone", "finish")  # the steps whose own times count in a way's
+
+
 def learned_minutes(state: JobState, step: str) -> float | None:
     """Minutes a cylinder that a step took on the jobs of this family, the middle of them; None until there are enough."""
     lesson = lesson_of(state.booking.lessons, MINUTES, step)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show, every
 from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
-from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind, Standing, learned_minutes
+from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, WEIGHED, Option, OptionKind, Standing, learned_minutes
 from redline_bore.job.call.options import options_of
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
 from redline_bore.job.lessons import MINUTES
@@ -147,10 +147,12 @@ def _working(state: JobState, option: Option, show: Show) -> tuple[WorkLine, ...
             )
     wish = practice("odd_cylinder", state.booking.practice("odd_cylinder"))
     lines.append(WorkLine(f"one odd cylinder: {wish.title}, since that is {wish.reason}", "practice"))
-    lines.append(WorkLine(f"bench time {option.minutes:.0f} min", "shop figures: minutes of each work"))
-    lines += [
-        WorkLine(f"in it {lesson_words(x, show)}", "the middle of the times in the ledgers of this family")
-        for x in state.booking.lessons
-        if x.what == MINUTES and learned_minutes(state, x.about) is not None
+    own = [
+        x for x in state.booking.lessons if x.what == MINUTES and x.about in WEIGHED and learned_minutes(state, x.about)
     ]
+    source = "shop figures: minutes of each work"
+    lines.append(
+        WorkLine(f"bench time {option.minutes:.0f} min", f"{source}; this family's own below" if own else source)
+    )
+    lines += [WorkLine(lesson_words(x, show), "the middle of the times in this family's ledgers") for x in own]
     return tuple(lines)
