@@ -119,7 +119,9 @@ def test_an_option_is_as_long_as_the_familys_jobs_took_and_says_so(ledger_of, sh
     assert "shop figures: minutes of each work; this family's own below" in [
         w.source for w in options_advice.advise(state, 0, MM).working
     ]
-    assert not any("bench minutes" in w.text for w in options_advice.advise(before, 0, MM).working)
+    leave = [o.key for o in options_of(state)].index("leave")
+    for other, index in ((before, 0), (state, leave)):
+        assert not any("bench minutes" in w.text for w in options_advice.advise(other, index, MM).working)
 
 
 def test_many_jobs_are_told_by_the_newest_and_a_count():

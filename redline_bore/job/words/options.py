@@ -148,7 +148,12 @@ def _working(state: JobState, option: Option, show: Show) -> tuple[WorkLine, ...
     wish = practice("odd_cylinder", state.booking.practice("odd_cylinder"))
     lines.append(WorkLine(f"one odd cylinder: {wish.title}, since that is {wish.reason}", "practice"))
     own = [
-        x for x in state.booking.lessons if x.what == MINUTES and x.about in WEIGHED and learned_minutes(state, x.about)
+        x
+        for x in state.booking.lessons
+        if option.oversize_mm is not None
+        and x.what == MINUTES
+        and x.about in WEIGHED
+        and learned_minutes(state, x.about)
     ]
     source = "shop figures: minutes of each work"
     lines.append(
