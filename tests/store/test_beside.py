@@ -1,7 +1,5 @@
 """What stands beside the ledgers: written with the entries, the same when made anew, found without folding anything."""
 
-import sqlite3
-
 import pytest
 
 from redline_bore.desk.desk import Desk
@@ -15,7 +13,7 @@ from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.sign_off.learned import taught_on_job
 from redline_bore.store.job_list import Asked
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Draft
 from redline_bore.store.rebuild import rebuild
 
 NUMBERS = ("2029", "2036", "2041", "2044", "2047")
@@ -42,12 +40,14 @@ def test_what_is_read_back_is_what_was_kept(shared, state_of, ledger_of):
     assert shared.newest_kept(STATED) == max((stated_on_job(ledger_of(n), frozenset()) for n in ("2036", "2044")), key=lambda x: x.at)  # fmt: skip
 
 
-def test_made_anew_it_is_the_same_and_what_was_spoilt_is_told(logbook, demo_path):
+def test_made_anew_it_is_the_same_and_what_was_spoilt_is_told(shared):
+    logbook = shared
     assert rebuild(logbook) == rebuild(logbook) and rebuild(logbook).other == ()
-    with sqlite3.connect(demo_path) as raw:
-        raw.execute("UPDATE job_line SET owner = 'Nobody', models = 0 WHERE number = '2036'")
-        raw.execute("UPDATE job_kept SET body = '{}' WHERE name = 'cut' AND job_id = ?", (logbook.job_id("2044"),))
-        raw.execute("UPDATE job_line SET models = 0 WHERE number = '2029'")
+    shared.spoil(
+        "UPDATE job_line SET owner = 'Nobody', models = 0 WHERE number = '2036'",
+        f"UPDATE job_kept SET body = '{{}}' WHERE name = 'cut' AND job_id = {logbook.job_id('2044')}",
+        "UPDATE job_line SET models = 0 WHERE number = '2029'",
+    )
     assert len(logbook.outdated()) == 2
     ticks = []
     found = rebuild(logbook, lambda done, of: ticks.append((done, of)), all_of_them=False)
@@ -55,9 +55,9 @@ def test_made_anew_it_is_the_same_and_what_was_spoilt_is_told(logbook, demo_path
     assert rebuild(logbook).other == ("2044",) and logbook.jobs("marigold")[0].number == "2036"
 
 
-def test_a_rebuild_that_is_broken_off_goes_on_where_it_was(logbook, demo_path):
-    with sqlite3.connect(demo_path) as raw:
-        raw.execute("UPDATE job_line SET models = 0")
+def test_a_rebuild_that_is_broken_off_goes_on_where_it_was(shared):
+    logbook = shared
+    shared.spoil("UPDATE job_line SET models = 0")
 
     def stop(done, _of):
         if done == 2:
@@ -68,30 +68,29 @@ def test_a_rebuild_that_is_broken_off_goes_on_where_it_was(logbook, demo_path):
     assert len(logbook.outdated()) == 3 and rebuild(logbook, all_of_them=False).jobs == 3
 
 
-def test_a_job_whose_opening_is_damaged_keeps_a_line_and_teaches_nothing(logbook, demo_path):
-    with sqlite3.connect(demo_path) as raw:
-        raw.execute("DROP TRIGGER entry_no_update")
-        raw.execute("UPDATE entry SET body = '{' WHERE seq = 1 AND job_id = ?", (logbook.job_id("2036"),))
+def test_a_job_whose_opening_is_damaged_keeps_a_line_and_teaches_nothing(shared):
+    logbook = shared
+    shared.spoil(f"UPDATE entry SET body = '{{' WHERE seq = 1 AND job_id = {logbook.job_id('2036')}")
     rebuild(logbook)
     assert [row.number for row in logbook.kept(TAUGHT)] == ["2029"] and {x.number for x in logbook.jobs()} == set(
         NUMBERS
     )
 
 
-def test_the_figures_of_the_shop_stand_once_for_all_jobs(logbook, demo_path, state_of):
-    with sqlite3.connect(demo_path) as raw:
-        assert raw.execute("SELECT count(*) FROM figure_set").fetchone()[0] == 1
-        assert max(raw.execute("SELECT length(body) FROM entry WHERE kind = 'job_opened'").fetchall())[0] < 3000
-        raw.execute("DROP TRIGGER figure_set_no_update")
-        raw.execute("UPDATE figure_set SET body = replace(body, '0.2', '0.3')")
-    book = Logbook(demo_path)
+def test_the_figures_of_the_shop_stand_once_for_all_jobs(shared):
+    sets, lengths, _ = shared.spoil(
+        "SELECT count(*) FROM figure_set", "SELECT length(body) FROM entry WHERE kind = 'job_opened'",
+        "UPDATE figure_set SET body = replace(body, '0.2', '0.3')",
+    )  # fmt: skip
+    assert sets[0][0] == 1 and max(lengths)[0] < 3000
+    book = shared.again()
     first = book.ledger(book.job_id("2041"))[0]
     assert first.entry.kind == "entry_damaged" and "figures" in first.entry.why  # never believed
     book.close()
 
 
-def test_a_booking_leaves_beside_it_what_it_changes(demo_path, shipped):
-    book = Logbook(demo_path)
+def test_a_booking_leaves_beside_it_what_it_changes(shared, shipped):
+    book = shared
     desk = Desk(lambda: book, shipped, "KT")
     job = desk.open("2044")
     assert desk.shelf(job) is None  # until the other jobs are read
@@ -106,7 +105,6 @@ def test_a_booking_leaves_beside_it_what_it_changes(demo_path, shipped):
     assert rebuild(book).other == ()
     job.strike(job.records[-1].seq)
     assert {s.insert: s.used for s in desk.shelf(job)} == before and rebuild(book).other == ()
-    book.close()
 
 
 def test_a_booking_without_a_desk_leaves_it_too(shared, shipped):

@@ -29,12 +29,13 @@ def reading(size=105.1):
     )
 
 
-def test_what_is_booked_comes_back_with_what_was_typed(logbook):
-    job = logbook.job_id("2041")
-    last = logbook.ledger(job)[-1].seq
-    new = logbook.append(job, last, [reading(105.123)])
+def test_what_is_booked_comes_back_with_what_was_typed(shared):
+    job = shared.job_id("2041")
+    last = shared.ledger(job)[-1].seq
+    new = shared.append(job, last, [reading(105.123)])
     assert [r.seq for r in new] == [last + 1]
-    again = Logbook(logbook.path).ledger(job, last)
+    with contextlib.closing(shared.again()) as other:
+        again = other.ledger(job, last)
     assert again == new and again[0].typed == "105.123" and again[0].entry.diameter_mm == 105.123
 
 
@@ -59,20 +60,19 @@ def test_it_is_written_through(logbook):
         assert connection.exec_driver_sql("PRAGMA synchronous").scalar() == 2  # FULL
 
 
-def test_two_programs_on_one_job_lose_nothing(demo_path):
-    one, two = Logbook(demo_path), Logbook(demo_path)
+def test_two_programs_on_one_job_lose_nothing(shared):
+    one, two = shared, shared.again()
     job = one.job_id("2041")
     known = one.ledger(job)[-1].seq
     mine = one.append(job, known, [reading(105.1)])
     theirs = two.append(job, known, [reading(105.2)])  # does not know of the first one yet
     assert [r.seq for r in theirs] == [known + 1, known + 2] and theirs[0] == mine[0]
-    one.close()
     two.close()
 
 
-def test_many_at_once_are_numbered_without_a_gap(demo_path):
+def test_many_at_once_are_numbered_without_a_gap(shared):
     def work():
-        book = Logbook(demo_path)
+        book = shared.again()
         for _ in range(10):
             booked = False
             while (
@@ -83,15 +83,13 @@ def test_many_at_once_are_numbered_without_a_gap(demo_path):
                     booked = True
         book.close()
 
-    book = Logbook(demo_path)
-    job, before = book.job_id("2041"), len(book.ledger(book.job_id("2041")))
+    job, before = shared.job_id("2041"), len(shared.ledger(shared.job_id("2041")))
     threads = [threading.Thread(target=work) for _ in range(4)]
     for t in threads:
         t.start()
     for t in threads:
         t.join()
-    assert [r.seq for r in book.ledger(job)] == list(range(1, before + 41))
-    book.close()
+    assert [r.seq for r in shared.ledger(job)] == list(range(1, before + 41))
 
 
 def test_search_by_number_owner_and_engine(shared):
@@ -124,14 +122,16 @@ def test_the_quick_reader_says_the_same(logbook, ledger_of):
     assert quick_read.find_job(logbook.path, "77") is None
 
 
-def test_the_shops_own_figures_are_kept_and_taken_back(logbook):
-    assert logbook.set_figure("cleanup.skin", 0.02, "RM").number("cleanup.skin") == 0.02
-    assert quick_read.own_figures(logbook.path) == {"cleanup.skin": 0.02}
-    assert logbook.set_figure("cleanup.skin", None, "RM").number("cleanup.skin") == 0.013
+def test_the_shops_own_figures_are_kept_and_taken_back(shared):
+    assert shared.set_figure("cleanup.skin", 0.02, "RM").number("cleanup.skin") == 0.02
+    assert not shared.is_file or quick_read.own_figures(shared.path) == {"cleanup.skin": 0.02}
+    with contextlib.closing(shared.again()) as other:
+        assert other.figures().number("cleanup.skin") == 0.02
+    assert shared.set_figure("cleanup.skin", None, "RM").number("cleanup.skin") == 0.013
     with pytest.raises(FaultyInput, match="number"):
-        logbook.set_figure("cleanup.skin", "thin", "RM")
+        shared.set_figure("cleanup.skin", "thin", "RM")
     with pytest.raises(InputError):
-        logbook.set_figure("cleanup.nose", 1.0, "RM")
+        shared.set_figure("cleanup.nose", 1.0, "RM")
 
 
 def test_trouble_with_the_file_is_a_sentence(tmp_path):
@@ -169,13 +169,23 @@ def test_a_changed_entry_is_shown_as_damaged_and_believed_by_nobody(logbook, shi
     assert logbook.append(job, whole[-1].seq, [reading()])[-1].entry == reading().entry
 
 
-def test_a_missing_entry_is_shown_as_missing(logbook):
-    job = logbook.job_id("2041")
-    count = len(logbook.ledger(job))
-    with sqlite3.connect(logbook.path) as raw:
-        raw.execute("DROP TRIGGER entry_no_delete")
-        raw.execute(f"DELETE FROM entry WHERE seq IN (7, 8) AND job_id = {job}")
-    ledger = logbook.ledger(job)
+@pytest.mark.parametrize("change", ["body = '{not json'", "body = replace(body, '1', '2')", "typed = typed || ' '", "person = 'XX'", "block_c = 21.5", "hash = ''"])  # fmt: skip
+def test_a_changed_entry_is_believed_nowhere(shared, shipped, change):
+    job = shared.job_id("2041")
+    whole = shared.ledger(job)
+    number = next(r.seq for r in whole if isinstance(r.entry, ReadingBooked) and "1" in json.dumps(to_plain(r.entry)))
+    shared.spoil(f"UPDATE entry SET {change} WHERE seq = {number} AND job_id = {job}")
+    ledger = shared.ledger(job)
+    damaged = [r.seq for r in ledger if r.entry.kind == "entry_damaged"]
+    assert damaged == ([number, number + 1] if change.startswith("hash") else [number]) and len(ledger) == len(whole)
+    assert fold(ledger, shipped).last_seq == whole[-1].seq
+
+
+def test_a_missing_entry_is_shown_as_missing(shared):
+    job = shared.job_id("2041")
+    count = len(shared.ledger(job))
+    shared.spoil(f"DELETE FROM entry WHERE seq IN (7, 8) AND job_id = {job}")
+    ledger = shared.ledger(job)
     assert [r.seq for r in ledger] == list(range(1, count + 1))
     assert [r.seq for r in ledger if r.entry.kind == "entry_damaged"] == [
         7,

@@ -23,35 +23,36 @@ PNG = b"\x89PNG\r\n\x1a\n" + b"0" * 40
 
 
 @pytest.fixture
-def pictured(logbook):
+def pictured(shared):
     """Job 2041 with a photo of its rust ring."""
-    job = logbook.job_id("2041")
-    ledger = logbook.ledger(job)
+    job = shared.job_id("2041")
+    ledger = shared.ledger(job)
     rust = next(r.seq for r in ledger if isinstance(r.entry, DefectMarked))
     photo = photo_of(PNG, "rust.png")
-    logbook.keep_photo(photo)
-    logbook.keep_photo(photo)  # twice is once
+    shared.keep_photo(photo)
+    shared.keep_photo(photo)  # twice is once
     entry = PhotoAttached(seq=rust, name="rust.png", media=photo.media, sha256=photo.sha256)
-    logbook.append(job, ledger[-1].seq, [Draft(entry, "RM")])
-    return logbook.ledger(job)
+    shared.append(job, ledger[-1].seq, [Draft(entry, "RM")])
+    return shared.ledger(job)
 
 
-def test_a_photo_comes_back_as_it_was(logbook, pictured, shipped):
+def test_a_photo_comes_back_as_it_was(shared, pictured, shipped):
     state = fold(pictured, shipped)
     (photo,) = state.gauging.photos_of(state.gauging.defects_of(4)[0].seq)
-    assert logbook.photo(photo.sha256).data == PNG and photo.name == "rust.png"
+    assert shared.photo(photo.sha256).data == PNG and photo.name == "rust.png"
     with pytest.raises(InputError, match="not in this logbook"):
-        logbook.photo("0" * 64)
+        shared.photo("0" * 64)
 
 
 @pytest.mark.parametrize("act", ["UPDATE photo SET media = 'x'", "DELETE FROM photo"])
-def test_a_photo_is_neither_changed_nor_deleted(logbook, pictured, act):
+def test_a_photo_is_neither_changed_nor_deleted(logbook, act):
+    logbook.keep_photo(photo_of(PNG, "rust.png"))
     with sqlite3.connect(logbook.path) as raw, pytest.raises(sqlite3.IntegrityError, match="nothing in a logbook"):
         raw.execute(act)
 
 
-def test_a_job_takes_its_photos_along(logbook, pictured, shipped, tmp_path):
-    file = job_from_json(job_to_json(pictured, logbook.photos_of(pictured)), shipped)
+def test_a_job_takes_its_photos_along(shared, pictured, shipped, tmp_path):
+    file = job_from_json(job_to_json(pictured, shared.photos_of(pictured)), shipped)
     assert file.ledger == pictured and file.photos[0].data == PNG
     other = Logbook(tmp_path / "other.sqlite")
     other.take_ledger(
@@ -61,8 +62,8 @@ def test_a_job_takes_its_photos_along(logbook, pictured, shipped, tmp_path):
     other.close()
 
 
-def test_a_damaged_or_missing_photo_is_told(logbook, pictured, shipped):
-    text = job_to_json(pictured, logbook.photos_of(pictured))
+def test_a_damaged_or_missing_photo_is_told(shared, pictured, shipped):
+    text = job_to_json(pictured, shared.photos_of(pictured))
     for change, reason in (
         (lambda t: t["photos"][0].update(sha256="0" * 64), "damaged"),
         (lambda t: t["photos"][0].update(data="!!"), "data"),
@@ -74,14 +75,12 @@ def test_a_damaged_or_missing_photo_is_told(logbook, pictured, shipped):
             job_from_json(json.dumps(table), shipped)
 
 
-def test_a_missing_photo_keeps_no_job_from_going_out_or_coming_in(logbook, pictured, shipped):
-    table = json.loads(job_to_json(pictured, logbook.photos_of(pictured)))
+def test_a_missing_photo_keeps_no_job_from_going_out_or_coming_in(shared, pictured, shipped):
+    table = json.loads(job_to_json(pictured, shared.photos_of(pictured)))
     table.update(photos=[])
     assert len(job_from_json(json.dumps(table), shipped).ledger) == len(pictured)
-    with sqlite3.connect(logbook.path) as raw:
-        raw.execute("DROP TRIGGER photo_no_delete")
-        raw.execute("DELETE FROM photo")
-    assert logbook.photos_of(pictured) == ()
+    shared.spoil("DELETE FROM photo")
+    assert shared.photos_of(pictured) == ()
 
 
 def test_only_pictures_are_taken(tmp_path):
