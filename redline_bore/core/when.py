@@ -10,13 +10,16 @@ def now() -> str:
     return datetime.now(UTC).isoformat(timespec="milliseconds")
 
 
-def hours_between(before: str, after: str) -> float:
-    """From one kept time to another; under nought where the second comes first. A time without a zone counts as UTC. Raises ValueError for what is none.
+def hours_between(before: str, after: str) -> float | None:
+    """From one kept time to another; under nought where the second comes first, None where one is none. A time without a zone counts as UTC.
 
     >>> hours_between("2026-11-30T08:00:00.000+00:00", "2026-11-30T09:30:00.000+00:00")
     1.5
     """
-    first, second = (datetime.fromisoformat(at) for at in (before, after))
+    try:
+        first, second = (datetime.fromisoformat(at) for at in (before, after))
+    except ValueError:
+        return None
     first, second = (t if t.tzinfo is not None else t.replace(tzinfo=UTC) for t in (first, second))
     return (second - first).total_seconds() / 3600.0
 

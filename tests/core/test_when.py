@@ -42,10 +42,12 @@ def test_a_sheet_says_the_zone():
         ("2026-11-24T08:00:00.000+00:00", "2026-11-24T07:00:00.000+00:00", -1.0),
         ("2026-11-24T08:00:00.000+02:00", "2026-11-24T08:00:00.000+00:00", 2.0),
         ("2026-11-24", "2026-11-24T06:00:00.000+00:00", 6.0),
+        ("yesterday", "2026-11-24T06:00:00.000+00:00", None),
+        ("2026-11-24T06:00:00.000+00:00", "", None),
     ],
 )
 def test_hours_between_two_times(before, after, hours):
-    assert hours_between(before, after) == pytest.approx(hours)
+    assert hours_between(before, after) == (None if hours is None else pytest.approx(hours))
 
 
 def test_now_is_written_as_the_ledger_writes_it():

@@ -176,7 +176,7 @@ def bar_is_cold(state: JobState, at: str) -> bool:
 
 
 def _was_cold(state: JobState, before: str, at: str) -> bool:
-    return not before or hours_between(before, at) > state.figures.number("boring.cold_after")
+    return not before or (hours_between(before, at) or 0.0) > state.figures.number("boring.cold_after")
 
 
 def least_count(state: JobState) -> float:

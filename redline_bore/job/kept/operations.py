@@ -67,7 +67,7 @@ def _minutes_between(before: str, at: str, pause_min: float) -> float:
     """From one entry to the next; nothing after a pause, or where a clock was set back."""
     if not before or before == at:
         return 0.0
-    found = 60.0 * hours_between(before, at)
+    found = 60.0 * (hours_between(before, at) or 0.0)
     return found if 0.0 < found <= pause_min else 0.0
 
 

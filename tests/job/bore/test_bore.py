@@ -93,6 +93,7 @@ def test_a_setting_is_taken_down_to_the_micrometer_s_count(called, shipped):
         ("2026-11-24T06:00:00.000+00:00", "2026-11-24T22:00:00.000+00:00", True),  # the afternoon and the next morning on an eastern one
         ("2026-11-24T08:00:00.000+00:00", "2026-11-24T07:00:00.000+00:00", False),  # a clock that was set back
         ("2026-11-24T08:00:00.000+00:00", "", False),
+        ("yesterday", "2026-11-24T14:01:00.000+00:00", False),  # no time at all
     ],
 )  # fmt: skip
 def test_the_bar_is_cold_when_it_stood_whatever_the_calendar_says(called, shipped, before, at, cold):
