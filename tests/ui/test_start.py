@@ -6,7 +6,7 @@ import sqlite3
 import pytest
 from PyQt6.QtCore import QObject, QSettings
 
-from redline_bore.app import build_window
+from redline_bore.app import build_window, warm_up
 from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.store.logbook import Logbook
 from redline_bore.ui import collector
@@ -163,5 +163,21 @@ def test_the_old_generation_is_walked_in_a_turn_of_its_own_and_never_while_a_rea
     finally:
         gc.callbacks.pop()
         kept.timer.stop()
+        gc.unfreeze()
+        gc.set_threshold(*before)
+
+
+def test_once_the_first_picture_stands_what_nobody_holds_is_looked_for_again(started, qtbot):
+    window, before = started(), gc.get_threshold()
+    gc.disable()  # as the command line does before it loads the window
+    try:
+        warm_up(window)
+        assert gc.isenabled()
+        qtbot.waitUntil(lambda: not window.runner._tokens and window.endings != [])  # the house behind it is up
+    finally:
+        gc.enable()
+        for end in window.endings:
+            end()
+        window.endings.clear()
         gc.unfreeze()
         gc.set_threshold(*before)
