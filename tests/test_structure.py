@@ -1,5 +1,8 @@
 """The arrows point one way, and the contract that says so can fail."""
 
+import ast
+import importlib
+import importlib.util
 import os
 import shutil
 import subprocess
@@ -97,3 +100,13 @@ def test_core_tests_pass_where_qt_cannot_be_imported(tmp_path):
     }  # they were tried in full already; here it is only where that matters
     found = subprocess.run([sys.executable, "-c", BLOCKER, str(ini)], cwd=ROOT, capture_output=True, text=True, env=few)
     assert found.returncode == 0, found.stdout[-3000:] + found.stderr[-2000:]
+
+
+@pytest.mark.parametrize("path", sorted([*(ROOT / "tools").rglob("*.py"), *(ROOT / "bench").rglob("*.py")]), ids=lambda p: str(p.relative_to(ROOT)))  # fmt: skip
+def test_what_the_tools_take_from_the_program_is_there(path):
+    for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+        if isinstance(node, ast.ImportFrom) and (node.module or "").split(".")[0] == "redline_bore":
+            module = importlib.import_module(node.module)
+            for name in node.names:
+                there = hasattr(module, name.name) or importlib.util.find_spec(f"{node.module}.{name.name}") is not None
+                assert there, f"line {node.lineno}: {node.module} has no {name.name}"

@@ -18,8 +18,8 @@ from PyQt6.QtCore import QSettings, Qt  # noqa: E402
 from PyQt6.QtTest import QTest  # noqa: E402
 
 from redline_bore.app import application, build_window  # noqa: E402
+from redline_bore.core.when import now  # noqa: E402
 from redline_bore.demo.jobs import write_demo  # noqa: E402
-from redline_bore.desk.typed import today  # noqa: E402
 from redline_bore.job.bore.plan import plan_of  # noqa: E402
 from redline_bore.store.logbook import Logbook  # noqa: E402
 from redline_bore.store.shop import shipped_figures  # noqa: E402
@@ -124,7 +124,7 @@ def work_2041(camera: Camera) -> None:
         session.select(cylinder)
         for _ in range(5 if cylinder == 2 else 3):
             camera.key(Qt.Key.Key_K)
-        setting = plan_of(session.job, cylinder, today()).setting_mm or 0.0
+        setting = plan_of(session.job, cylinder, now()).setting_mm or 0.0
         tops = " ".join(f"{setting + over + tip:.3f}" for tip in (0.002, 0.0, 0.001))
         camera.type(f"{tops} across {tops}")
         for _ in range(2 if cylinder == 2 else 1):
@@ -133,7 +133,7 @@ def work_2041(camera: Camera) -> None:
     camera.take("bore")
     for cylinder in (1, 5, 3):
         session.select(cylinder)
-        camera.type(f"{plan_of(session.job, cylinder, today()).target_mm or 0.0:.3f}")
+        camera.type(f"{plan_of(session.job, cylinder, now()).target_mm or 0.0:.3f}")
     camera.key(Qt.Key.Key_Return)
     chance = random.Random(41)
     for cylinder, last, rate in ((1, 70, 0.00068), (2, 50, 0.00074), (3, 20, 0.00070)):
