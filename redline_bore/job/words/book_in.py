@@ -46,7 +46,7 @@ def advise(state: JobState, show: Show) -> Advice:
         open_points.append("Room below is not known: measure it before a stone or a bar goes through.")
     if not state.book_in.oversizes_mm:
         open_points.append("No piston sizes are listed; ask which oversizes exist.")
-    if state.booking.lessons:
+    if any(x.what != MINUTES for x in state.booking.lessons):
         open_points.append(f"{family_told(state.booking.lessons)} W lists them.")
     figures = (
         FigureLine("cylinders", f"{block.cylinders}, {block.layout}"),

@@ -38,7 +38,7 @@ from redline_bore.job.book_in.family_settings import SetOnJob, set_on
 from redline_bore.job.card import Advice, FigureLine, Mark
 from redline_bore.job.kinds.book_in import BookInRevised, JobOpened, PracticeChosen
 from redline_bore.job.kinds.sign_off import StepStamped
-from redline_bore.job.lessons import OVER_BOTTOM, OVER_TOP, RATE, STROKES
+from redline_bore.job.lessons import MINUTES, OVER_BOTTOM, OVER_TOP, RATE, STROKES
 from redline_bore.job.profiles.practice import shop_practices
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.words import book_in as book_in
@@ -382,7 +382,7 @@ class BookInStep(StepView):
         shown = [x for x in lessons if x.what in (RATE, STROKES, OVER_TOP, OVER_BOTTOM)]
         told = (
             (book_in.family_told(lessons), *(capital(f"{lesson_words(x, show)}.") for x in shown[:5]))
-            if lessons
+            if any(x.what != MINUTES for x in lessons)
             else ()
         )
         return Advice(
