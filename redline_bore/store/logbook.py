@@ -37,6 +37,8 @@ from redline_bore.store.tables import (
     line_table,
 )
 
+TRIES = 3  # to fold a ledger while others book into it
+
 
 @frozen(often=True)
 class Draft:
@@ -107,10 +109,8 @@ class Logbook(JobLists, ShopBook):
         When this returns the entries are on the disk.
         """
         with self._writing() as connection:
-            run = runner(connection)
             self._base.hold_and_say(connection, job_id)
-            last = run(NEWEST, {"of_job": job_id, "most": 1}).fetchone()
-            seq, before = (0, "") if last is None else (int(last[0]), str(last[1]))
+            seq, before = _newest(connection, job_id)
             others = self._records(connection, job_id, known_seq) if seq > known_seq else ()
             if check is not None:
                 check(others)
@@ -227,14 +227,33 @@ class Logbook(JobLists, ShopBook):
             return list(connection.execute(query).scalars())
 
     def made_anew(self, job_id: int) -> str:
-        """Make what stands beside a ledger anew; returns the job's number where something else stood there, empty where it was the same."""
-        with self._writing() as connection:
+        """Make what stands beside a ledger anew; returns the job's number where something else stood there, empty where it was the same.
+
+        A long ledger takes a while to fold: nobody waits for it, and where somebody booked meanwhile it is folded again.
+        """
+        for _turn in range(TRIES):
+            records = self.ledger(job_id)
+            found = beside_of(records, shipped_figures())
+            with self._writing() as connection:
+                self._base.hold(connection, job_id)
+                if _newest(connection, job_id)[0] == records[-1].seq:
+                    return self._put_beside(connection, job_id, found)
+        with self._writing() as connection:  # into this one is booked all the time
             self._base.hold(connection, job_id)
-            before = _stands(connection, job_id)
-            records = self._records(connection, job_id, 0)
-            rewrite_beside(self._base, connection, job_id, beside_of(records, shipped_figures()))
-            after = _stands(connection, job_id)
+            found = beside_of(self._records(connection, job_id, 0), shipped_figures())
+            return self._put_beside(connection, job_id, found)
+
+    def _put_beside(self, connection: sa.Connection, job_id: int, found: Beside) -> str:
+        before = _stands(connection, job_id)
+        rewrite_beside(self._base, connection, job_id, found)
+        after = _stands(connection, job_id)
         return "" if before == after else str(after[0][0])
+
+
+def _newest(connection: sa.Connection, job_id: int) -> tuple[int, str]:
+    """The place and the hash of a ledger's last entry; 0 and nothing where it has none."""
+    last = runner(connection)(NEWEST, {"of_job": job_id, "most": 1}).fetchone()
+    return (0, "") if last is None else (int(last[0]), str(last[1]))
 
 
 def _stands(connection: sa.Connection, job_id: int) -> list[tuple[Any, ...]]:

@@ -18,6 +18,8 @@ from redline_bore.ui.background import Token
 from redline_bore.ui.frame.window_parts import WindowParts
 from redline_bore.ui.other_benches import OtherBenches
 
+GIVES_WAY = 2.0  # what is made anew behind the window rests twice as long as it works
+
 
 class Company(QObject):
     """Made once the logbook is open, behind the first picture; the window ends it when it is closed."""
@@ -95,7 +97,7 @@ class Company(QObject):
             handed = list[HandedIn]()
             if logbook.read_only:
                 return handed, None
-            rebuild(logbook, lambda _done, _of: token.check(), all_of_them=False)
+            rebuild(logbook, lambda _done, _of: token.check(), all_of_them=False, rest=GIVES_WAY)
             for outbox in desk.outboxes():
                 found = desk.hand_in_outbox(outbox)
                 handed += found

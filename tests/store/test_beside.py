@@ -1,5 +1,8 @@
 """What stands beside the ledgers: written with the entries, the same when made anew, found without folding anything."""
 
+import threading
+from dataclasses import replace
+
 import pytest
 
 from redline_bore.desk.desk import Desk
@@ -12,9 +15,12 @@ from redline_bore.job.kinds.finish import TraceBooked
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.sign_off.learned import taught_on_job
+from redline_bore.store import logbook as logbook_module
+from redline_bore.store.beside import Beside, beside_of
 from redline_bore.store.job_list import Asked
 from redline_bore.store.logbook import Draft
 from redline_bore.store.rebuild import rebuild
+from tests.patience import PATIENCE_S
 
 NUMBERS = ("2029", "2036", "2041", "2044", "2047")
 
@@ -186,3 +192,53 @@ def test_a_clock_set_back_changes_neither_the_order_of_a_ledger_nor_of_the_list(
         and shared.newest_number() == "2029"
         and shared.newest_entry()[:2] == (job, len(ledger))
     )
+
+
+def test_nobody_waits_while_a_long_ledger_is_made_anew(shared, shipped, monkeypatch):
+    other, begun, booked = shared.again(), threading.Event(), threading.Event()
+    job, calls = shared.job_id("2041"), []
+
+    def slowly(records, figures):
+        if threading.current_thread() is not threading.main_thread():
+            calls.append(records[-1].seq)
+            begun.set()
+            assert booked.wait(PATIENCE_S)
+        return beside_of(records, figures)
+
+    monkeypatch.setattr(logbook_module, "beside_of", slowly)
+    work = threading.Thread(target=lambda: shared.made_anew(job))
+    work.start()
+    assert begun.wait(PATIENCE_S)
+    last = other.append(job, 0, [Draft(StepStamped(step="call", initials="KT"), "KT")])[-1].seq  # waits for nobody
+    booked.set()
+    work.join()
+    assert calls == [last - 1, last]  # what was folded meanwhile is folded again
+    assert shared.lines([job])[0].done[-1] == "call" and rebuild(shared).other == ()
+    other.close()
+
+
+def test_a_job_into_which_is_booked_all_the_time_is_made_anew_all_the_same(shared, shipped, monkeypatch):
+    other, job, calls = shared.again(), shared.job_id("2041"), []
+
+    def disturbed(records, figures):
+        calls.append(records[-1].seq)
+        if len(calls) <= logbook_module.TRIES:
+            other.append(job, 0, [Draft(StepStamped(step="call", initials="KT"), "KT")], beside=lambda _new: spoilt)
+        return beside_of(records, figures)
+
+    spoilt = Beside(replace(line_of(fold(shared.ledger(job), shipped), shared.ledger(job)), owner="Nobody"), ())
+    monkeypatch.setattr(logbook_module, "beside_of", disturbed)
+    assert shared.made_anew(job) == "2041" and len(calls) == logbook_module.TRIES + 1
+    monkeypatch.undo()
+    assert rebuild(shared).other == () and shared.lines([job])[0].owner != "Nobody"
+    other.close()
+
+
+def test_what_is_made_anew_gives_way(shared, monkeypatch):
+    slept = []
+    monkeypatch.setattr("redline_bore.store.rebuild.time.sleep", slept.append)
+    rebuild(shared, rest=2.0)
+    assert len(slept) == 5 and all(s > 0.0 for s in slept)
+    slept.clear()
+    rebuild(shared)
+    assert slept == [0.0] * 5
