@@ -31,7 +31,8 @@ def rebuild(
         began = time.monotonic()
         if number := logbook.made_anew(job_id):
             other.append(number)
-        time.sleep(rest * (time.monotonic() - began))
+        if rest:
+            time.sleep(rest * (time.monotonic() - began))
         if tick is not None:
             tick(i, len(ids))
     return Rebuilt(len(ids), tuple(other))
