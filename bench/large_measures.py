@@ -9,6 +9,7 @@ import os
 import shutil
 import sys
 import tempfile
+import time
 from collections.abc import Callable
 from pathlib import Path
 
@@ -62,6 +63,7 @@ def until_painted(widget: QWidget, work: Callable[[], object]) -> None:
     work()
     while not painted.seen or window.runner._tokens.keys() & {"jobs", "open job"}:
         app.processEvents()
+        time.sleep(2e-4)  # as an event loop sleeps: one that spins takes the time from the thread that reads
     widget.removeEventFilter(painted)
 
 
