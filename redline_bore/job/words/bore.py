@@ -138,7 +138,7 @@ def _warm(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
 
 
 def _as_it_came(hole: Bored, show: Show) -> list[FigureLine]:
-    lines = [FigureLine("came out, at 20 °C", ", ".join(show.size(s) for s in hole.sizes_mm))]
+    lines = [FigureLine("came out, 20 °C", ", ".join(show.size(s) for s in hole.sizes_mm))]
     if hole.across_mm:
         lines.append(FigureLine("across", ", ".join(show.size(s) for s in hole.across_mm)))
     if hole.block_c is not None and abs(hole.block_c - 20.0) >= 1.0:

@@ -134,11 +134,22 @@ def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_size(state: JobState, cylinder: int) -> tuple[str, Mark]:
-    """A hole at size, or at size and not the shape it should be."""
+    """A hole at size; or at size, and something speaks against leaving it so: what the card says, in two words. A tick is for what is sure."""
+    from redline_bore.job.calls import hone_call
+    from redline_bore.job.hone.finding import HoneCall
+    from redline_bore.job.hone.progress import progress_of
     from redline_bore.job.hone.shape import shape_at_hone
 
-    shape = shape_at_hone(state, cylinder)
-    return ("out of shape", Mark.STOP) if shape is not None and shape.out else ("at size", Mark.SOUND)
+    shape, last = shape_at_hone(state, cylinder), progress_of(state, cylinder).last
+    if shape is not None and shape.out:
+        return "out of shape", Mark.STOP
+    against = {
+        HoneCall.CRACKED: ("cracked", Mark.STOP), HoneCall.WAITS_FOR_PISTON: ("no piston", Mark.LOOK),
+        HoneCall.PLATE_DIFFERS: ("plate differs", Mark.LOOK), HoneCall.COOL: ("warm", Mark.LOOK),
+    }  # fmt: skip
+    if (found := against.get(hone_call(state, cylinder).call)) is not None:
+        return found
+    return ("at size", Mark.SOUND) if last is not None and last.both_ends else ("ends not read", Mark.LOOK)
 
 
 def _at_finish(state: JobState, show: Show) -> list[BoreLook]:  # noqa: ARG001  (a table of looks, all called alike)

@@ -119,7 +119,7 @@ def test_another_tool_s_holes_teach_this_one_nothing(called, shipped):
 def test_a_hole_measured_warm_is_told_at_20_c(called, shipped):
     warm = after(called, shipped, hole(2, 105.66, 105.66, 105.66, across=(105.66,) * 3), block_c=34.0)
     figures = {f.label: f.value for f in advise(warm, 2, MM, DAY).figures}
-    assert figures["came out, at 20 °C"].split(", ")[0] == f"{105.66 / (1.0 + 11e-6 * 14.0):.3f}"
+    assert figures["came out, 20 °C"].split(", ")[0] == f"{105.66 / (1.0 + 11e-6 * 14.0):.3f}"
     assert figures["measured warm, at"] == "34.0 °C"
     before = after(called, shipped, BlockTemperature(block_c=34.0))
     reads = next(f for f in advise(before, 2, MM, DAY).figures if f.label == "reads, at 34 °C")

@@ -23,7 +23,7 @@ TWO_THINGS = (
         "ceiling, every place",
     },
     {"largest, clearance", "smallest, clearance"},
-    {"across", "came out, at 20 °C", "bore to"},
+    {"across", "came out, 20 °C", "bore to"},
     {"out of round", "oval, on diameter"},
     {"roundness, least squares", "roundness, minimum zone"},
     {"ridge at the top", "wear of a level"},
