@@ -99,7 +99,7 @@ def hone(bench):
     for strokes, left in ((0, 0.0055), (12, 0.0050)):
         bench.type(f"{strokes} {(redline - left) * warm:.4f}")
     assert bench.call == "12 light strokes are done: stop, let it cool, gauge; then trace it."
-    assert bench.window.plan.said() == "cylinder 1: 0.005 ends not read"
+    assert bench.window.plan.said() == "cylinder 1: 0.005 read ends"
 
 
 def finish(bench):

@@ -145,11 +145,11 @@ def _at_size(state: JobState, cylinder: int) -> tuple[str, Mark]:
         return "out of shape", Mark.STOP
     against = {
         HoneCall.CRACKED: ("cracked", Mark.STOP), HoneCall.WAITS_FOR_PISTON: ("no piston", Mark.LOOK),
-        HoneCall.PLATE_DIFFERS: ("plate differs", Mark.LOOK), HoneCall.COOL: ("warm", Mark.LOOK),
+        HoneCall.PLATE_DIFFERS: ("wrong plate", Mark.LOOK), HoneCall.COOL: ("warm", Mark.LOOK),
     }  # fmt: skip
     if (found := against.get(hone_call(state, cylinder).call)) is not None:
         return found
-    return ("at size", Mark.SOUND) if last is not None and last.both_ends else ("ends not read", Mark.LOOK)
+    return ("at size", Mark.SOUND) if last is not None and last.both_ends else ("read ends", Mark.LOOK)
 
 
 def _at_finish(state: JobState, show: Show) -> list[BoreLook]:  # noqa: ARG001  (a table of looks, all called alike)
