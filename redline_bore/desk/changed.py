@@ -9,7 +9,7 @@ from redline_bore.job.kinds.topics import LEDGER, Topic
 from redline_bore.job.state.job_state import JobState
 
 
-@frozen
+@frozen(often=True)
 class Changed:
     """The records that came into the ledger, others' among them, oldest first; the state since; the topics they touch.
 

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from redline_bore.core.errors import Fault, FaultyInput, InputError, LogbookGone, ServerAway
 from redline_bore.core.figures import Figures
+from redline_bore.core.frozen import changed
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit
 from redline_bore.core.when import now
@@ -28,6 +30,16 @@ if TYPE_CHECKING:
     from redline_bore.store.beside import Beside
     from redline_bore.store.logbook import Draft, Logbook
     from redline_bore.store.readings_csv import ReadRow
+
+
+class _Pending(NamedTuple):
+    """What an append comes to, worked out within it."""
+
+    new: tuple[Record, ...]
+    records: Rows[Record]
+    state: JobState
+    line: Line
+    marks: list[JobState]
 
 
 CHANGE_WHAT_IS_TAKEN = (StepStamped, JobReopened, EntryStruck, EntryRestored)
@@ -53,9 +65,7 @@ class OpenJob:
         self._marks: list[JobState] = []  # states on the way, from which what is struck is replayed
         self.state: JobState = fold(records, figures, self._marks)
         self._line: Line | None = None  # as it stands beside the ledger; None: not known here
-        self._pending: tuple[tuple[Record, ...], JobState, Line, list[JobState]] | None = (
-            None  # what an append that is under way comes to
-        )
+        self._pending: _Pending | None = None  # what an append that is under way comes to
         self.opened_seq = records[-1].seq
         self.mine: set[int] = set()  # what was booked from here
         self.rescued_to: Path | None = None  # the logbook went away: what is booked since lies there
@@ -104,7 +114,7 @@ class OpenJob:
             drafts = [_by_stand_in(d) for d in drafts]
         clock = self.clock or now
         drafts = [
-            d if d.at else replace(d, at=clock()) for d in drafts
+            d if d.at else changed(d, at=clock()) for d in drafts
         ]  # whatever becomes of it, it is known again by its time
         entries = [d.entry for d in drafts]
         _check_length(self.state, entries)
@@ -115,7 +125,7 @@ class OpenJob:
 
         before = self.records[-1].seq
         try:
-            new = self._logbook().append(self.job_id, before, drafts, check, self._beside)
+            new = self._logbook().append(self.job_id, before, drafts, check, partial(self._beside, len(drafts)))
         except (LogbookGone, ServerAway) as gone:
             if not self.rescues:
                 raise
@@ -128,8 +138,7 @@ class OpenJob:
                 )
         booked = new[len(new) - len(drafts) :]
         self.mine.update(r.seq for r in booked)
-        changed = self._take(new)
-        return Changed(changed.records, changed.state, changed.topics, booked, remark)
+        return self._take(new, booked, remark)
 
     def _rescued(self, drafts: Sequence[Draft], check: Callable[[tuple[Record, ...]], None]) -> tuple[Record, ...]:
         """Book into a logbook of its own beside the one that is gone: the whole job as it is known here, then what is booked."""
@@ -177,8 +186,8 @@ class OpenJob:
             if closes:
                 state, behind = self._folded(state, ledger), 0
 
-    def _beside(self, new: tuple[Record, ...]) -> Beside:
-        """What stands beside the ledger once ``new`` is in it; worked on from the job as it is known here."""
+    def _beside(self, mine: int, new: tuple[Record, ...]) -> Beside:
+        """What stands beside the ledger once ``new`` is in it, the last so many booked here; worked on from the job as it is known here."""
         from redline_bore.job.kept.line import line_of, line_on
         from redline_bore.job.kept.models import kept_on
         from redline_bore.store.beside import Beside
@@ -188,8 +197,10 @@ class OpenJob:
         kept = list[JobState]()
         state = fold_on(self.state, records, self._figures, self._marks, kept)
         line = line_on(before, state, new, records)
-        self._pending = (new, state, line, kept)
-        return Beside(line, kept_on(self.state, state, new, records), line.words_differ(before), whole=False)
+        self._pending = _Pending(new, records, state, line, kept)
+        others = len(new) > mine  # what they booked may have changed it, and this changed it back
+        words, says = others or line.words_differ(before), others or line != before
+        return Beside(line, kept_on(self.state, state, new, records), words, says, whole=False)
 
     def _folded(self, state: JobState, ledger: Sequence[Record]) -> JobState:
         return fold_on(state, ledger, self._figures, self._marks) if ledger[-1].seq > state.last_seq else state
@@ -203,17 +214,17 @@ class OpenJob:
             )  # fmt: skip
         return self._folded(self.state, ledger)
 
-    def _take(self, new: tuple[Record, ...]) -> Changed:
+    def _take(self, new: tuple[Record, ...], booked: tuple[Record, ...] = (), remark: str = "") -> Changed:
         if new:
-            self.records = self.records.plus(*new)
-            if self._pending is not None and self._pending[0] == new:
-                _, self.state, self._line, self._marks = self._pending
+            if self._pending is not None and self._pending.new is new:
+                _new, self.records, self.state, self._line, self._marks = self._pending
             else:
+                self.records = self.records.plus(*new)
                 kept = list[JobState]()
                 self.state, self._line = fold_on(self.state, self.records, self._figures, self._marks, kept), None
                 self._marks = kept
         self._pending = None
-        return Changed(new, self.state, topics_of([r.entry for r in new]))
+        return Changed(new, self.state, topics_of([r.entry for r in new]), booked, remark)
 
     def look_again(self) -> Changed:
         """Take in what another program may have booked into this job meanwhile."""

@@ -31,6 +31,11 @@ class Base(ABC):
     engine: sa.Engine
     read_only: bool = False
     version: str  # of its tables; empty: it has none yet
+    driver_error: type[Exception]  # what its driver raises by itself
+
+    def __init__(self) -> None:
+        self._hands: list[sa.Connection] = []  # connections that write, kept from one booking to the next
+        self._closed = False
 
     @property
     def new(self) -> bool:
@@ -49,8 +54,50 @@ class Base(ABC):
             yield
         except (IntegrityError, BenchError):
             raise
-        except (DatabaseError, sqlite3.Error, UnicodeDecodeError, OSError) as error:
+        except (DatabaseError, self.driver_error, UnicodeDecodeError, OSError) as error:
             raise self.trouble(error) from error
+
+    @contextmanager
+    def writing(self, lasting: bool) -> Iterator[sa.Connection]:
+        """A transaction that writes: given up where an exception leaves it, else kept when this ends. lasting: it must outlive a power cut.
+
+        On a connection that stays at hand: to fetch one and to give it back costs more than a booking itself.
+        """
+        hand = self._hands.pop() if self._hands else self.engine.connect().execution_options(writes=True)
+        driver = hand.connection.driver_connection
+        assert driver is not None
+        try:
+            with self.quickly(hand, not lasting):
+                try:
+                    self.begin(driver)
+                    yield hand
+                    (hand if hand.in_transaction() else driver).commit()
+                except BaseException:
+                    driver.rollback()
+                    raise
+        except BaseException:
+            self._let_go(hand)
+            raise
+        self._hands.append(hand)
+        if self._closed:
+            self.close()
+
+    def _let_go(self, hand: sa.Connection) -> None:
+        try:
+            hand.close()
+        except DatabaseError:  # it leads nowhere any more
+            hand.invalidate()
+            hand.close()
+
+    def begin(self, driver: Any) -> None:  # noqa: B027  (a server's driver begins by itself)
+        """Take the write lock."""
+
+    def close(self) -> None:
+        """Let go of every connection."""
+        self._closed = True
+        while self._hands:
+            self._let_go(self._hands.pop())
+        self.engine.dispose()
 
     @abstractmethod
     def trouble(self, error: Exception) -> EnvironmentTrouble:
@@ -112,7 +159,10 @@ class Base(ABC):
 class SqliteFile(Base):
     """A logbook in a file of this machine. WAL with full synchronisation: what was committed is on the disk."""
 
+    driver_error = sqlite3.Error
+
     def __init__(self, path: Path, make: bool = True, busy_s: float | None = None) -> None:
+        super().__init__()
         self.path, self.where, self._busy_s = path, str(path), BUSY_S if busy_s is None else busy_s
         if not make and not path.exists():
             raise EnvironmentTrouble(f"There is no logbook {path}; nothing was made")
@@ -152,6 +202,9 @@ class SqliteFile(Base):
             self._ear.close()
             self._ear = None
 
+    def begin(self, driver: Any) -> None:
+        driver.execute("BEGIN IMMEDIATE")
+
     def _connected(self) -> sqlite3.Connection:
         if self.read_only:
             return connected(self.path)
@@ -179,7 +232,7 @@ class SqliteFile(Base):
         said = error.orig if isinstance(error, DatabaseError) else error
         if isinstance(error, OSError):
             said = error.strerror or error  # type: ignore[assignment]
-        if isinstance(error, DatabaseError) and ("locked" in str(said) or "busy" in str(said)):
+        if not isinstance(error, OSError) and ("locked" in str(said) or "busy" in str(said)):
             return LogbookBusy(f"Another program holds the logbook {self.path}. Nothing was booked; try it again")
         return EnvironmentTrouble(f"The logbook {self.path} cannot be used: {said}. Nothing was booked")
 
@@ -196,6 +249,8 @@ class SqliteFile(Base):
         return tuple((f.st_dev, f.st_ino) for f in found)
 
     def still_there(self) -> None:
+        if not self._files:  # not opened yet: its tables are being made
+            return
         try:
             seen = self._seen()
         except OSError:
@@ -246,8 +301,9 @@ class SqliteFile(Base):
 
 
 def _begin(connection: sa.Connection) -> None:
-    writes = connection.get_execution_options().get("writes", False)
-    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
+    driver = connection.connection.driver_connection
+    if driver is not None and not driver.in_transaction:  # one that writes has begun
+        driver.execute("BEGIN")
 
 
 def _private(path: Path) -> None:

@@ -16,18 +16,19 @@ from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.store.base import Base
-from redline_bore.store.statements import KEEP, KEPT, LINE, NextTurn, runner
+from redline_bore.store.statements import KEEP, KEPT, LINE, TURN, NextTurn, runner
 from redline_bore.store.tables import line_table
 
 
-@frozen
+@frozen(often=True)
 class Beside:
-    """What is written beside the entries of a job. kept: of the models that may have become another; words: those of the search may have. whole: it
-    was made from the whole ledger, and is right whatever stood there before."""
+    """What is written beside the entries of a job. kept: of the models that may have become another; words: those of the search may have; says: what
+    the line says may have. whole: it was made from the whole ledger, and is right whatever stood there before."""
 
     line: Line
     kept: tuple[Kept, ...]
     words: bool = True
+    says: bool = True
     whole: bool = True
 
 
@@ -56,9 +57,9 @@ def write_beside(
 ) -> None:  # fmt: skip
     """Write a job's line and what is kept of it; the turn says that it was worked on last. opened_at: of a job that has no line yet."""
     line, run = beside.line, runner(connection)
-    row = columns_of(line) | {"last_at": newest.at, "seq": newest.seq, "link": link}
+    row: dict[str, Any] = {"last_at": newest.at, "seq": newest.seq, "link": link}
     if opened_at is not None:
-        row |= {
+        row |= columns_of(line) | {
             "job_id": job_id,
             "number": line.number,
             "opened_at": opened_at,
@@ -67,8 +68,10 @@ def write_beside(
             "turn": NextTurn(),
         }
         connection.execute(sa.insert(line_table).values(**row))
+    elif not beside.says:
+        run(TURN, row | {"of_job": job_id})
     else:
-        run(LINE, row | {"of_job": job_id})
+        run(LINE, row | columns_of(line) | {"of_job": job_id})
         if beside.whole:
             connection.execute(sa.update(line_table).where(line_table.c.job_id == job_id).values(models=VERSION))
     _write_rest(base, connection, job_id, beside)

@@ -38,6 +38,7 @@ from redline_bore.store.tables import (
 )
 
 TRIES = 3  # to fold a ledger while others book into it
+_written = json.JSONEncoder(allow_nan=False).encode
 
 
 @frozen(often=True)
@@ -138,7 +139,7 @@ class Logbook(JobLists, ShopBook):
             )
             if isinstance(draft.entry, JobOpened):
                 plain = self._figures_apart(connection, plain)
-            body = json.dumps(plain, allow_nan=False)
+            body = _written(plain)
             before = link(before, seq, at, draft.person, draft.instrument, draft.block_c, draft.typed, 1, body)
             run(BOOK, {
                 "job_id": job_id, "seq": seq, "at": at, "person": draft.person, "instrument": draft.instrument, "block_c": draft.block_c,

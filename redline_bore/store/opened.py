@@ -28,7 +28,7 @@ class Opened:
             with self._base.told():
                 self._base.opened()
         except BaseException:
-            self._base.engine.dispose()
+            self._base.close()
             raise
 
     @property
@@ -48,7 +48,7 @@ class Opened:
 
     def close(self) -> None:
         """Let go of it."""
-        self._base.engine.dispose()
+        self._base.close()
 
     def _migrate(self) -> None:
         from alembic import command  # here: half a second that only a new or old logbook needs
@@ -63,7 +63,8 @@ class Opened:
             self._base.keep_copy()
         config = Config()
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-        with self._writing(migrating=True) as connection:
+        with self._writing() as connection:
+            connection.begin()  # else it would be kept after every version on the way
             config.attributes["connection"] = connection
             try:
                 command.upgrade(config, "head")
@@ -79,18 +80,15 @@ class Opened:
             yield connection
 
     @contextmanager
-    def _writing(self, migrating: bool = False, lasting: bool = True) -> Iterator[sa.Connection]:
+    def _writing(self, lasting: bool = True) -> Iterator[sa.Connection]:
         """The write lock, in the file that was opened and in no other. lasting: it must outlive a power cut, and waits for the disk."""
         if self.read_only:
             raise EnvironmentTrouble(f"The logbook {self.where} can only be read. Nothing was booked")
-        if not migrating:
-            self._base.still_there()
-        with self._base.told(), self._base.engine.connect() as raw:
-            connection = raw.execution_options(writes=True)
-            with self._base.quickly(raw, not lasting), connection.begin():
+        self._base.still_there()
+        with self._base.told():
+            with self._base.writing(lasting) as connection:
                 yield connection
-            if not migrating:
-                self._base.still_there()
+            self._base.still_there()
 
     def damage(self) -> tuple[str, ...]:
         """What the database finds wrong with its own pages and indexes, a sentence each."""

@@ -37,12 +37,14 @@ class PostgresServer(Base):
             made = make_url(url.replace("postgres://", "postgresql://", 1)).set(drivername="postgresql+psycopg")
         except (ArgumentError, ValueError) as error:
             raise InputError(f"{url} is no address of a server; like postgresql://shop-server/redline") from error
+        super().__init__()
         self.where = made.set(drivername="postgresql").render_as_string(hide_password=True)
         self.url, self._ear = made, None
         options = f"-c lock_timeout={HELD_MS if busy_s is None else int(1000 * busy_s)} -c timezone=UTC"
         self.engine = sa.create_engine(
             made, pool_pre_ping=False, pool_size=3, connect_args={"connect_timeout": CONNECT_S, "options": options, "application_name": "redline-bore", **KEPT_ALIVE}
         )  # fmt: skip
+        self.driver_error = self.engine.dialect.loaded_dbapi.Error
         try:
             with self.told(), self.engine.connect() as connection:
                 self.version = self._version(connection)
@@ -59,8 +61,8 @@ class PostgresServer(Base):
         return "" if row is None else str(row[0])
 
     def trouble(self, error: Exception) -> EnvironmentTrouble:
-        said = str(error.orig if isinstance(error, DBAPIError) else error).strip().splitlines()[0:1]
-        state = getattr(getattr(error, "orig", None), "sqlstate", None)
+        its = error.orig if isinstance(error, DBAPIError) else error
+        said, state = str(its).strip().splitlines()[0:1], getattr(its, "sqlstate", None)
         if state in HELD:
             return LogbookBusy(f"Another bench books into the logbook {self.where}. Nothing was booked; try it again")
         if state == MAY_NOT:
@@ -68,8 +70,8 @@ class PostgresServer(Base):
                 f"The server does not let this bench do that in {self.where}: {''.join(said)}. Whoever keeps the server makes it ready by "
                 f"redline-bore prepare, and makes this login a member of the benches"
             )
-        lost = isinstance(error, DBAPIError) and (
-            error.connection_invalidated or state is None or state[:2] in ("08", "57")
+        lost = isinstance(its, self.driver_error) and (
+            getattr(error, "connection_invalidated", False) or state is None or state[:2] in ("08", "57")
         )
         kind = ServerAway if lost else EnvironmentTrouble
         return kind(f"The logbook {self.where} cannot be used: {''.join(said)}. Nothing was booked")

@@ -15,7 +15,8 @@ from redline_bore.store.tables import LINE_SAYS, entry_table, kept_table, line_t
 _e, _x, _k = entry_table.c, line_table.c, kept_table.c
 _of_job: sa.BindParameter[Any] = sa.bindparam("of_job")
 _of_name: sa.BindParameter[Any] = sa.bindparam("of_name")
-_LINE = (*LINE_SAYS, "last_at", "seq", "link")
+_NEWEST = ("last_at", "seq", "link")  # what every booking changes of a line
+_LINE = (*LINE_SAYS, *_NEWEST)
 
 
 class NextTurn(FunctionElement[int]):
@@ -44,11 +45,14 @@ NEWEST = (
 LINKED = sa.select(_e.hash).where(_e.job_id == _of_job, _e.seq == sa.bindparam("place"))
 LEDGER = sa.select(*(_e[name] for name in ENTRY_COLUMNS)).where(_e.job_id == _of_job, _e.seq > sa.bindparam("place")).order_by(_e.seq)  # fmt: skip
 BOOK = sa.insert(entry_table).values({c.name: sa.bindparam(c.name) for c in entry_table.columns})
-LINE = (
-    sa.update(line_table)
-    .where(_x.job_id == _of_job)
-    .values({**{name: sa.bindparam(name) for name in _LINE}, "turn": NextTurn()})
-)
+
+
+def _line_with(names: tuple[str, ...]) -> sa.Update:
+    said: dict[str, Any] = {name: sa.bindparam(name) for name in names}
+    return sa.update(line_table).where(_x.job_id == _of_job).values({**said, "turn": NextTurn()})
+
+
+LINE, TURN = _line_with(_LINE), _line_with(_NEWEST)  # the second: where the line says what it said
 KEPT = sa.update(kept_table).where(_k.job_id == _of_job, _k.name == _of_name).values(key=sa.bindparam("key"), body=sa.bindparam("body"))  # fmt: skip
 KEEP = sa.insert(kept_table).values(job_id=_of_job, name=_of_name, key=sa.bindparam("key"), body=sa.bindparam("body"))
 

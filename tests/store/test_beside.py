@@ -169,6 +169,25 @@ def test_a_word_of_a_note_finds_its_job(shared, shipped):
     assert numbers(shared, search="pitted") == []
 
 
+@pytest.mark.parametrize("looks", (False, True))
+def test_what_another_bench_changed_and_this_one_changed_back_stands_as_the_ledger_says(shared, shipped, looks):
+    """The line as this bench knows it is the line as it comes out: it is written all the same, and so are the words of the search."""
+    from redline_bore.job.kinds.book_in import BookInRevised, Promised
+
+    mine, other = Desk(lambda: shared, shipped, "KT").open("2044"), shared.again()
+    book, day = mine.state.book_in, "2030-12-31"
+    mine.book(Promised(day=day))
+    other.append(mine.job_id, 0, [Draft(Promised(day="2031-01-01"), "RM"), Draft(BookInRevised(book_in=replace(book, owner="Quarry 7")), "RM")])  # fmt: skip
+    assert numbers(shared, search="quarry") == ["2044"] and shared.lines([mine.job_id])[0].promised == "2031-01-01"
+    if looks:
+        mine.look_again()
+    mine.book(Promised(day=day), BookInRevised(book_in=book))
+    assert numbers(shared, search="quarry") == [] and shared.lines([mine.job_id])[0].promised == day
+    mine.book(Promised(day=day))
+    assert rebuild(shared).other == () and shared.lines([mine.job_id])[0].last_at == mine.records[-1].at
+    other.close()
+
+
 def test_what_is_promised_first_stands_on_top(shared, shipped):
     from redline_bore.job.kinds.book_in import Promised
 

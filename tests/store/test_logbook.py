@@ -55,9 +55,43 @@ def test_nothing_is_changed_or_deleted_even_by_hand(logbook, act):
 
 
 def test_it_is_written_through(logbook):
-    with logbook._base.engine.connect() as connection:
+    logbook.say_present("bench 1", "RM", 0)  # which need not outlive a power cut; what comes behind it must
+    with logbook._writing() as connection:
         assert connection.exec_driver_sql("PRAGMA journal_mode").scalar() == "wal"
         assert connection.exec_driver_sql("PRAGMA synchronous").scalar() == 2  # FULL
+
+
+def test_what_is_given_up_leaves_nothing_and_the_next_is_booked(shared):
+    """On the connection that is kept for writing: a check that refuses, a statement that fails, a number that is taken."""
+    job = shared.job_id("2041")
+    last = shared.ledger(job)[-1].seq
+
+    def refuse(_others):
+        raise InputError("not now")
+
+    def fail(_new):
+        raise ZeroDivisionError
+
+    for _turn in range(3):
+        with pytest.raises(InputError, match="not now"):
+            shared.append(job, last, [reading()], check=refuse)
+        with pytest.raises(ZeroDivisionError):
+            shared.append(job, last, [reading()], beside=fail)
+        with pytest.raises(InputError, match="in this logbook already"):
+            shared.take_ledger([Draft(shared.ledger(job)[0].entry, "RM")])
+        with pytest.raises(EnvironmentTrouble):
+            shared.run(lambda connection: connection.connection.cursor().execute("SELECT nothing FROM nowhere"))
+        assert shared.ledger(job, last) == ()
+    assert [r.seq for r in shared.append(job, last, [reading()])] == [last + 1]
+    with contextlib.closing(shared.again()) as other:
+        assert len(other.ledger(job, last)) == 1
+
+
+def test_one_that_is_closed_holds_nothing(shared):
+    job, closed = shared.job_id("2041"), shared.again()
+    closed.append(job, 0, [reading()])
+    closed.close()
+    assert closed._base._hands == [] and closed._base.engine.pool.checkedout() == 0
 
 
 def test_two_programs_on_one_job_lose_nothing(shared):

@@ -14,7 +14,7 @@ from redline_bore.job.state.job_state import JobState
 MOST_NOTES = 20_000  # letters that the search looks among
 
 
-@frozen
+@frozen(often=True)
 class Line:
     """done: the steps that are stamped; step: the one stamped last; promised: the day, empty where none was; waits_for: what nobody at the bench
     can do; people: who booked in it, the newest first; machines: those that were stated in it; notes: what was noted, for the search."""

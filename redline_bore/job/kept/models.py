@@ -7,6 +7,7 @@ where a part of the state that it reads became another object, or an entry of a 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from operator import attrgetter, is_
 from typing import Any, TypeVar, cast
 
 from redline_bore.core.frozen import frozen
@@ -73,7 +74,7 @@ TAUGHT = Model(
 )  # fmt: skip
 SET = Model(
     "set", SetOnJob, lambda state, _r: set_on(state), _engine,
-    lambda s: (s.booking, s.gauging.plan, s.calling.windows, s.honing.own, s.honing.stones, s.honing.run, s.honing.angle, s.finishing.windows),
+    attrgetter("booking", "gauging.plan", "calling.windows", "honing.own", "honing.stones", "honing.run", "honing.angle", "finishing.windows"),
 )  # fmt: skip
 SHELF = Model(
     "shelf", ShelfOfJob, lambda state, records: shelf_of_job(records, state.struck), lambda _s, _x: "shelf", lambda _s: (), SHELF_KINDS
@@ -82,15 +83,15 @@ STATED = Model(
     "stated", StatedOnJob, lambda state, records: stated_on_job(records, state.struck), lambda _s, x: cast(StatedOnJob, x).at, lambda _s: (),
     (MachineStated,),
 )  # fmt: skip
-CUT = Model("cut", CutOnJob, lambda state, _r: cut_on_job(state), lambda s, _x: metal_cut(s), lambda s: (s.boring.holes, s.booking.book_in))  # fmt: skip
+CUT = Model("cut", CutOnJob, lambda state, _r: cut_on_job(state), lambda s, _x: metal_cut(s), attrgetter("boring.holes", "booking.book_in"))  # fmt: skip
 HONED = Model(
-    "honed", HonedOnJob, lambda state, _r: honed_on_job(state), lambda s, _x: metal_of(s), lambda s: (s.honing.checks, s.honing.own, s.booking)
+    "honed", HonedOnJob, lambda state, _r: honed_on_job(state), lambda s, _x: metal_of(s), attrgetter("honing.checks", "honing.own", "booking")
 )  # fmt: skip
 TRACED = Model("traced", TracedOnJob, lambda state, _r: traced_on_job(state), lambda _s, _x: "traced", lambda s: (s.finishing.traces,))  # fmt: skip
 PAIRS = Model(
-    "pairs", PairsOnJob, lambda state, _r: pairs_on_job(state), lambda s, _x: plateau_key(s), lambda s: (s.finishing.traces, s.honing.own, s.booking)
+    "pairs", PairsOnJob, lambda state, _r: pairs_on_job(state), lambda s, _x: plateau_key(s), attrgetter("finishing.traces", "honing.own", "booking")
 )  # fmt: skip
-OPERATIONS = Model("operations", WorkedOnJob, worked_on_job, _engine, lambda s: (s.signing.stamps, s.booking.book_in))
+OPERATIONS = Model("operations", WorkedOnJob, worked_on_job, _engine, attrgetter("signing.stamps", "booking.book_in"))
 MODELS = (TAUGHT, SET, SHELF, STATED, CUT, HONED, TRACED, PAIRS, OPERATIONS)
 
 
@@ -107,9 +108,11 @@ def kept_on(before: JobState, state: JobState, new: Sequence[Record], records: S
 
 def _touched(model: Model, before: JobState, state: JobState, new: Sequence[Record]) -> bool:
     was, now = model.parts(before), model.parts(state)
-    if len(was) != len(now) or any(a is not b for a, b in zip(was, now, strict=True)):
+    if len(was) != len(now) or not all(map(is_, was, now)):
         return True
-    return bool(model.kinds) and any(isinstance(r.entry, model.kinds) for r in new)
+    if not model.kinds:
+        return False
+    return any(isinstance(r.entry, model.kinds) for r in new)
 
 
 def _kept(model: Model, state: JobState, records: Sequence[Record]) -> Kept:

@@ -14,13 +14,17 @@ from redline_bore.job import kinds as _declared  # noqa: F401  (importing declar
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.kind import KINDS
 
+_AS_IT_IS = frozenset((float, int, str, bool, type(None)))
+
 
 def to_plain(value: Any) -> Any:
     """A value as JSON can hold it; fields that are at their default None are kept, so that nothing is guessed."""
+    if type(value) in _AS_IT_IS:
+        return value
     if isinstance(value, Enum):
         return value.value
     if is_dataclass(value):
-        return {f.name: to_plain(getattr(value, f.name)) for f in fields(value)}
+        return {name: to_plain(getattr(value, name)) for name in value.__dataclass_fields__}
     if isinstance(value, (tuple, list)):
         return [to_plain(v) for v in value]
     if isinstance(value, dict):

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from operator import attrgetter
+
 from redline_bore.core.figures import Figures
+from redline_bore.core.frozen import changed
 from redline_bore.core.lengths import Units
 from redline_bore.core.thermal import size_at_20
 from redline_bore.job.kinds.entry import SIMULATED, Record
@@ -22,6 +25,7 @@ PARENTS = {"iron_in_aluminium": "aluminium_hypo"}
 SLICES = (
     "booking", "gauging", "clamped", "comparing", "calling", "boring", "sleeving", "honing", "finishing", "signing",
 )  # fmt: skip
+_slices = attrgetter(*SLICES)
 
 
 class Folding:
@@ -42,10 +46,9 @@ class Folding:
     signing: Signing
 
     def __init__(self, state: JobState, materials: BookIn) -> None:
-        self.number, self.units, self.figures = state.number, state.units, state.figures
+        self._before, self.units, self.figures = state, state.units, state.figures
         self.simulated = state.simulated
-        for name in SLICES:
-            setattr(self, name, getattr(state, name))
+        self.__dict__.update(zip(SLICES, _slices(state), strict=True))
         self.materials = materials
         self._bore_1e6 = state.figures.number(f"thermal.{materials.block.material}")
         self._record: Record | None = None
@@ -72,9 +75,9 @@ class Folding:
 
     def state(self, struck: frozenset[int], last_seq: int) -> JobState:
         """The state as far as it was folded."""
-        slices = {name: getattr(self, name) for name in SLICES}
-        return JobState(
-            self.number, self.units, self.figures, **slices, struck=struck, last_seq=last_seq, simulated=self.simulated
+        slices = zip(SLICES, _slices(self), strict=True)
+        return changed(
+            self._before, **dict(slices), struck=struck, last_seq=last_seq, simulated=self.simulated, memo={}
         )
 
 

@@ -4,7 +4,7 @@ fails when it is imported, never after a booking."""
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from typing import Any, Generic, TypeVar
 
 from redline_bore.core.block import BlockSpec
@@ -20,6 +20,7 @@ from redline_bore.job.state.job_state import STEPS
 S = TypeVar("S")
 E = TypeVar("E", bound=Entry)
 ANY_STEP = "any"
+_CYLINDER, _DEPTH, _ITSELF = Unit.CYLINDER, Unit.DEPTH, Of.ITSELF  # asked of every figure of every booking
 
 
 @frozen
@@ -140,7 +141,7 @@ def wrongs(entry: Entry, block: BlockSpec | None, show: Show | None = None) -> l
 def _outside(told: Told, value: Any, block: BlockSpec | None, show: Show | None = None) -> str:
     if told.choices:
         return "" if value in told.choices else f"“{value}” is none of {', '.join(c for c in told.choices if c)}"
-    row = _flat(value)
+    row = _flat(value) if isinstance(value, tuple) else (value,)
     if told.many and len(row) < told.many:
         return "holds no figure"
     if block is not None and (reason := _not_in(told, row, block, show)):
@@ -154,11 +155,11 @@ def _outside(told: Told, value: Any, block: BlockSpec | None, show: Show | None 
     return ""
 
 
-def _not_in(told: Told, row: list[Any], block: BlockSpec, show: Show | None = None) -> str:
+def _not_in(told: Told, row: Sequence[Any], block: BlockSpec, show: Show | None = None) -> str:
     """What lies outside the block itself: a cylinder it has not, a depth below its hole."""
-    if told.unit is Unit.CYLINDER and any(number > block.cylinders for number in row):
+    if told.unit is _CYLINDER and any(number > block.cylinders for number in row):
         return f"is {max(row)}; the block has 1 to {block.cylinders}"
-    if told.unit is Unit.DEPTH and any(deep > block.length_mm for deep in row):
+    if told.unit is _DEPTH and any(deep > block.length_mm for deep in row):
         return f"{_written(max(row), told, show)} is {told.why}"
     return ""
 
@@ -176,7 +177,7 @@ def _flat(value: Any) -> list[Any]:
 
 
 def _scale(told: Told, block: BlockSpec | None) -> float | None:
-    if told.of is Of.ITSELF:
+    if told.of is _ITSELF:
         return 1.0
     if block is None:
         return None
