@@ -169,7 +169,7 @@ def test_a_word_of_a_note_finds_its_job(shared, shipped):
     assert numbers(shared, search="pitted") == []
 
 
-@pytest.mark.parametrize("looks", (False, True))
+@pytest.mark.parametrize("looks", [False, True])
 def test_what_another_bench_changed_and_this_one_changed_back_stands_as_the_ledger_says(shared, shipped, looks):
     """The line as this bench knows it is the line as it comes out: it is written all the same, and so are the words of the search."""
     from redline_bore.job.kinds.book_in import BookInRevised, Promised
