@@ -77,7 +77,7 @@ BLOCKER = """
 import sys, importlib.abc
 class NoWindow(importlib.abc.MetaPathFinder):
     def find_spec(self, name, path=None, target=None):
-        if name.split('.')[0] in ('PyQt6', 'sqlalchemy', 'pydantic', 'serial', 'jinja2', 'platformdirs'):
+        if name.split('.')[0] in ('PyQt6', 'sqlalchemy', 'pydantic', 'serial', 'jinja2'):
             raise ImportError(f'{name} is not here')
 sys.meta_path.insert(0, NoWindow())
 import importlib, pkgutil

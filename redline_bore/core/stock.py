@@ -36,6 +36,11 @@ def _pair_slopes(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.f
     return np.sort((y[j] - y[i])[dx != 0] / dx[dx != 0])
 
 
+def _middle(rising: NDArray[np.float64]) -> float:
+    """The median of sorted figures (n >= 1). NumPy's own brings its masked arrays in, a thirtieth of the start."""
+    return 0.5 * float(rising[(rising.size - 1) // 2] + rising[rising.size // 2])
+
+
 def theil_sen(strokes: ArrayLike, diameter_mm: ArrayLike, interval_checks: int = 5) -> Rate:
     """Median of all pair slopes, n >= 2 checks at two stroke counts or more; mm per stroke.
 
@@ -55,7 +60,7 @@ def theil_sen(strokes: ArrayLike, diameter_mm: ArrayLike, interval_checks: int =
     sigma = math.sqrt(n * (n - 1) * (2 * n + 5) / 18.0)  # Kendall's variance without ties
     lower = max(round((pairs - _Z90 * sigma) / 2.0), 1)  # Sen: the M1-th and the (M2 + 1)-th slope
     upper = min(round((pairs + _Z90 * sigma) / 2.0) + 1, pairs)
-    return Rate(float(np.median(slopes)), float(slopes[lower - 1]), float(slopes[upper - 1]), n, n >= interval_checks)
+    return Rate(_middle(slopes), float(slopes[lower - 1]), float(slopes[upper - 1]), n, n >= interval_checks)
 
 
 @frozen(often=True)
@@ -74,7 +79,7 @@ def robust_line(strokes: ArrayLike, diameter_mm: ArrayLike, gauge_sd_mm: float, 
     """
     x, y = np.asarray(strokes, dtype=float), np.asarray(diameter_mm, dtype=float)
     rate = theil_sen(x, y, interval_checks)
-    now = float(np.median(y - rate.mm * x) + rate.mm * x[-1])
+    now = _middle(np.sort(y - rate.mm * x)) + rate.mm * float(x[-1])
     spread = float(((x - x.mean()) ** 2).sum())
     return RobustLine(rate, now, gauge_sd_mm * math.sqrt(1.0 / x.size + (x[-1] - x.mean()) ** 2 / spread))
 

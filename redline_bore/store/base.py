@@ -73,21 +73,17 @@ class Base(ABC):
                     yield hand
                     (hand if hand.in_transaction() else driver).commit()
                 except BaseException:
-                    driver.rollback()
+                    try:
+                        driver.rollback()
+                    except self.driver_error:  # it leads nowhere any more
+                        hand.invalidate()
                     raise
         except BaseException:
-            self._let_go(hand)
+            hand.close()
             raise
         self._hands.append(hand)
         if self._closed:
             self.close()
-
-    def _let_go(self, hand: sa.Connection) -> None:
-        try:
-            hand.close()
-        except DatabaseError:  # it leads nowhere any more
-            hand.invalidate()
-            hand.close()
 
     def begin(self, driver: Any) -> None:  # noqa: B027  (a server's driver begins by itself)
         """Take the write lock."""
@@ -96,7 +92,7 @@ class Base(ABC):
         """Let go of every connection."""
         self._closed = True
         while self._hands:
-            self._let_go(self._hands.pop())
+            self._hands.pop().close()
         self.engine.dispose()
 
     @abstractmethod

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 
@@ -11,10 +12,9 @@ def default_logbook() -> Path:
 
 
 def data_folder() -> Path:
-    """This program's folder under the XDG data folder."""
-    from platformdirs import user_data_path
-
-    return user_data_path("redline-bore", appauthor=False)
+    """This program's folder under the XDG data folder: what XDG_DATA_HOME names where it is a whole path, else ~/.local/share."""
+    named = Path(os.environ.get("XDG_DATA_HOME", ""))
+    return (named if named.is_absolute() else Path.home() / ".local" / "share") / "redline-bore"
 
 
 SCHEMES = ("postgresql://", "postgres://")

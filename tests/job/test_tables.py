@@ -6,7 +6,7 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.bore.plan import hole_of
+from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.call.ladder import Fares, ladder_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone.progress import progress_of

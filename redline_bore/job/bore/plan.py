@@ -22,6 +22,7 @@ from redline_bore.core.cutting import (
 from redline_bore.core.frozen import frozen
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
 from redline_bore.core.when import hours_between
+from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.ladder import hone_takes
 from redline_bore.job.call.option import minutes_for
@@ -95,13 +96,6 @@ def left_for_hone(state: JobState, cylinder: int) -> tuple[float, float]:
         return hone_takes(state)
     low, high = state.figures.row(practice("hone_allowance", "after sleeving").figures)
     return low, high
-
-
-def hole_of(state: JobState, cylinder: int) -> Bored | None:
-    """The hole as the bar left it last, none from before a sleeve went in."""
-    after = state.sleeving.after_of(cylinder)
-    since = 0 if after is None else after.seq
-    return next((b for b in reversed(state.boring.holes) if b.cylinder == cylinder and b.seq > since), None)
 
 
 def awaits_sleeve(state: JobState, cylinder: int) -> bool:

@@ -5,8 +5,6 @@ from __future__ import annotations
 from redline_bore.core.show import Show
 from redline_bore.job.call.stand_by import Contradiction, contradictions
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.fares import UNTESTED, fares_words
-from redline_bore.job.words.options import told_of
 
 
 def against_words(state: JobState, show: Show, cylinder: int = 0) -> tuple[str, ...]:
@@ -16,6 +14,9 @@ def against_words(state: JobState, show: Show, cylinder: int = 0) -> tuple[str, 
 
 def say_against(c: Contradiction, show: Show) -> str:
     """One contradiction as a sentence."""
+    from redline_bore.job.words.fares import UNTESTED, fares_words  # where something speaks against it
+    from redline_bore.job.words.options import told_of
+
     if c.option is not None:
         told = told_of(c.option, show)
         return f"{told.title}: {told.standing}, was {c.was}; {told.reasons[0]}."

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
-from redline_bore.job.bore.plan import hole_of, plan_of
+from redline_bore.job.bore.hole import hole_of
+from redline_bore.job.bore.plan import plan_of
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.finish.judgement import finish_of, finish_windows
 from redline_bore.job.gauge.analysis import shape_of

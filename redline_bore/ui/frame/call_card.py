@@ -11,7 +11,7 @@ from redline_bore.ui.frame.told_label import ToldLabel
 from redline_bore.ui.paint.drawn import Drawn
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil, Sign
 from redline_bore.ui.paint.signs import SignTeller
-from redline_bore.ui.theme.theme import TOUCH_PX, Theme
+from redline_bore.ui.theme.theme import TOUCH_PX, Theme, styled_anew
 
 ROW_PX = 29.0
 
@@ -116,6 +116,7 @@ class CallCard(QWidget):
         self.rows = FigureRows(theme)
         self.stop = QLabel("stop")
         self.button = QPushButton()
+        self.button.setProperty("unsure", False)
         self.button.setObjectName("main")
         self.button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.button.clicked.connect(self.pressed)
@@ -207,7 +208,5 @@ class CallCard(QWidget):
         self.button.setVisible(bool(advice.button))
         if self.button.property("unsure") is not advice.unsure:
             self.button.setProperty("unsure", advice.unsure)
-            if (style := self.button.style()) is not None:
-                style.unpolish(self.button)
-                style.polish(self.button)
+            styled_anew(self.button)
         self.care.setText(advice.care)

@@ -12,7 +12,7 @@ from redline_bore.job.kinds.entry import Record
 from redline_bore.ui.frame.bench_field import BenchField
 from redline_bore.ui.frame.told_label import ToldLabel
 from redline_bore.ui.session import Session
-from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.theme.theme import Theme, styled_anew
 
 MOST_DIGITS = 13  # what is longer than this is words
 
@@ -117,10 +117,7 @@ class GaugeLine(QWidget):
     def _set_name(self, name: str) -> None:
         if self.what.objectName() != name:
             self.what.setObjectName(name)
-            style = self.what.style()
-            assert style is not None
-            style.unpolish(self.what)
-            style.polish(self.what)
+            styled_anew(self.what)
 
     def show_kept(self, record: Record) -> None:
         """When the last entry was safely on the disk."""

@@ -51,7 +51,7 @@ from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText, StepView
 from redline_bore.ui.steps.choices import Choices
 from redline_bore.ui.steps.declared import StepParts
-from redline_bore.ui.theme.theme import Theme
+from redline_bore.ui.theme.theme import Theme, styled_anew
 
 HEAD = 3
 ONE_LINE_PX, THREE_COLUMNS_PX = 700.0, 860.0  # from what width on, at 100 %
@@ -270,10 +270,7 @@ class BookInStep(StepView):
             faulty = name in reasons
             if bool(editor.property("faulty")) != faulty:
                 editor.setProperty("faulty", faulty)
-                style = editor.style()
-                assert style is not None
-                style.unpolish(editor)
-                style.polish(editor)
+                styled_anew(editor)
             editor.setToolTip(reasons.get(name, ""))
             editor.setAccessibleDescription(reasons.get(name, ""))
         c = self.theme.palette

@@ -5,6 +5,7 @@ from __future__ import annotations
 from redline_bore.core.errors import InputError
 from redline_bore.core.when import now
 from redline_bore.job.bore import plan as bore
+from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.bore.run import STEP
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.kinds.bore import RunChecked
@@ -81,7 +82,7 @@ class BoreStep(PagedStep):
         if first := bore.waits_for(self.session.job, here):
             self.session.select(first[0])
             return f"Cylinder {first[0]} decides the size: bore it and look."
-        if here in look and bore.hole_of(self.session.job, here) is not None:
+        if here in look and hole_of(self.session.job, here) is not None:
             raise InputError("Look into the hole first: type look clean, or look shadow")
         ahead = [n for numbers in bore.still_to_bore(self.session.job) for n in numbers]
         if here in ahead:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
+from PyQt6.QtWidgets import QWidget
 
 from redline_bore.ui.theme.palette import PALETTES, Palette
 
@@ -29,6 +30,16 @@ def _load(names: tuple[str, ...]) -> None:
     folder = Path(__file__).parent / "fonts"
     for name in names:
         QFontDatabase.addApplicationFontFromData((folder / name).read_bytes())
+
+
+def styled_anew(widget: QWidget) -> None:
+    """Let a widget follow its style again, after a name or a property that the style goes by. One that was never styled will be, by itself."""
+    if not widget.testAttribute(Qt.WidgetAttribute.WA_WState_Polished):
+        return  # asking for the style costs a fiftieth of the start
+    style = widget.style()
+    assert style is not None
+    style.unpolish(widget)
+    style.polish(widget)
 
 
 class Theme(QObject):
