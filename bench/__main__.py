@@ -62,17 +62,24 @@ def demo_logbook(folder: Path) -> Path:
     return path
 
 
-def first_paint(path: Path) -> Measure:
-    """Start to first paint of the demo job, over a bare main window with NumPy imported; floors in between."""
-    for script in ("floor.py", "paint.py"):
-        script_time(script, str(path), "2041")  # once for the disk's sake
-    bare, full = [], []
-    for _ in range(11):
+OPENS_ON = {"2036": "sign off", "2041": "call", "2044": "hone", "2047": "gauge"}
+
+
+def first_paint(path: Path) -> list[Measure]:
+    """Start to first paint of a job at each step, over a bare main window with NumPy imported; floors in between."""
+    for number in OPENS_ON:
+        script_time("paint.py", str(path), number)  # once for the disk's sake
+    bare, full = [], dict[str, list[float]]()
+    for _ in range(9):
         bare.append(script_time("floor.py"))
-        full.append(script_time("paint.py", str(path), "2041"))
-    floor, ours = min(bare), min(full)
-    note = f"{ours * 1000:.0f} ms over {floor * 1000:.0f} ms of a bare QMainWindow with NumPy, best of 11 each"
-    return Measure("start to first paint", ours / floor, 2.5, "times", note)
+        for number in OPENS_ON:
+            full.setdefault(number, []).append(script_time("paint.py", str(path), number))
+    found, floor = [], min(bare)
+    for number, step in OPENS_ON.items():
+        ours = min(full[number])
+        note = f"{ours * 1000:.0f} ms over {floor * 1000:.0f} ms of a bare QMainWindow with NumPy, best of 9 each; judged by wall"
+        found.append(Measure(f"start on job {number}, at {step}", ours / floor, 1.8, "times", note))
+    return found
 
 
 def enter_to_kept(path: Path) -> Measure:
@@ -282,7 +289,7 @@ def main() -> int:
     with tempfile.TemporaryDirectory() as folder:
         path = demo_logbook(Path(folder))
         measures = [
-            first_paint(path),
+            *first_paint(path),
             analysis(),
             cylinder(),
             simulator(),

@@ -9,9 +9,9 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, field
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import LengthError, Units, parse_length
 from redline_bore.instruments.trace_lines import (
     TraceBegins,
@@ -32,7 +32,7 @@ MOST_TRAVEL_MM = 5000.0
 MOST_FROM_ZERO_MM = 200.0
 
 
-@dataclass(frozen=True)
+@frozen
 class Hello:
     """What the instrument says it is: its kind, and the unit it reads in."""
 
@@ -40,7 +40,7 @@ class Hello:
     unit: str
 
 
-@dataclass(frozen=True)
+@frozen
 class GaugeReading:
     """A reading from zero, mm, plus bigger than the master; temperatures in C, None when not sent."""
 
@@ -50,7 +50,7 @@ class GaugeReading:
     line: str
 
 
-@dataclass(frozen=True)
+@frozen
 class SweepReading:
     """A whole sweep: indicator readings from zero, mm, plus further out, at clock angles in degrees."""
 
@@ -60,7 +60,7 @@ class SweepReading:
     line: str
 
 
-@dataclass(frozen=True)
+@frozen
 class Temperature:
     """A thermometer's reading, C, of ``what``: block, piston or gauge."""
 
@@ -69,7 +69,7 @@ class Temperature:
     line: str
 
 
-@dataclass(frozen=True)
+@frozen
 class HoneLoad:
     """Where the hone's stone is (its upper end, mm down from the deck) and the load there, per cent of the machine."""
 
@@ -78,14 +78,14 @@ class HoneLoad:
     line: str
 
 
-@dataclass(frozen=True)
+@frozen
 class Trouble:
     """The instrument could not read, and says why."""
 
     reason: str
 
 
-@dataclass(frozen=True)
+@frozen
 class Garbage:
     """A line that is not understood. Nothing is guessed from it."""
 
@@ -96,20 +96,20 @@ class Garbage:
 Message = Hello | GaugeReading | SweepReading | Temperature | HoneLoad | TraceReading | Trouble | Garbage
 
 
-@dataclass(frozen=True)
+@frozen
 class SweepBegins:
     count: int
     unit: str
     part_c: float | None
 
 
-@dataclass(frozen=True)
+@frozen
 class SweepPoint:
     clock_deg: float
     text: str
 
 
-@dataclass(frozen=True)
+@frozen
 class SweepEnds:
     pass
 
@@ -203,7 +203,7 @@ _READERS: dict[str, Callable[[list[str], str], Message | SweepBegins | SweepPoin
 }  # fmt: skip
 
 
-@dataclass(frozen=True)
+@frozen
 class LinePattern:
     """How a real instrument writes a reading: kind, the unit it means, and its line with {value} and {skip}.
 
@@ -216,20 +216,19 @@ class LinePattern:
     unit: str
     pattern: str = "{value}"
     ask: str = ""
-    _found: re.Pattern[str] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
         if self.kind not in ("two-point", "three-point") or self.unit not in UNIT_WORDS:
             raise InputError("Say which gauge and which unit: two-point mm {value}")
         if self.pattern.count("{value}") != 1:
             raise InputError("A line pattern has {value} once, where the figure stands")
-        object.__setattr__(self, "_found", _regex(self.pattern))
+        self.__dict__["_found"] = _regex(self.pattern)
 
     def read(self, line: str) -> Message:
         """A line as a message; Garbage where the pattern does not fit. Never raises."""
         if len(line) > MAX_LINE:
             return Garbage(line[:MAX_LINE], "an overlong line")
-        found = self._found.fullmatch(line.strip())
+        found: re.Match[str] | None = self.__dict__["_found"].fullmatch(line.strip())
         if found is None:
             return Garbage(line.strip()[:MAX_LINE], f"it does not fit the pattern {self.pattern}")
         groups = found.groupdict()

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+
+from redline_bore.core.frozen import frozen
 
 MOST_HEIGHTS = 400_000
 A_LINE = 16
 TO_UM = {"um": 1.0, "nm": 1e-3}
 
 
-@dataclass(frozen=True)
+@frozen
 class TraceReading:
     """A whole trace: step and heights in um, plus out of the metal."""
 
@@ -20,7 +21,7 @@ class TraceReading:
     line: str
 
 
-@dataclass(frozen=True)
+@frozen
 class TraceBegins:
     """Heights to come, their step in um, and um to each of their units."""
 
@@ -29,12 +30,12 @@ class TraceBegins:
     scale: float
 
 
-@dataclass(frozen=True)
+@frozen
 class TraceHeights:
     values: tuple[float, ...]
 
 
-@dataclass(frozen=True)
+@frozen
 class TraceEnds:
     pass
 

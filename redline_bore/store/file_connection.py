@@ -29,8 +29,8 @@ def version_of(path: Path) -> str:
     try:
         with closing(connected(path)) as connection:  # left to itself it lives until what nobody holds is looked for
             names = {row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-            if not names and path.stat().st_size == 0:
-                return ""
+            if not names and _is_nobodys(connection):
+                return ""  # not begun yet, or killed as it was being made
             if not names.issuperset((*TABLES, "alembic_version")):
                 raise EnvironmentTrouble(f"{path} is a file of another program; nothing in it was touched")
             row = connection.execute("SELECT version_num FROM alembic_version").fetchone()
@@ -41,11 +41,30 @@ def version_of(path: Path) -> str:
     return "0000" if row is None else str(row[0])
 
 
+def _is_nobodys(connection: sqlite3.Connection) -> bool:
+    """An empty file, or one in which no program has put its mark."""
+    return not any(connection.execute(f"PRAGMA {mark}").fetchone()[0] for mark in ("application_id", "user_version"))
+
+
 def connected(path: Path) -> sqlite3.Connection:
     """A connection that only reads. Where the file or its folder cannot be written, as it lies there."""
-    uri = f"file:{quote(str(path.absolute()))}?mode=ro"
+    uri = f"file:{quote(str(path.absolute()))}"
     if not os.access(path, os.W_OK) or not os.access(path.parent, os.W_OK):
-        uri += "&immutable=1"
+        return _opened(f"{uri}?mode=ro&immutable=1")
+    connection = _opened(f"{uri}?mode=ro")
+    try:
+        connection.execute("PRAGMA schema_version").fetchone()
+    except sqlite3.OperationalError as error:
+        if "readonly" not in str(error):
+            return connection  # whoever reads in it is told
+        with closing(
+            _opened(f"{uri}?mode=rw")
+        ) as mending:  # what a kill left half done is taken back by the database, which must write for it
+            mending.execute("PRAGMA schema_version").fetchone()
+    return connection
+
+
+def _opened(uri: str) -> sqlite3.Connection:
     connection = sqlite3.connect(
         uri, uri=True, timeout=5.0, check_same_thread=False
     )  # a pool hands it on from thread to thread

@@ -6,7 +6,8 @@ from collections.abc import Callable
 from threading import Event
 from typing import Any
 
-from PyQt6.QtCore import QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QWidget
 
 QUICK_S = 0.04  # how long the interface thread waits for what is mostly there at once; 0: not at all
 
@@ -52,11 +53,12 @@ class Runner(QObject):
 
     def start(
         self, name: str, work: Callable[[Token], Any], then: Callable[[Any], None],
-        failed: Callable[[BaseException], None] | None = None, after_ms: int = 0,
+        failed: Callable[[BaseException], None] | None = None, after_ms: int = 0, painted: QWidget | None = None,
     ) -> None:  # fmt: skip
         """Run ``work(token)`` off the thread; older work of that name is cancelled and its result dropped.
 
-        after_ms: wait that long first, so that what has just changed is painted before the work competes for time.
+        after_ms: wait that long first, so that what has just changed is painted before the work competes for time. painted: wait until that has been;
+        where it is hidden first, nobody wants it any more.
         """
         self.cancel(name)
         token = Token()
@@ -64,8 +66,15 @@ class Runner(QObject):
         self._callbacks[token] = (then, failed)
         self.busy.emit(name, True)
         task = _Task(name, token, work, self._done.emit)
-        if after_ms:
-            QTimer.singleShot(after_ms, lambda: None if token.cancelled else self._pool.start(task))
+
+        def begin() -> None:
+            if not token.cancelled:
+                self._pool.start(task)
+
+        if painted is not None:
+            _AfterPaint(painted, begin, lambda: None if token.cancelled else self.cancel(name))
+        elif after_ms:
+            QTimer.singleShot(after_ms, begin)
         else:
             self._pool.start(task)
 
@@ -113,6 +122,23 @@ class Runner(QObject):
             failed(error)
         else:
             raise error
+
+
+class _AfterPaint(QObject):
+    """Does something once a widget has been painted, with all that is painted in its turn; something else where it is hidden first."""
+
+    def __init__(self, widget: QWidget, then: Callable[[], None], hidden: Callable[[], None]) -> None:
+        super().__init__(widget)
+        self._after = {QEvent.Type.Paint: then, QEvent.Type.Hide: hidden}
+        widget.installEventFilter(self)
+        widget.update()
+
+    def eventFilter(self, widget: QObject | None, event: QEvent | None) -> bool:
+        if widget is not None and event is not None and (act := self._after.get(event.type())) is not None:
+            widget.removeEventFilter(self)
+            QTimer.singleShot(0, act)
+            self.deleteLater()
+        return False
 
 
 class _Task(QRunnable):

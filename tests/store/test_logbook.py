@@ -2,6 +2,7 @@
 
 import contextlib
 import json
+import shutil
 import sqlite3
 import subprocess
 import sys
@@ -244,6 +245,51 @@ def test_another_programs_database_is_left_alone(tmp_path):
     with pytest.raises(EnvironmentTrouble, match="file of another program"):
         Logbook(path)
     assert path.read_bytes() == before
+
+
+@pytest.mark.parametrize("mark", ["application_id", "user_version"])
+def test_another_programs_database_without_tables_is_left_alone(tmp_path, mark):
+    path = tmp_path / "theirs.sqlite"
+    with contextlib.closing(sqlite3.connect(path)) as raw:
+        raw.execute(f"PRAGMA {mark} = 7")
+    before = path.read_bytes()
+    with pytest.raises(EnvironmentTrouble, match="file of another program"):
+        Logbook(path)
+    assert before and path.read_bytes() == before
+
+
+def test_one_that_was_killed_before_its_tables_were_made_is_made_now(tmp_path):
+    path = tmp_path / "x.sqlite"
+    with contextlib.closing(sqlite3.connect(path)) as raw:
+        raw.execute("PRAGMA journal_mode=WAL")
+    assert path.stat().st_size > 0 and not file_connection.is_current(path)
+    with contextlib.closing(Logbook(path)) as made:
+        assert made.jobs() == [] or made.jobs() == ()
+    assert file_connection.is_current(path)
+
+
+def test_one_that_was_killed_half_way_is_taken_back_before_it_is_read(demo_path, tmp_path):
+    """With a journal of the database beside it, that must be played back: reading alone could not."""
+    killed = tmp_path / "killed.sqlite"
+    with contextlib.closing(Logbook(demo_path)) as book:
+        whole = book.ledger(book.job_id("2041"))
+    raw = sqlite3.connect(demo_path, isolation_level=None)
+    raw.execute("PRAGMA journal_mode=DELETE")
+    raw.execute("PRAGMA cache_size=1")  # so that what is changed reaches the file before its end
+    raw.execute("BEGIN IMMEDIATE")
+    raw.execute("UPDATE job_line SET notes = ?, owner = 'Nobody'", ("x" * 20_000,))
+    for end in ("", "-journal"):
+        shutil.copy(f"{demo_path}{end}", f"{killed}{end}")
+    raw.close()
+    with (
+        contextlib.closing(sqlite3.connect(f"file:{killed}?mode=ro", uri=True)) as only_reads,
+        pytest.raises(sqlite3.OperationalError, match="readonly"),
+    ):
+        only_reads.execute("SELECT * FROM job").fetchall()
+    assert file_connection.is_current(killed)
+    assert quick_read.find_job(killed, "2041")[1] == whole
+    with contextlib.closing(Logbook(killed)) as book:
+        assert "Nobody" not in {job.owner for job in book.jobs()} and book.ledger(book.job_id("2041")) == whole
 
 
 def test_a_mistyped_place_makes_no_folders(tmp_path):

@@ -3,6 +3,7 @@
 import threading
 
 import pytest
+from PyQt6.QtWidgets import QWidget
 
 from redline_bore.ui.background import Cancelled, Runner, Token
 
@@ -64,3 +65,29 @@ def test_a_cancelled_token_stops_the_work():
     token.cancel()
     with pytest.raises(Cancelled):
         token.check()
+
+
+def test_work_that_waits_for_a_picture_begins_when_it_has_been_painted(runner, qtbot):
+    widget, got = QWidget(), []
+    qtbot.addWidget(widget)
+    runner.start("a", lambda token: "old", got.append, painted=widget)
+    runner.start("a", lambda token: "new", got.append, painted=widget)
+    qtbot.wait(50)
+    assert got == [] and "a" in runner._tokens
+    widget.show()
+    qtbot.waitUntil(lambda: got == ["new"])
+    widget.update()
+    qtbot.wait(50)
+    assert got == ["new"]  # once
+
+
+def test_work_for_a_picture_that_is_hidden_before_it_was_painted_is_given_up(runner, qtbot):
+    widget, got = QWidget(), []
+    qtbot.addWidget(widget)
+    widget.show()
+    runner.start("a", lambda token: "a", got.append, painted=widget)
+    widget.hide()
+    qtbot.waitUntil(lambda: not runner._tokens)
+    widget.show()
+    qtbot.wait(50)
+    assert got == []

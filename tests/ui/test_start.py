@@ -1,12 +1,15 @@
 """Whatever a ledger holds, the window starts: it says which job cannot be shown and why, and shows the rest."""
 
 import gc
+import os
 import sqlite3
+import subprocess
+import sys
 
 import pytest
 from PyQt6.QtCore import QObject, QSettings
 
-from redline_bore.app import build_window, warm_up
+from redline_bore.app import PLACE, build_window, warm_up
 from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.store.logbook import Logbook
 from redline_bore.ui import collector
@@ -181,3 +184,64 @@ def test_once_the_first_picture_stands_what_nobody_holds_is_looked_for_again(sta
         window.endings.clear()
         gc.unfreeze()
         gc.set_threshold(*before)
+
+
+PLACES = [
+    {}, {"LANG": "C.UTF-8"}, {"LANG": "en_GB.UTF-8"}, {"LANG": "en_US.UTF-8"}, {"LANG": "en"}, {"LANG": "de_DE.UTF-8"}, {"LANG": "fr_CA.UTF-8"},
+    {"LANG": "en_US.UTF-8", "LC_NUMERIC": "de_DE.UTF-8"}, {"LANG": "de_DE.UTF-8", "LC_NUMERIC": "en_US.UTF-8"}, {"LANG": "de_DE.UTF-8", "LC_ALL": "C"},
+    {"LANG": "en_US.UTF-8", "LC_NUMERIC": "C"},
+]  # fmt: skip
+ASKED = """
+from PyQt6.QtCore import QLocale
+from redline_bore.app import as_here
+here, land = QLocale.system(), QLocale.Country
+print(as_here() == (here.decimalPoint() == ",", here.territory() in (land.UnitedStates, land.Canada, land.Mexico, land.Philippines)), *as_here())
+"""
+
+
+def test_a_place_is_known_as_qt_knows_it_without_asking_it():
+    bare = {name: said for name, said in os.environ.items() if name not in PLACE}
+    asked = [
+        subprocess.Popen([sys.executable, "-c", ASKED], env=bare | place, stdout=subprocess.PIPE, text=True)
+        for place in PLACES
+    ]
+    told = [process.communicate()[0].split() for process in asked]
+    assert [t[0] for t in told] == ["True"] * len(PLACES)
+    assert ["True", "True"] in [t[1:] for t in told] and ["False", "True"] in [t[1:] for t in told]
+
+
+BEFORE = """
+import os, sys
+from pathlib import Path
+from PyQt6.QtCore import QEvent, QObject, QSettings
+from redline_bore.app import application, build_window
+from redline_bore.store.kept_answers import keep_answers
+app = application()
+window = build_window(Path(sys.argv[1]), sys.argv[2], QSettings(sys.argv[1] + ".ini", QSettings.Format.IniFormat))
+heavy = ("numpy.ma", "scipy", "sqlalchemy", "tempfile", "PyQt6.QtPrintSupport", "PyQt6.QtSvg", "pydantic", "jinja2", "serial")
+
+class Painted(QObject):
+    def eventFilter(self, widget, event):
+        if event.type() is QEvent.Type.Paint:
+            print(*(name for name in heavy if name in sys.modules), "end", flush=True)
+            keep_answers()
+            os._exit(0)
+        return False
+
+painted = Painted()
+window.card.care.installEventFilter(painted)
+window.show()
+while True:
+    app.processEvents()
+"""
+
+
+def test_the_first_picture_waits_for_nothing_it_does_not_show(demo_path):
+    """Once the shipped figures are kept as they are read, and the answers of the last time."""
+
+    def loaded(number):
+        line = [sys.executable, "-c", BEFORE, str(demo_path), number]
+        return subprocess.run(line, capture_output=True, text=True, check=True).stdout.split()
+
+    for number in ("2036", "2041", "2044"):
+        assert [loaded(number)[-1:], loaded(number)] == [["end"], ["end"]], number

@@ -195,7 +195,8 @@ def height_step(heights_um: ArrayLike) -> float:
     0.4
     """
     z = np.asarray(heights_um, dtype=float)
-    levels = np.unique(np.round(z, 6))
+    rising = np.sort(np.round(z, 6))
+    levels = np.append(rising[:1], rising[1:][np.diff(rising) > 0.0])  # NumPy's own unique brings its masked arrays in
     if len(levels) < 3 or len(levels) > len(z) / 10:
         return 0.0
     gaps = np.diff(levels)

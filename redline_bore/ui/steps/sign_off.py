@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPixmap
@@ -25,14 +26,15 @@ from redline_bore.ui import verbs
 from redline_bore.ui.background import Token
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.paint.sheet_pictures import SheetPicture, sheet_pictures
-from redline_bore.ui.paint.sheet_print import SheetPages
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import Heard, LineText, StepView
 from redline_bore.ui.steps.declared import StepParts
 from redline_bore.ui.steps.gauge_pages.plate import next_plate_practice
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.verbs import Deeds
+
+if TYPE_CHECKING:
+    from redline_bore.ui.paint.sheet_pictures import SheetPicture
 
 
 class _Heading(Picture):
@@ -65,7 +67,7 @@ class SignOffStep(StepView):
     def __init__(self, parts: StepParts) -> None:
         super().__init__(parts)
         session, theme = parts.session, parts.theme
-        self._runner, self._pictures = parts.runner, dict[str, SheetPicture]()
+        self._runner, self._pictures = parts.runner, dict[str, "SheetPicture"]()
         self.pages = QVBoxLayout()
         self.sheet = QWidget()
         self.sheet.setObjectName("work")
@@ -108,11 +110,17 @@ class SignOffStep(StepView):
         return self.session.bench.page_of(self.name, CUSTOMER)
 
     def shown(self) -> None:
+        """What is quick is painted first; then the sheet is drawn."""
         sheet, units, audience = sign_off.sheet_of(self.session.job), self.session.bench.units, self.audience
-        self._runner.start("sheet", lambda token: self._work(token, sheet, units, audience), self._worked_out)
+        self._runner.start(
+            "sheet", lambda token: self._work(token, sheet, units, audience), self._worked_out, painted=self
+        )
 
     @staticmethod
     def _work(token: Token, sheet: sign_off.Sheet, units: Units, audience: str) -> dict[str, SheetPicture]:
+        from redline_bore.ui.paint.sheet_pictures import sheet_pictures
+        from redline_bore.ui.paint.sheet_print import SheetPages  # noqa: F401  (loaded here, where nobody waits for it)
+
         pictures = sheet_pictures(sheet, units, audience)
         token.check()
         return pictures
@@ -133,6 +141,8 @@ class SignOffStep(StepView):
 
     def _lay_out(self) -> None:
         """Show the pages; kept widgets are used again, so that scrolling stays where it was."""
+        from redline_bore.ui.paint.sheet_print import SheetPages
+
         pages = SheetPages(
             sign_off.sheet_of(self.session.job), self.session.show, self.audience, self._pictures, self.session.paper
         )
