@@ -9,6 +9,7 @@ from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, places_read
 from redline_bore.job.kinds.bore import HoleBored, HoleLooked
+from redline_bore.job.kinds.call import PistonMeasured
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
@@ -18,6 +19,10 @@ from redline_bore.job.state.readings import TWO_POINT
 
 SHRINKS_MM, LEAPS_MM = 0.006, 0.25  # a hone takes metal, and never so much between two checks
 COOLS_MM = 0.020  # a hole that came warm from the bar, read cold: 15 C on 110 mm
+PISTON_LEAST, PISTON_OVER_MM = (
+    0.005,
+    0.1,
+)  # a piston is smaller than its bore, by this share at the most; never larger, but warm
 LIKE_THE_BORE = 0.03  # a count of strokes so near the bore, as it is said, is a size
 
 
@@ -34,6 +39,7 @@ class DoubtOf(Enum):
     LEAPT = auto()  # mm
     HOLE_SHRUNK = auto()  # mm
     NOT_AS_BORED = auto()  # mm: as it came from the bar, as it is read now
+    NO_PISTON_HERE = auto()  # mm: its size, how far that is from nominal
 
 
 @frozen
@@ -59,6 +65,8 @@ def doubt_in(state: JobState, entries: Sequence[Entry], units: Units) -> TypedDo
             found = _of_hole(state, entry)
         elif isinstance(entry, HoleLooked) and entry.found == "clean":
             found = _of_look(state, entry)
+        elif isinstance(entry, PistonMeasured):
+            found = _of_piston(state, entry)
         if found is not None:
             return found
     return None
@@ -79,6 +87,14 @@ def _of_reading(state: JobState, x: ReadingBooked) -> TypedDoubt | None:
     if own and places_read(state, x.cylinder, x.plate_on) == frozenset(state.gauging.plan.places()):
         return TypedDoubt(DoubtOf.READ_ALREADY, (x.depth_mm,), x.cylinder, x.clock_deg)
     return None
+
+
+def _of_piston(state: JobState, x: PistonMeasured) -> TypedDoubt | None:
+    """One that was made neither for the bore as it was nor for an oversize there is."""
+    bore, oversizes = state.block.bore_mm, state.book_in.oversizes_mm
+    most = max(oversizes) + PISTON_OVER_MM if oversizes else PISTON_LEAST * bore
+    over = x.size_mm - bore
+    return None if -PISTON_LEAST * bore <= over <= most else TypedDoubt(DoubtOf.NO_PISTON_HERE, (x.size_mm, over))
 
 
 def _of_hole(state: JobState, x: HoleBored) -> TypedDoubt | None:

@@ -28,6 +28,7 @@ LADDER = "call/ladder"
 CALL = ("call",)
 SOURCES = {"sheet": "piston sheet", "manual": "manual", "habit": "habit"}
 _WINDOW = r"(?P<source>sheet|manual|habit)\s+(?P<low>\S+)\s+(?P<high>\S+)"
+_PISTONS = r"pistons\s+(?P<sizes>.+?)(?:\s+(?P<warm>[\d.,]+\s*°?\s*[cf]))?"
 _PISTON = r"(?:piston\s+)?(?P<size>.+?)(?:\s+(?P<warm>[\d.,]+\s*°?\s*[cf]))?"
 _CHAMBER = (
     r"chamber\s+(?P<chamber>\S+)(?:\s+(?P<form>dish|dome)\s+(?P<dish>\S+))?"
@@ -134,6 +135,26 @@ def _piston(text: str, at: At) -> tuple[Entry, ...]:
     return (PistonMeasured(cylinder=at.where.cylinder, size_mm=size, piston_c=warm),)
 
 
+def _pistons(text: str, at: At) -> tuple[Entry, ...]:
+    """One for every cylinder, in their order, all as warm."""
+    match = re.fullmatch(_PISTONS, text, re.IGNORECASE)
+    sizes = match["sizes"].split() if match is not None else []
+    if match is None or len(sizes) != len(at.state.cylinders):
+        raise FormError(
+            f"Pistons are typed all together, {len(at.state.cylinders)} sizes, cylinder 1 first; not {len(sizes)}"
+        )
+    warm = temperature(match["warm"]) if match["warm"] else None
+    return tuple(
+        PistonMeasured(cylinder=c, size_mm=bore_size(size, at.state, at.where), piston_c=warm)
+        for c, size in zip(at.state.cylinders, sizes, strict=True)
+    )
+
+
+def _pistons_example(at: At) -> str:
+    bore = at.state.block.bore_mm
+    return f"pistons {' '.join(at.show.size(bore) for _c in at.state.cylinders)} 21 C"
+
+
 def _chamber(text: str, at: At) -> tuple[Entry, ...]:
     found = re.fullmatch(_CHAMBER, text, re.IGNORECASE)
     if found is None:
@@ -207,6 +228,7 @@ declare(
     phrases=(
         Phrase(CALL, (), "[piston] SIZE [TEMPERATURE]", "the piston meant for this cylinder, at its gauge point",
                lambda at: f"piston {at.show.size(at.state.block.bore_mm)} 21 C", _piston),
+        Phrase(CALL, ("pistons",), "pistons SIZE ... [TEMPERATURE]", "the pistons of all cylinders, the first cylinder's first", _pistons_example, _pistons),
     ),
 )  # fmt: skip
 declare(

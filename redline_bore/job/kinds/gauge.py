@@ -395,7 +395,7 @@ declare(
     RingStopRead, Topic.BOOK_IN, "gauge", lambda x, s: f"the top ring stops {s.down(x.depth_mm)}",
     into=(Into("gauging", _plan_of_stop), Into("booking", _stopped)),
     phrases=(
-        Phrase(GAUGE, ("stop",), "stop DEPTH", "where the top ring stops, as measured: wear is deepest just under it",
+        Phrase(("gauge", "call", "bore"), ("stop",), "stop DEPTH", "where the top ring stops, as measured: wear is deepest just under it",
                lambda at: f"stop {at.show.rough(at.state.travel.top_mm)}", _stop),
     ),
 )  # fmt: skip

@@ -26,6 +26,8 @@ def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
     if temperature(words) is not None:
         return TEMPERATURE.read(words, at)
     first = words.partition(" ")[0].lower()
+    if first == "block":
+        raise InputError("The block's temperature is typed with its unit: block 22.9 C, or block 73 F")
     own = [p for p in phrases_at(step) if p is not TEMPERATURE]
     for phrase in own:
         if any(words.lower() == lead or words.lower().startswith(lead + " ") for lead in phrase.leads):
@@ -37,7 +39,11 @@ def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
         try:
             return _read(bare, words, at)
         except InputError as error:
-            if first[:1].isalpha() and (meant := _nearest(step, first)):
+            if (
+                first[:1].isalpha()
+                and first not in bare.form.strip("[").split("]")
+                and (meant := _nearest(step, first))
+            ):
                 raise InputError(f"{error}; perhaps “{meant}” was meant") from error
             raise
     raise InputError(_nothing(step, first, at))

@@ -10,11 +10,11 @@ from redline_bore.core.lengths import parse_length, with_unit
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.state.job_state import JobState
 
-_TEMPERATURE = re.compile(r"([+\-−]?\d+(?:[.,]\d+)?)\s*°?\s*([cf])", re.IGNORECASE)
+_TEMPERATURE = re.compile(r"(?:block\s+(?:is\s+|at\s+)?)?([+\-−]?\d+(?:[.,]\d+)?)\s*°?\s*([cf])", re.IGNORECASE)
 
 
 def temperature(text: str) -> float | None:
-    """A temperature in C from ``22.9 C`` or ``73 F``; None when the text is none. Raises InputError when absurd."""
+    """A temperature in C from ``22.9 C``, ``73 F`` or ``block 22.9 C``; None when the text is none. Raises InputError when absurd."""
     found = _TEMPERATURE.fullmatch(text.strip())
     if found is None:
         return None

@@ -19,6 +19,7 @@ _WORDS = {
     DoubtOf.SHRUNK: "it was {size[0]} larger at the last check, and metal does not go back on: is the zero right, the cylinder, the temperature?",
     DoubtOf.HOLE_SHRUNK: "it came from the bar {size[0]} larger before, and metal does not go back on: is it this cylinder, is the zero right?",
     DoubtOf.NOT_AS_BORED: "it came from the bar at {size[0]} and reads {size[1]} now: is it this cylinder, and the right zero?",
+    DoubtOf.NO_PISTON_HERE: "{size[0]} is {away} from nominal, and no piston for this block: is it this job's, and the right unit?",
     DoubtOf.LEAPT: "it grew by {size[0]} since the last check: is it this cylinder, and the right zero?",
 }
 

@@ -11,11 +11,17 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
 from redline_bore.desk.would import would_book
 from redline_bore.job.card import Advice
+from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.kind import entry_words
 from redline_bore.ui.verbs import Deeds
 
 if TYPE_CHECKING:
     from redline_bore.ui.steps.declared import StepParts
+
+
+READINGS = (ReadingBooked, HoleBored, CheckLogged)  # seen at once where they were read
 
 
 @frozen
@@ -100,7 +106,9 @@ class StepView(QWidget):
         if not text.strip():
             return self.enter_empty()
         changed = self.session.book_typed(self.name, text, advance=lambda entry: isinstance(entry, ReadingBooked))
-        return changed.remark
+        if changed.remark or isinstance(changed.newest.entry, READINGS):
+            return changed.remark
+        return f"Booked: {'; '.join(entry_words(r.entry, self.session.show) for r in changed.booked)}."
 
     def would(self, text: str) -> str:
         """What Enter would do with ``text``, before it is pressed; empty where this step reads such a line in its own way."""

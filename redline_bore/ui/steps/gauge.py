@@ -160,7 +160,7 @@ class GaugeStep(PagedStep):
         before, waited = self.session.records[-1].seq, self._waits()
         told = super().entered(text)
         self._go_on(waited)
-        return told or self._remark_on(before)
+        return self._remark_on(before) or told
 
     def _remark_on(self, before: int) -> str:
         """A word where what was booked does not show on the page that is on."""

@@ -15,8 +15,6 @@ from redline_bore.core.lengths import Units
 from redline_bore.desk.readings import size_read
 from redline_bore.instruments.line_protocol import GaugeReading
 from redline_bore.job.card import Advice
-from redline_bore.job.kinds.kind import entry_words
-from redline_bore.job.kinds.measures import temperature
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.sign_off import sheet as sign_off
@@ -183,14 +181,6 @@ class SignOffStep(StepView):
         what = f"M: final {example} {example} across … · rings {gaps} · washed · oiled · accept 1 why"
         keys = f"Enter signs as {s.person}" if self.advice().button else "← → cylinder"
         return LineText(where, what, f"{keys} · V other sheet", "—")
-
-    def entered(self, text: str) -> str:
-        if not text.strip():
-            return self.enter_empty()
-        changed, s = self.session.book_typed(self.name, text), self.session
-        if temperature(text) is not None:
-            return changed.remark
-        return f"Booked: {entry_words(changed.newest.entry, s.show)}."
 
     def deeds(self) -> Deeds:
         """V shows the other sheet, C wants the plate by the other school."""

@@ -14,11 +14,13 @@ from redline_bore.job.gauge import analysis, doubt, doubtful, plate, second_opin
 from redline_bore.job.gauge import round as rounds
 from redline_bore.job.gauge.doubtful import DoubtOf
 from redline_bore.job.kinds.bore import HoleBored
+from redline_bore.job.kinds.call import PistonMeasured
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.state.readings import Readings
 from redline_bore.job.words import readings as readings_words
+from redline_bore.job.words.doubtful import say_doubt
 from tests.job.benches import after, but, longer
 
 METRIC = Show(Units.METRIC)
@@ -341,3 +343,25 @@ def test_a_taper_by_three_points_wants_two_depths_the_ends(monkeypatch, means, t
     assert (found == []) if taper is None else (taper in found[0])
     monkeypatch.setattr(readings_words, "three_point_levels", lambda state, c, plate: [])
     assert readings_words._three_point_figures(Some(clamped=Some(plate_on=True)), 1, Show(Units.METRIC)) == ()
+
+
+@pytest.mark.parametrize(
+    ("oversizes", "share", "over", "asked"),
+    [  # share of the bore that it is smaller than nominal by; over: mm beyond the largest oversize there is
+        ((0.25, 1.0), 0.0, None, False), ((0.25, 1.0), 0.0049, None, False), ((0.25, 1.0), 0.0051, None, True), ((0.25, 1.0), None, -0.03, False),
+        ((0.25, 1.0), None, 0.099, False), ((0.25, 1.0), None, 0.101, True), ((1.0, 0.25), None, 0.05, False), ((), -0.0049, None, False),
+        ((), -0.0051, None, True), ((), 0.0051, None, True),
+    ],
+)  # fmt: skip
+def test_a_piston_that_was_made_for_no_size_of_this_block_is_asked(state_of, oversizes, share, over, asked):
+    state = state_of("2041")
+    there = but(state, booking={"book_in": replace(state.book_in, oversizes_mm=oversizes)})
+    bore = state.block.bore_mm
+    size = bore * (1.0 - share) if over is None else bore + max(oversizes) + over
+    entries = [PistonMeasured(cylinder=1, size_mm=bore), PistonMeasured(cylinder=2, size_mm=size)]
+    found = doubtful.doubt_in(there, entries, Units.METRIC)
+    assert (found is not None) is asked
+    if found is not None:
+        assert found.what is DoubtOf.NO_PISTON_HERE and found.mm == pytest.approx((size, size - bore))
+        said = say_doubt(found, Show(Units.METRIC))
+        assert f"{Show(Units.METRIC).size(size)} is" in said and said.endswith("?")

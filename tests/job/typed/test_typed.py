@@ -10,10 +10,11 @@ from redline_bore.core.lengths import Units
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
-from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked, RingGapRead, size_from_typed
+from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked, RingGapRead, RingStopRead, size_from_typed
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.measures import temperature
 from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.proposals import entries_from_typed
 from redline_bore.store.shop import shipped_figures
 from tests.job.benches import one_typed
 from tests.job.ledger.test_fold import ledger
@@ -52,12 +53,41 @@ def test_distances_count_from_the_master_as_warm_as_it_was(state):
         ("gauge", "score catches at 30 to 90 clock 90", DefectMarked),
         ("call", "105.92", PistonMeasured),
         ("call", "piston 105.92 21 C", PistonMeasured),
+        ("gauge", "block 22.9 C", BlockTemperature),
+        ("call", "block is 73 F", BlockTemperature),
+        ("call", "stop 16", RingStopRead),
+        ("bore", "stop 16", RingStopRead),
         ("call", "sheet 0.065 0.085", ClearanceStated),
         ("hone", "42 105.612 105.610", CheckLogged),
     ],
 )
 def test_words_of_the_bench(state, step, text, kind):
     assert isinstance(one_typed(step, text, state, HERE), kind)
+
+
+def test_pistons_are_typed_all_together_cylinder_1_first(state):
+    sizes = [105.91, 105.92, 105.93, 105.94, 105.95]
+    line = " ".join(f"{s:g}" for s in sizes)
+    booked = entries_from_typed("call", f"pistons {line} 21 C", state, HERE)
+    assert [(x.cylinder, x.size_mm, x.piston_c) for x in booked] == [(c, s, 21.0) for c, s in enumerate(sizes, 1)]
+    assert [x.piston_c for x in entries_from_typed("call", f"pistons {line}", state, HERE)] == [None] * 5
+    for wrong, count in ((line.rpartition(" ")[0], 4), (f"{line} 105.9", 6), ("", 0)):
+        with pytest.raises(InputError, match=rf"(5 sizes, cylinder 1 first; not {count}|Pistons)"):
+            entries_from_typed("call", f"pistons {wrong}", state, HERE)
+    with pytest.raises(InputError, match="cannot be mm"):
+        entries_from_typed("call", f"pistons {line.replace('105.93', '4.17')}", state, HERE)
+
+
+@pytest.mark.parametrize("text", ["block 22", "block", "block warm"])
+def test_a_temperature_without_its_unit_is_asked_for_it(state, text):
+    with pytest.raises(InputError, match="with its unit"):
+        entries_from_typed("hone", text, state, HERE)
+
+
+def test_a_word_that_fits_is_not_said_to_be_another(state):
+    with pytest.raises(InputError) as told:
+        entries_from_typed("call", "piston 3.62", state, HERE)
+    assert "was meant" not in str(told.value).replace("if in were meant", "")
 
 
 def test_figures_in_the_words(state):
