@@ -112,7 +112,13 @@ class RingTravel:
 
     top_mm: float
     bottom_mm: float
-    stated: bool  # False where a starting point stands in for a measured ring position
+    top_stated: bool  # False where a starting point stands in for the measured stop of the top ring
+    pack_stated: bool = True  # the same of how far the lowest ring is from it
+
+    @property
+    def stated(self) -> bool:
+        """Neither end rests on a starting point."""
+        return self.top_stated and self.pack_stated
 
     @property
     def length_mm(self) -> float:
@@ -246,12 +252,12 @@ def _circles(spec: BlockSpec) -> tuple[FastenerPosition, ...]:
 def ring_travel(spec: BlockSpec, usual_top_mm: float, usual_pack_mm: float) -> RingTravel:
     """The rubbed stretch: from the top ring at its highest to the lowest ring a stroke further down, in mm.
 
-    usual_*: starting points used where the block's own figures are not known (then ``stated`` is False).
+    usual_*: starting points used where the block's own figures are not known (then ``top_stated``, ``pack_stated`` say so).
     """
     top = spec.ring_top_mm if spec.ring_top_mm is not None else min(usual_top_mm, 0.12 * spec.length_mm)
     pack = spec.ring_pack_mm if spec.ring_pack_mm is not None else usual_pack_mm
     bottom = min(top + spec.stroke_mm + pack, spec.length_mm)
-    return RingTravel(top, bottom, spec.ring_top_mm is not None and spec.ring_pack_mm is not None)
+    return RingTravel(top, bottom, spec.ring_top_mm is not None, spec.ring_pack_mm is not None)
 
 
 def room_below(spec: BlockSpec) -> float | None:

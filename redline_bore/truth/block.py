@@ -62,9 +62,12 @@ def true_block(seed: int) -> TrueBlock:
     bottom = chance.choices((Bottom.OPEN, Bottom.BLIND), (4, 1))[0]
     room = chance.uniform(12.0, 45.0) if bottom is Bottom.OPEN else chance.uniform(1.5, 10.0)
     banks = 2 if layout in (Layout.VEE, Layout.FLAT) else 1
+    counted = (
+        pack if random.Random(f"ring pack {seed}").random() < 0.7 else None
+    )  # by its own chance: blocks stay what they were
     spec = BlockSpec(
         layout, cylinders, bore, min(stroke, length - stop - pack - 4.0), float(length), material, round(1.25 * bore, 1), kind, bottom, round(room, 1),
-        round(0.2 * length, 1) if chance.random() < 0.1 else None, stop if chance.random() < 0.6 else None, pack, 90.0, 4 if banks == 1 else 4,
+        round(0.2 * length, 1) if chance.random() < 0.1 else None, stop if chance.random() < 0.6 else None, counted, 90.0, 4 if banks == 1 else 4,
     )  # fmt: skip
     wear = chance.choices(WEARS, (6, 3, 2, 2, 2, 2, 2))[0]
     duty = chance.choices(("everyday", "performance", "towing_diesel", "turbo"), (5, 2, 2, 1))[0]

@@ -73,6 +73,9 @@ def test_all_faults_are_told_at_once():
 def test_ring_travel_says_whether_it_was_stated():
     assert not ring_travel(block(), 16.0, 12.0).stated
     known = ring_travel(block(ring_top_mm=18.0, ring_pack_mm=14.0), 16.0, 12.0)
+    for top, pack in ((18.0, None), (None, 14.0)):
+        half = ring_travel(block(ring_top_mm=top, ring_pack_mm=pack), 16.0, 12.0)
+        assert (half.top_stated, half.pack_stated, half.stated) == (top is not None, pack is not None, False)
     assert known.stated and (known.top_mm, known.bottom_mm) == (18.0, 157.0)
 
 

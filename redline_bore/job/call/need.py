@@ -87,7 +87,7 @@ def _swept_need(state: JobState, cylinder: int, shape: CylinderShape, cut: Requi
     bound = bound_swept(
         unworn_mm, np.append(away, [p.radius_mm for p in lip]), np.append(wall.z_mm, [p.depth_mm for p in lip]),
         np.append(wall.clock_deg, [p.clock_deg for p in lip]), [mark_of(d, rules) for d in unread], rules.terms,
-        state.booking.practice("axis") == "crank line", () if state.travel.stated else (Lacks.STOP_NOT_MEASURED,),
+        state.booking.practice("axis") == "crank line", () if state.travel.top_stated else (Lacks.STOP_NOT_MEASURED,),
     )  # fmt: skip
     largest = 0.0 if shape.largest is None else shape.largest.size_mm
     low = max(bound.low_mm, largest - rules.terms.low_two_mm)

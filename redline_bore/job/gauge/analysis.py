@@ -242,7 +242,7 @@ def _cleanup(
 
 def _lacks(reference_mm: float, rules: Rules) -> list[Lacks]:
     """What is missing for a bound that the readings themselves cannot show."""
-    found = [] if rules.travel.stated else [Lacks.STOP_NOT_MEASURED]
+    found = [] if rules.travel.top_stated else [Lacks.STOP_NOT_MEASURED]
     if abs(reference_mm - rules.nominal_mm) > rules.never_bored_mm:
         found.append(Lacks.STANDING)
     return found if rules.axis_by_two_points else [*found, Lacks.AXIS]

@@ -40,8 +40,10 @@ def advise(state: JobState, show: Show) -> Advice:
     block, travel = state.block, state.travel
     room = room_below(block)
     open_points = []
-    if not travel.stated:
-        open_points.append("Ring positions are starting points; measure where the top ring stops.")
+    if not travel.top_stated:
+        open_points.append("Where the top ring stops is a starting point; measure it.")
+    if not travel.pack_stated:
+        open_points.append("How far the lowest ring is from the top one is a starting point; measure it on the piston.")
     if room is None:
         open_points.append("Room below is not known: measure it before a stone or a bar goes through.")
     if not state.book_in.oversizes_mm:
@@ -67,7 +69,15 @@ def advise(state: JobState, show: Show) -> Advice:
         WorkLine(
             f"ring travel = top ring {show.depth(travel.top_mm)} down to {show.depth(travel.top_mm)} + stroke "
             f"{show.depth(block.stroke_mm)} + ring pack = {show.unit(show.depth(travel.bottom_mm))}",
-            "as stated" if travel.stated else cited("gauging.ring_top", "gauging.ring_pack"),
+            cited(
+                *(
+                    f"gauging.{what}"
+                    for what, known in (("ring_top", travel.top_stated), ("ring_pack", travel.pack_stated))
+                    if not known
+                )
+            )
+            if not travel.stated
+            else "as stated",
         ),
         WorkLine(
             f"{MATERIALS[block.material]} grows {state.coefficient_1e6:g} millionths a degree",

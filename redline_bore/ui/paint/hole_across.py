@@ -104,14 +104,15 @@ def _walls(pencil: Pencil, lie: Lie, block: BlockSpec) -> None:
 
 def _travel(pencil: Pencil, lie: Lie, block: BlockSpec, travel: RingTravel, show: Show) -> None:
     px, high = pencil.px, lie.middle - lie.half - WALL_SHARE * block.bore_mm * lie.per_mm
-    stated = "" if travel.stated else "?"
     rows = (
-        (travel.top_mm, f"top ring stops {show.depth(travel.top_mm)}{stated}"),
-        (travel.bottom_mm, f"lowest ring turns {show.depth(travel.bottom_mm)}{stated}"),
+        (travel.top_mm, f"top ring stops {show.depth(travel.top_mm)}", travel.top_stated),
+        (travel.bottom_mm, f"lowest ring turns {show.depth(travel.bottom_mm)}", travel.stated),
     )
-    for depth, text in rows:
+    for depth, text, stated in rows:
         pencil.line(lie.x(depth), high - px(4), lie.x(depth), lie.middle + lie.half, "graphite", 1.0, "dash")
-        pencil.label(lie.x(depth) + px(2), high - px(11), text, 12, "graphite" if travel.stated else "look")
+        pencil.label(
+            lie.x(depth) + px(2), high - px(11), text if stated else f"{text}?", 12, "graphite" if stated else "look"
+        )
 
 
 def _stones(pencil: Pencil, lie: Lie, block: BlockSpec, stone: Stone, share: float | None) -> None:

@@ -1,5 +1,6 @@
 """Edges that random faults went unseen at, each worked by hand: what is asked, what counts, and what may be taken."""
 
+from dataclasses import replace
 from types import SimpleNamespace as Some
 
 import numpy as np
@@ -12,12 +13,15 @@ from redline_bore.job.call import asks, need, options, shadow
 from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.best import best_of
 from redline_bore.job.call.finding import CallFinding, CallVerdict
+from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.option import MAY, NO, SURE, Option, OptionKind
+from redline_bore.job.kinds.book_in import BookInRevised
 from redline_bore.job.kinds.defects import WallRead
 from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.gauge import RingStopRead
 from redline_bore.job.words import call as call_words
 from redline_bore.job.words import shadow as shadow_words
-from tests.job.benches import longer
+from tests.job.benches import after, longer
 
 METRIC = Show(Units.METRIC)
 
@@ -198,3 +202,21 @@ def test_a_wall_so_near_a_flaw_is_not_taken_for_sound(monkeypatch, below, sound)
     assert found == ("of all" if sound else "of the sound wall")
     if not sound:  # ten degrees of the flaw and five beside it, across the front
         assert kept[0] == [c for c in clocks if 10.0 <= c <= 330.0]
+
+
+@pytest.mark.parametrize("number", ["2041", "2044"])
+@pytest.mark.parametrize("pack", [12.0, None])
+def test_a_stop_that_was_measured_is_asked_for_no_more_whatever_else_is_not_known(
+    ledger_of, shipped, state_of, number, pack
+):
+    book = state_of(number).book_in
+    before = replace(book, block=replace(book.block, ring_top_mm=None, ring_pack_mm=pack))
+
+    def asked(*entries):
+        state = after(ledger_of(number), shipped, BookInRevised(book_in=before), *entries)
+        ladder = ladder_of(state)
+        lacks = {lack for column in ladder.columns if column.cleanup is not None for lack in column.cleanup.lacks}
+        said = [a.what for over in ladder.rungs_mm for a in asks.asks_at(state, ladder, over)]
+        return Lacks.STOP_NOT_MEASURED in lacks, AskFor.RING_STOP in said
+
+    assert asked()[0] and asked(RingStopRead(depth_mm=state_of(number).travel.top_mm)) == (False, False)
