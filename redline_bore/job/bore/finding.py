@@ -47,6 +47,10 @@ class BoreFinding:
     setting_mm: float = 0.0
     first: bool = False
     others: tuple[int, ...] = ()  # bored and looked at before this one
+    uneven: bool = False  # done, and at its tightest more is left than the hone is meant to take
+    ends_read: bool = (
+        True  # at three depths and two angles: else nothing is known of its smallest and its largest place
+    )
 
     @property
     def cylinder(self) -> int:
@@ -95,7 +99,9 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
         call = BoreCall.RECUT if small else BoreCall.MUCH_LEFT
     elif unproved(state, hole):
         call = BoreCall.UNPROVED
-    return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0)
+    told = state.figures.number("boring.taper_told")  # every bar leaves that much, and every hone takes it out
+    uneven = plan.redline_mm - hole.smallest_mm > plan.left_mm[1] + told + 1e-9
+    return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0, uneven=uneven, ends_read=hole.both_ends)
 
 
 def _shadow_seen(state: JobState, hole: Bored) -> bool:

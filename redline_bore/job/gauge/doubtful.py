@@ -19,6 +19,7 @@ from redline_bore.job.state.readings import TWO_POINT
 
 SHRINKS_MM, LEAPS_MM = 0.006, 0.25  # a hone takes metal, and never so much between two checks
 COOLS_MM = 0.020  # a hole that came warm from the bar, read cold: 15 C on 110 mm
+SETTING_MM = 0.15  # no bar misses its setting by so much, nor cuts a hole so uneven
 PISTON_LEAST, PISTON_OVER_MM = (
     0.005,
     0.1,
@@ -39,6 +40,8 @@ class DoubtOf(Enum):
     LEAPT = auto()  # mm
     HOLE_SHRUNK = auto()  # mm
     NOT_AS_BORED = auto()  # mm: as it came from the bar, as it is read now
+    NOT_AS_SET = auto()  # mm: as the bar was set, as it came out
+    PLACES_APART = auto()  # mm: the largest less the smallest
     NO_PISTON_HERE = auto()  # mm: its size, how far that is from nominal
 
 
@@ -98,12 +101,19 @@ def _of_piston(state: JobState, x: PistonMeasured) -> TypedDoubt | None:
 
 
 def _of_hole(state: JobState, x: HoleBored) -> TypedDoubt | None:
-    """A hole that is smaller than it came from the bar before, no sleeve having gone in since."""
-    before = _bored(state, x.cylinder)
-    if before is None:
-        return None
-    shrunk = before.mean_mm - _mean(state, x)
-    return TypedDoubt(DoubtOf.HOLE_SHRUNK, (shrunk,)) if shrunk > SHRINKS_MM else None
+    """A hole that is smaller than it came from the bar before, no sleeve having gone in since; far from the bar's setting; or of two sizes."""
+    before, mean = _bored(state, x.cylinder), _mean(state, x)
+    if before is not None and before.mean_mm - mean > SHRINKS_MM:
+        return TypedDoubt(DoubtOf.HOLE_SHRUNK, (before.mean_mm - mean,))
+    if (apart := _apart(x)) > SETTING_MM:
+        return TypedDoubt(DoubtOf.PLACES_APART, (apart,))
+    return TypedDoubt(DoubtOf.NOT_AS_SET, (x.set_mm, mean)) if abs(mean - x.set_mm) > SETTING_MM else None
+
+
+def _apart(x: HoleBored | CheckLogged) -> float:
+    """How far the places of a hole are apart, mm."""
+    sizes = (*x.sizes_mm, *x.across_mm)
+    return max(sizes) - min(sizes)
 
 
 def _bored(state: JobState, cylinder: int) -> Bored | None:
@@ -154,6 +164,8 @@ def _of_check(state: JobState, x: CheckLogged, units: Units) -> TypedDoubt | Non
     if x.strokes and abs(x.strokes - bore) < LIKE_THE_BORE * bore and not state.honing.checks_of(x.cylinder):
         return TypedDoubt(DoubtOf.FIRST_STROKES_LARGE, strokes=x.strokes)
     checks = state.honing.checks_of(x.cylinder)
+    if (apart := _apart(x)) > SETTING_MM and _bored(state, x.cylinder) is not None:
+        return TypedDoubt(DoubtOf.PLACES_APART, (apart,))
     if not checks:
         return _of_first_check(state, x)
     grown = _mean(state, x) - checks[-1].mean_mm

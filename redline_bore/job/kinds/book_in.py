@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from datetime import date
 from typing import Literal
 
@@ -166,6 +167,19 @@ def _length(text: str, at: At) -> tuple[Entry, ...]:
     return (BookInRevised(book_in=changed(b, block=block, proposed=tuple(p for p in b.proposed if p != "length_mm"))),)
 
 
+def _measured(field: str) -> Callable[[str, At], tuple[Entry, ...]]:
+    """A figure of the block that was not known when it was booked in."""
+
+    def read(text: str, at: At) -> tuple[Entry, ...]:
+        found, b = plain(behind(text), at.where), at.state.book_in
+        block = changed(b.block, **{field: found})
+        if reasons := [f.reason for f in faults_of(block, at.where.units) if f.path == field]:
+            raise InputError(f"{at.show.unit(at.show.depth(found))}: {reasons[0]}")
+        return (BookInRevised(book_in=changed(b, block=block)),)
+
+    return read
+
+
 def _named(text: str, at: At) -> tuple[Entry, ...]:
     """Whose the block is, or of which engine family."""
     key, said = text.strip().split(" ", 1)[0].lower(), " ".join(behind(text.strip()).split())
@@ -221,6 +235,10 @@ declare(
                lambda at: f"length {at.show.size(at.state.block.length_mm)}", _length),
         Phrase(HAND, ("numbered",), "numbered {by bank | across}", "how the cylinders of two banks are counted from the front",
                lambda at: "numbered across" if at.state.block.two_banks else "numbered by bank", _numbered),
+        Phrase(ANYWHERE, ("room",), "room LENGTH", "how far a stone or a bar may run out below the hole, as measured",
+               lambda at: f"room {at.show.depth(20.0)}", _measured("room_below_mm")),
+        Phrase(ANYWHERE, ("pack",), "pack LENGTH", "how far the lowest ring lies under the top one, as measured on the piston",
+               lambda at: f"pack {at.show.depth(12.0)}", _measured("ring_pack_mm")),
         Phrase(ANYWHERE, ("owner",), "owner NAME", "whose block it is", lambda at: f"owner {at.state.book_in.owner or 'Fellside brewery'}", _named),
         Phrase(ANYWHERE, ("engine",), "engine NAME", "the engine family: what was set and learned for it comes back",
                lambda at: f"engine {at.state.book_in.engine or 'upright twin'}", _named),

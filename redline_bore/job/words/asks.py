@@ -18,9 +18,9 @@ def ask_words(ask: Ask, show: Show) -> str:
         AskFor.RING_STOP: f"measure where the top ring stops, to {show.unit(show.depth(1.0))}: stop {show.depth(16.0)} books it",
         AskFor.SWEEP: f"sweep {at} at {show.downs(ask.depths_mm)}",
         AskFor.CHORDS: f"read {at} at {CHORDS_ASKED} angles or more {show.downs(ask.depths_mm)}",
-        AskFor.WALL: f"read the wall of {at} {places_words(ask.places, show)}",
+        AskFor.WALL: f"read the wall of {at}, {places_words(ask.places, show)}",
         AskFor.WALL_THROUGH: f"say what the wall readings of {at} went through: the liner, or both",
-        AskFor.WALL_AGAIN: f"read the wall of {at} again {places_words(ask.places, show)}",
+        AskFor.WALL_AGAIN: f"read the wall of {at} again, {places_words(ask.places, show)}",
         AskFor.PISTON: f"measure piston {c}, one of {_sold(ask.over_mm, show)}",
     }[ask.what]
 

@@ -78,7 +78,7 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
             c.CRACKED: (f"No metal of cylinder {n}: {UNTESTED}.", Mark.STOP),
             c.AGAINST_CALL: (f"Do not set the bar: {against(state, n, show)}", Mark.STOP),
             c.UNPROVED: (f"This first hole proves nothing yet: measure it {wants}, then trust the setting.", Mark.LOOK),
-            c.DONE: (f"Cylinder {n} is bored: {left} is left for the hone.", Mark.SOUND),
+            c.DONE: _left_there(f, show),
             c.WAITS_FOR_SLEEVE: (
                 f"Cylinder {n} waits for its sleeve; the bar finishes it once that is in.",
                 Mark.PLAIN,
@@ -100,6 +100,23 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
             c.SET: (f"Set {show.size(f.setting_mm)} and bore cylinder {n}.{first}", Mark.PLAIN),
         }[f.call]
     )
+
+
+def _left_there(f: BoreFinding, show: Show) -> tuple[str, Mark]:
+    """A hole that is bored, by its two ends: a tick is for what is sure of both."""
+    left, hole, redline = show.unit(show.size(f.left_mm)), f.plan.done, f.plan.redline_mm
+    if f.uneven and hole is not None and redline is not None:
+        tight = show.unit(show.size(redline - hole.smallest_mm))
+        return (
+            f"Cylinder {f.cylinder} is bored: {left} is left at its widest, {tight} at its tightest, more than the hone is meant to take there.",
+            Mark.LOOK,
+        )
+    if not f.ends_read:
+        return (
+            f"Cylinder {f.cylinder} is bored: {left} is left for the hone where it was measured. Both ends are not known: three depths, two angles.",
+            Mark.PLAIN,
+        )
+    return f"Cylinder {f.cylinder} is bored: {left} is left for the hone.", Mark.SOUND
 
 
 def against(state: JobState, cylinder: int, show: Show) -> str:
@@ -212,7 +229,9 @@ def _heard(state: JobState, plan: BorePlan, show: Show) -> list[str]:
 def _room(state: JobState, show: Show) -> list[str]:
     depth, out, known = stop_of(state)
     if not known:
-        return ["The room below is not known: set the stop only once it is measured."]
+        return [
+            f"The room below is not known: set the stop only once it is measured; room {show.depth(20.0)} books it."
+        ]
     room = room_below(state.block)
     if room is not None and room < state.figures.number("boring.run_off"):
         return [

@@ -20,6 +20,8 @@ _WORDS = {
     DoubtOf.HOLE_SHRUNK: "it came from the bar {size[0]} larger before, and metal does not go back on: is it this cylinder, is the zero right?",
     DoubtOf.NOT_AS_BORED: "it came from the bar at {size[0]} and reads {size[1]} now: is it this cylinder, and the right zero?",
     DoubtOf.NO_PISTON_HERE: "{size[0]} is {away} from nominal, and no piston for this block: is it this job's, and the right unit?",
+    DoubtOf.NOT_AS_SET: "the bar was set to {size[0]} and it came out at {size[1]}: is that figure right, and the cylinder?",
+    DoubtOf.PLACES_APART: "its places are {size[0]} apart: is one of them mistyped?",
     DoubtOf.LEAPT: "it grew by {size[0]} since the last check: is it this cylinder, and the right zero?",
 }
 

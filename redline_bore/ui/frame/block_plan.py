@@ -72,24 +72,27 @@ def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart]
 
 
 def _at_bore(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.bore.plan import awaits_sleeve, plan_of, waits_for
-    from redline_bore.job.call.asks import to_look_at
+    from redline_bore.job.bore.finding import BoreCall, judge
+    from redline_bore.job.words.bore import say
 
-    looks, look = [], to_look_at(state)
+    short = {
+        BoreCall.CRACKED: "cracked", BoreCall.DONE_NO_REDLINE: "no redline", BoreCall.OVER: "past: stop", BoreCall.RECUT: "cut again",
+        BoreCall.UNPROVED: "measure it", BoreCall.LOOK: "look into it", BoreCall.LOOK_FIRST: "waits for a look",
+        BoreCall.WAITS_FOR_SLEEVE: "waits for sleeve", BoreCall.AGAINST_CALL: "do not bore", BoreCall.NOT_KNOWN: "not yet",
+    }  # fmt: skip
+    looks = []
     for c in state.cylinders:
-        p = plan_of(state, c)
+        found = judge(state, c)
+        p, mark = found.plan, say(state, found, show).mark
         if p.done is not None and p.redline_mm is not None:
-            left = p.redline_mm - p.done.largest_mm
-            mark = Mark.STOP if left <= 0.0 else Mark.SOUND if left >= p.left_mm[0] - 1e-9 else Mark.LOOK
-            figure, word = show.size(left), "left to hone"
-            if c in look and left > 0.0:
-                word, mark = "look into it", Mark.LOOK
-        elif waits_for(state, c):
-            figure, word, mark = "—", "waits for a look", Mark.LOOK
-        elif p.target_mm is not None and p.passes_mm:
+            figure, word = (
+                show.size(abs(found.left_mm)),
+                short.get(found.call, "uneven" if found.uneven else "left to hone"),
+            )
+        elif p.target_mm is not None and p.passes_mm and found.call not in short:
             figure, word, mark = show.size(p.target_mm), "bore to", Mark.PLAIN
         else:
-            figure, word, mark = "—", "waits for sleeve" if awaits_sleeve(state, c) else "not yet", Mark.LOOK
+            figure, word = "—", short.get(found.call, "not yet")
         looks.append(BoreLook(c, _worst_fit(state, c), figure, word, mark, p.redline_mm is not None))
     return looks
 

@@ -19,8 +19,11 @@ C = BoreCall
 TINY = 2e-9
 
 
-def hole(largest):
-    return SimpleNamespace(seq=10, cylinder=1, largest_mm=largest, sizes_mm=(largest,) * 3, across_mm=(largest,))
+def hole(largest, smallest=None, both_ends=True):
+    return SimpleNamespace(
+        seq=10, cylinder=1, largest_mm=largest, smallest_mm=largest if smallest is None else smallest, sizes_mm=(largest,) * 3,
+        across_mm=(largest,), both_ends=both_ends,
+    )  # fmt: skip
 
 
 def plan(redline=80.5, target=80.43, setting=80.43, passes=(0.1,), done=None):
@@ -60,6 +63,25 @@ def judged(monkeypatch, shipped):
 def test_a_bored_hole_by_what_is_left_for_the_hone(judged, left, unproved, wanted):
     found = judged(plan(redline=80.0, done=hole(80.0 - left)), unproved=unproved)
     assert found.call is wanted and found.left_mm == pytest.approx(left)
+
+
+@pytest.mark.parametrize(
+    ("left", "tight", "both_ends", "uneven", "mark"),
+    [
+        (0.07, 0.07, True, False, Mark.SOUND), (0.06, 0.09, True, False, Mark.SOUND), (0.06, 0.09 + 1e-6, True, True, Mark.LOOK),
+        (0.07, 0.16, True, True, Mark.LOOK), (0.07, 0.07, False, False, Mark.PLAIN), (0.07, 0.16, False, True, Mark.LOOK),
+    ],
+)  # fmt: skip
+def test_a_tick_is_for_a_hole_that_is_known_at_both_ends_and_as_wide_at_both(
+    judged, left, tight, both_ends, uneven, mark
+):
+    found = judged(plan(redline=80.0, done=hole(80.0 - left, 80.0 - tight, both_ends)))
+    assert (found.call, found.uneven, found.ends_read) == (C.DONE, uneven, both_ends)
+    sentence, shown = words._left_there(found, Show(Units.METRIC))
+    assert shown is mark and f"{left:.3f} mm is left" in sentence
+    assert (f"{tight:.3f} mm at its tightest" in sentence) is uneven and ("Both ends are not known" in sentence) is (
+        not both_ends and not uneven
+    )
 
 
 @pytest.mark.parametrize("done", [None, hole(80.3), hole(80.49), hole(80.6)])

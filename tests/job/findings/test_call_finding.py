@@ -221,7 +221,7 @@ def test_every_verdict_has_its_words_and_its_mark(judged, columns, apart, within
 def test_a_bore_with_a_wall_unread_is_no_tick(judged):
     ask = Ask(AskFor.WALL, 6, places=(PLACE, WallPlace(40.0, 180.0)))
     sentence, mark = words.say(judged(FakeLadder((NOT_READ,)), asks=(ask,)), METRIC)
-    assert mark is Mark.LOOK and "first read the wall of cylinder 6 40 mm down at 90 and 180°" in sentence
+    assert mark is Mark.LOOK and "first read the wall of cylinder 6, 40 mm down at 90 and 180°" in sentence
     sentence, mark = words.say(judged(FakeLadder((NEAR,))), METRIC)
     assert mark is Mark.LOOK and "too close to its limit" in sentence
 

@@ -228,7 +228,7 @@ def test_two_diameters_are_never_more_than_a_right_angle_apart(a, b, apart):
     assert second_opinion._between(a, b) == pytest.approx(apart)
 
 
-@pytest.mark.parametrize("shrunk, asked", [(0.0, False), (0.0055, False), (0.0065, True), (0.15, True), (-0.1, False)])
+@pytest.mark.parametrize("shrunk, asked", [(0.0, False), (0.0055, False), (0.0065, True), (0.14, True), (-0.1, False)])
 @pytest.mark.parametrize("warm", [None, 30.0])
 def test_a_hole_does_not_come_smaller_from_the_bar_than_it_was(ledger_of, shipped, shrunk, asked, warm):
     state = fold(longer(ledger_of("2041"), HoleBored(cylinder=1, set_mm=105.5, sizes_mm=(105.5,) * 3)), shipped)
@@ -365,3 +365,38 @@ def test_a_piston_that_was_made_for_no_size_of_this_block_is_asked(state_of, ove
         assert found.what is DoubtOf.NO_PISTON_HERE and found.mm == pytest.approx((size, size - bore))
         said = say_doubt(found, Show(Units.METRIC))
         assert f"{Show(Units.METRIC).size(size)} is" in said and said.endswith("?")
+
+
+@pytest.mark.parametrize(
+    ("over", "apart", "asked"),
+    [
+        (0.0, 0.0, None), (0.149, 0.0, None), (0.151, 0.0, DoubtOf.NOT_AS_SET), (-0.149, 0.0, None), (-0.151, 0.0, DoubtOf.NOT_AS_SET),
+        (0.0, 0.149, None), (0.0, 0.151, DoubtOf.PLACES_APART), (0.5, 0.5, DoubtOf.PLACES_APART),
+    ],
+)  # fmt: skip
+@pytest.mark.parametrize("warm", [None, 30.0])
+def test_a_hole_far_from_the_bars_setting_or_of_two_sizes_is_asked(state_of, over, apart, asked, warm):
+    state = state_of("2041")
+    scale = 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
+    there = but(state, clamped={"block_c": warm})
+    down = tuple((105.4 + over + part) * scale for part in (apart / 2.0, 0.0, -apart / 2.0))
+    found = doubtful.doubt_in(there, [HoleBored(cylinder=1, set_mm=105.4, sizes_mm=down)], Units.METRIC)
+    assert (found and found.what) == asked
+    if found is not None:
+        assert found.mm == pytest.approx(
+            (105.4, 105.4 + over) if asked is DoubtOf.NOT_AS_SET else (apart * scale,), abs=1e-6
+        )
+        assert say_doubt(found, Show(Units.METRIC)).endswith("?")
+
+
+@pytest.mark.parametrize(
+    ("apart", "bored", "asked"), [(0.149, True, False), (0.151, True, True), (0.151, False, False)]
+)
+def test_places_of_a_check_that_are_far_apart_are_asked_once_the_bar_has_been_there(
+    ledger_of, shipped, apart, bored, asked
+):
+    state = fold(longer(ledger_of("2041"), HoleBored(cylinder=1, set_mm=105.5, sizes_mm=(105.5,) * 3)), shipped)
+    size, cylinder = state.boring.holes[-1].mean_mm, 1 if bored else 2
+    check = CheckLogged(cylinder=cylinder, strokes=0.0, sizes_mm=(size + apart / 2.0, size, size - apart / 2.0))
+    found = doubtful.doubt_in(state, [check], Units.METRIC)
+    assert (found is not None and found.what is DoubtOf.PLACES_APART) is asked

@@ -1,5 +1,7 @@
 """What is typed at the bench becomes the entry that was meant, or a sentence."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -90,6 +92,29 @@ def test_a_word_that_fits_is_not_said_to_be_another(state):
     assert "was meant" not in str(told.value).replace("if in were meant", "")
 
 
+@pytest.mark.parametrize(
+    ("line", "field", "mm"), [("room 20", "room_below_mm", 20.0), ("pack 11.5", "ring_pack_mm", 11.5)]
+)
+@pytest.mark.parametrize("step", ["book_in", "bore", "hone"])
+def test_a_figure_of_the_block_is_typed_wherever_it_is_asked_for(state, step, line, field, mm):
+    entry = one_typed(step, line, state, HERE)
+    assert getattr(entry.book_in.block, field) == mm
+    assert replace(entry.book_in.block, **{field: getattr(state.block, field)}) == state.block
+
+
+@pytest.mark.parametrize(
+    ("line", "reason"),
+    [
+        ("pack 400", "does not lie"),
+        ("room wide", "is not a length"),
+        ("room", "Nothing is typed|is not a length|length"),
+    ],
+)
+def test_a_figure_of_the_block_that_cannot_be_is_refused(state, line, reason):
+    with pytest.raises(InputError, match=reason):
+        one_typed("bore", line, state, HERE)
+
+
 def test_figures_in_the_words(state):
     defect = one_typed("gauge", "score catches at 90 to 30 clock 90", state, HERE)
     assert (defect.top_mm, defect.bottom_mm, defect.deep_low_mm, defect.deep_high_mm) == (30.0, 90.0, 0.013, 0.050)
@@ -116,7 +141,7 @@ def test_figures_in_the_words(state):
         ("hone", "-4 105.6", "Strokes come first"),
         ("hone", "12 4.16", "write 4.16in"),
         ("sign_off", "105.6", "it begins with final, rings"),
-        ("book_in", "105.6", "it begins with length, numbered, owner"),
+        ("book_in", "105.6", "it begins with length, numbered, room, pack, owner"),
     ],
 )
 def test_refusals_say_what_was_meant(state, step, text, reason):
