@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from redline_bore.core.errors import BenchError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
 from redline_bore.core.when import now
 from redline_bore.desk.typed import LONGEST_LINE
+from redline_bore.job.kinds.book_in import BookInRevised
+from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.grammar import phrases_at
 from redline_bore.job.kinds.kind import entry_words, wrongs
@@ -43,8 +47,13 @@ def would_book(step: str, text: str, state: JobState, where: Where) -> Would:
     if faults:
         return Would(f"Not so: {faults[0]}", False)
     doubt = asked_of(state, entries, show)
-    told = "; ".join(entry_words(e, show) for e in entries)
+    told = booked_words(entries, words, show)
     return Would(f"Enter books: {told}" + (f". But look: {doubt}" if doubt else ""), True)
+
+
+def booked_words(entries: Sequence[Entry], typed: str, show: Show) -> str:
+    """What entries book, in words; of a figure of the card that is corrected, the line that says so."""
+    return "; ".join(typed if isinstance(e, BookInRevised) else entry_words(e, show) for e in entries)
 
 
 def leads_like(step: str, words: str) -> list[Phrase]:

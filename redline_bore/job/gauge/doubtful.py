@@ -131,8 +131,7 @@ def _mean(state: JobState, x: HoleBored | CheckLogged) -> float:
 
 def _grown(state: JobState) -> float:
     """A size at the block's own warmth over the same at 20 C; one where nobody said how warm it is."""
-    warm = state.clamped.block_c
-    return 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
+    return state.as_read(1.0)
 
 
 def _of_look(state: JobState, x: HoleLooked) -> TypedDoubt | None:

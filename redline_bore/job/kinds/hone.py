@@ -417,7 +417,9 @@ def check_example(at: At) -> str:
     earlier = at.state.honing.checks_of(at.where.cylinder, at.state.honing.step_of(at.where.cylinder))
     bored = [h.sizes_mm for h in at.state.boring.holes if h.cylinder == at.where.cylinder]
     sizes = earlier[-1].sizes_mm if earlier else bored[-1] if bored else (at.state.block.bore_mm,) * 3
-    return f"{int(earlier[-1].strokes) + 10 if earlier else 0} " + " ".join(at.show.size(s) for s in sizes)
+    return f"{int(earlier[-1].strokes) + 10 if earlier else 0} " + " ".join(
+        at.show.size(at.state.as_read(s)) for s in sizes
+    )
 
 
 declare(

@@ -11,6 +11,7 @@ from redline_bore.core.block import BlockSpec, RingTravel, ring_travel
 from redline_bore.core.figures import Figures
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
+from redline_bore.core.thermal import size_at
 from redline_bore.job.state.booking import BookIn, Booking
 from redline_bore.job.state.boring import Boring
 from redline_bore.job.state.calling import Calling
@@ -76,6 +77,11 @@ class JobState:
     def coefficient_1e6(self) -> float:
         """Expansion coefficient of the bore, 1e-6 per C."""
         return self.figures.number(f"thermal.{self.block.material}")
+
+    def as_read(self, size_20_mm: float) -> float:
+        """A size at 20 C, mm, as a gauge shows it on the block as warm as it was found last (not known: as at 20 C)."""
+        warm = self.clamped.block_c
+        return size_20_mm if warm is None else size_at(size_20_mm, self.coefficient_1e6, warm)
 
     def final_of(self, cylinder: int, plate_on: bool) -> Final | None:
         """The finished hole as gauged last, under the plate or without it; None where the hone was in it since."""

@@ -150,8 +150,7 @@ def _warm(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
         return []
     if abs(state.clamped.block_c - 20.0) < state.figures.number("thermal.matters_from_20"):
         return []
-    warm = plan.target_mm * (1.0 + state.coefficient_1e6 * 1e-6 * (state.clamped.block_c - 20.0))
-    return [FigureLine(f"reads, at {state.clamped.block_c:g} °C", show.size(warm), Mark.LOOK)]
+    return [FigureLine(f"reads, at {state.clamped.block_c:g} °C", show.size(state.as_read(plan.target_mm)), Mark.LOOK)]
 
 
 def _as_it_came(hole: Bored, show: Show) -> list[FigureLine]:

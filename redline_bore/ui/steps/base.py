@@ -9,12 +9,11 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
-from redline_bore.desk.would import would_book
+from redline_bore.desk.would import booked_words, would_book
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
-from redline_bore.job.kinds.kind import entry_words
 from redline_bore.ui.verbs import Deeds
 
 if TYPE_CHECKING:
@@ -108,7 +107,7 @@ class StepView(QWidget):
         changed = self.session.book_typed(self.name, text, advance=lambda entry: isinstance(entry, ReadingBooked))
         if changed.remark or isinstance(changed.newest.entry, READINGS):
             return changed.remark
-        return f"Booked: {'; '.join(entry_words(r.entry, self.session.show) for r in changed.booked)}."
+        return f"Booked: {booked_words([r.entry for r in changed.booked], ' '.join(text.split()), self.session.show)}."
 
     def would(self, text: str) -> str:
         """What Enter would do with ``text``, before it is pressed; empty where this step reads such a line in its own way."""

@@ -44,7 +44,7 @@ class BoreStep(PagedStep):
         if state.boring.bar is not None:
             where = f"Cylinder {s.bench.cylinder} · {state.boring.bar.insert}, {s.show.fine(state.boring.bar.feed_mm)} a turn at {state.boring.bar.rpm:g}"
         plan = bore.plan_of(state, s.bench.cylinder, now())
-        example = s.show.size(plan.target_mm) if plan.target_mm is not None else s.show.size(state.block.bore_mm)
+        example = s.show.size(state.as_read(plan.target_mm if plan.target_mm is not None else state.block.bore_mm))
         what = f"What it came out at, top to bottom: {example} {example} {example} across …"
         if plan.done is not None and s.bench.cylinder in to_look_at(state):
             what = "Look into the hole: touched all over, look clean; a patch that the tool never touched, look shadow"

@@ -266,7 +266,7 @@ def test_the_first_check_of_a_hone_is_held_against_the_hole_from_the_bar(ledger_
 
 def test_a_sleeve_begins_a_hole_anew():
     hole = Some(cylinder=1, seq=5, mean_mm=110.0)
-    there = Some(boring=Some(holes=(hole,)), clamped=Some(block_c=None), sleeving=Some(after_of=lambda c: Some(seq=9)))
+    there = Some(boring=Some(holes=(hole,)), as_read=lambda size: size, sleeving=Some(after_of=lambda c: Some(seq=9)))
     entry = HoleBored(cylinder=1, set_mm=105.0, sizes_mm=(105.0,))
     assert doubtful._of_hole(there, entry) is None
     there.sleeving = Some(after_of=lambda c: Some(seq=4))

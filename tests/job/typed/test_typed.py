@@ -13,12 +13,12 @@ from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked, RingGapRead, RingStopRead, size_from_typed
-from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.hone import CheckLogged, check_example
 from redline_bore.job.kinds.measures import temperature
-from redline_bore.job.kinds.phrase import Where
-from redline_bore.job.proposals import entries_from_typed
+from redline_bore.job.kinds.phrase import At, Where
+from redline_bore.job.proposals import StepProposals, entries_from_typed
 from redline_bore.store.shop import shipped_figures
-from tests.job.benches import one_typed
+from tests.job.benches import but, one_typed
 from tests.job.ledger.test_fold import ledger
 
 HERE = Where(2, Place(1, 3), Units.METRIC)
@@ -186,3 +186,13 @@ def test_a_finish_window_is_in_the_units_of_the_job_where_nothing_is_said(state_
     state = state_of(number)
     window = one_typed("finish", text, state, Where(1, Place(0, 0), state.units))
     assert (window.low_um, window.high_um) == (pytest.approx(low_um), pytest.approx(high_um))
+
+
+@pytest.mark.parametrize("warm", [None, 34.0])
+def test_the_example_of_a_check_is_written_as_the_gauge_reads_it_on_the_warm_block(state_of, warm):
+    state = but(state_of("2036"), clamped={"block_c": warm})
+    at = At(state, Where(1, Place(0, 0), Units.METRIC), StepProposals())
+    last = state.honing.checks_of(1, state.honing.step_of(1))[-1].sizes_mm[0]
+    grown = 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
+    assert float(check_example(at).split()[1]) == pytest.approx(last * grown, abs=6e-4)
+    assert state.as_read(100.0) == pytest.approx(100.0 * grown)
