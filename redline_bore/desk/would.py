@@ -19,6 +19,8 @@ from redline_bore.job.proposals import entries_from_typed
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.doubtful import asked_of
 
+LONGEST_TOLD = 120  # letters that the gauge line has room for
+
 
 @frozen(often=True)
 class Would:
@@ -53,7 +55,9 @@ def would_book(step: str, text: str, state: JobState, where: Where) -> Would:
 
 def booked_words(entries: Sequence[Entry], typed: str, show: Show) -> str:
     """What entries book, in words; of a figure of the card that is corrected, the line that says so."""
-    return "; ".join(typed if isinstance(e, BookInRevised) else entry_words(e, show) for e in entries)
+    told = [typed if isinstance(e, BookInRevised) else entry_words(e, show) for e in entries]
+    whole = "; ".join(told)
+    return whole if len(told) == 1 or len(whole) <= LONGEST_TOLD else f"{told[0]}; and {len(told) - 1} more"
 
 
 def leads_like(step: str, words: str) -> list[Phrase]:

@@ -127,7 +127,11 @@ def _draw_redline(pencil: Pencil, scale: StockScale, p: Progress, show: Show) ->
         ty = scale.y(size - p.target_mm)
         pencil.line(scale.box.left(), ty, scale.box.right(), ty, "ink", 1.2, "dot")
         text = f"{p.step_name} ends {show.size(size - p.target_mm)} short"
-        pencil.label(scale.box.left() + px(8), ty - px(10), text, 13, "ink", align=LEFT, ground="sheet")
+        curve_left = (
+            not p.checks or scale.x(p.checks[-1].strokes) < scale.box.center().x()
+        )  # it would lie on the label there
+        x, align = (right - px(8), RIGHT) if curve_left else (scale.box.left() + px(8), LEFT)
+        pencil.label(x, ty - px(10), text, 13, "ink", align=align, ground="sheet")
 
 
 def _draw_big_figure(pencil: Pencil, scale: StockScale, p: Progress, show: Show) -> None:

@@ -207,7 +207,12 @@ class SignOffStep(StepView):
     def enter_empty(self) -> str:
         advice = self.advice()
         if not advice.button:
-            raise InputError(f"It cannot be signed off now: {advice.sentence}")
+            closed = self.session.job.signing.closed
+            raise InputError(
+                "It is signed off already; M, reopen and why, opens it again"
+                if closed
+                else f"It cannot be signed off now: {advice.sentence}"
+            )
         if not self.session.who_is_said:
             raise InputError(
                 f"Who signs? {self.session.person} is only this machine's login: type who and your initials, as in who RM, then Enter signs"

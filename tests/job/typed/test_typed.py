@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 from redline_bore.core.errors import BenchError, InputError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.desk.would import booked_words, would_book
 from redline_bore.job.kinds.call import ClearanceStated, PistonMeasured
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
@@ -196,3 +198,20 @@ def test_the_example_of_a_check_is_written_as_the_gauge_reads_it_on_the_warm_blo
     grown = 1.0 if warm is None else 1.0 + state.coefficient_1e6 * 1e-6 * (warm - 20.0)
     assert float(check_example(at).split()[1]) == pytest.approx(last * grown, abs=6e-4)
     assert state.as_read(100.0) == pytest.approx(100.0 * grown)
+
+
+@pytest.mark.parametrize(
+    ("step", "line", "told"),
+    [
+        ("bore", "room  20", "Enter books: room 20"),
+        ("call", "piston 105.92", "Enter books: piston 2: 105.920"),
+        ("call", "pistons 105.92 105.92 105.92 105.92 105.92", "Enter books: piston 1: 105.920; piston 2: 105.920; piston 3: 105.920; piston 4: 105.920; piston 5: 105.920"),
+    ],
+)  # fmt: skip
+def test_what_a_line_would_book_is_said_as_it_is_booked(state, step, line, told):
+    assert would_book(step, line, state, HERE).words == told
+
+
+def test_more_than_the_line_has_room_for_is_counted(state):
+    words = booked_words([PistonMeasured(cylinder=c, size_mm=105.9) for c in range(1, 9)], "", Show(Units.METRIC))
+    assert words == "piston 1: 105.900; and 7 more"
