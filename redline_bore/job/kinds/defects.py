@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
-from redline_bore.core.show import Show
+from redline_bore.core.show import Show, listed
 from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
@@ -122,7 +122,9 @@ def _test(text: str, at: At) -> tuple[Entry, ...]:
     if found is None:
         raise FormError("A pressure test is typed by what it said, tight or leaks, and how it was done")
     if not any(d.is_crack for d in at.state.gauging.defects_of(at.where.cylinder)):
-        raise InputError(f"No crack and no weld is marked in cylinder {at.where.cylinder}")
+        marked = sorted({d.cylinder for d in at.state.gauging.defects if d.is_crack})
+        where = f"; one is in {listed(marked)}: go to that cylinder first" if marked else ""
+        raise InputError(f"No crack and no weld is marked in cylinder {at.where.cylinder}{where}")
     return (PressureTested(cylinder=at.where.cylinder, found=found["found"].lower(), how=found["how"] or ""),)  # type: ignore[arg-type]
 
 

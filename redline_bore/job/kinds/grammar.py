@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import cache
 
 from redline_bore.core.errors import FormError, InputError
+from redline_bore.core.lengths import LengthError
 from redline_bore.job import kinds as _declared  # noqa: F401  (importing declares every kind)
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import TEMPERATURE
@@ -55,6 +56,11 @@ def _read(phrase: Phrase, words: str, at: At) -> tuple[Entry, ...]:
         return phrase.read(words, at)
     except FormError as error:
         raise InputError(f"{error}; write it like: {phrase.example(at)}") from error
+    except LengthError as error:
+        odd = next((w for w in words.split()[1:] if w.isalpha() and f"“{w}”" in str(error)), "")
+        if phrase.leads and odd:  # a word where a figure stands: how lengths are written is not what is wanted
+            raise InputError(f"“{odd}” has no place there; write it like: {phrase.example(at)}") from error
+        raise
 
 
 @cache

@@ -20,7 +20,7 @@ from redline_bore.job.kinds.measures import temperature
 from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.proposals import StepProposals, entries_from_typed
 from redline_bore.store.shop import shipped_figures
-from tests.job.benches import but, one_typed
+from tests.job.benches import after, but, one_typed
 from tests.job.ledger.test_fold import ledger
 
 HERE = Where(2, Place(1, 3), Units.METRIC)
@@ -108,7 +108,7 @@ def test_a_figure_of_the_block_is_typed_wherever_it_is_asked_for(state, step, li
     ("line", "reason"),
     [
         ("pack 400", "does not lie"),
-        ("room wide", "is not a length"),
+        ("room wide", "write it like: room 20"),
         ("room", "Nothing is typed|is not a length|length"),
     ],
 )
@@ -215,3 +215,25 @@ def test_what_a_line_would_book_is_said_as_it_is_booked(state, step, line, told)
 def test_more_than_the_line_has_room_for_is_counted(state):
     words = booked_words([PistonMeasured(cylinder=c, size_mm=105.9) for c in range(1, 9)], "", Show(Units.METRIC))
     assert words == "piston 1: 105.900; and 7 more"
+
+
+def test_a_pressure_test_of_the_wrong_cylinder_says_where_the_crack_is(ledger_of, shipped):
+    marked = after(
+        ledger_of("2041"),
+        shipped,
+        *entries_from_typed(
+            "gauge", "crack at 20 to 30 clock 90", fold(ledger_of("2041"), shipped), replace(HERE, cylinder=4)
+        ),
+    )
+    with pytest.raises(InputError, match="cylinder 1; one is in 4: go to that cylinder first"):
+        entries_from_typed("call", "tested leaks", marked, replace(HERE, cylinder=1))
+    assert entries_from_typed("call", "tested leaks", marked, replace(HERE, cylinder=4))
+
+
+@pytest.mark.parametrize(
+    ("line", "odd"), [("parent 108.2 108.3 across 108.2", "across"), ("gap wide at 14", "wide"), ("stop low", "low")]
+)
+def test_a_word_where_a_figure_stands_brings_the_example_of_its_line(state, line, odd):
+    step = "sleeve" if line.startswith("parent") else "gauge"
+    with pytest.raises(InputError, match=f"“{odd}” has no place there; write it like: {line.split()[0]} "):
+        entries_from_typed(step, line, state, HERE)
