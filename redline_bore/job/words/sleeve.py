@@ -344,7 +344,9 @@ def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
 def _hot_notes(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> list[str]:
     notes = []
     if state.sleeving.outside is None:
-        notes.append("The parent's outside is a guess: outside 110 to 118 narrows every range here.")
+        bore = state.block.bore_mm
+        narrows = f"outside {show.rough(bore + 20.0)} to {show.rough(bore + 28.0)}"
+        notes.append(f"The parent's outside is a guess: {narrows}, if it is that, narrows every range here.")
     hold = state.figures.number("sleeves.hold_least")
     if grip.hot_push_n[0] < hold:
         by = held_by(state, fit)

@@ -45,7 +45,7 @@ _WORDS = {
 }
 _NEEDS = {
     SleeveMeasure.FOUR_ANGLES: "read the parent at four angles or more",
-    SleeveMeasure.OUTSIDE: "find the parent's outside: outside 110 to 120",
+    SleeveMeasure.OUTSIDE: "find the parent's outside, its least and its most",
     SleeveMeasure.PARENT_WALL: "read the parent's wall from inside it, in the gauge step",
     SleeveMeasure.REDLINE: "{missing}",
 }

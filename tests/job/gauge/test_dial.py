@@ -39,7 +39,7 @@ def test_an_inch_dial_is_read_in_inches(spindled):
 
 @pytest.mark.parametrize("text, why", [
     ("dial 40: 0 0.01 0.02", "8 figures or more at even angles"), ("dial", "8 figures or more"), ("dial 400: 0 0 0 0 0 0 0 0", "not in a cylinder"),
-    ("dial 40: 0 0 0 0 0 0 0 6", "A dial goes no such way"), ("dial 40: 0 0 0 0 0 0 0 x", "not a length"),
+    ("dial 40: 0 0 0 0 0 0 0 6", "A dial goes no such way"), ("dial 40: 0 0 0 0 0 0 0 x", "no place there"),
 ])  # fmt: skip
 def test_what_is_no_ring_is_refused(spindled, text, why):
     with pytest.raises(InputError, match=why):

@@ -1,5 +1,6 @@
 """Sleeving a cylinder: what fits, what holds, what to do next, and whether it came out as figured."""
 
+import re
 from dataclasses import replace
 from itertools import pairwise
 
@@ -578,3 +579,12 @@ def test_what_is_refused_at_the_sleeves_has_its_reason(fitted, shipped, text, wh
 def test_what_closed_cannot_be_told_without_its_sleeve(called, shipped):
     with pytest.raises(InputError, match="No sleeve was measured"):
         typed(fold(called, shipped), "after 104.57")
+
+
+@pytest.mark.parametrize("units", list(Units))
+def test_an_example_of_the_parents_outside_is_in_the_units_of_the_job(called, shipped, units):
+    state = after(called, shipped, *ROUND, sleeve())
+    advice = sleeve_advice.advise(state, 4, Show(units), "fit")
+    (told,) = {found for note in advice.changes for found in re.findall(r"outside [\d.]+ to [\d.]+", note)}
+    read = one_typed("sleeve", told, state, Where(4, Place(0, 0), units))
+    assert state.block.bore_mm < read.low_mm < read.high_mm < 2.0 * state.block.bore_mm
