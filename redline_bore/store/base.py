@@ -63,7 +63,10 @@ class Base(ABC):
 
         On a connection that stays at hand: to fetch one and to give it back costs more than a booking itself.
         """
-        hand = self._hands.pop() if self._hands else self.engine.connect().execution_options(writes=True)
+        try:
+            hand = self._hands.pop()
+        except IndexError:  # none, or another thread was quicker
+            hand = self.engine.connect()
         driver = hand.connection.driver_connection
         assert driver is not None
         try:

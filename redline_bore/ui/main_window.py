@@ -270,6 +270,10 @@ class MainWindow(QMainWindow):
     def _restyle(self) -> None:
         self._make_room()
         self._make_pad()
+        for step in self.steps.values():  # what is not on the screen takes the new style when it comes on again
+            if step is not self.stack.currentWidget():
+                self.stack.removeWidget(step)
+                step.setParent(None)
         self.setStyleSheet(self.theme.style_sheet())
         self.setFont(self.theme.font())
         for step in self.steps.values():
@@ -288,7 +292,6 @@ class MainWindow(QMainWindow):
         if name not in self.steps:
             parts = StepParts(self.session, self.theme, self.runner, self.propose, self._export)
             self.steps[name] = STEPS[name].make(parts)
-            self.stack.addWidget(self.steps[name])
         return self.steps[name]
 
     def _export(self, name: str) -> None:
@@ -304,6 +307,8 @@ class MainWindow(QMainWindow):
         view, before = self._made(name), self.step
         if before is not None and before is not view:
             self.session.bench.unsaid[before.name] = self.line.field.text()
+        if self.stack.indexOf(view) < 0:
+            self.stack.addWidget(view)
         self.stack.setCurrentWidget(view)
         self.over.put_away()
         if before is not view:

@@ -5,11 +5,12 @@ import sys
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtGui import QFontMetricsF
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QFileDialog, QPushButton, QWidget
 
 from redline_bore.app import catch_faults, fault_log
 from redline_bore.ui.commands import commands
 from redline_bore.ui.commands.command import Group, command
+from redline_bore.ui.steps.paged import PageTabs
 from redline_bore.ui.theme.palette import CLEAR, CLEAR_NIGHT, LIGHT, NIGHT, contrast
 from redline_bore.ui.theme.theme import Theme
 
@@ -240,3 +241,25 @@ def test_figures_and_notes_of_the_card_roll_together_where_it_is_low(bench_on):
     card = bench.window.card
     assert card.rows.height() == bench.window.theme.px(29.0 * len(card._advice.figures) + 4)  # never squeezed
     assert card.scroller.verticalScrollBar().maximum() > 0
+
+
+def test_steps_that_were_not_on_follow_the_theme_when_they_come_on_again(bench):
+    steps = ("book_in", "gauge", "call", "bore", "hone", "finish", "sign_off")
+    for step in steps:
+        bench.go(step)
+    bench.go("gauge")
+    bench.window.theme.set_scale(2.0)
+    bench.window.theme.set_night(True)
+    bench.settle()
+    assert [name for name, view in bench.window.steps.items() if bench.window.stack.indexOf(view) >= 0] == ["gauge"]
+    for step in (*steps, "gauge"):
+        bench.go(step)
+        view, px, colours = bench.window.steps[step], bench.window.theme.px, bench.window.theme.palette
+        assert bench.window.stack.currentWidget() is view and view.isVisible()
+        for tabs in view.findChildren(PageTabs):
+            assert all(
+                f"font-size: {px(13)}px" in b.styleSheet() and colours.paper in b.styleSheet()
+                for b in tabs.buttons.values()
+            )
+        for plain in [b for b in view.findChildren(QPushButton) if not b.styleSheet() and b.isVisible()]:
+            assert plain.font().pixelSize() == px(14), (step, plain.text())

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from PyQt6.QtCore import QSize
-from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtGui import QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from redline_bore.job.card import Advice
@@ -40,8 +40,21 @@ class PageTabs(QWidget):
         self.more = QLabel()
         row.addWidget(self.more)
         row.addStretch()
-        theme.changed.connect(self.restyle)
+        theme.changed.connect(self._theme_changed)
+        self._stale = False
         self.restyle()
+
+    def _theme_changed(self) -> None:
+        """Twelve buttons are restyled when they are looked at."""
+        self._stale = not self.isVisible()
+        if not self._stale:
+            self.restyle()
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        if self._stale:
+            self._stale = False
+            self.restyle()
+        super().showEvent(event)
 
     def restyle(self) -> None:
         c, px = self.theme.palette, self.theme.px
