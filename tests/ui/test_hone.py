@@ -143,3 +143,13 @@ def test_a_cylinder_past_its_redline_is_told_but_has_nothing_left_to_hone(bench_
     bench.go("sign_off")
     bench.settle()
     assert any("Cylinder 2: over the redline" in c for c in bench.window.card._advice.changes)
+
+
+def test_a_check_booked_on_a_page_that_does_not_show_it_is_said(honing):
+    honing.session.set_page("stock")
+    size = honing.session.show.size(honing.session.job.block.bore_mm + 0.4)
+    honing.type(f"0 {size} {size} {size}")
+    assert len(honing.session.job.honing.checks_of(2)) == 1 and not honing.said.startswith("Booked")
+    honing.session.set_page("set_up")
+    honing.type(f"4 {size} {size} {size}")
+    assert honing.said.startswith("Booked: 2: check at 4 strokes"), honing.said

@@ -18,6 +18,7 @@ from redline_bore.job.finish.judgement import (
     spots_of,
     strokes_had,
 )
+from redline_bore.job.hone.finding import bores_nothing
 from redline_bore.job.state.job_state import JobState
 
 
@@ -26,6 +27,7 @@ class FinishCall(Enum):
 
     TRACE_BEFORE = auto()  # before its plateau
     TRACE = auto()
+    NOT_WANTED = auto()  # nothing was bored: the wall keeps what it had
     TRACE_AGAIN = auto()  # it was stroked since
     VALLEYS_MISSING = auto()
     VALLEYS_TOO_CLOSE = auto()
@@ -55,6 +57,8 @@ def judge(state: JobState, cylinder: int) -> FinishFinding:
     """What the traces of a cylinder ask for now."""
     found, c = finish_of(state, cylinder), FinishCall
     if found.stage is TraceStage.NONE:
+        if bores_nothing(state):
+            return FinishFinding(c.NOT_WANTED, found)
         before = strokes_had(state, cylinder) == 0.0
         return FinishFinding(c.TRACE_BEFORE if before else c.TRACE, found)
     if found.since:
@@ -91,6 +95,7 @@ class AllCall(Enum):
     OUT = auto()
     NOT_TRACED = auto()
     TOO_CLOSE = auto()
+    NOT_WANTED = auto()  # nothing was bored, and nothing traced
 
 
 @frozen
@@ -103,7 +108,9 @@ class AllFinding:
 
 def judge_all(state: JobState) -> AllFinding:
     """How the walls of a block stand together."""
-    found = [finish_of(state, c) for c in state.cylinders]
+    found = [f for c in state.cylinders if wanted(state, f := finish_of(state, c))]
+    if not found:
+        return AllFinding(AllCall.NOT_WANTED, tuple(state.cylinders))
     if all(f.fine for f in found):
         return AllFinding(AllCall.ALL_IN, tuple(f.cylinder for f in found))
     for call, numbers in (
@@ -117,8 +124,13 @@ def judge_all(state: JobState) -> AllFinding:
 
 
 def not_traced(state: JobState) -> list[int]:
-    """The cylinders without a trace of their finished wall."""
-    return [c for c in state.cylinders if not finish_of(state, c).current]
+    """The cylinders that want a trace of their finished wall."""
+    return [c for c in state.cylinders if not (f := finish_of(state, c)).current and wanted(state, f)]
+
+
+def wanted(state: JobState, found: WallFinish) -> bool:
+    """Whether a wall is to be traced, or was: where nothing is bored, none need be."""
+    return found.stage is not TraceStage.NONE or not bores_nothing(state)
 
 
 def spots_missing(state: JobState, found: WallFinish) -> list[str]:

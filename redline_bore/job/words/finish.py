@@ -15,6 +15,7 @@ from redline_bore.job.finish.finding import (
     judge_all,
     not_traced,
     spots_missing,
+    wanted,
 )
 from redline_bore.job.finish.judgement import (
     FAMILY,
@@ -107,6 +108,7 @@ def say(f: FinishFinding, show: Show) -> Said:
     return Said(*{
         c.TRACE_BEFORE: (f"Trace cylinder {n} before its plateau: valleys not there now never will be.", Mark.LOOK),
         c.TRACE: (f"Trace cylinder {n}.", Mark.LOOK),
+        c.NOT_WANTED: (f"Nothing was bored: no trace of cylinder {n} is wanted. One that is taken is judged.", Mark.PLAIN),
         c.TRACE_AGAIN: (f"Cylinder {n} has had {f.finish.since:g} plateau strokes since it was traced. Trace it again.", Mark.LOOK),
         c.VALLEYS_MISSING: (f"No plateau yet: {name} {mean} is under {least}. A coarser step first.", Mark.STOP),
         c.VALLEYS_TOO_CLOSE: (f"Too close: {name} of cylinder {n} may be under its window. Trace another spot before the plateau.", Mark.LOOK),
@@ -125,7 +127,9 @@ def _names(judged: tuple[Judged, ...]) -> str:
 
 def _figures(state: JobState, found: WallFinish, show: Show) -> tuple[FigureLine, ...]:
     if found.stage is TraceStage.NONE:
-        return (FigureLine(f"cylinder {found.cylinder}", "not traced", Mark.LOOK),)
+        return (
+            FigureLine(f"cylinder {found.cylinder}", "not traced", Mark.LOOK if wanted(state, found) else Mark.PLAIN),
+        )
     lines = [
         FigureLine(
             f"{j.parameter}, {texture_unit(show)}",
@@ -228,6 +232,7 @@ def say_all(f: AllFinding) -> Said:
             a.OUT: (f"{which.capitalize()}: out of a window.", Mark.STOP),
             a.NOT_TRACED: (f"{which.capitalize()}: not traced as they are now.", Mark.LOOK),
             a.TOO_CLOSE: (f"{which.capitalize()}: too close to call. Trace more spots.", Mark.LOOK),
+            a.NOT_WANTED: ("Nothing was bored: no trace is wanted. One that is taken is judged.", Mark.PLAIN),
         }[f.call]
     )
 

@@ -157,6 +157,7 @@ def _at_size(state: JobState, cylinder: int) -> tuple[str, Mark]:
 
 def _at_finish(state: JobState, show: Show) -> list[BoreLook]:  # noqa: ARG001  (a table of looks, all called alike)
     from redline_bore.core.fit import Decision
+    from redline_bore.job.finish.finding import wanted
     from redline_bore.job.finish.judgement import SPOTS, TraceStage, finish_of
 
     looks = []
@@ -164,7 +165,7 @@ def _at_finish(state: JobState, show: Show) -> list[BoreLook]:  # noqa: ARG001  
         found = finish_of(state, c)
         figure = f"{len(found.traces)}/{len(SPOTS)}" if found.traces else "—"
         if found.stage is TraceStage.NONE:
-            word, mark = "not traced", Mark.LOOK
+            word, mark = ("not traced", Mark.LOOK) if wanted(state, found) else ("none wanted", Mark.PLAIN)
         elif found.since:
             word, mark = "trace again", Mark.LOOK
         elif found.where(Decision.OUT):

@@ -71,6 +71,11 @@ class StepView(QWidget):
         return self
 
     @property
+    def shows_readings(self) -> bool:
+        """Whether what is read shows at once; else it is said."""
+        return True
+
+    @property
     def presses(self) -> str:
         """The instrument whose stand-in's button is pressed."""
         return self.asks
@@ -105,7 +110,7 @@ class StepView(QWidget):
         if not text.strip():
             return self.enter_empty()
         changed = self.session.book_typed(self.name, text, advance=lambda entry: isinstance(entry, ReadingBooked))
-        if changed.remark or isinstance(changed.newest.entry, READINGS):
+        if changed.remark or (self.shows_readings and isinstance(changed.newest.entry, READINGS)):
             return changed.remark
         return f"Booked: {booked_words([r.entry for r in changed.booked], ' '.join(text.split()), self.session.show)}."
 

@@ -52,6 +52,7 @@ class GaugeStep(PagedStep):
 
     name = "gauge"
     titles = TITLES
+    reading_pages = ("readings", "slice", "all")
     reads = True
 
     def __init__(self, parts: StepParts) -> None:

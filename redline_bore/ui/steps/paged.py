@@ -104,6 +104,7 @@ class PagedStep(StepView):
     """Base of steps with pages. ``titles``: page name to tab."""
 
     titles: Mapping[str, str] = {}
+    reading_pages: tuple[str, ...] = ()  # on which readings show; none: on the first
     topics = TOPICS
 
     def __init__(self, parts: StepParts) -> None:
@@ -134,6 +135,10 @@ class PagedStep(StepView):
     def shown_page(self) -> QWidget:
         """Its page."""
         return self.page
+
+    @property
+    def shows_readings(self) -> bool:
+        return self.page.name in (self.reading_pages or (next(iter(self.titles)),))
 
     def made(self, name: str) -> StepPage:
         """A page by its name, made where it is not yet."""

@@ -31,6 +31,7 @@ def call_of(monkeypatch):
     def call_of(found, had=None):
         monkeypatch.setattr(finding, "finish_of", lambda state, cylinder: found)
         monkeypatch.setattr(finding, "strokes_had", lambda state, cylinder: had)
+        monkeypatch.setattr(finding, "bores_nothing", lambda state: False)
         return judge(SimpleNamespace(), 1)
 
     return call_of
@@ -106,17 +107,37 @@ ALL = [
 def test_all_walls_together(monkeypatch, walls, wanted, about):
     by_number = {i: WallFinish(i, w.stage, w.traces, w.judged, w.flags, w.since) for i, w in enumerate(walls, start=1)}
     monkeypatch.setattr(finding, "finish_of", lambda state, cylinder: by_number[cylinder])
+    monkeypatch.setattr(finding, "bores_nothing", lambda state: False)
     found = judge_all(SimpleNamespace(cylinders=tuple(by_number)))
     assert (found.call, found.cylinders) == (wanted, about)
 
 
+@pytest.mark.parametrize(
+    ("walls", "wanted", "about", "missing"),
+    [
+        ((wall(T.NONE), wall(T.NONE)), AllCall.NOT_WANTED, (1, 2), []), ((wall(T.AFTER, GOOD), wall(T.NONE)), AllCall.ALL_IN, (1,), []),
+        ((wall(T.AFTER, OUT), wall(T.NONE)), AllCall.OUT, (1,), []), ((wall(T.AFTER, GOOD, since=1.0), wall(T.NONE)), AllCall.NOT_TRACED, (1,), [1]),
+    ],
+)  # fmt: skip
+def test_where_nothing_was_bored_only_what_was_traced_is_judged(monkeypatch, walls, wanted, about, missing):
+    by_number = {i: WallFinish(i, w.stage, w.traces, w.judged, w.flags, w.since) for i, w in enumerate(walls, start=1)}
+    monkeypatch.setattr(finding, "finish_of", lambda state, cylinder: by_number[cylinder])
+    monkeypatch.setattr(finding, "bores_nothing", lambda state: True)
+    state = SimpleNamespace(cylinders=tuple(by_number))
+    found = judge_all(state)
+    assert (found.call, found.cylinders) == (wanted, about) and finding.not_traced(state) == missing
+    assert {c: judge(state, c).call is C.NOT_WANTED for c in by_number} == {
+        i: w.stage is T.NONE for i, w in enumerate(walls, start=1)
+    }
+
+
 MARKS = {
-    C.TRACE_BEFORE: Mark.LOOK, C.TRACE: Mark.LOOK, C.TRACE_AGAIN: Mark.LOOK, C.VALLEYS_MISSING: Mark.STOP, C.VALLEYS_TOO_CLOSE: Mark.LOOK,
+    C.TRACE_BEFORE: Mark.LOOK, C.TRACE: Mark.LOOK, C.NOT_WANTED: Mark.PLAIN, C.TRACE_AGAIN: Mark.LOOK, C.VALLEYS_MISSING: Mark.STOP, C.VALLEYS_TOO_CLOSE: Mark.LOOK,
     C.DEEP_MARKS: Mark.LOOK, C.VALLEYS_THERE: Mark.SOUND, C.IN: Mark.SOUND, C.NO_WINDOW: Mark.PLAIN, C.OUT: Mark.STOP, C.MAY_BE_OUT: Mark.LOOK,
 }  # fmt: skip
 ALL_MARKS = {
     AllCall.ALL_IN: Mark.SOUND, AllCall.VALLEYS_MISSING: Mark.STOP, AllCall.OUT: Mark.STOP, AllCall.NOT_TRACED: Mark.LOOK,
-    AllCall.TOO_CLOSE: Mark.LOOK,
+    AllCall.TOO_CLOSE: Mark.LOOK, AllCall.NOT_WANTED: Mark.PLAIN,
 }  # fmt: skip
 
 
