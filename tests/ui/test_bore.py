@@ -268,3 +268,23 @@ def test_a_hole_that_decides_the_size_is_bored_first_and_looked_at(boring, monke
     assert "waits" not in bench.call and "Look into" not in bench.call
     bench.session.select(1)
     assert "waits" not in bench.call
+
+
+def test_the_block_plan_says_of_every_hole_what_its_card_says(boring):
+    """Even at both ends, one end tight, measured at one place, past the redline, not bored yet: the mark of the card, and a word of its own."""
+    from redline_bore.job.bore.plan import plan_of
+    from redline_bore.job.kinds.bore import HoleBored
+    from redline_bore.job.words.bore import advise
+    from redline_bore.ui.frame import block_plan
+
+    boring.type("bar TPG 321 feed 0.1 rpm 900 mains")
+    session, holes = boring.session, {2: (0.0, 0.0, 0.0), 4: (0.0, 0.0, -0.09), 1: (0.0,), 5: (1.0, 1.0, 1.0)}
+    for cylinder, places in holes.items():
+        size = session.job.as_read(plan_of(session.job, cylinder).target_mm)
+        down = tuple(size + p for p in places)
+        across = down if len(down) == 3 else ()
+        session.book(HoleBored(cylinder=cylinder, set_mm=size, sizes_mm=down, across_mm=across))
+    looks = {k.cylinder: k for k in block_plan.looks_of(session.job, "bore", session.show)}
+    words = {c: k.word for c, k in looks.items()}
+    assert words == {2: "left to hone", 4: "uneven", 1: "left to hone", 5: "past: stop", 3: "bore to"}
+    assert {c: k.mark for c, k in looks.items()} == {c: advise(session.job, c, session.show).mark for c in looks}
