@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 import sqlite3
-from contextlib import closing
+from contextlib import closing, suppress
 from pathlib import Path
 from urllib.parse import quote
 
@@ -55,13 +55,15 @@ def connected(path: Path) -> sqlite3.Connection:
     try:
         connection.execute("PRAGMA schema_version").fetchone()
     except sqlite3.OperationalError as error:
-        if "readonly" not in str(error):
-            return connection  # whoever reads in it is told
-        with closing(
-            _opened(f"{uri}?mode=rw")
-        ) as mending:  # what a kill left half done is taken back by the database, which must write for it
-            mending.execute("PRAGMA schema_version").fetchone()
-    return connection
+        if "readonly" in str(error):
+            _mend(f"{uri}?mode=rw")
+    return connection  # of whatever else is wrong whoever reads in it is told
+
+
+def _mend(uri: str) -> None:
+    """Let the database take back what a kill left half done: it must write for that."""
+    with closing(_opened(uri)) as mending, suppress(sqlite3.OperationalError):
+        mending.execute("PRAGMA schema_version").fetchone()
 
 
 def _opened(uri: str) -> sqlite3.Connection:

@@ -6,11 +6,11 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.call.ladder import Fares, ladder_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.words import tables
 from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.tables import NOT_KNOWN, table_of

@@ -311,3 +311,13 @@ def test_a_picture_of_the_finish_goes_out(launch, tmp_path):
     launch.do(files.write_pictures, folder)
     names = sorted(p.name for p in folder.iterdir())
     assert "2036-1-trace-and-curve.png" in names and "2036-1-trace-and-curve.svg" in names
+
+
+def test_where_nothing_was_bored_no_plateau_is_spoken_of_and_the_way_on_is_shown(bench):
+    from redline_bore.job.kinds.call import DecisionTaken
+
+    bench.session.book(DecisionTaken(oversize_mm=0.0, sentence="Re-ring with the pistons there are.", way="rering"))
+    bench.go("finish")
+    assert bench.session.job.calling.decision.bores is False
+    assert bench.call.startswith("Nothing was bored") and "plateau" not in bench.window.line.where.text()
+    assert bench.window.card.button.text().startswith("Stamp and sign off")

@@ -48,9 +48,7 @@ class BoreFinding:
     first: bool = False
     others: tuple[int, ...] = ()  # bored and looked at before this one
     uneven: bool = False  # done, and at its tightest more is left than the hone is meant to take
-    ends_read: bool = (
-        True  # at three depths and two angles: else nothing is known of its smallest and its largest place
-    )
+    ends_read: bool = True  # at three depths and two angles; else its smallest and its largest place are not known
 
     @property
     def cylinder(self) -> int:

@@ -22,7 +22,6 @@ from redline_bore.core.cutting import (
 from redline_bore.core.frozen import frozen
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
 from redline_bore.core.when import hours_between
-from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.ladder import hone_takes
 from redline_bore.job.call.option import minutes_for
@@ -32,6 +31,7 @@ from redline_bore.job.profiles.practice import practice
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved
 from redline_bore.job.state.boring import Bored
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.state.job_state import JobState
 
 NOSE_MM = {"small": 25.4 / 64.0, "large": 25.4 / 32.0}

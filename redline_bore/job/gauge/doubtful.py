@@ -13,17 +13,15 @@ from redline_bore.job.kinds.call import PistonMeasured
 from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
-from redline_bore.job.state.boring import Bored
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.readings import TWO_POINT
 
 SHRINKS_MM, LEAPS_MM = 0.006, 0.25  # a hone takes metal, and never so much between two checks
 COOLS_MM = 0.020  # a hole that came warm from the bar, read cold: 15 C on 110 mm
 SETTING_MM = 0.15  # no bar misses its setting by so much, nor cuts a hole so uneven
-PISTON_LEAST, PISTON_OVER_MM = (
-    0.005,
-    0.1,
-)  # a piston is smaller than its bore, by this share at the most; never larger, but warm
+PISTON_UNDER = 0.005  # share of the bore that a piston is smaller by, at the most
+PISTON_OVER_MM = 0.1  # over the largest oversize there is: a piston that was read warm
 LIKE_THE_BORE = 0.03  # a count of strokes so near the bore, as it is said, is a size
 
 
@@ -95,14 +93,14 @@ def _of_reading(state: JobState, x: ReadingBooked) -> TypedDoubt | None:
 def _of_piston(state: JobState, x: PistonMeasured) -> TypedDoubt | None:
     """One that was made neither for the bore as it was nor for an oversize there is."""
     bore, oversizes = state.block.bore_mm, state.book_in.oversizes_mm
-    most = max(oversizes) + PISTON_OVER_MM if oversizes else PISTON_LEAST * bore
+    most = max(oversizes) + PISTON_OVER_MM if oversizes else PISTON_UNDER * bore
     over = x.size_mm - bore
-    return None if -PISTON_LEAST * bore <= over <= most else TypedDoubt(DoubtOf.NO_PISTON_HERE, (x.size_mm, over))
+    return None if -PISTON_UNDER * bore <= over <= most else TypedDoubt(DoubtOf.NO_PISTON_HERE, (x.size_mm, over))
 
 
 def _of_hole(state: JobState, x: HoleBored) -> TypedDoubt | None:
     """A hole that is smaller than it came from the bar before, no sleeve having gone in since; far from the bar's setting; or of two sizes."""
-    before, mean = _bored(state, x.cylinder), _mean(state, x)
+    before, mean = hole_of(state, x.cylinder), _mean(state, x)
     if before is not None and before.mean_mm - mean > SHRINKS_MM:
         return TypedDoubt(DoubtOf.HOLE_SHRUNK, (before.mean_mm - mean,))
     if (apart := _apart(x)) > SETTING_MM:
@@ -114,13 +112,6 @@ def _apart(x: HoleBored | CheckLogged) -> float:
     """How far the places of a hole are apart, mm."""
     sizes = (*x.sizes_mm, *x.across_mm)
     return max(sizes) - min(sizes)
-
-
-def _bored(state: JobState, cylinder: int) -> Bored | None:
-    """The hole as it came from the bar last, no sleeve having gone in since."""
-    sleeve = state.sleeving.after_of(cylinder)
-    since = 0 if sleeve is None else sleeve.seq
-    return next((b for b in reversed(state.boring.holes) if b.cylinder == cylinder and b.seq > since), None)
 
 
 def _mean(state: JobState, x: HoleBored | CheckLogged) -> float:
@@ -163,7 +154,7 @@ def _of_check(state: JobState, x: CheckLogged, units: Units) -> TypedDoubt | Non
     if x.strokes and abs(x.strokes - bore) < LIKE_THE_BORE * bore and not state.honing.checks_of(x.cylinder):
         return TypedDoubt(DoubtOf.FIRST_STROKES_LARGE, strokes=x.strokes)
     checks = state.honing.checks_of(x.cylinder)
-    if (apart := _apart(x)) > SETTING_MM and _bored(state, x.cylinder) is not None:
+    if (apart := _apart(x)) > SETTING_MM and hole_of(state, x.cylinder) is not None:
         return TypedDoubt(DoubtOf.PLACES_APART, (apart,))
     if not checks:
         return _of_first_check(state, x)
@@ -175,7 +166,7 @@ def _of_check(state: JobState, x: CheckLogged, units: Units) -> TypedDoubt | Non
 
 def _of_first_check(state: JobState, x: CheckLogged) -> TypedDoubt | None:
     """Before a hone has touched it a hole is as it came from the bar."""
-    bored = _bored(state, x.cylinder)
+    bored = hole_of(state, x.cylinder)
     if bored is None or -COOLS_MM <= _mean(state, x) - bored.mean_mm <= LEAPS_MM:
         return None
     return TypedDoubt(DoubtOf.NOT_AS_BORED, (bored.mean_mm, _mean(state, x)))

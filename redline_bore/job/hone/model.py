@@ -14,7 +14,6 @@ from redline_bore.core.frozen import frozen
 from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, k_from_rate, on_grid, over_strokes, simulate
 from redline_bore.core.stock import theil_sen
 from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strokes
-from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.places import places_of_checks
 from redline_bore.job.hone.progress import progress_of
@@ -23,6 +22,7 @@ from redline_bore.job.kinds.folding import parent_material
 from redline_bore.job.lessons import RATE, lesson_of
 from redline_bore.job.profiles.stones import stones_said
 from redline_bore.job.state.cached import once_a_state
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 

@@ -6,11 +6,11 @@ from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
-from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.hone.set_up import rz_of
 from redline_bore.job.profiles.practice import Practice, practice
 from redline_bore.job.profiles.stones import stone_names
 from redline_bore.job.redline import redline_of
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.state.job_state import JobState
 
 USUAL_STONES = {

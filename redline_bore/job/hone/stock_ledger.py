@@ -8,12 +8,12 @@ from collections.abc import Sequence
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.stock import theil_sen
-from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.hone.model import LEAST_CHECKS
 from redline_bore.job.hone.progress import Progress, out_of_family, progress_of
 from redline_bore.job.hone.steps import practice_of
 from redline_bore.job.profiles.stones import stones_said
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 

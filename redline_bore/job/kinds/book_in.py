@@ -167,6 +167,11 @@ def _length(text: str, at: At) -> tuple[Entry, ...]:
     return (BookInRevised(book_in=changed(b, block=block, proposed=tuple(p for p in b.proposed if p != "length_mm"))),)
 
 
+def room_line(show: Show) -> str:
+    """The line that books the room below; 20 mm stands for what is measured."""
+    return f"room {show.depth(20.0)}"
+
+
 def _measured(field: str) -> Callable[[str, At], tuple[Entry, ...]]:
     """A figure of the block that was not known when it was booked in."""
 
@@ -236,7 +241,7 @@ declare(
         Phrase(HAND, ("numbered",), "numbered {by bank | across}", "how the cylinders of two banks are counted from the front",
                lambda at: "numbered across" if at.state.block.two_banks else "numbered by bank", _numbered),
         Phrase(ANYWHERE, ("room",), "room LENGTH", "how far a stone or a bar may run out below the hole, as measured",
-               lambda at: f"room {at.show.depth(20.0)}", _measured("room_below_mm")),
+               lambda at: room_line(at.show), _measured("room_below_mm")),
         Phrase(ANYWHERE, ("pack",), "pack LENGTH", "how far the lowest ring lies under the top one, as measured on the piston",
                lambda at: f"pack {at.show.depth(12.0)}", _measured("ring_pack_mm")),
         Phrase(ANYWHERE, ("owner",), "owner NAME", "whose block it is", lambda at: f"owner {at.state.book_in.owner or 'Fellside brewery'}", _named),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from functools import cache
 
 from redline_bore.core.errors import FormError, InputError
@@ -42,7 +43,7 @@ def read_typed(step: str, text: str, at: At) -> tuple[Entry, ...]:
         except InputError as error:
             if (
                 first[:1].isalpha()
-                and first not in bare.form.strip("[").split("]")
+                and first not in re.findall("[a-z]+", bare.form)
                 and (meant := _nearest(step, first))
             ):
                 raise InputError(f"{error}; perhaps “{meant}” was meant") from error

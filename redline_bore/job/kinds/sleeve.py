@@ -12,7 +12,7 @@ from redline_bore.core.block import bank_of
 from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import parse_length
-from redline_bore.core.show import celsius
+from redline_bore.core.show import Show, celsius
 from redline_bore.core.thermal import COLDEST_C, size_at_20
 from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.kinds.entry import Entry
@@ -280,6 +280,11 @@ def _parent(words: str, at: At) -> tuple[Entry, ...]:
     return (ParentRead(cylinder=at.where.cylinder, depth_mm=deep, sizes_mm=sizes),)
 
 
+def outside_line(bore_mm: float, show: Show) -> str:
+    """The line that states a parent's outside; 10 to 14 mm of wall a side stand for what it is."""
+    return f"outside {show.rough(bore_mm + 20.0)} to {show.rough(bore_mm + 28.0)}"
+
+
 def _outside(words: str, at: At) -> tuple[Entry, ...]:
     parts = re.split(r"\s+to\s+", _rest(words), flags=re.IGNORECASE)
     low, high = plain(parts[0], at.where), plain(parts[-1], at.where)
@@ -414,7 +419,7 @@ declare(
     into=(Into(SLICE, _outside_folded),), wrong=_low_first,
     phrases=(
         Phrase(SLEEVE, ("outside",), "outside LEAST to MOST", "effective outside of the parents: a range",
-               lambda at: f"outside {at.show.rough(at.state.block.bore_mm + 20.0)} to {at.show.rough(at.state.block.bore_mm + 28.0)}", _outside),
+               lambda at: outside_line(at.state.block.bore_mm, at.show), _outside),
     ),
 )  # fmt: skip
 declare(

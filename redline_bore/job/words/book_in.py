@@ -65,19 +65,13 @@ def advise(state: JobState, show: Show) -> Advice:
             Mark.PLAIN if room is not None else Mark.LOOK,
         ),
     )
+    starts = (("ring_top", travel.top_stated), ("ring_pack", travel.pack_stated))
+    guessed = [f"gauging.{what}" for what, known in starts if not known]
     working = (
         WorkLine(
             f"ring travel = top ring {show.depth(travel.top_mm)} down to {show.depth(travel.top_mm)} + stroke "
             f"{show.depth(block.stroke_mm)} + ring pack = {show.unit(show.depth(travel.bottom_mm))}",
-            cited(
-                *(
-                    f"gauging.{what}"
-                    for what, known in (("ring_top", travel.top_stated), ("ring_pack", travel.pack_stated))
-                    if not known
-                )
-            )
-            if not travel.stated
-            else "as stated",
+            "as stated" if travel.stated else cited(*guessed),
         ),
         WorkLine(
             f"{MATERIALS[block.material]} grows {state.coefficient_1e6:g} millionths a degree",

@@ -27,6 +27,7 @@ from redline_bore.job.bore.plan import (
 from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting
 from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.kinds.book_in import room_line
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
 from redline_bore.job.state.boring import Bored
@@ -108,7 +109,7 @@ def _left_there(f: BoreFinding, show: Show) -> tuple[str, Mark]:
     if f.uneven and hole is not None and redline is not None:
         tight = show.unit(show.size(redline - hole.smallest_mm))
         return (
-            f"Cylinder {f.cylinder} is bored: {left} is left at its widest, {tight} at its tightest, more than the hone is meant to take there.",
+            f"Cylinder {f.cylinder} is bored uneven: {left} is left at its widest, {tight} at its tightest. The hone dwells there first.",
             Mark.LOOK,
         )
     if not f.ends_read:
@@ -228,9 +229,7 @@ def _heard(state: JobState, plan: BorePlan, show: Show) -> list[str]:
 def _room(state: JobState, show: Show) -> list[str]:
     depth, out, known = stop_of(state)
     if not known:
-        return [
-            f"The room below is not known: set the stop only once it is measured; room {show.depth(20.0)} books it."
-        ]
+        return [f"The room below is not known: set the stop only once it is measured; {room_line(show)} books it."]
     room = room_below(state.block)
     if room is not None and room < state.figures.number("boring.run_off"):
         return [

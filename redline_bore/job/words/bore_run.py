@@ -5,11 +5,11 @@ from __future__ import annotations
 from redline_bore.core.block import bank_of, bore_positions
 from redline_bore.core.errors import FitError
 from redline_bore.core.show import Show
-from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.bore.plan import awaits_sleeve, chamfer_mm, plan_of, stop_of
 from redline_bore.job.bore.run import STEP
 from redline_bore.job.call.need import axis_shift
 from redline_bore.job.profiles.practice import practice
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.run_sheet import Check, RunItem, stamped
 

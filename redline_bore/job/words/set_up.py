@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from redline_bore.core.show import Show
 from redline_bore.job.hone.set_up import SetUpReason, SetUpWhy
+from redline_bore.job.kinds.book_in import room_line
 
 _WORDS = {
     SetUpWhy.NO_STROKE: "{told}",
-    SetUpWhy.ROOM_UNKNOWN: "the room below is not known: measure it before a stone goes through; room {room} books it",
+    SetUpWhy.ROOM_UNKNOWN: "the room below is not known: measure it before a stone goes through; {room} books it",
     SetUpWhy.CRASH: "{what} would crash: {rough[0]} out below, {unit[1]} of room",
     SetUpWhy.BELLS: "more than {unit[0]} of overstroke bells the end and may throw a stone",
     SetUpWhy.WEBS: "webs {down} stand in the stone's way: cut them back first",
@@ -37,7 +38,7 @@ def say_set_up(reason: SetUpReason, show: Show) -> str:
         rough=[show.rough(v) for v in mm], unit=[show.unit(show.rough(v)) for v in mm], down=show.down(mm[0]) if mm else "",
         what="what hangs under the stone" if reason.hangs else "the stone",
         comes=_comes(mm[0], show) if mm else "", below="the blind bottom" if reason.blind else "what is below",
-        room=show.depth(20.0), speed=show.speed(speeds[0]) if speeds else "", usual=show.speed(*speeds[1:]) if speeds else "",
+        room=room_line(show), speed=show.speed(speeds[0]) if speeds else "", usual=show.speed(*speeds[1:]) if speeds else "",
     )  # fmt: skip
 
 

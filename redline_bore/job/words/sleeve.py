@@ -11,6 +11,7 @@ from redline_bore.job.bore.plan import all_bored, setting_for, window_now
 from redline_bore.job.bore.tool_lessons import bar_misses
 from redline_bore.job.call.option import MAY, NO, SURE
 from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.kinds.sleeve import outside_line
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved, sleeved_cylinders
 from redline_bore.job.sleeve.deck import deck_of, seat_of
@@ -344,8 +345,7 @@ def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
 def _hot_notes(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> list[str]:
     notes = []
     if state.sleeving.outside is None:
-        bore = state.block.bore_mm
-        narrows = f"outside {show.rough(bore + 20.0)} to {show.rough(bore + 28.0)}"
+        narrows = outside_line(state.block.bore_mm, show)
         notes.append(f"The parent's outside is a guess: {narrows}, if it is that, narrows every range here.")
     hold = state.figures.number("sleeves.hold_least")
     if grip.hot_push_n[0] < hold:

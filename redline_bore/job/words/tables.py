@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
-from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.bore.plan import plan_of
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.finish.judgement import finish_of, finish_windows
@@ -14,6 +13,7 @@ from redline_bore.job.route import sleeved_cylinders
 from redline_bore.job.sign_off.sheet import sheet_of
 from redline_bore.job.sleeve.fit import fit_of
 from redline_bore.job.sleeve.run import stage_of
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.fares import fares_words
 from redline_bore.job.words.sleeve import stage_word

@@ -5,13 +5,13 @@ from __future__ import annotations
 from redline_bore.core.errors import InputError
 from redline_bore.core.when import now
 from redline_bore.job.bore import plan as bore
-from redline_bore.job.bore.hole import hole_of
 from redline_bore.job.bore.run import STEP
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.kinds.bore import RunChecked
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.route import next_step
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.words.bore_run import run_of
 from redline_bore.job.words.run_sheet import next_stamp
 from redline_bore.ui import verbs

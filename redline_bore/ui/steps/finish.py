@@ -11,6 +11,7 @@ from redline_bore.desk.readings import book_trace
 from redline_bore.instruments.line_protocol import TraceReading
 from redline_bore.job.finish.finding import next_spot, not_traced
 from redline_bore.job.finish.judgement import SPOTS, spots_of, strokes_had
+from redline_bore.job.hone.finding import bores_nothing
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.job.kinds.measures import depth, number
@@ -61,7 +62,7 @@ class FinishStep(PagedStep):
         s, state = self.session, self.session.job
         spot = SPOTS[s.bench.spot]
         where = f"Cylinder {s.bench.cylinder} · {spot}, {s.show.down(spots_of(state)[s.bench.spot])}"
-        had = strokes_had(state, s.bench.cylinder)
+        had = None if bores_nothing(state) else strokes_had(state, s.bench.cylinder)  # there no plateau is made
         told = "" if had is None else " · before its plateau" if had == 0.0 else f" · after {had:g} plateau strokes"
         return LineText(
             where + told, "Space traces here · Ctrl+O takes a file · Ctrl+6 simulated", "↑↓ spot · V next page", "—"
@@ -96,7 +97,7 @@ class FinishStep(PagedStep):
         spot = (found["spot"] or SPOTS[s.bench.spot]).lower()
         where = Where(s.bench.cylinder, s.bench.place, s.bench.units)
         deep = spots_of(state)[SPOTS.index(spot)] if spot in SPOTS else depth(spot, state, where)
-        had = strokes_had(state, s.bench.cylinder)
+        had = None if bores_nothing(state) else strokes_had(state, s.bench.cylinder)  # there no plateau is made
         if found["when"]:
             when = found["when"].lower().split()
             had = 0.0 if when[0] == "before" else number(when[1], "count of strokes")

@@ -45,7 +45,7 @@ class PageTabs(QWidget):
         self.restyle()
 
     def _theme_changed(self) -> None:
-        """Twelve buttons are restyled when they are looked at."""
+        """The buttons of a step that is not on are restyled when it comes on."""
         self._stale = not self.isVisible()
         if not self._stale:
             self.restyle()

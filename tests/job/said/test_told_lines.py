@@ -33,7 +33,7 @@ TOLD = re.compile(
     r"“([a-z][^”]*)”|: ([a-z]+ [^:;]*?) books it|[Tt]ype (?:M, )?([a-z][^.,;“]*)|\bM, (?:then )?([a-z][^.;]*)"
 )
 LEADS = {lead: p for k in KINDS.values() for p in k.phrases for lead in p.leads}
-SHOW = Show(Units.METRIC)
+SHOW, READ = Show(Units.METRIC), set()  # what was read so far
 
 
 def cards(state, cylinder):
@@ -75,6 +75,7 @@ def told_wrongly(ledger, shipped):
                 for line in lines:
                     for found in TOLD.finditer(line):
                         told = next(g for g in found.groups() if g)
+                        READ.add(told)
                         lead = next(
                             (
                                 lead
@@ -94,4 +95,6 @@ def test_of_a_sample_job(ledger_of, shipped, number):
 
 @pytest.mark.parametrize("seed", SAID)
 def test_of_a_block_of_the_loop(shipped, seed):
+    READ.clear()
     assert list(told_wrongly(worked(seed)[1], shipped)) == []
+    assert any(told.partition(" ")[0] in LEADS for told in READ), "the cards told nothing to type"
