@@ -4,7 +4,7 @@ import sys
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QFontMetricsF
+from PyQt6.QtGui import QColor, QFontMetricsF
 from PyQt6.QtWidgets import QFileDialog, QPushButton, QWidget
 
 from redline_bore.app import catch_faults, fault_log
@@ -263,3 +263,21 @@ def test_steps_that_were_not_on_follow_the_theme_when_they_come_on_again(bench):
             )
         for plain in [b for b in view.findChildren(QPushButton) if not b.styleSheet() and b.isVisible()]:
             assert plain.font().pixelSize() == px(14), (step, plain.text())
+
+
+def test_the_card_fades_where_it_goes_on_below_and_only_there(bench):
+    """No line stands cut through its middle at the edge of what rolls."""
+    bench.window.resize(1280, 800)
+    bench.go("call")
+    scroller = bench.window.card.scroller
+    bench.window.card.changes.setText("<p>one line</p>" * 60)
+    bench.bot.waitUntil(lambda: scroller.verticalScrollBar().maximum() > 0 and scroller.fade.isVisible())
+    bottom = scroller.viewport().geometry().bottom()
+    assert scroller.fade.geometry().bottom() == bottom and scroller.fade.width() == scroller.viewport().width()
+    sheet = QColor(bench.window.theme.palette.sheet).rgb()
+    image = scroller.grab().toImage()
+    assert {image.pixel(x, bottom) for x in range(scroller.viewport().width())} == {sheet}
+    scroller.verticalScrollBar().setValue(scroller.verticalScrollBar().maximum())
+    assert not scroller.fade.isVisible()
+    bench.window.card.changes.setText("")
+    bench.bot.waitUntil(lambda: scroller.verticalScrollBar().maximum() == 0 or scroller.fade.isVisible())

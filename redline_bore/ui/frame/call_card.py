@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from redline_bore.job.card import Advice, FigureLine, Mark
+from redline_bore.ui.frame.fading_scroller import FadingScroller
 from redline_bore.ui.frame.told_label import ToldLabel
 from redline_bore.ui.paint.drawn import Drawn
 from redline_bore.ui.paint.pencil import MIDDLE, RIGHT, Pencil, Sign
@@ -130,7 +131,7 @@ class CallCard(QWidget):
             label.setWordWrap(True)
         self.changes.setAlignment(Qt.AlignmentFlag.AlignTop)
         column = QVBoxLayout(self)
-        self.scroller = QScrollArea()
+        self.scroller = FadingScroller(self.theme)
         self.scroller.setWidgetResizable(True)
         inside = QWidget()  # figures and what would change them roll together where the window is low
         self.inside = QVBoxLayout(inside)
