@@ -27,6 +27,7 @@ from redline_bore.ui.paint.heat_chart import draw_heat_chart
 from redline_bore.ui.paint.hole_across import Stone, draw_hole_across
 from redline_bore.ui.paint.rate_rows import rate_rows
 from redline_bore.ui.paint.step_marks import after_step, marks
+from redline_bore.ui.paint.stock_chart import in_the_way
 from redline_bore.ui.paint.stroke_plan_chart import draw_stroke_plan
 
 AREA, INCH, MM = QRectF(0, 0, 700, 500), Show(Units.INCH), Show(Units.METRIC)
@@ -181,3 +182,11 @@ def test_the_rates_of_a_job_stand_before_those_of_its_family():
     ]
     assert [r.rate_mm for r in rows] == pytest.approx([0.001, 0.002])
     assert rate_rows(Ledger((), None, ())) == ()
+
+
+@pytest.mark.parametrize(
+    ("along", "above", "wanted"),
+    [(150.0, 0.0, True), (150.0, -10.0, True), (189.0, 39.0, True), (191.0, 0.0, False), (150.0, 41.0, False), (400.0, 300.0, False)],
+)  # fmt: skip
+def test_the_label_of_a_steps_end_gives_way_to_the_curve_alone(along, above, wanted):
+    assert in_the_way(along, above, round) is wanted

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.frozen import frozen
@@ -109,6 +111,11 @@ def _draw_projection(pencil: Pencil, scale: StockScale, p: Progress) -> None:
     pencil.polyline([start, (scale.x(min(at + s.likely, scale.strokes)), end_y)], "tight", 1.8, "dash")
 
 
+def in_the_way(along: float, above: float, px: Callable[[float], float]) -> bool:
+    """Whether a curve that has come so far, pixels right of where a label begins and above its line, runs through the label."""
+    return along < px(190) and above < px(40)
+
+
 def _draw_redline(pencil: Pencil, scale: StockScale, p: Progress, show: Show) -> None:
     px, size = pencil.px, p.redline.size_mm
     y = scale.y(0.0)
@@ -127,10 +134,9 @@ def _draw_redline(pencil: Pencil, scale: StockScale, p: Progress, show: Show) ->
         ty = scale.y(size - p.target_mm)
         pencil.line(scale.box.left(), ty, scale.box.right(), ty, "ink", 1.2, "dot")
         text = f"{p.step_name} ends {show.size(size - p.target_mm)} short"
-        curve_left = (
-            not p.checks or scale.x(p.checks[-1].strokes) < scale.box.center().x()
-        )  # it would lie on the label there
-        x, align = (right - px(8), RIGHT) if curve_left else (scale.box.left() + px(8), LEFT)
+        x, align = scale.box.left() + px(8), LEFT
+        if p.checks and in_the_way(scale.x(p.checks[-1].strokes) - x, ty - scale.y(size - p.checks[-1].mean_mm), px):
+            x, align = right - px(8), RIGHT
         pencil.label(x, ty - px(10), text, 13, "ink", align=align, ground="sheet")
 
 
