@@ -29,7 +29,7 @@ from redline_bore.job.profiles.duty import duty
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.state.readings import TWO_POINT, Gathered, OfCylinder
+from redline_bore.job.state.readings import TWO_POINT, Gathered, Levels
 
 T = TypeVar("T")
 SAME_DEPTH_MM = 0.5
@@ -143,7 +143,7 @@ def shape_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> Cy
 
 def shape_with(state: JobState, cylinder: int, plate_on: bool, defects: tuple[Defect, ...]) -> CylinderShape:
     """The shape as it would be with other defects than were marked."""
-    return _shape(cylinder, plate_on, state.gauging.readings_of(cylinder, plate_on), defects, rules_of(state))
+    return _shape(cylinder, plate_on, state.gauging.readings_of(cylinder, plate_on).levels, defects, rules_of(state))
 
 
 def best_condition(state: JobState, cylinder: int) -> bool:
@@ -153,10 +153,8 @@ def best_condition(state: JobState, cylinder: int) -> bool:
 
 
 @lru_cache(maxsize=64)
-def _shape(
-    cylinder: int, plate: bool, readings: OfCylinder, defects: tuple[Defect, ...], rules: Rules
-) -> CylinderShape:
-    levels = levels_of(readings)
+def _shape(cylinder: int, plate: bool, read: Levels, defects: tuple[Defect, ...], rules: Rules) -> CylinderShape:
+    levels = levels_of(read)
     depths, means = [v.depth_mm for v in levels], [v.fit.mean_mm for v in levels]
     largest = [max(s.size_mm for s in v.spots) for v in levels]
     unknown: list[tuple[str, str]] = []
@@ -186,10 +184,10 @@ def start_of(state: JobState, cylinder: int) -> float | None:
     return shape_of(state, cylinder).mean_mm if after is None else after.mean_mm
 
 
-def levels_of(readings: OfCylinder) -> tuple[Level, ...]:
+def levels_of(read: Levels) -> tuple[Level, ...]:
     """Readings grouped by depth (half a millimetre counts as one level), shallowest first, each fitted."""
     groups: list[tuple[float, dict[float, Gathered]]] = []
-    for depth, level in sorted(readings.levels.items()):
+    for depth, level in sorted(read.items()):
         if not groups or depth - groups[-1][0] >= SAME_DEPTH_MM:
             groups.append((depth, {}))
         mine = groups[-1][1]

@@ -102,17 +102,16 @@ def kept_of(state: JobState, records: Sequence[Record]) -> tuple[Kept, ...]:
 
 def kept_on(before: JobState, state: JobState, new: Sequence[Record], records: Sequence[Record]) -> tuple[Kept, ...]:
     """What may be another since ``before``: of the models that read something that came in or became another."""
-    past = any(isinstance(r.entry, CHANGE_THE_PAST) for r in new)
-    return tuple(_kept(m, state, records) for m in MODELS if past or _touched(m, before, state, new))
+    came = {type(r.entry) for r in new}
+    past = not came.isdisjoint(CHANGE_THE_PAST)
+    return tuple(_kept(m, state, records) for m in MODELS if past or _touched(m, before, state, came))
 
 
-def _touched(model: Model, before: JobState, state: JobState, new: Sequence[Record]) -> bool:
-    was, now = model.parts(before), model.parts(state)
-    if len(was) != len(now) or not all(map(is_, was, now)):
+def _touched(model: Model, before: JobState, state: JobState, came: set[type]) -> bool:
+    if model.kinds and not came.isdisjoint(model.kinds):
         return True
-    if not model.kinds:
-        return False
-    return any(isinstance(r.entry, model.kinds) for r in new)
+    was, now = model.parts(before), model.parts(state)
+    return len(was) != len(now) or not all(map(is_, was, now))
 
 
 def _kept(model: Model, state: JobState, records: Sequence[Record]) -> Kept:

@@ -35,41 +35,40 @@ def to_plain(value: Any) -> Any:
 _PLAIN: set[type] = set()  # the frozen records that check nothing when they are made
 
 
-def _made(cls: Any, values: dict[str, Any]) -> Any:
-    """A frozen record from its figures, written straight into it. Raises TypeError for what is missing."""
-    if len(values) < len(cls.__dataclass_fields__):
-        return cls(**values)
-    new = object.__new__(cls)
-    new.__dict__.update(values)
-    return new
-
-
 @cache
 def _hints(cls: type) -> dict[str, Any]:
     return get_type_hints(cls)
 
 
-def from_plain(cls: type, table: dict[str, Any]) -> Any:
+def from_plain(cls: Any, table: dict[str, Any]) -> Any:
     """A dataclass from its plain table. Unknown names are passed over: a newer program may have written them.
 
     Raises InputError when something needed is missing. For tables this program wrote; files from elsewhere are
     validated by store.job_file first.
     """
     try:
-        values = {name: read(table[name]) if read else table[name] for name, read in _readers(cls) if name in table}
-        return _made(cls, values) if cls in _PLAIN else cls(**values)
+        readers, known = _readers(cls), cls.__dataclass_fields__
+        values = dict(table) if table.keys() == known.keys() else {k: v for k, v in table.items() if k in known}
+        for name, read in readers:
+            if name in values:
+                values[name] = read(values[name])
+        if cls not in _PLAIN or len(values) < len(known):
+            return cls(**values)
+        new = object.__new__(cls)  # nothing is missing and nothing is checked: written straight into it
+        new.__dict__.update(values)
+        return new
     except (TypeError, ValueError, KeyError) as error:
         raise InputError(f"An entry of kind {table.get('kind', cls.__name__)} cannot be read: {error}") from error
 
 
 @cache
-def _readers(cls: type) -> tuple[tuple[str, Callable[[Any], Any] | None], ...]:
-    """For each field of a dataclass, how its plain value is read; None: as it is."""
+def _readers(cls: type) -> tuple[tuple[str, Callable[[Any], Any]], ...]:
+    """The fields of a dataclass whose plain value is not taken as it is, and how it is read."""
     hints = _hints(cls)
-    found = tuple((f.name, None if (read := _reader(hints[f.name])) is _as_it_is else read) for f in fields(cls))
     if hasattr(cls, "_frozen_usual") and not getattr(cls, "_frozen_checks", True):
         _PLAIN.add(cls)
-    return found
+    found = ((f.name, _reader(hints[f.name])) for f in fields(cls))
+    return tuple((name, read) for name, read in found if read is not _as_it_is)
 
 
 def _reader(hint: Any) -> Callable[[Any], Any]:
@@ -77,7 +76,7 @@ def _reader(hint: Any) -> Callable[[Any], Any]:
     if origin in (Union, types.UnionType):
         inner = [h for h in get_args(hint) if h is not type(None)]
         read = _reader(inner[0]) if len(inner) == 1 else _as_it_is
-        return lambda raw: None if raw is None else read(raw)
+        return _as_it_is if read is _as_it_is else lambda raw: None if raw is None else read(raw)
     if origin is tuple:
         read = _reader(get_args(hint)[0])
         return lambda raw: tuple(read(v) for v in raw)

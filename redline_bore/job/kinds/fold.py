@@ -4,7 +4,6 @@ own declaration."""
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from itertools import takewhile
 from typing import Any
 
 from redline_bore.core.errors import FaultyInput, InputError
@@ -59,7 +58,10 @@ def fold_on(
     marks: states on the way to it; what was struck or restored is replayed from the last of them that lies before it. kept: is given those that
     still stand, and those on the way from there.
     """
-    new = list(reversed(list(takewhile(lambda r: r.seq > state.last_seq, reversed(ledger)))))
+    known = len(ledger)
+    while known and ledger[known - 1].seq > state.last_seq:
+        known -= 1
+    new = ledger[known:]
     past = [r.entry for r in new if isinstance(r.entry, CHANGE_THE_PAST)]
     if not past:
         if kept is not None:
@@ -90,16 +92,35 @@ def _replayed(
 ) -> JobState:  # fmt: skip
     folding = Folding(state, materials)
     marked = marks[-1].last_seq if marks else state.last_seq
-    for record in records:
-        if marks is not None and record.seq - marked > MARK_EVERY:
-            marked = record.seq - 1
+    for run in _runs(records, struck):
+        if marks is not None and run[0].seq - marked > MARK_EVERY:
+            marked = run[0].seq - 1
             marks.append(folding.state(struck, marked))
+        for record in run:
+            folding.take(record)
+        for into in kind_of(run[0].entry).into:
+            before = getattr(folding, into.slice)
+            if len(run) > 1 and into.all is not None:
+                setattr(folding, into.slice, into.all(before, run, folding))
+            else:
+                setattr(folding, into.slice, into.fold(before, run[0].entry, folding))
+    return folding.state(struck, last_seq)
+
+
+def _runs(records: Iterable[Record], struck: frozenset[int]) -> Iterator[Sequence[Record]]:
+    """The records that count: of a kind that is folded at once as many as follow each other, up to so many; of every other each by itself."""
+    run, kind = list[Record](), object
+    for record in records:
         if record.seq in struck:
             continue
-        folding.take(record)
-        for into in kind_of(record.entry).into:
-            setattr(folding, into.slice, into.fold(getattr(folding, into.slice), record.entry, folding))
-    return folding.state(struck, last_seq)
+        if type(record.entry) is kind and len(run) < MARK_EVERY:
+            run.append(record)
+            continue
+        if run:
+            yield run
+        run, kind = [record], type(record.entry) if kind_of(record.entry).all_at_once else object
+    if run:
+        yield run
 
 
 def _begun(opening: JobOpened, shipped: Figures) -> JobState:

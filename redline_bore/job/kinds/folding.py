@@ -64,10 +64,13 @@ class Folding:
         self._record = record
         self.simulated += record.instrument.startswith(SIMULATED)
 
+    def at_20(self, size_mm: float, block_c: float | None) -> float:
+        """A size of the bore, mm at 20 C (a block whose warmth is not known counts as 20 C)."""
+        return size_mm if block_c is None else size_at_20(size_mm, self._bore_1e6, block_c)
+
     def to_20(self, size_mm: float) -> float:
-        """A size of the bore as read with this record, mm at 20 C (a block whose warmth is not known counts as 20 C)."""
-        warm = self.record.block_c
-        return size_mm if warm is None else size_at_20(size_mm, self._bore_1e6, warm)
+        """A size of the bore as read with this record, mm at 20 C."""
+        return self.at_20(size_mm, self.record.block_c)
 
     def all_to_20(self, sizes_mm: tuple[float, ...]) -> tuple[float, ...]:
         """Sizes of the bore as read with this record, mm at 20 C."""

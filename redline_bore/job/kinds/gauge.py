@@ -7,7 +7,8 @@ temperature; the fold takes it to 20 C.
 from __future__ import annotations
 
 import re
-from typing import Literal
+from collections.abc import Sequence
+from typing import Literal, cast
 
 from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
@@ -16,7 +17,7 @@ from redline_bore.core.lengths import parse_length, with_unit
 from redline_bore.core.show import Show
 from redline_bore.core.thermal import GaugeSetting, gauge_size_at_part, master_drift
 from redline_bore.core.told import Unit, told
-from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import ANY_STEP, Into, Wrong, declare
 from redline_bore.job.kinds.measures import behind, bore_size, clock, depth, plain, temperature
@@ -276,17 +277,22 @@ class RingGapRead(Entry):
     kind: Literal["ring_gap_read"] = "ring_gap_read"
 
 
-def _read(s: Gauging, x: ReadingBooked, on: Folding) -> Gauging:
-    record, two = on.record, x.gauge == TWO_POINT
-    reading = Reading(
-        record.seq, x.cylinder, x.depth_mm, x.clock_deg % (180.0 if two else 120.0), on.to_20(x.diameter_mm), x.diameter_mm,
-        x.plate_on, record.block_c, record.person, record.at, x.gauge,
-    )  # fmt: skip
-    return (
-        changed(s, readings=s.readings.with_one(reading))
-        if two
-        else changed(s, three_points=s.three_points.with_one(reading))
-    )
+def _read(s: Gauging, _x: ReadingBooked, on: Folding) -> Gauging:
+    return _all_read(s, (on.record,), on)
+
+
+def _all_read(s: Gauging, records: Sequence[Record], on: Folding) -> Gauging:
+    two, three = list[Reading](), list[Reading]()
+    for record in records:
+        x = cast(ReadingBooked, record.entry)
+        by_two = x.gauge == TWO_POINT
+        (two if by_two else three).append(Reading(
+            record.seq, x.cylinder, x.depth_mm, x.clock_deg % (180.0 if by_two else 120.0), on.at_20(x.diameter_mm, record.block_c),
+            x.diameter_mm, x.plate_on, record.block_c, record.person, record.at, x.gauge,
+        ))  # fmt: skip
+    if two:
+        s = changed(s, readings=s.readings.with_all(two))
+    return changed(s, three_points=s.three_points.with_all(three)) if three else s
 
 
 def _gapped(s: Gauging, x: RingGapRead, on: Folding) -> Gauging:
@@ -351,7 +357,14 @@ READING = Phrase(
     GAUGE, (), "{SIZE | +FROM-ZERO}", "a reading: a size, or from the gauge's zero with its sign",
     lambda at: at.show.size(at.state.block.bore_mm + 0.2), _size,
 )  # fmt: skip
-declare(ReadingBooked, Topic.READINGS, "gauge", _reading_words, into=(Into("gauging", _read),), phrases=(READING,))
+declare(
+    ReadingBooked,
+    Topic.READINGS,
+    "gauge",
+    _reading_words,
+    into=(Into("gauging", _read, _all_read),),
+    phrases=(READING,),
+)
 declare(
     RingGapRead, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: ring gap {s.size(x.gap_mm)} {s.down(x.depth_mm)}",
     into=(Into("gauging", _gapped),),

@@ -5,13 +5,14 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Callable, Iterable, Sequence
+from functools import cached_property
 from typing import Any, Generic, TypeVar
 
 from redline_bore.core.block import BlockSpec
 from redline_bore.core.frozen import frozen
 from redline_bore.core.show import Show
 from redline_bore.core.told import Of, Told, Unit, told_of
-from redline_bore.job.kinds.entry import Entry
+from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.folding import SLICES, Folding
 from redline_bore.job.kinds.phrase import Phrase
 from redline_bore.job.kinds.topics import Topic
@@ -25,10 +26,13 @@ _CYLINDER, _DEPTH, _ITSELF = Unit.CYLINDER, Unit.DEPTH, Of.ITSELF  # asked of ev
 
 @frozen
 class Into(Generic[S, E]):
-    """A slice that a kind folds into, by its name in the state, and how: the slice before, the entry, the rest; the slice after."""
+    """A slice that a kind folds into, by its name in the state, and how: the slice before, the entry, the rest; the slice after.
+
+    all: the same of many records of the kind that follow each other, at once; None: one by one."""
 
     slice: str
     fold: Callable[[S, E, Folding], S]
+    all: Callable[[S, Sequence[Record], Folding], S] | None = None
 
 
 @frozen
@@ -63,6 +67,11 @@ class Kind:
     by_file: tuple[str, ...] = ()
     wrong: Callable[[Any], Iterable[Wrong]] = lambda _entry: ()
     sheet: tuple[str, Callable[[Any, Show], str]] | None = None
+
+    @cached_property
+    def all_at_once(self) -> bool:
+        """Whether records of it that follow each other are folded at once."""
+        return bool(self.into) and all(i.all is not None for i in self.into)
 
 
 KINDS: dict[str, Kind] = {}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import NamedTuple
 
 from redline_bore.core.frozen import frozen
@@ -53,28 +53,44 @@ class Gathered(NamedTuple):
 Level = Mapping[float, Gathered]  # by clock angle
 
 
+class Levels(dict[float, Level]):
+    """The places of a cylinder, by depth, mm, and by clock angle, to a tenth of a degree. Never changed once it is made, and so what follows from
+    it is looked up by it: it is equal where the same was read, whoever read it and when."""
+
+    __slots__ = ("readings",)
+
+    def __init__(self, levels: Mapping[float, Level], readings: int) -> None:
+        super().__init__(levels)
+        self.readings = readings
+
+    def __hash__(self) -> int:  # type: ignore[override]
+        return self.readings
+
+
 class OfCylinder(Rows[Reading]):
-    """Readings of one cylinder under one condition. levels: the places, by depth, mm, and by clock angle, to a tenth of a degree."""
+    """Readings of one cylinder under one condition, and what they come to at each place."""
 
     __slots__ = ("levels",)
 
     def __init__(self, rows: Iterable[Reading] = ()) -> None:
         super().__init__()
-        self.levels: Mapping[float, Level] = {}
-        grown = self
-        for row in rows:
-            grown = grown.with_one(row)
+        self.levels = Levels({}, 0)
+        grown = self.with_all(tuple(rows))
         self._rows, self._count, self.levels = grown._rows, grown._count, grown.levels
 
-    def with_one(self, reading: Reading) -> OfCylinder:
-        """With one reading more behind them."""
+    def with_all(self, readings: Sequence[Reading]) -> OfCylinder:
+        """With some readings more behind them."""
         new = OfCylinder.__new__(OfCylinder)
-        new._rows, new._count = self._with(reading)
-        depth, clock, size = reading.depth_mm, round(reading.clock_deg, 1), reading.size_mm
-        level = self.levels.get(depth, NO_LEVEL)
-        before = level.get(clock)
-        now = Gathered(1, size, size, size) if before is None else before.with_one(size)
-        new.levels = {**self.levels, depth: {**level, clock: now}}
+        new._rows, new._count = self._with(*readings)
+        levels, own = Levels(self.levels, new._count), dict[float, dict[float, Gathered]]()
+        for reading in readings:
+            depth, clock, size = reading.depth_mm, round(reading.clock_deg, 1), reading.size_mm
+            level = own.get(depth)
+            if level is None:
+                level = levels[depth] = own[depth] = dict(levels.get(depth, NO_LEVEL))
+            before = level.get(clock)
+            level[clock] = Gathered(1, size, size, size) if before is None else before.with_one(size)
+        new.levels = levels
         return new
 
     @property
@@ -96,23 +112,22 @@ class Readings(Rows[Reading]):
         super().__init__()
         self.by: Mapping[tuple[int, bool], OfCylinder] = {}
         self.spans: Mapping[bool, tuple[float, float]] = {}
-        grown = self
-        for row in rows:
-            grown = grown.with_one(row)
+        grown = self.with_all(tuple(rows))
         self._rows, self._count, self.by, self.spans = grown._rows, grown._count, grown.by, grown.spans
 
-    def with_one(self, reading: Reading) -> Readings:
-        """With one reading more behind them."""
+    def with_all(self, readings: Sequence[Reading]) -> Readings:
+        """With some readings more behind them."""
         new = Readings.__new__(Readings)
-        new._rows, new._count = self._with(reading)
-        key, plate, size = (reading.cylinder, reading.plate_on), reading.plate_on, reading.size_mm
-        new.by = {**self.by, key: self.by.get(key, NO_READINGS).with_one(reading)}
-        span = self.spans.get(plate)
-        if span is not None and span[0] <= size <= span[1]:
-            new.spans = self.spans
-        else:
-            low, high = span or (size, size)
-            new.spans = {**self.spans, plate: (min(low, size), max(high, size))}
+        new._rows, new._count = self._with(*readings)
+        apart: dict[tuple[int, bool], list[Reading]] = {}
+        for reading in readings:
+            apart.setdefault((reading.cylinder, reading.plate_on), []).append(reading)
+        by, spans = dict(self.by), dict(self.spans)
+        for key, some in apart.items():
+            by[key] = by.get(key, NO_READINGS).with_all(some)
+            sizes = (*spans.get(key[1], ()), *(reading.size_mm for reading in some))
+            spans[key[1]] = (min(sizes), max(sizes))
+        new.by, new.spans = by, spans
         return new
 
     def of(self, cylinder: int, plate_on: bool | None = None) -> OfCylinder:

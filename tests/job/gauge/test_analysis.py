@@ -50,19 +50,19 @@ def oval(axis_of, amount=0.02):
 
 def test_repeats_at_a_place_are_one_spot_with_a_spread():
     again = [replace(book(lambda d, c: 92.1)[0], diameter_mm=s) for s in (92.100, 92.104, 92.102)]
-    spot = levels_of(state_with(*again).gauging.readings_of(1))[0].spots[0]
+    spot = levels_of(state_with(*again).gauging.readings_of(1).levels)[0].spots[0]
     assert (spot.count, spot.size_mm, spot.spread_mm) == (3, pytest.approx(92.102), pytest.approx(0.004))
 
 
 def test_depths_half_a_millimetre_apart_are_one_level():
     near = [replace(r, depth_mm=r.depth_mm + 0.3 * (r.clock_deg > 50)) for r in book(lambda d, c: 92.1)]
-    assert len(levels_of(state_with(*near).gauging.readings_of(1))) == len(DEPTHS)
+    assert len(levels_of(state_with(*near).gauging.readings_of(1).levels)) == len(DEPTHS)
 
 
 def test_both_ends_of_a_chord_are_one_spot():
     one = book(lambda d, c: 92.1)[0]
     state = state_with(one, replace(one, clock_deg=180.0), replace(one, clock_deg=360.0))
-    assert [s.count for s in levels_of(state.gauging.readings_of(1))[0].spots] == [3]
+    assert [s.count for s in levels_of(state.gauging.readings_of(1).levels)[0].spots] == [3]
 
 
 def test_the_plate_on_counts_once_it_is_read_as_fully():

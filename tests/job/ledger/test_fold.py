@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from hypothesis import given
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from redline_bore.core.block import BlockSpec, Layout
@@ -147,3 +147,41 @@ def test_any_history_folds_the_same_as_its_surviving_readings(shipped_acts):
     assert fold_on(fold(book[: len(book) // 2 + 1], shipped_figures()), book, shipped_figures()) == state
     kept = [r.entry.diameter_mm for r in book if isinstance(r.entry, ReadingBooked) and r.seq not in state.struck]
     assert [r.raw_mm for r in state.gauging.readings] == kept
+
+
+booked = st.builds(
+    ReadingBooked,
+    cylinder=st.integers(1, 2),
+    depth_mm=st.sampled_from([20.0, 60.0]),
+    clock_deg=st.sampled_from([0.0, 45.0, 180.0]),
+    diameter_mm=st.floats(92.0, 92.3),
+    plate_on=st.booleans(),
+    gauge=st.sampled_from(["two-point", "three-point"]),
+)
+acts = st.one_of(booked, booked, st.builds(EntryStruck, seq=st.integers(2, 9)), st.builds(EntryRestored, seq=st.integers(2, 9)), st.just(HoneStepBegan(cylinder=1, step=1)))  # fmt: skip
+
+
+def grown(readings):
+    return {key: (tuple(rows), rows.levels) for key, rows in readings.by.items()}, readings.spans
+
+
+@given(st.lists(st.tuples(acts, st.sampled_from([None, 20.0, 34.0])), max_size=25))
+@settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_readings_folded_at_once_are_readings_folded_one_by_one(monkeypatch, shipped, history):
+    monkeypatch.setattr("redline_bore.job.kinds.fold.MARK_EVERY", 4)
+    book = list(ledger())
+    for entry, block_c in history:
+        at = f"2026-01-01T10:{len(book):02d}:00.000+00:00"
+        book.append(Record(len(book) + 1, at, "RM", entry, "simulated gauge" if block_c else "", block_c))
+    marks = []
+    at_once = fold(book, shipped, marks)
+    singly = fold(book[:1], shipped)
+    for count in range(2, len(book) + 1):
+        singly = fold_on(singly, book[:count], shipped)
+    assert at_once == singly
+    assert grown(at_once.gauging.readings) == grown(singly.gauging.readings)
+    assert grown(at_once.gauging.three_points) == grown(singly.gauging.three_points)
+    for mark in marks:
+        up_to = [r for r in book[: mark.last_seq] if r.seq not in at_once.struck]
+        assert grown(mark.gauging.readings) == grown(fold(up_to, shipped).gauging.readings)
+    assert all(b.last_seq - a.last_seq <= 9 + len(at_once.struck) for a, b in zip(marks, marks[1:], strict=False))
