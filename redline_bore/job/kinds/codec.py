@@ -83,7 +83,7 @@ def _reader(hint: Any) -> Callable[[Any], Any]:
     if origin is dict:
         return dict
     if is_dataclass(hint):
-        return lambda raw: from_plain(hint, raw)  # type: ignore[arg-type]
+        return lambda raw: from_plain(hint, raw)
     if hint is float or (isinstance(hint, type) and issubclass(hint, Enum)):
         return hint
     return _as_it_is
