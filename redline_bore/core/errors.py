@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 
 class BenchError(Exception):
@@ -37,8 +37,7 @@ class LogbookBusy(EnvironmentTrouble):
     """Another program has held the logbook for too long; nothing was booked, and it can be tried again."""
 
 
-@dataclass(frozen=True)
-class Fault:
+class Fault(NamedTuple):
     """One thing wrong with an input: ``path`` names the field (or line and column), ``reason`` is a sentence."""
 
     path: str
