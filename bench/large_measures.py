@@ -99,7 +99,7 @@ for number in ("00017", "L5000", "L20000"):
 # -- booking, against the same bytes through the bare driver ------------------------------------------------------------
 for number in ("00017", "L5000", "L20000"):
     job = session.desk.open(number)
-    ours, floor = bookings(job, lambda: bare_served(sys.argv[2], 40) if served else bare(folder, 40))
+    ours, floor = bookings(job, bare_served(sys.argv[2]) if served else bare(Path(tempfile.mkdtemp(dir=folder))))
     told(f"a booking, job {number}", ours, floor)
 
 # -- striking and restoring --------------------------------------------------------------------------------------------

@@ -95,7 +95,8 @@ def server():
 @pytest.fixture(scope="session")
 def demo_database(server, demo_master):
     """A database with the sample jobs, made ready for two benches; others are made like it."""
-    from redline_bore.store.logbook import Draft, Logbook
+    from redline_bore.job.kinds.entry import Draft
+    from redline_bore.store.logbook import Logbook
     from redline_bore.store.prepare import prepare
     from tools.servers import BENCH, OTHER_BENCH
 

@@ -20,6 +20,7 @@ from redline_bore.demo.writer import GAUGE_SD_MM, SEED, WHO, Writer, gauging
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.call import ClearanceStated
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.gauge import (
     BlockTemperature,
     GaugeSet,
@@ -33,7 +34,7 @@ from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.kinds.plate import ClampingStated, PlateChanged
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.state.booking import BookIn
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 
 
 def take_demo(logbook: Logbook, figures: Figures) -> tuple[str, ...]:

@@ -15,14 +15,14 @@ from redline_bore.desk.desk import Desk
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.bore import MachineStated
 from redline_bore.job.kinds.defects import PhotoAttached
-from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.entry import Draft, Entry, Record
 from redline_bore.job.kinds.finish import TraceBooked
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.kinds.sign_off import FinalGauged, StepStamped
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.photos import photo_of
 from redline_bore.truth.wall import TrueWall
 

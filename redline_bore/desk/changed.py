@@ -6,18 +6,16 @@ from redline_bore.core.frozen import frozen
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.kind import kind_of
 from redline_bore.job.kinds.topics import LEDGER, Topic
-from redline_bore.job.state.job_state import JobState
 
 
 @frozen(often=True)
 class Changed:
-    """The records that came into the ledger, others' among them, oldest first; the state since; the topics they touch.
+    """The records that came into the ledger, others' among them, oldest first; the topics they touch.
 
     booked: those of them that this desk booked. remark: a word for whoever booked, or nothing.
     """
 
     records: tuple[Record, ...]
-    state: JobState
     topics: frozenset[Topic] = frozenset()
     booked: tuple[Record, ...] = ()
     remark: str = ""

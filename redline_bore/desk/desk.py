@@ -188,7 +188,7 @@ class Desk:
             raise InputError(f"Every reading of {path.name} is in this job already; nothing was taken")
         changed = job.book_rows(new, path.name)
         left = f"; {len(rows) - len(new)} that were there already left out" if len(new) < len(rows) else ""
-        return Changed(changed.records, changed.state, changed.topics, changed.booked, f"{taken_words(new)}{left}")
+        return Changed(changed.records, changed.topics, changed.booked, f"{taken_words(new)}{left}")
 
     def next_number(self) -> str:
         """The number that comes after the highest one in the logbook; empty where none is a plain number."""

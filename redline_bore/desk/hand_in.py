@@ -18,11 +18,11 @@ from redline_bore.core.told import Unit
 from redline_bore.desk.open_job import OpenJob
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.codec import to_plain
-from redline_bore.job.kinds.entry import Entry, Record
+from redline_bore.job.kinds.entry import Draft, Entry, Record
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.kind import kind_of
 from redline_bore.job.kinds.strikes import EntryDamaged
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 
 Tick = Callable[[int, int], None]
 SAME_DEPTH_MM, SAME_CLOCK_DEG = 0.6, 1.5  # so near, two readings are of one place

@@ -15,7 +15,7 @@ from redline_bore.core.show import Show
 from redline_bore.core.told import Unit
 from redline_bore.core.when import now
 from redline_bore.desk.changed import Changed, topics_of
-from redline_bore.job.kinds.entry import SIMULATED, Entry, Record
+from redline_bore.job.kinds.entry import SIMULATED, Draft, Entry, Record
 from redline_bore.job.kinds.fold import fold, fold_on, last_struck, last_undoable
 from redline_bore.job.kinds.gauge import RingStopRead
 from redline_bore.job.kinds.kind import kind_of, wrongs
@@ -28,16 +28,16 @@ from redline_bore.job.state.rows import Rows
 if TYPE_CHECKING:
     from redline_bore.job.kept.line import Line
     from redline_bore.store.beside import Beside
-    from redline_bore.store.logbook import Draft, Logbook
+    from redline_bore.store.logbook import Logbook
     from redline_bore.store.readings_csv import ReadRow
 
 
 class _Pending(NamedTuple):
-    """What an append comes to, worked out within it."""
+    """What an append comes to, worked out within it. state None: folded when it is asked for."""
 
     new: tuple[Record, ...]
     records: Rows[Record]
-    state: JobState
+    state: JobState | None
     line: Line
     marks: list[JobState]
 
@@ -63,7 +63,7 @@ class OpenJob:
         self.job_id, self.person = job_id, person
         self.records: Rows[Record] = Rows(records)  # grows without being copied
         self._marks: list[JobState] = []  # states on the way, from which what is struck is replayed
-        self.state: JobState = fold(records, figures, self._marks)
+        self._state: JobState = fold(records, figures, self._marks)
         self._line: Line | None = None  # as it stands beside the ledger; None: not known here
         self._pending: _Pending | None = None  # what an append that is under way comes to
         self.opened_seq = records[-1].seq
@@ -75,6 +75,15 @@ class OpenJob:
         self.by_stand_in = False  # what is booked now was sent by a simulated instrument, and its entries say so
         self.clock: Callable[[], str] | None = None  # what time it is, as the ledger writes it; None: this machine's
 
+    @property
+    def state(self) -> JobState:
+        """The job after all its records. What came in last is folded when it is asked for: first it is on the disk."""
+        if self._state.last_seq < self.records[-1].seq:
+            kept = list[JobState]()
+            self._state = fold_on(self._state, self.records, self._figures, self._marks, kept)
+            self._marks = kept
+        return self._state
+
     # -- booking -------------------------------------------------------------------------------------------------------
 
     def book(
@@ -84,19 +93,16 @@ class OpenJob:
 
         Raises FaultyInput for a figure that its kind does not allow, InputError where the job is closed; then nothing was booked.
         """
-        from redline_bore.store.logbook import Draft
-
-        warm = block_c if block_c is not None else self.state.clamped.block_c
-        return self._append([Draft(entry, self.person, instrument, warm, typed) for entry in entries], remark)
+        warm, at = block_c if block_c is not None else self.state.clamped.block_c, (self.clock or now)()
+        return self._append([Draft(entry, self.person, instrument, warm, typed, at) for entry in entries], remark)
 
     def book_rows(self, rows: Sequence[ReadRow], source: str) -> Changed:
         """Book readings from a file, all at once, each with who, what with and how warm. Raises as ``book`` does."""
-        from redline_bore.store.logbook import Draft
-
         warm = self.state.clamped.block_c
+        clock = self.clock or now
         drafts = [
             Draft(
-                r.entry, r.person or self.person, r.instrument or source, r.block_c if r.block_c is not None else warm, r.typed
+                r.entry, r.person or self.person, r.instrument or source, r.block_c if r.block_c is not None else warm, r.typed, clock(),
             )
             for r in rows
         ]  # fmt: skip
@@ -107,23 +113,20 @@ class OpenJob:
 
         A job worked elsewhere, handed in. Raises as ``book`` does.
         """
-        return self._append(drafts)
+        clock = self.clock or now
+        return self._append([d if d.at else changed(d, at=clock()) for d in drafts])
 
     def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:
+        """Append drafts that say when they were booked: whatever becomes of one, it is known again by its time."""
         if self.by_stand_in:
             drafts = [_by_stand_in(d) for d in drafts]
-        clock = self.clock or now
-        drafts = [
-            d if d.at else changed(d, at=clock()) for d in drafts
-        ]  # whatever becomes of it, it is known again by its time
-        entries = [d.entry for d in drafts]
-        _check_length(self.state, entries)
-        _check_figures(entries, self.state)
+        entries, state, before = [d.entry for d in drafts], self.state, self.records[-1].seq
+        _check_length(state, entries)
+        _check_figures(entries, state)
 
         def check(news: tuple[Record, ...]) -> None:
             self._check(news, drafts)
 
-        before = self.records[-1].seq
         try:
             new = self._logbook().append(self.job_id, before, drafts, check, partial(self._beside, len(drafts)))
         except (LogbookGone, ServerAway) as gone:
@@ -186,13 +189,18 @@ class OpenJob:
             if closes:
                 state, behind = self._folded(state, ledger), 0
 
-    def _beside(self, mine: int, new: tuple[Record, ...]) -> Beside:
-        """What stands beside the ledger once ``new`` is in it, the last so many booked here; worked on from the job as it is known here."""
+    def _beside(self, mine: int, new: tuple[Record, ...]) -> Beside | None:
+        """What stands beside the ledger once ``new`` is in it, the last so many booked here; worked on from the job as it is known here.
+
+        None: what stood there."""
+        records = self.records.plus(*new)
+        if self._line is not None and len(new) == mine and all(self._leaves(self._line, r) for r in new):
+            self._pending = _Pending(new, records, None, self._line, self._marks)
+            return None
         from redline_bore.job.kept.line import line_of, line_on
         from redline_bore.job.kept.models import kept_on
         from redline_bore.store.beside import Beside
 
-        records = self.records.plus(*new)
         before = self._line if self._line is not None else line_of(self.state, self.records)
         kept = list[JobState]()
         state = fold_on(self.state, records, self._figures, self._marks, kept)
@@ -201,6 +209,11 @@ class OpenJob:
         others = len(new) > mine  # what they booked may have changed it, and this changed it back
         words, says = others or line.words_differ(before), others or line != before
         return Beside(line, kept_on(self.state, state, new, records), words, says, whole=False)
+
+    @staticmethod
+    def _leaves(line: Line, record: Record) -> bool:
+        """Whether a record leaves all that stands beside the ledger as it is."""
+        return line.people[:1] == (record.person,) and not kind_of(record.entry).beside
 
     def _folded(self, state: JobState, ledger: Sequence[Record]) -> JobState:
         return fold_on(state, ledger, self._figures, self._marks) if ledger[-1].seq > state.last_seq else state
@@ -217,14 +230,12 @@ class OpenJob:
     def _take(self, new: tuple[Record, ...], booked: tuple[Record, ...] = (), remark: str = "") -> Changed:
         if new:
             if self._pending is not None and self._pending.new is new:
-                _new, self.records, self.state, self._line, self._marks = self._pending
+                _new, self.records, state, self._line, self._marks = self._pending
+                self._state = self._state if state is None else state
             else:
-                self.records = self.records.plus(*new)
-                kept = list[JobState]()
-                self.state, self._line = fold_on(self.state, self.records, self._figures, self._marks, kept), None
-                self._marks = kept
+                self.records, self._line = self.records.plus(*new), None
         self._pending = None
-        return Changed(new, self.state, topics_of([r.entry for r in new]), booked, remark)
+        return Changed(new, topics_of([r.entry for r in new]), booked, remark)
 
     def look_again(self) -> Changed:
         """Take in what another program may have booked into this job meanwhile."""
@@ -309,13 +320,15 @@ def _check_signable(state: JobState) -> None:
 
 
 def _check_figures(entries: Sequence[Entry], state: JobState) -> None:
+    if not any(wrongs(entry, state.block) for entry in entries):
+        return
+    show = Show(state.units)
     faults = [
         Fault(kind_of(entry).fields[w.field].name if w.field in kind_of(entry).fields else w.field, w.reason)
         for entry in entries
-        for w in wrongs(entry, state.block, Show(state.units))
+        for w in wrongs(entry, state.block, show)
     ]
-    if faults:
-        raise FaultyInput(faults)
+    raise FaultyInput(faults)
 
 
 def _by_stand_in(draft: Draft) -> Draft:

@@ -52,44 +52,67 @@ class Base(ABC):
         """Turn what the database, the disk or the network says into a sentence. Raises LogbookBusy, EnvironmentTrouble."""
         try:
             yield
-        except (IntegrityError, BenchError):
-            raise
-        except (DatabaseError, self.driver_error, UnicodeDecodeError, OSError) as error:
-            raise self.trouble(error) from error
+        except Exception as error:
+            told = self._as_told(error)
+            if told is error:
+                raise
+            raise told from error
+
+    def _as_told(self, error: BaseException) -> BaseException:
+        """What an error is told as; itself where it is not the place's."""
+        if isinstance(error, (IntegrityError, BenchError)):
+            return error
+        its = isinstance(error, (DatabaseError, self.driver_error, UnicodeDecodeError, OSError))
+        return self.trouble(error) if its else error  # type: ignore[arg-type]
 
     @contextmanager
     def writing(self, lasting: bool) -> Iterator[sa.Connection]:
         """A transaction that writes: given up where an exception leaves it, else kept when this ends. lasting: it must outlive a power cut.
 
-        On a connection that stays at hand: to fetch one and to give it back costs more than a booking itself.
+        On a connection that stays at hand: to fetch one and to give it back costs more than a booking itself. Raises LogbookGone where it was
+        written into what is not there any more, LogbookBusy, EnvironmentTrouble.
         """
-        try:
-            hand = self._hands.pop()
-        except IndexError:  # none, or another thread was quicker
-            hand = self.engine.connect()
+        hand = self._hand()
         driver = hand.connection.driver_connection
         assert driver is not None
         try:
-            with self.quickly(hand, not lasting):
-                try:
-                    self.begin(driver)
-                    yield hand
-                    (hand if hand.in_transaction() else driver).commit()
-                except BaseException:
-                    try:
-                        driver.rollback()
-                    except self.driver_error:  # it leads nowhere any more
-                        hand.invalidate()
-                    raise
-        except BaseException:
-            hand.close()
-            raise
+            self.begin(driver, lasting)
+            yield hand
+            (hand if hand.in_transaction() else driver).commit()
+            self.end(driver, lasting)
+        except BaseException as error:
+            self._give_up(hand, driver, lasting)
+            told = self._as_told(error)
+            if told is error:
+                raise
+            self.still_there()
+            raise told from error
         self._hands.append(hand)
         if self._closed:
             self.close()
+        self.still_there()
 
-    def begin(self, driver: Any) -> None:  # noqa: B027  (a server's driver begins by itself)
-        """Take the write lock."""
+    def _hand(self) -> sa.Connection:
+        try:
+            return self._hands.pop()
+        except IndexError:  # none, or another thread was quicker
+            self.still_there()
+            with self.told():
+                return self.engine.connect()
+
+    def _give_up(self, hand: sa.Connection, driver: Any, lasting: bool) -> None:
+        try:
+            driver.rollback()
+            self.end(driver, lasting)
+        except self.driver_error:  # it leads nowhere any more
+            hand.invalidate()
+        hand.close()
+
+    def begin(self, driver: Any, lasting: bool) -> None:  # noqa: B027  (a server's driver begins by itself)
+        """Take the write lock. lasting: see ``writing``; a server holds one row, nobody waits for it."""
+
+    def end(self, driver: Any, lasting: bool) -> None:  # noqa: B027
+        """The transaction has ended, whichever way."""
 
     def close(self) -> None:
         """Let go of every connection."""
@@ -110,11 +133,6 @@ class Base(ABC):
 
     def hold(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027  (a file is held whole)
         """Keep every other bench from booking into this job until the transaction ends."""
-
-    @contextmanager
-    def quickly(self, connection: sa.Connection, wanted: bool) -> Iterator[None]:  # noqa: ARG002  (a server holds one row, nobody waits for it)
-        """For what need not outlive a power cut."""
-        yield
 
     def say(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027
         """Tell the other benches, once it is kept, that something was booked into a job."""
@@ -201,8 +219,14 @@ class SqliteFile(Base):
             self._ear.close()
             self._ear = None
 
-    def begin(self, driver: Any) -> None:
+    def begin(self, driver: Any, lasting: bool) -> None:
+        if not lasting:  # written, and the disk not waited for; the next entry's commit takes it along
+            driver.execute("PRAGMA synchronous=NORMAL")
         driver.execute("BEGIN IMMEDIATE")
+
+    def end(self, driver: Any, lasting: bool) -> None:
+        if not lasting:
+            driver.execute("PRAGMA synchronous=FULL")
 
     def _connected(self) -> sqlite3.Connection:
         if self.read_only:
@@ -213,19 +237,6 @@ class SqliteFile(Base):
         for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON"):
             connection.execute(f"PRAGMA {pragma}")
         return connection
-
-    @contextmanager
-    def quickly(self, connection: sa.Connection, wanted: bool) -> Iterator[None]:
-        """For what need not outlive a power cut: it is written, and the disk not waited for; the next entry's commit takes it along."""
-        raw = connection.connection.dbapi_connection
-        if not wanted or raw is None:
-            yield
-            return
-        raw.execute("PRAGMA synchronous=NORMAL")
-        try:
-            yield
-        finally:
-            raw.execute("PRAGMA synchronous=FULL")
 
     def trouble(self, error: Exception) -> EnvironmentTrouble:
         said = error.orig if isinstance(error, DatabaseError) else error

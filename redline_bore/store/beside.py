@@ -16,7 +16,7 @@ from redline_bore.job.kinds.book_in import BookInRevised, JobOpened
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
 from redline_bore.store.base import Base
-from redline_bore.store.statements import KEEP, KEPT, LINE, TURN, NextTurn, runner
+from redline_bore.store.statements import KEEP, KEPT, LINE, NEXT, TURN, NextTurn, Run, runner
 from redline_bore.store.tables import line_table
 
 
@@ -52,11 +52,16 @@ def _bare(records: Sequence[Record]) -> Line:
     return Line(number, owner, engine, people=people)
 
 
+def write_newest(run: Run, job_id: int, newest: Record, link: str, last: bool) -> None:
+    """Write which entry is the newest of a job whose line says what it said. last: nothing was booked into another since."""
+    run(NEXT if last else TURN, {"last_at": newest.at, "seq": newest.seq, "link": link, "of_job": job_id})
+
+
 def write_beside(
-    base: Base, connection: sa.Connection, job_id: int, newest: Record, link: str, beside: Beside, opened_at: str | None = None
+    base: Base, connection: sa.Connection, run: Run, job_id: int, newest: Record, link: str, beside: Beside, opened_at: str | None = None
 ) -> None:  # fmt: skip
     """Write a job's line and what is kept of it; the turn says that it was worked on last. opened_at: of a job that has no line yet."""
-    line, run = beside.line, runner(connection)
+    line = beside.line
     row: dict[str, Any] = {"last_at": newest.at, "seq": newest.seq, "link": link}
     if opened_at is not None:
         row |= columns_of(line) | {
@@ -69,7 +74,7 @@ def write_beside(
         }
         connection.execute(sa.insert(line_table).values(**row))
     elif not beside.says:
-        run(TURN, row | {"of_job": job_id})
+        write_newest(run, job_id, newest, link, last=False)
     else:
         run(LINE, row | columns_of(line) | {"of_job": job_id})
         if beside.whole:

@@ -6,10 +6,11 @@ from pathlib import Path
 
 from redline_bore.core.figures import Figures
 from redline_bore.job.kinds.book_in import JobOpened
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.state.job_state import JobState
 from redline_bore.store.exports import read_text
 from redline_bore.store.job_file import job_from_json
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.readings_csv import ReadRow, readings_from_csv
 
 

@@ -20,14 +20,14 @@ from redline_bore.core.when import now
 from redline_bore.job.kept.models import VERSION, Model
 from redline_bore.job.kinds.book_in import JobOpened
 from redline_bore.job.kinds.codec import entry_from_plain, to_plain
-from redline_bore.job.kinds.entry import Entry, Record
-from redline_bore.store.beside import Beside, beside_of, rewrite_beside, write_beside
+from redline_bore.job.kinds.entry import Draft, Record
+from redline_bore.store.beside import Beside, beside_of, rewrite_beside, write_beside, write_newest
 from redline_bore.store.chain import figures_of, link, read_ledger, referring
 from redline_bore.store.job_lists import JobLists
 from redline_bore.store.photos import PhotoBytes
 from redline_bore.store.shop import shipped_figures
 from redline_bore.store.shop_book import ShopBook
-from redline_bore.store.statements import BOOK, LEDGER, LINKED, NEWEST, runner
+from redline_bore.store.statements import BOOK, LEDGER, LINKED, NEWEST, Run, runner
 from redline_bore.store.tables import (
     LINE_SAYS,
     entry_table,
@@ -38,19 +38,7 @@ from redline_bore.store.tables import (
 )
 
 TRIES = 3  # to fold a ledger while others book into it
-_written = json.JSONEncoder(allow_nan=False).encode
-
-
-@frozen(often=True)
-class Draft:
-    """An entry about to be booked, with what goes beside it. ``at`` empty: now."""
-
-    entry: Entry
-    person: str
-    instrument: str = ""
-    block_c: float | None = None
-    typed: str = ""
-    at: str = ""
+_written = json.JSONEncoder(allow_nan=False, check_circular=False).encode
 
 
 @frozen
@@ -85,9 +73,10 @@ class Logbook(JobLists, ShopBook):
                 job_id = int(key[0])
                 for photo in photos:
                     self._keep_photo(connection, photo)
-                records, linked = self._insert(connection, job_id, drafts, 0, "")
+                run = runner(connection)
+                records, linked = self._insert(connection, run, job_id, drafts, 0, "")
                 beside = beside_of(records, shipped_figures())
-                write_beside(self._base, connection, job_id, records[-1], linked, beside, records[0].at)
+                write_beside(self._base, connection, run, job_id, records[-1], linked, beside, records[0].at)
                 self._base.say(connection, job_id)
         except IntegrityError as error:
             raise InputError(
@@ -101,36 +90,39 @@ class Logbook(JobLists, ShopBook):
         known_seq: int,
         drafts: Sequence[Draft],
         check: Callable[[tuple[Record, ...]], None] | None = None,
-        beside: Callable[[tuple[Record, ...]], Beside] | None = None,
+        beside: Callable[[tuple[Record, ...]], Beside | None] | None = None,
     ) -> tuple[Record, ...]:
         """Book entries; returns all records after ``known_seq``, another program's among them, oldest first.
 
         check: is handed what others booked after ``known_seq``, inside the transaction; when it raises, nothing is booked. beside: is handed all
-        records after ``known_seq`` and says what stands beside the ledger now; None: it is made from the whole of it.
+        records after ``known_seq`` and says what stands beside the ledger now (None: what stood there); None: it is made from the whole of it.
         When this returns the entries are on the disk.
         """
         with self._writing() as connection:
             self._base.hold_and_say(connection, job_id)
-            seq, before = _newest(connection, job_id)
+            run = runner(connection)
+            seq, before, last = _newest(run, job_id)
             others = self._records(connection, job_id, known_seq) if seq > known_seq else ()
             if check is not None:
                 check(others)
-            mine, linked = self._insert(connection, job_id, drafts, seq, before)
+            mine, linked = self._insert(connection, run, job_id, drafts, seq, before)
             new = others + mine
             if new:
-                found = (
-                    beside(new)
-                    if beside is not None
-                    else beside_of(self._records(connection, job_id, 0), shipped_figures())
-                )
-                write_beside(self._base, connection, job_id, new[-1], linked, found)
+                if beside is None:
+                    found: Beside | None = beside_of(self._records(connection, job_id, 0), shipped_figures())
+                else:
+                    found = beside(new)
+                if found is None:
+                    write_newest(run, job_id, new[-1], linked, last)
+                else:
+                    write_beside(self._base, connection, run, job_id, new[-1], linked, found)
             return new
 
     def _insert(
-        self, connection: sa.Connection, job_id: int, drafts: Sequence[Draft], seq: int, before: str
+        self, connection: sa.Connection, run: Run, job_id: int, drafts: Sequence[Draft], seq: int, before: str
     ) -> tuple[tuple[Record, ...], str]:
         """Write entries after place ``seq``, each linked to the one before; returns them, and the hash of the last."""
-        records, run = [], runner(connection)
+        records = []
         for draft in drafts:
             seq += 1
             plain, at = to_plain(draft.entry), draft.at or now()
@@ -237,7 +229,7 @@ class Logbook(JobLists, ShopBook):
             found = beside_of(records, shipped_figures())
             with self._writing() as connection:
                 self._base.hold(connection, job_id)
-                if _newest(connection, job_id)[0] == records[-1].seq:
+                if _newest(runner(connection), job_id)[0] == records[-1].seq:
                     return self._put_beside(connection, job_id, found)
         with self._writing() as connection:  # into this one is booked all the time
             self._base.hold(connection, job_id)
@@ -251,10 +243,10 @@ class Logbook(JobLists, ShopBook):
         return "" if before == after else str(after[0][0])
 
 
-def _newest(connection: sa.Connection, job_id: int) -> tuple[int, str]:
-    """The place and the hash of a ledger's last entry; 0 and nothing where it has none."""
-    last = runner(connection)(NEWEST, {"of_job": job_id, "most": 1}).fetchone()
-    return (0, "") if last is None else (int(last[0]), str(last[1]))
+def _newest(run: Run, job_id: int) -> tuple[int, str, bool]:
+    """The place and the hash of a ledger's last entry, 0 and nothing where it has none; whether nothing was booked into another job since."""
+    last = run(NEWEST, {"of_job": job_id}).fetchone()
+    return (0, "", False) if last is None else (int(last[0]), str(last[1]), bool(last[2]))
 
 
 def _stands(connection: sa.Connection, job_id: int) -> list[tuple[Any, ...]]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -79,16 +79,11 @@ class Opened:
         with self._base.told(), self._base.engine.begin() as connection:
             yield connection
 
-    @contextmanager
-    def _writing(self, lasting: bool = True) -> Iterator[sa.Connection]:
+    def _writing(self, lasting: bool = True) -> AbstractContextManager[sa.Connection]:
         """The write lock, in the file that was opened and in no other. lasting: it must outlive a power cut, and waits for the disk."""
         if self.read_only:
             raise EnvironmentTrouble(f"The logbook {self.where} can only be read. Nothing was booked")
-        self._base.still_there()
-        with self._base.told():
-            with self._base.writing(lasting) as connection:
-                yield connection
-            self._base.still_there()
+        return self._base.writing(lasting)
 
     def damage(self) -> tuple[str, ...]:
         """What the database finds wrong with its own pages and indexes, a sentence each."""

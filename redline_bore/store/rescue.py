@@ -10,9 +10,9 @@ from pathlib import Path
 from secrets import token_hex
 
 from redline_bore.core.errors import EnvironmentTrouble
-from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.entry import Draft, Record
 from redline_bore.store.exports import LEFT_S
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 
 
 def rescue_logbook(gone: Path, records: Sequence[Record]) -> tuple[Logbook, int]:

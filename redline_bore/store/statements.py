@@ -36,45 +36,50 @@ def _of_server(_element: NextTurn, _compiler: Any, **_given: Any) -> str:
     return "nextval('booking_turn')"
 
 
+_last: sa.ScalarSelect[Any] = sa.select(_x.job_id).order_by(_x.turn.desc()).limit(1).scalar_subquery()
 NEWEST = (
-    sa.select(_e.seq, _e.hash)
-    .where(_e.job_id == _of_job)
-    .order_by(_e.seq.desc())
-    .limit(sa.bindparam("most", type_=sa.Integer))
-)
+    sa.select(_e.seq, _e.hash, _last == _of_job).where(_e.job_id == _of_job).order_by(_e.seq.desc()).limit(1)
+)  # and whether its job was booked into last
 LINKED = sa.select(_e.hash).where(_e.job_id == _of_job, _e.seq == sa.bindparam("place"))
 LEDGER = sa.select(*(_e[name] for name in ENTRY_COLUMNS)).where(_e.job_id == _of_job, _e.seq > sa.bindparam("place")).order_by(_e.seq)  # fmt: skip
 BOOK = sa.insert(entry_table).values({c.name: sa.bindparam(c.name) for c in entry_table.columns})
 
 
-def _line_with(names: tuple[str, ...]) -> sa.Update:
+def _line_with(names: tuple[str, ...], **more: Any) -> sa.Update:
     said: dict[str, Any] = {name: sa.bindparam(name) for name in names}
-    return sa.update(line_table).where(_x.job_id == _of_job).values({**said, "turn": NextTurn()})
+    return sa.update(line_table).where(_x.job_id == _of_job).values({**said, **more})
 
 
-LINE, TURN = _line_with(_LINE), _line_with(_NEWEST)  # the second: where the line says what it said
+LINE = _line_with(_LINE, turn=NextTurn())
+TURN = _line_with(_NEWEST, turn=NextTurn())  # where the line says what it said
+NEXT = _line_with(_NEWEST)  # and where its job was booked into last
 KEPT = sa.update(kept_table).where(_k.job_id == _of_job, _k.name == _of_name).values(key=sa.bindparam("key"), body=sa.bindparam("body"))  # fmt: skip
 KEEP = sa.insert(kept_table).values(job_id=_of_job, name=_of_name, key=sa.bindparam("key"), body=sa.bindparam("body"))
 
 Run = Callable[[Any, Mapping[str, Any]], Any]
-_MADE: dict[tuple[str, int], tuple[str, list[str] | None, dict[str, Any]]] = {}
+_MADE: dict[
+    str, dict[int, tuple[str, dict[str, Any]]]
+] = {}  # by dialect and statement: its words, and what is given by itself
 
 
 def runner(connection: sa.Connection) -> Run:
-    """Carries statements out on a connection, within its transaction; each gives the driver's own cursor."""
-    dialect, cursor_of = connection.dialect, connection.connection.cursor
+    """Carries statements out on a connection, within its transaction; each gives the driver's own cursor, to be read before the next."""
+    dialect, cursor = connection.dialect, connection.connection.cursor()
+    made = _MADE.setdefault(dialect.name, {})
 
     def run(statement: Any, given: Mapping[str, Any]) -> Any:
-        made = _MADE.get((dialect.name, id(statement)))
-        if made is None:
-            compiled = statement.compile(dialect=dialect)
-            usual = {name: value for name, value in compiled.params.items() if value is not None}
-            made = (str(compiled), list(compiled.positiontup) if compiled.positional else None, usual)
-            _MADE[(dialect.name, id(statement))] = made
-        sql, order, usual = made
-        whole = {**usual, **given} if usual else given
-        cursor = cursor_of()
-        cursor.execute(sql, whole if order is None else [whole[name] for name in order])
+        found = made.get(id(statement))
+        if found is None:
+            found = made[id(statement)] = _in_words(statement, dialect)
+        sql, usual = found
+        cursor.execute(sql, {**usual, **given} if usual else given)
         return cursor
 
     return run
+
+
+def _in_words(statement: Any, dialect: sa.Dialect) -> tuple[str, dict[str, Any]]:
+    made: Any = type(dialect)
+    by_name = made(paramstyle="named") if dialect.positional else dialect
+    compiled = statement.compile(dialect=by_name)
+    return str(compiled), {name: value for name, value in compiled.params.items() if value is not None}

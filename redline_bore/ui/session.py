@@ -226,13 +226,14 @@ class Session(QObject):
     def took(self, changed: Changed, advance: bool = False) -> Changed:
         """Say what a use case of the desk changed."""
         if changed.records:
-            plan, place = changed.state.gauging.plan, self.bench.gauge.place
+            state, place = self.opened.state, self.bench.gauge.place
+            plan = state.gauging.plan
             if place.level >= len(plan.depths_mm) or place.clock >= len(
                 plan.clocks_deg
             ):  # another plan has fewer places
-                self.bench.gauge.place = next_place_of(changed.state, self.bench.cylinder)
+                self.bench.gauge.place = next_place_of(state, self.bench.cylinder)
             if advance:
-                self.bench.gauge.place = next_place_of(changed.state, self.bench.cylinder)
+                self.bench.gauge.place = next_place_of(state, self.bench.cylinder)
             topics: set[str] = set(changed.topics)
             if self.bench.step not in self.steps:  # the step was needed only by what was struck
                 self.bench.step = "call"

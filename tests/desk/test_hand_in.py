@@ -8,12 +8,13 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.desk.desk import Desk
 from redline_bore.desk.hand_in import BothRead, hand_in
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.fold import fold, struck_entries
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.strikes import EntryStruck
 from redline_bore.job.words.handed_in import both_read_words, handed_in_words
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.rebuild import rebuild
 from redline_bore.store.verify import verified
 

@@ -15,9 +15,10 @@ from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from redline_bore.core.written import write_with_comma
 from redline_bore.instruments.line_protocol import GaugeReading, Temperature
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from tests.stateful.lines import examples_of, picks, sizes, slips
 
 JOBS = ("2041", "2047", "2029", "2036", "2044")

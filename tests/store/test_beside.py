@@ -11,6 +11,7 @@ from redline_bore.job.bore.tools import cut_on_job, shelf_of_job, stated_on_job
 from redline_bore.job.kept.line import line_of
 from redline_bore.job.kept.models import CUT, MODELS, SET, SHELF, STATED, TAUGHT, kept_of
 from redline_bore.job.kinds.bore import EdgeTurned
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.finish import TraceBooked
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.sign_off import StepStamped
@@ -18,7 +19,6 @@ from redline_bore.job.sign_off.learned import taught_on_job
 from redline_bore.store import logbook as logbook_module
 from redline_bore.store.beside import Beside, beside_of
 from redline_bore.store.job_list import Asked
-from redline_bore.store.logbook import Draft
 from redline_bore.store.rebuild import rebuild
 from tests.patience import PATIENCE_S
 

@@ -6,10 +6,11 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.store.backup import Backup, back_up, backups_in, put_back, thin, too_many
 from redline_bore.store.backup_folder import backup_folder, backup_of_the_day, name_backup_folder
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.move import move
 from redline_bore.store.rebuild import rebuild
 from redline_bore.store.verify import verified

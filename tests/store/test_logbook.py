@@ -15,11 +15,12 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.kinds.book_in import BookInRevised
 from redline_bore.job.kinds.codec import to_plain
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.kind import entry_words
 from redline_bore.store import file_connection, quick_read
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 
 
 def reading(size=105.1):

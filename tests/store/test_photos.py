@@ -8,11 +8,12 @@ import pytest
 from redline_bore.core.errors import BenchError, EnvironmentTrouble, FaultyInput, InputError
 from redline_bore.core.show import Show
 from redline_bore.job.kinds.defects import DefectMarked, PhotoAttached
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.opinions import OtherReadingBooked, SecondOpinionOpened
 from redline_bore.store import file_connection
 from redline_bore.store.job_file import job_from_json, job_to_json
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.opinion_html import opinion_html
 from redline_bore.store.photos import photo_from_file, photo_of
 from redline_bore.store.readings_csv import readings_from_csv, sweeps_to_csv, taken_words

@@ -6,9 +6,10 @@ import sqlite3
 import pytest
 
 from redline_bore.core.errors import EnvironmentTrouble
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.store import file_connection, quick_read
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.rescue import renamed, rescue_logbook
 
 

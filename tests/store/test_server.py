@@ -7,8 +7,9 @@ import pytest
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError, LogbookBusy, ServerAway
 from redline_bore.desk.desk import Desk
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.gauge import ReadingBooked
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.prepare import prepare
 from redline_bore.store.rebuild import rebuild
 from redline_bore.store.tables import APPENDED

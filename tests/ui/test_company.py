@@ -9,9 +9,10 @@ from PyQt6.QtWidgets import QApplication
 
 from redline_bore.app import build_window
 from redline_bore.core.errors import ServerAway
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
 from redline_bore.store.backup_folder import backup_folder, name_backup_folder
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.places import outboxes_of
 from redline_bore.store.verify import verified
 from redline_bore.ui.commands.files import back_up_to

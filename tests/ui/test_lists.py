@@ -160,9 +160,9 @@ def test_the_rack_shows_each_jobs_route_and_what_was_looked_for_is_replaced(benc
 
 
 def test_stamps_are_counted_without_those_struck_out_or_reopened(logbook):
+    from redline_bore.job.kinds.entry import Draft
     from redline_bore.job.kinds.sign_off import JobReopened, StepStamped
     from redline_bore.job.kinds.strikes import EntryRestored, EntryStruck
-    from redline_bore.store.logbook import Draft
 
     job = logbook.job_id("2036")
 

@@ -7,10 +7,11 @@ from pathlib import Path
 from redline_bore.core.lengths import Units
 from redline_bore.job.book_in.draft import book_in_from_draft, empty_draft
 from redline_bore.job.kinds.book_in import JobOpened
+from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.gauge import PlanChosen
 from redline_bore.job.kinds.plans import standard_plan
 from redline_bore.job.profiles.practice import shop_practices
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.shop import shipped_figures
 
 CYLINDERS = 12

@@ -12,10 +12,10 @@ from collections.abc import Callable
 from pathlib import Path
 
 from redline_bore.core.errors import BenchError
-from redline_bore.job.kinds.entry import Record
+from redline_bore.job.kinds.entry import Draft, Record
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.store.job_file import job_from_json
-from redline_bore.store.logbook import Draft, Logbook
+from redline_bore.store.logbook import Logbook
 from redline_bore.store.shop import shipped_figures
 from redline_bore.store.verify import verified
 

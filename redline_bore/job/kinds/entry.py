@@ -27,3 +27,15 @@ class Record:
     block_c: float | None = None
     typed: str = ""
     version: int = 1
+
+
+@frozen(often=True)
+class Draft:
+    """An entry about to be booked, with what goes beside it. ``at`` empty: now."""
+
+    entry: Entry
+    person: str
+    instrument: str = ""
+    block_c: float | None = None
+    typed: str = ""
+    at: str = ""

@@ -364,6 +364,7 @@ declare(
     _reading_words,
     into=(Into("gauging", _read, _all_read),),
     phrases=(READING,),
+    beside=False,
 )
 declare(
     RingGapRead, Topic.READINGS, "gauge", lambda x, s: f"{x.cylinder}: ring gap {s.size(x.gap_mm)} {s.down(x.depth_mm)}",

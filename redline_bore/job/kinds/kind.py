@@ -49,7 +49,8 @@ class Kind:
 
     step: where it belongs; ``any`` for all. into: empty only with ``kept_only``, why the state does not change. phrases: empty only
     with ``not_typed``, how it comes about instead; by_file: the words behind which a file is named that holds it. strikes: whether it may be struck out. wrong: what cannot be between its
-    figures. sheet: title and words of a line on the shop's sheet, from the job as it stands; None: it has a place of its own there,
+    figures. beside: whether what is kept beside the ledger, the job's line in the list and what others look for in it, may be another after it.
+    sheet: title and words of a line on the shop's sheet, from the job as it stands; None: it has a place of its own there,
     or none.
     """
 
@@ -67,6 +68,7 @@ class Kind:
     by_file: tuple[str, ...] = ()
     wrong: Callable[[Any], Iterable[Wrong]] = lambda _entry: ()
     sheet: tuple[str, Callable[[Any, Show], str]] | None = None
+    beside: bool = True
 
     @cached_property
     def all_at_once(self) -> bool:
@@ -82,6 +84,7 @@ def declare(
     entry: type[E], topic: Topic, step: str, said: Callable[[E, Show], str], *, into: tuple[Into[Any, E], ...] = (),
     phrases: tuple[Phrase, ...] = (), strikes: bool = True, kept_only: str = "", not_typed: str = "", by_file: tuple[str, ...] = (),
     wrong: Callable[[E], Iterable[Wrong]] = lambda _entry: (), sheet: tuple[str, Callable[[Any, Show], str]] | None = None,
+    beside: bool = True,
 ) -> Kind:  # fmt: skip
     """Declare a kind of entry. Raises TypeError, naming what is missing, where it is not wholly declared."""
     name = getattr(entry, "_frozen_usual", {}).get("kind", "")
@@ -105,8 +108,8 @@ def declare(
         raise TypeError(f"{entry.__name__} is not wholly declared; it lacks {'; '.join(lacking)}")
     fields = {field: told for field, told in told_fields.items() if told is not None}
     kind = Kind(
-        name, entry, topic, step, into, said, phrases, fields, strikes, kept_only, not_typed, by_file, wrong, sheet
-    )
+        name, entry, topic, step, into, said, phrases, fields, strikes, kept_only, not_typed, by_file, wrong, sheet, beside,
+    )  # fmt: skip
     KINDS[name] = _BY_ENTRY[entry] = kind
     return kind
 
@@ -150,27 +153,47 @@ def wrongs(entry: Entry, block: BlockSpec | None, show: Show | None = None) -> l
 def _outside(told: Told, value: Any, block: BlockSpec | None, show: Show | None = None) -> str:
     if told.choices:
         return "" if value in told.choices else f"“{value}” is none of {', '.join(c for c in told.choices if c)}"
-    row = _flat(value) if isinstance(value, tuple) else (value,)
-    if told.many and len(row) < told.many:
+    if not isinstance(value, tuple):
+        wrong = _not_in(told, value, block) or _beyond(told, value, block)
+        return _why(told, value, block, show) if wrong else ""
+    row = _flat(value)
+    if len(row) < told.many:
         return "holds no figure"
-    if block is not None and (reason := _not_in(told, row, block, show)):
-        return reason
-    scale = _scale(told, block)
-    if scale is None:
-        return ""
-    for figure in row:
-        if isinstance(figure, (int, float)) and not isinstance(figure, bool) and not _inside(told, figure / scale):
-            return f"{_written(figure, told, show)} is {told.why}"
-    return ""
+    below = [figure for figure in row if _not_in(told, figure, block)]
+    if below:
+        return _why(told, max(below), block, show)
+    return next((_why(told, figure, None, show) for figure in row if _beyond(told, figure, block)), "")
 
 
-def _not_in(told: Told, row: Sequence[Any], block: BlockSpec, show: Show | None = None) -> str:
-    """What lies outside the block itself: a cylinder it has not, a depth below its hole."""
-    if told.unit is _CYLINDER and any(number > block.cylinders for number in row):
-        return f"is {max(row)}; the block has 1 to {block.cylinders}"
-    if told.unit is _DEPTH and any(deep > block.length_mm for deep in row):
-        return f"{_written(max(row), told, show)} is {told.why}"
-    return ""
+def _not_in(told: Told, figure: Any, block: BlockSpec | None) -> bool:
+    """Whether it lies outside the block itself: a cylinder it has not, a depth below its hole."""
+    if block is None:
+        return False
+    if told.unit is _CYLINDER:
+        return bool(figure > block.cylinders)
+    return told.unit is _DEPTH and bool(figure > block.length_mm)
+
+
+def _beyond(told: Told, figure: Any, block: BlockSpec | None) -> bool:
+    """Whether a figure lies beyond what its field allows; a word or a yes never does."""
+    if not isinstance(figure, (int, float)) or isinstance(figure, bool):
+        return False
+    if told.of is not _ITSELF:
+        scale = _scale(told, block)
+        if scale is None:
+            return False
+        figure /= scale
+    return not (
+        (told.least is None or figure >= told.least - 1e-12)
+        and (told.most is None or figure <= told.most + 1e-12)
+        and (told.above is None or figure > told.above)
+    )
+
+
+def _why(told: Told, figure: Any, block: BlockSpec | None, show: Show | None) -> str:
+    if block is not None and told.unit is _CYLINDER and figure > block.cylinders:
+        return f"is {figure}; the block has 1 to {block.cylinders}"
+    return f"{_written(figure, told, show)} is {told.why}"
 
 
 def _written(figure: float, told: Told, show: Show | None) -> str:
@@ -186,17 +209,8 @@ def _flat(value: Any) -> list[Any]:
 
 
 def _scale(told: Told, block: BlockSpec | None) -> float | None:
-    if told.of is _ITSELF:
-        return 1.0
+    """What a figure that is counted in the block is a part of; None where that is not known."""
     if block is None:
         return None
     scale = block.bore_mm if told.of is Of.BORE else block.length_mm
     return scale if scale > 0.0 else None  # such a block is refused by itself
-
-
-def _inside(told: Told, value: float) -> bool:
-    return (
-        (told.least is None or value >= told.least - 1e-12)
-        and (told.most is None or value <= told.most + 1e-12)
-        and (told.above is None or value > told.above)
-    )
