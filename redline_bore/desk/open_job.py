@@ -120,9 +120,8 @@ class OpenJob:
         """Append drafts that say when they were booked: whatever becomes of one, it is known again by its time."""
         if self.by_stand_in:
             drafts = [_by_stand_in(d) for d in drafts]
-        entries, state, before = [d.entry for d in drafts], self.state, self.records[-1].seq
-        _check_length(state, entries)
-        _check_figures(entries, state)
+        before = self.records[-1].seq
+        _check_figures([d.entry for d in drafts], self.state)
 
         def check(news: tuple[Record, ...]) -> None:
             self._check(news, drafts)

@@ -180,7 +180,8 @@ class SqliteFile(Base):
 
     def __init__(self, path: Path, make: bool = True, busy_s: float | None = None) -> None:
         super().__init__()
-        self.path, self.where, self._busy_s = path, str(path), BUSY_S if busy_s is None else busy_s
+        self.path, self.where, self._log = path, str(path), f"{path}-wal"
+        self._busy_s = BUSY_S if busy_s is None else busy_s
         if not make and not path.exists():
             raise EnvironmentTrouble(f"There is no logbook {path}; nothing was made")
         self.version = version_of(path)
@@ -255,8 +256,8 @@ class SqliteFile(Base):
 
     def _seen(self) -> tuple[tuple[int, int], ...]:
         """What the file and its log are."""
-        found = (os.stat(path) for path in (self.path, f"{self.path}-wal"))
-        return tuple((f.st_dev, f.st_ino) for f in found)
+        file, log = os.stat(self.where), os.stat(self._log)
+        return (file.st_dev, file.st_ino), (log.st_dev, log.st_ino)
 
     def still_there(self) -> None:
         if not self._files:  # not opened yet: its tables are being made

@@ -44,6 +44,23 @@ def test_what_was_booked_is_returned_and_is_on_the_disk(desks, demo_path):
     other.close()
 
 
+def test_a_reading_is_on_the_disk_before_anything_follows_from_it(desks, monkeypatch):
+    job, read = desks[0].open("2041"), ReadingBooked(cylinder=1, depth_mm=24.0, clock_deg=0.0, diameter_mm=105.1, plate_on=True)  # fmt: skip
+    job.book(read)  # from here on the job's line is known
+    assert job.state.last_seq == job.records[-1].seq
+
+    def broken(*_given):
+        raise ZeroDivisionError
+
+    monkeypatch.setattr("redline_bore.desk.open_job.fold_on", broken)
+    assert job.book(read, typed="105.1").newest.typed == "105.1"
+    with pytest.raises(ZeroDivisionError):
+        _ = job.state
+    assert desks[1].logbook.ledger(job.job_id)[-1] == job.records[-1]
+    monkeypatch.undo()
+    assert job.state.last_seq == job.records[-1].seq and job.state.gauging.readings[-1].seq == job.records[-1].seq
+
+
 def test_a_refused_entry_is_neither_on_the_disk_nor_in_the_state(desks):
     job = desks[0].open("2041")
     count, state = len(job.records), job.state

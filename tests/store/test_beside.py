@@ -8,12 +8,14 @@ import pytest
 from redline_bore.desk.desk import Desk
 from redline_bore.job.book_in.family_settings import set_on
 from redline_bore.job.bore.tools import cut_on_job, shelf_of_job, stated_on_job
-from redline_bore.job.kept.line import line_of
-from redline_bore.job.kept.models import CUT, MODELS, SET, SHELF, STATED, TAUGHT, kept_of
+from redline_bore.job.kept.line import line_of, line_on
+from redline_bore.job.kept.models import CUT, MODELS, SET, SHELF, STATED, TAUGHT, kept_of, kept_on
 from redline_bore.job.kinds.bore import EdgeTurned
 from redline_bore.job.kinds.entry import Draft
 from redline_bore.job.kinds.finish import TraceBooked
-from redline_bore.job.kinds.fold import fold
+from redline_bore.job.kinds.fold import fold, fold_on
+from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.kinds.kind import kind_of
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.sign_off.learned import taught_on_job
 from redline_bore.store import logbook as logbook_module
@@ -111,6 +113,43 @@ def test_a_booking_leaves_beside_it_what_it_changes(shared, shipped):
     assert rebuild(book).other == ()
     job.strike(job.records[-1].seq)
     assert {s.insert: s.used for s in desk.shelf(job)} == before and rebuild(book).other == ()
+
+
+def reading(clock=0.0):
+    return ReadingBooked(cylinder=1, depth_mm=24.0, clock_deg=clock, diameter_mm=105.1, plate_on=True)
+
+
+def test_readings_leave_what_stands_beside_as_it_was_and_their_job_is_the_one_worked_on_last(shared, shipped):
+    desk = Desk(lambda: shared, shipped, "KT")
+    job, other = desk.open("2044"), desk.open("2047")
+    for booked, last in (
+        (job, "2044"), (job, "2044"), (job, "2044"), (other, "2047"), (job, "2044"), (other, "2047"), (other, "2047"),
+    ):  # fmt: skip
+        booked.book(reading())
+        assert shared.newest_number() == last
+        assert shared.newest_entry()[:2] == (booked.job_id, booked.records[-1].seq)
+        assert shared.lines([booked.job_id])[0].people[0] == "KT"
+    job.person = "RM"
+    job.book(reading())
+    job.book(reading(30.0))
+    assert shared.lines([job.job_id])[0].people[:2] == ("RM", "KT")  # who books is one of the line
+    assert rebuild(shared).other == () and job.state == fold(shared.ledger(job.job_id), shipped)
+    assert job.state.gauging.readings == fold(job.records, shipped).gauging.readings
+
+
+@pytest.mark.parametrize("number", NUMBERS[:-1])  # the last one was swept
+def test_kinds_that_leave_what_stands_beside_as_it_was(ledger_of, shipped, number):
+    ledger, found = ledger_of(number), 0
+    for place, record in enumerate(ledger):
+        if kind_of(record.entry).beside or found > 40:
+            continue
+        found += 1
+        before = fold(ledger[:place], shipped)
+        after = fold_on(before, ledger[: place + 1], shipped)
+        assert kept_on(before, after, (record,), ledger[: place + 1]) == ()
+        line = line_of(before, ledger[:place])
+        assert replace(line_on(line, after, (record,), ledger[: place + 1]), people=line.people) == line
+    assert found
 
 
 def test_a_booking_without_a_desk_leaves_it_too(shared, shipped):

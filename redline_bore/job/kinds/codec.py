@@ -24,7 +24,8 @@ def to_plain(value: Any) -> Any:
     if isinstance(value, Enum):
         return value.value
     if is_dataclass(value):
-        return {name: to_plain(getattr(value, name)) for name in value.__dataclass_fields__}
+        known = value.__dict__
+        return {name: v if type(v := known[name]) in _AS_IT_IS else to_plain(v) for name in value.__dataclass_fields__}
     if isinstance(value, (tuple, list)):
         return [to_plain(v) for v in value]
     if isinstance(value, dict):

@@ -154,30 +154,25 @@ def _outside(told: Told, value: Any, block: BlockSpec | None, show: Show | None 
     if told.choices:
         return "" if value in told.choices else f"“{value}” is none of {', '.join(c for c in told.choices if c)}"
     if not isinstance(value, tuple):
-        wrong = _not_in(told, value, block) or _beyond(told, value, block)
-        return _why(told, value, block, show) if wrong else ""
+        return _why(told, value, block, show) if _is_wrong(told, value, block) else ""
     row = _flat(value)
     if len(row) < told.many:
         return "holds no figure"
-    below = [figure for figure in row if _not_in(told, figure, block)]
-    if below:
-        return _why(told, max(below), block, show)
-    return next((_why(told, figure, None, show) for figure in row if _beyond(told, figure, block)), "")
+    wrong = [figure for figure in row if _is_wrong(told, figure, block)]
+    if not wrong:
+        return ""
+    return _why(told, max(wrong) if told.unit in (_CYLINDER, _DEPTH) else wrong[0], block, show)
 
 
-def _not_in(told: Told, figure: Any, block: BlockSpec | None) -> bool:
-    """Whether it lies outside the block itself: a cylinder it has not, a depth below its hole."""
-    if block is None:
-        return False
-    if told.unit is _CYLINDER:
-        return bool(figure > block.cylinders)
-    return told.unit is _DEPTH and bool(figure > block.length_mm)
-
-
-def _beyond(told: Told, figure: Any, block: BlockSpec | None) -> bool:
-    """Whether a figure lies beyond what its field allows; a word or a yes never does."""
+def _is_wrong(told: Told, figure: Any, block: BlockSpec | None) -> bool:
+    """Whether a figure lies outside the block itself, a cylinder it has not, a depth below its hole, or beyond what its field allows; a word or a yes
+    never does."""
     if not isinstance(figure, (int, float)) or isinstance(figure, bool):
         return False
+    if block is not None and (
+        (told.unit is _CYLINDER and figure > block.cylinders) or (told.unit is _DEPTH and figure > block.length_mm)
+    ):
+        return True
     if told.of is not _ITSELF:
         scale = _scale(told, block)
         if scale is None:
