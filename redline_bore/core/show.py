@@ -8,10 +8,12 @@ from fractions import Fraction
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units, format_length, parse_length
 
+REFERENCE_C = 20.0
+
 
 @frozen
 class Show:
-    """Writes lengths in the units being looked at."""
+    """Writes figures in the units being looked at."""
 
     units: Units
 
@@ -102,6 +104,41 @@ class Show:
         """Work or heat: kJ or BTU."""
         return self._as((joule,), (0.001, 1, "kJ"), (1.0 / 1055.056, 2, "BTU"))
 
+    def warm(self, *celsius: float, digits: int = 1) -> str:
+        """A temperature, or its two ends, to a tenth of a degree: °C or °F. celsius: C."""
+        figures = [f"{round(self.in_degrees(c), digits) + 0.0:g}".replace("-", "−") for c in celsius]
+        return f"{_ends(*figures)} {self.degrees}"
+
+    def warmer(self, by_c: float) -> str:
+        """A difference between two temperatures."""
+        return self._as((by_c,), (1.0, 1, "°C"), (1.8, 1, "°F"))
+
+    def growth(self, millionths: float) -> str:
+        """How much a metal grows, by a degree; millionths: a degree C."""
+        return f"{millionths if self.units is Units.METRIC else millionths / 1.8:.3g} millionths a degree"
+
+    def warm_typed(self, celsius: float) -> str:
+        """A temperature as it is typed, for an example: 20.4 C or 69 F."""
+        return f"{celsius:g} C" if self.units is Units.METRIC else f"{self.in_degrees(celsius):.0f} F"
+
+    def in_degrees(self, celsius: float) -> float:
+        """A temperature in the degrees that are looked at."""
+        return celsius if self.units is Units.METRIC else 1.8 * celsius + 32.0
+
+    def in_celsius(self, degrees: float) -> float:
+        """The other way: C."""
+        return degrees if self.units is Units.METRIC else (degrees - 32.0) / 1.8
+
+    @property
+    def degrees(self) -> str:
+        """The degrees that are looked at."""
+        return "°C" if self.units is Units.METRIC else "°F"
+
+    @property
+    def reference(self) -> str:
+        """The temperature at which sizes count (ISO 1)."""
+        return self.warm(REFERENCE_C)
+
     def height(self, *um: float, digits: int = 1) -> str:
         """A height of texture, or its two ends: um or uin."""
         return self._as(um, (1.0, digits, "µm"), (1.0 / 0.0254, max(digits - 1, 0), "µin"))
@@ -121,11 +158,6 @@ def _ends(*ends: str) -> str:
 def capital(text: str) -> str:
     """A text as a sentence begins."""
     return f"{text[:1].upper()}{text[1:]}"
-
-
-def celsius(value: float) -> str:
-    """A temperature in whole degrees, with its unit."""
-    return f"{value:.0f} °C".replace("-", "−")
 
 
 def count_word(count: int) -> str:

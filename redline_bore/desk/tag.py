@@ -302,7 +302,7 @@ def _is(word: str, value: float, told: Told, units: Units) -> bool:
     except (BenchError, ValueError):
         return False
     if told.unit is Unit.TEMPERATURE:
-        return abs(said - value) < 1e-6 or abs((said - 32.0) / 1.8 - value) < 1e-6
+        return min(abs(said - value), abs((said - 32.0) / 1.8 - value)) < 0.006  # kept to a hundredth
     return abs(said - value) < 1e-6
 
 
@@ -334,7 +334,7 @@ def _written(value: Any, told: Told, show: Show) -> str:
     if told.unit in LENGTHS:
         return show.target(value)
     if told.unit is Unit.TEMPERATURE:
-        return f"{value:.1f} C" if show.units is Units.METRIC else f"{value * 1.8 + 32.0:.1f} F"
+        return f"{show.in_degrees(value):.1f} {show.degrees[-1]}"
     return f"{value:g}"
 
 
@@ -408,9 +408,8 @@ def _unit(told: Told, show: Show) -> str:
 
 def _written_ends(told: Told, at: At) -> tuple[float | None, float | None]:
     """The least and the most that may be written, as it is written there."""
-    inch = at.show.units is Units.INCH
     if told.unit is Unit.TEMPERATURE:
-        low, high = (None if e is None else e * 1.8 + 32.0 if inch else e for e in _ends(told, at))
+        low, high = (None if e is None else at.show.in_degrees(e) for e in _ends(told, at))
         return low, high
     scale = float(at.show.units.mm) if told.unit in LENGTHS else 1.0
     low, high = (None if e is None else e / scale for e in _ends(told, at))
@@ -448,7 +447,12 @@ MEETS = {("hone_set", "over_bottom_mm"): _below, ("hone_set", "over_top_mm"): _b
 def _room(told: Told, at: At) -> str:
     """What may be written, from the range that is declared."""
     ends = _ends(told, at)
-    said = [None if e is None else (at.show.rough(e) if told.unit in LENGTHS else f"{e:g}") for e in ends]
+    of = (
+        at.show.rough
+        if told.unit in LENGTHS
+        else (lambda e: f"{at.show.in_degrees(e) if told.unit is Unit.TEMPERATURE else e:g}")
+    )
+    said = [None if e is None else of(e) for e in ends]
     if said[0] is not None and said[1] is not None:
         return f"{said[0]} to {said[1]}"
     return f"up to {said[1]}" if said[1] is not None else f"from {said[0]}" if said[0] is not None else ""

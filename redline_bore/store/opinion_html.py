@@ -6,7 +6,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.show import Show
 from redline_bore.job.gauge.second_opinion import comparisons, newest, settle_next
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.second_opinion import ASSUMED, PLATE, SETTLES, ours_words
+from redline_bore.job.words.second_opinion import PLATE, SETTLES, assumed_words, ours_words
 from redline_bore.store.templating import template
 
 MOST_COLUMNS = 6  # as many readings as half a page is wide
@@ -19,6 +19,6 @@ def opinion_html(state: JobState, show: Show, printing: bool = False) -> str:
         raise InputError("There is no second opinion to write: book their readings first")
     shown = sorted(sorted(rows, key=lambda r: -abs(r.opinion.gap_mm))[:MOST_COLUMNS], key=rows.index)
     return template("opinion.html").render(
-        state=state, show=show, shop=shop, rows=shown, left_out=len(rows) - len(shown), next=SETTLES[settle_next(state, rows)], ours=ours_words(rows[0]), plate=PLATE[rows[0].plate_from], assumed=[ASSUMED[a] for a in rows[0].assumed], printing=printing,
+        state=state, show=show, shop=shop, rows=shown, left_out=len(rows) - len(shown), next=SETTLES[settle_next(state, rows)], ours=ours_words(rows[0]), plate=PLATE[rows[0].plate_from], assumed=assumed_words(rows[0], show), printing=printing,
         all_explained=all(r.opinion.explained for r in rows),
     )  # fmt: skip

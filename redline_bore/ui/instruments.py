@@ -80,7 +80,7 @@ def _take_temperature(message: Temperature, session: Session) -> Heard:
     if message.what != "block":
         raise InputError(f"A temperature of the {message.what} is written behind its size, not booked by itself")
     session.took(book_temperature(session.opened, message.celsius, message.line))
-    return Heard(remark=f"The block is at {message.celsius:.1f} °C; it is booked.")
+    return Heard(remark=f"The block is at {session.show.warm(message.celsius)}; it is booked.")
 
 
 def port_with_pattern(

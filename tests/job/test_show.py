@@ -1,11 +1,23 @@
 """Figures are written as the trade says them, in both unit systems."""
 
+import re
+
 import pytest
 
+from redline_bore.core.errors import BenchError
+from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show, count_word, cylinders, every, listed
+from redline_bore.job.kinds.kind import KINDS, entry_words
+from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, PRACTICES, SHOP_DEFAULT, options, practice
+from redline_bore.job.proposals import StepProposals
+from redline_bore.job.sign_off.sheet import CUSTOMER, SHOP, sheet_of
+from redline_bore.store.bench_html import bench_html
+from redline_bore.store.sheet_html import sheet_html
+from tests.job.said.everything import pages
 
+CELSIUS = re.compile(r"°C|\d C\b")
 MM, IN = Show(Units.METRIC), Show(Units.INCH)
 
 
@@ -25,6 +37,50 @@ MM, IN = Show(Units.METRIC), Show(Units.INCH)
 )
 def test_each_way_of_writing(how, mm, metric, inch):
     assert getattr(MM, how)(mm) == metric and getattr(IN, how)(mm) == inch
+
+
+@pytest.mark.parametrize(
+    "celsius, digits, metric, inch",
+    [
+        ((20.0,), 1, "20 °C", "68 °F"),
+        ((22.3,), 1, "22.3 °C", "72.1 °F"),
+        ((22.2222222,), 1, "22.2 °C", "72 °F"),
+        ((-17.7777778,), 1, "−17.8 °C", "0 °F"),  # never −0
+        ((-0.04,), 1, "0 °C", "31.9 °F"),
+        ((-196.0,), 1, "−196 °C", "−320.8 °F"),
+        ((156.6,), 0, "157 °C", "314 °F"),
+        ((20.0, 24.0), 0, "20–24 °C", "68–75 °F"),
+        ((-30.0, -20.0), 0, "−30 to −20 °C", "−22 to −4 °F"),
+    ],
+)
+def test_a_temperature_follows_the_units(celsius, digits, metric, inch):
+    assert MM.warm(*celsius, digits=digits) == metric and IN.warm(*celsius, digits=digits) == inch
+
+
+def test_what_goes_with_a_temperature_follows_them_too():
+    assert (MM.reference, IN.reference) == ("20 °C", "68 °F")
+    assert (MM.warmer(2.5), IN.warmer(2.5)) == ("2.5 °C", "4.5 °F")  # a difference has no nought to start from
+    assert (MM.warm_typed(20.4), IN.warm_typed(20.4)) == ("20.4 C", "69 F")
+    assert (MM.growth(11.0), IN.growth(11.0)) == ("11 millionths a degree", "6.11 millionths a degree")
+    assert IN.in_celsius(IN.in_degrees(34.0)) == pytest.approx(34.0) and MM.in_celsius(34.0) == 34.0
+
+
+@pytest.mark.parametrize("number", ["2036", "2044"])
+def test_an_inch_job_says_no_degrees_celsius(number, state_of, ledger_of):
+    for cylinder in state_of(number).cylinders:
+        for page in pages(state_of(number), cylinder, IN):
+            try:
+                advice = page()
+            except BenchError:
+                continue
+            assert not CELSIUS.search(repr(advice)), page
+    here = At(state_of(number), Where(1, Place(0, 0), Units.INCH), StepProposals())
+    for kind in KINDS.values():
+        for phrase in kind.phrases:
+            assert not CELSIUS.search(phrase.example(here)), phrase
+    assert not any(CELSIUS.search(entry_words(r.entry, IN)) for r in ledger_of(number))
+    sheets = [sheet_html(sheet_of(state_of(number)), IN, {}, audience) for audience in (SHOP, CUSTOMER)]
+    assert not any(CELSIUS.search(html) for html in (*sheets, bench_html(state_of(number), 1, IN)))
 
 
 def test_units_as_mark_and_word():

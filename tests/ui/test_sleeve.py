@@ -141,7 +141,7 @@ def test_the_railcar_opens_at_the_hone_warm_and_right(railcar):
     railcar.session.select(2)
     assert "then stop and gauge" in railcar.call
     labels = [f.label for f in railcar.window.step.advice().figures]
-    assert any(label.startswith("block at 34") for label in labels)
+    assert any(label.startswith("block at 93.2 °F") for label in labels)
 
 
 def test_night_and_scale_reach_the_sleeve_pages(railcar):

@@ -152,7 +152,7 @@ def _pistons(text: str, at: At) -> tuple[Entry, ...]:
 
 def _pistons_example(at: At) -> str:
     bore = at.state.block.bore_mm
-    return f"pistons {' '.join(at.show.size(bore) for _c in at.state.cylinders)} 21 C"
+    return f"pistons {' '.join(at.show.size(bore) for _c in at.state.cylinders)} {at.show.warm_typed(21.0)}"
 
 
 def _chamber(text: str, at: At) -> tuple[Entry, ...]:
@@ -227,7 +227,7 @@ declare(
     PistonMeasured, Topic.PISTONS, "call", lambda x, s: f"piston {x.cylinder}: {s.size(x.size_mm)}", into=(Into("calling", _piston_folded),),
     phrases=(
         Phrase(CALL, (), "[piston] SIZE [TEMPERATURE]", "the piston meant for this cylinder, at its gauge point",
-               lambda at: f"piston {at.show.size(at.state.block.bore_mm)} 21 C", _piston),
+               lambda at: f"piston {at.show.size(at.state.block.bore_mm)} {at.show.warm_typed(21.0)}", _piston),
         Phrase(CALL, ("pistons",), "pistons SIZE ... [TEMPERATURE]", "the pistons of all cylinders, the first cylinder's first", _pistons_example, _pistons),
     ),
 )  # fmt: skip

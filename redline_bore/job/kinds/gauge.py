@@ -186,7 +186,7 @@ def _zero(text: str, at: At) -> tuple[Entry, ...]:
 def _master(text: str, at: At) -> tuple[Entry, ...]:
     if at.state.gauging.zero is None:
         raise InputError(
-            f"There is no zero to check: “zero {at.show.size(at.state.block.bore_mm)} 20.4 C” books the master it was set on"
+            f"There is no zero to check: “zero {at.show.size(at.state.block.bore_mm)} {at.show.warm_typed(20.4)}” books the master it was set on"
         )
     found = re.fullmatch(_MASTER, behind(text), re.IGNORECASE)
     if found is None:
@@ -199,11 +199,11 @@ def _master(text: str, at: At) -> tuple[Entry, ...]:
 
 
 declare(
-    GaugeSet, Topic.GAUGE, "gauge", lambda x, s: f"{x.gauge} gauge zeroed on {s.size(x.master_20_mm)} at {x.master_c:g} °C",
+    GaugeSet, Topic.GAUGE, "gauge", lambda x, s: f"{x.gauge} gauge zeroed on {s.size(x.master_20_mm)} at {s.warm(x.master_c)}",
     into=(Into("gauging", _zeroed),),
     phrases=(
         Phrase(GAUGE, ("zero",), "zero [three-point] SIZE [TEMPERATURE]", "the gauge was zeroed on a master of that size",
-               lambda at: f"zero {at.show.size(at.state.block.bore_mm)} 20.4 C", _zero),
+               lambda at: f"zero {at.show.size(at.state.block.bore_mm)} {at.show.warm_typed(20.4)}", _zero),
     ),
 )  # fmt: skip
 declare(
@@ -211,7 +211,7 @@ declare(
     into=(Into("gauging", _looked_at_master),),
     phrases=(
         Phrase(GAUGE, ("master",), "master FROM-ZERO [TEMPERATURE]", "back on the master: what it reads there",
-               lambda at: f"master {at.show.away(0.001)} 20.6 C", _master),
+               lambda at: f"master {at.show.away(0.001)} {at.show.warm_typed(20.6)}", _master),
     ),
 )  # fmt: skip
 
@@ -234,13 +234,15 @@ def _warmed(s: Clamped, x: BlockTemperature, on: Folding) -> Clamped:
 def _warm(text: str, at: At) -> tuple[Entry, ...]:
     warm = temperature(text)
     if warm is None:
-        raise InputError("Only a block temperature is typed here, like 22.9 C")
+        raise InputError(f"Only a block temperature is typed here, like {at.show.warm_typed(22.9)}")
     return (BlockTemperature(block_c=round(warm, 2)),)
 
 
-TEMPERATURE = Phrase(ANYWHERE, (), "TEMPERATURE", "the block's temperature, with C or F", lambda at: "22.9 C", _warm)
+TEMPERATURE = Phrase(
+    ANYWHERE, (), "TEMPERATURE", "the block's temperature, with C or F", lambda at: at.show.warm_typed(22.9), _warm
+)
 declare(
-    BlockTemperature, Topic.TEMPERATURE, ANY_STEP, lambda x, s: f"block at {x.block_c:g} °C",
+    BlockTemperature, Topic.TEMPERATURE, ANY_STEP, lambda x, s: f"block at {s.warm(x.block_c)}",
     into=(Into("clamped", _warmed),), phrases=(TEMPERATURE,),
 )  # fmt: skip
 

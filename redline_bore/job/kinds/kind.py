@@ -193,8 +193,10 @@ def _why(told: Told, figure: Any, block: BlockSpec | None, show: Show | None) ->
 
 def _written(figure: float, told: Told, show: Show | None) -> str:
     """A figure as the job writes it."""
-    if show is None or told.unit not in (Unit.LENGTH, Unit.DEPTH):
+    if show is None or told.unit not in (Unit.LENGTH, Unit.DEPTH, Unit.TEMPERATURE):
         return f"{figure:g}"
+    if told.unit is Unit.TEMPERATURE:
+        return show.warm(figure)
     return show.unit(show.rough(figure) if told.unit is Unit.DEPTH else show.size(figure))
 
 

@@ -166,7 +166,7 @@ def _their_piston(found: re.Match[str], who: str, at: At) -> Entry:
 
 
 def _conditions_words(x: SecondOpinionOpened, s: Show) -> str:
-    warm = "" if x.block_c is None else f", block at {x.block_c:.1f} °C"
+    warm = "" if x.block_c is None else f", block at {s.warm(x.block_c)}"
     return f"second opinion of {x.who}, {plate_words(x.plate_on)}{warm}"
 
 
@@ -177,7 +177,8 @@ def _reading_words(x: OtherReadingBooked, s: Show) -> str:
 
 
 def _conditions_example(at: At) -> str:
-    return f"other Marigold plate off block 58 F pistons 58 F aim {at.show.size(0.076)}"
+    warm = at.show.warm_typed(14.5)
+    return f"other Marigold plate off block {warm} pistons {warm} aim {at.show.size(0.076)}"
 
 
 def _reading_example(at: At) -> str:

@@ -12,7 +12,7 @@ from redline_bore.core.block import bank_of
 from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
 from redline_bore.core.lengths import parse_length
-from redline_bore.core.show import Show, celsius
+from redline_bore.core.show import Show
 from redline_bore.core.thermal import COLDEST_C, size_at_20
 from redline_bore.core.told import Of, Unit, told
 from redline_bore.job.kinds.entry import Entry
@@ -309,7 +309,7 @@ def _sleeve(words: str, at: At) -> tuple[Entry, ...]:
     length = plain(found["long"], at.where) if found["long"] else None
     warm = None if found["warm"] is None else in_celsius(found["warm"], found["scale"])
     if warm is not None and not -30.0 <= warm <= 60.0:
-        raise InputError(f"{celsius(warm)} is no temperature at which a sleeve is measured")
+        raise InputError(f"{at.show.warm(warm)} is no temperature at which a sleeve is measured")
     return (
         SleeveMeasured(
             cylinder=at.where.cylinder, outside_mm=outside, bore_mm=bore, flange_mm=flange, length_mm=length, sleeve_c=warm
@@ -357,10 +357,12 @@ def _cold(words: str, at: At) -> tuple[Entry, ...]:
     _rest(words)
     found = re.fullmatch(_COLD, words, re.IGNORECASE)
     if found is None:
-        raise InputError("How cold the sleeve is made: cold -75 C")
+        raise InputError(f"How cold the sleeve is made: cold {at.show.warm_typed(-75.0)}")
     value = in_celsius(found["cold"], found["scale"])
     if not COLDEST_C <= value <= 60.0:
-        raise InputError(f"{celsius(value)} is no temperature of a sleeve; nitrogen is at {celsius(COLDEST_C)}")
+        raise InputError(
+            f"{at.show.warm(value)} is no temperature of a sleeve; nitrogen is at {at.show.warm(COLDEST_C)}"
+        )
     return (SleeveCold(sleeve_c=value),)
 
 
@@ -398,7 +400,7 @@ def _after_example(at: At) -> str:
 
 def _sleeve_example(at: At) -> str:
     say, bore = at.show.size, at.state.block.bore_mm
-    return f"sleeve {say(bore + 4.65)} x {say(bore - 0.75)} flange {at.show.rough(6.35)} long {at.show.rough(at.state.block.length_mm)} 20 C"
+    return f"sleeve {say(bore + 4.65)} x {say(bore - 0.75)} flange {at.show.rough(6.35)} long {at.show.rough(at.state.block.length_mm)} {at.show.warm_typed(20.0)}"
 
 
 declare(
@@ -461,8 +463,8 @@ declare(
     into=(Into(SLICE, _way_folded),), not_typed="taken with the button on the ways page",
 )  # fmt: skip
 declare(
-    SleeveCold, Topic.SLEEVE, "sleeve", lambda x, s: f"sleeves at {celsius(x.sleeve_c)}", into=(Into(SLICE, _cold_folded),),
-    phrases=(Phrase(SLEEVE, ("cold",), "cold TEMPERATURE", "how cold the sleeves are made", lambda at: "cold -75 C", _cold),),
+    SleeveCold, Topic.SLEEVE, "sleeve", lambda x, s: f"sleeves at {s.warm(x.sleeve_c, digits=0)}", into=(Into(SLICE, _cold_folded),),
+    phrases=(Phrase(SLEEVE, ("cold",), "cold TEMPERATURE", "how cold the sleeves are made", lambda at: f"cold {at.show.warm_typed(-75.0)}", _cold),),
 )  # fmt: skip
 declare(
     AfterPressRead, Topic.SLEEVE, "sleeve", lambda x, s: f"{x.cylinder}: sleeve in, reads {' '.join(s.size(v) for v in x.sizes_mm)}",

@@ -26,7 +26,7 @@ class OtherConditions:
     plate_on: bool = flag("plate on", PAGE, default=False)
     block_c: float | None = warmth("block temperature", PAGE, default=None)
     piston_c: float | None = warmth("piston temperature", PAGE, default=None)
-    at_20: bool = flag("corrected to 20 °C", PAGE, default=False)
+    at_20: bool = flag("corrected for warmth", PAGE, default=False)
     aim_mm: float | None = told("clearance aimed at", Unit.LENGTH, shown=PAGE, default=None)
     bore_gauge_over_mm: float = told("bore gauge over", Unit.LENGTH, shown=PAGE, default=0.0)
     micrometer_over_mm: float = told("micrometer over", Unit.LENGTH, shown=PAGE, default=0.0)

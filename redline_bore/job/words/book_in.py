@@ -74,7 +74,7 @@ def advise(state: JobState, show: Show) -> Advice:
             "as stated" if travel.stated else cited(*guessed),
         ),
         WorkLine(
-            f"{MATERIALS[block.material]} grows {state.coefficient_1e6:g} millionths a degree",
+            f"{MATERIALS[block.material]} grows {show.growth(state.coefficient_1e6)}",
             state.figures.figure(f"thermal.{block.material}").source,
         ),
         *family_working(state.booking.lessons, show),

@@ -151,15 +151,17 @@ def _warm(state: JobState, plan: BorePlan, show: Show) -> list[FigureLine]:
         return []
     if abs(state.clamped.block_c - 20.0) < state.figures.number("thermal.matters_from_20"):
         return []
-    return [FigureLine(f"reads, at {state.clamped.block_c:g} °C", show.size(state.as_read(plan.target_mm)), Mark.LOOK)]
+    return [
+        FigureLine(f"reads, at {show.warm(state.clamped.block_c)}", show.size(state.as_read(plan.target_mm)), Mark.LOOK)
+    ]
 
 
 def _as_it_came(hole: Bored, show: Show) -> list[FigureLine]:
-    lines = [FigureLine("came out, 20 °C", ", ".join(show.size(s) for s in hole.sizes_mm))]
+    lines = [FigureLine(f"came out, {show.reference}", ", ".join(show.size(s) for s in hole.sizes_mm))]
     if hole.across_mm:
         lines.append(FigureLine("across", ", ".join(show.size(s) for s in hole.across_mm)))
     if hole.block_c is not None and abs(hole.block_c - 20.0) >= 1.0:
-        lines.append(FigureLine("measured warm, at", f"{hole.block_c:.1f} °C"))
+        lines.append(FigureLine("measured warm, at", show.warm(hole.block_c)))
     lines.append(FigureLine("over its setting", show.away(hole.mean_mm - hole.set_mm)))
     return lines
 

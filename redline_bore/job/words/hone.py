@@ -84,7 +84,7 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.WAITS_FOR_PISTON: (f"It is honed as far as any piston of its size allows. Now {say_missing(p.redline.missing)}.", Mark.LOOK),
         c.PLATE_DIFFERS: (_plate_words(p), Mark.LOOK),
         c.PAST: (f"Cylinder {f.cylinder} is {show.unit(show.size(f.over_mm))} past {_past_what(p)}.", Mark.STOP),
-        c.COOL: (f"Let it cool and gauge again: {show.unit(show.size(f.left_mm))} left, and it is at {f.warm_c:g} °C.", Mark.LOOK),
+        c.COOL: (f"Let it cool and gauge again: {show.unit(show.size(f.left_mm))} left, and it is at {show.warm(f.warm_c)}.", Mark.LOOK),
         c.AT_SIZE: ("At size. Leave it and let it cool.", Mark.SOUND),
         c.AT_REDLINE: ("At the redline, within the gauge's doubt. Leave it and let it cool.", Mark.SOUND),
         c.READ_ENDS: ("At size where it was read. Gauge it at three depths, at two angles, before it leaves.", Mark.LOOK),
@@ -265,7 +265,7 @@ def _warmth(state: JobState, p: Progress, show: Show) -> FigureLine:
     moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (warm - 20.0)
     off = block_off_temperature(warm, state.figures.number("honing.block_off"))
     return FigureLine(
-        f"block at {warm:g} °C reads", f"{show.away(moved)}", Mark.LOOK if off else Mark.SOUND, "block_temperature"
+        f"block at {show.warm(warm)} reads", show.away(moved), Mark.LOOK if off else Mark.SOUND, "block_temperature"
     )
 
 
@@ -290,7 +290,7 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
             f"No piston of {p.cylinder} is measured: the redline is the least one sold for {show.size(p.redline.planned_mm or 0.0)} asks for."
         )
     if p.redline.piston is not None and not p.redline.piston.warm_known:
-        notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
+        notes.append(f"The piston's temperature was not taken; it is counted as {show.reference}.")
     if not state.clamped.plate_on and plate_wanted(state, p.cylinder):
         notes.append("The plate is off. With the head on, the hole will not stay this shape.")
     return tuple(notes)
@@ -386,7 +386,9 @@ def _working(state: JobState, p: Progress, show: Show) -> tuple[WorkLine, ...]:
             ),
         )
     whose = (
-        f"least piston sold for {show.size(r.planned_mm or 0.0)}" if r.provisional else f"piston {p.cylinder} at 20 °C"
+        f"least piston sold for {show.size(r.planned_mm or 0.0)}"
+        if r.provisional
+        else f"piston {p.cylinder} at {show.reference}"
     )
     lines.append(
         WorkLine(

@@ -175,7 +175,9 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
         *((FigureLine("of them until the next check", f"{bite}", Mark.LOOK),) if 0 < bite < p.double_strokes else ()),
         FigureLine("straight within, now", show.size(2.0 * p.spread_before_mm)),
         FigureLine("straight within, after", show.size(straight), Mark.LOOK if straight > limit else Mark.SOUND),
-        FigureLine("the wall warms by", f"{found.warms_c:.1f} °C, {show.away(warmth_grows_mm(state, found.warms_c))}"),
+        FigureLine(
+            "the wall warms by", f"{show.warmer(found.warms_c)}, {show.away(warmth_grows_mm(state, found.warms_c))}"
+        ),
     ]
     if found.oval_mm is not None:
         before, after = found.oval_mm
@@ -237,10 +239,10 @@ def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]
 def _plan_working(found: Forecast, show: Show) -> tuple[WorkLine, ...]:
     honed, learned = found.plan.honed, found.learned
     return (
-        WorkLine(f"from {WALL_FROM[found.wall.source]}: {' '.join(show.size(s) for s in found.wall.sizes_mm)}", "at 20 °C, top to bottom"),
+        WorkLine(f"from {WALL_FROM[found.wall.source]}: {' '.join(show.size(s) for s in found.wall.sizes_mm)}", f"at {show.reference}, top to bottom"),
         WorkLine(f"wear of the wall by Preston's k, from {show.rate(learned.rate_mm)} a stroke", "Preston's rule; force from the load's share"),
         WorkLine(f"volume = k × force × way = {show.volume(honed.volume_mm3 / 1000.0)}", "the same rule over the way of the stones"),
-        WorkLine(f"heat = friction × {show.heat(honed.work_n_mm / 1000.0)} into the wall: {found.warms_c:.1f} °C", cited("honing.friction", "honing.heat_into_wall")),
+        WorkLine(f"heat = friction × {show.heat(honed.work_n_mm / 1000.0)} into the wall: {show.warmer(found.warms_c)}", cited("honing.friction", "honing.heat_into_wall")),
     )  # fmt: skip
 
 

@@ -72,7 +72,9 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
     if fit.piston_mm is None or fit.finish_mm is None or fit.doubt_mm is None:
         lines.append(FigureLine(f"piston {fit.cylinder}", "not measured", Mark.LOOK, "piston_measured"))
     else:
-        lines.append(FigureLine(f"piston {fit.cylinder} at 20 °C", show.size(fit.piston_mm), by="piston_measured"))
+        lines.append(
+            FigureLine(f"piston {fit.cylinder} at {show.reference}", show.size(fit.piston_mm), by="piston_measured")
+        )
         if fit.over_nominal_mm is not None:
             lines.append(FigureLine("against its size in name", show.away(fit.over_nominal_mm)))
         lines.append(redline_by_piston(fit.cylinder, fit.finish_mm, show))
@@ -137,7 +139,7 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
         notes.append(ASSIGNMENT[found.lacks].format(cylinders=cylinders(list(found.cylinders))))
     piston = state.calling.piston(fit.cylinder)
     if piston is not None and not piston.warm_known:
-        notes.append("The piston's temperature was not taken; it is counted as 20 °C.")
+        notes.append(f"The piston's temperature was not taken; it is counted as {show.reference}.")
     return tuple(notes)
 
 

@@ -154,7 +154,9 @@ def _working(state: JobState, found: PlateMap, show: Show) -> tuple[WorkLine, ..
         moved = " ".join(
             f"{clock:.0f}° {show.away(m)}" for clock, m in zip(level.clocks_deg, level.moved.moved_mm, strict=True)
         )
-        lines.append(WorkLine(f"{show.down(level.depth_mm)}, on − off: {moved}", "both at 20 °C, chord by chord"))
+        lines.append(
+            WorkLine(f"{show.down(level.depth_mm)}, on − off: {moved}", f"both at {show.reference}, chord by chord")
+        )
     return tuple(lines)
 
 

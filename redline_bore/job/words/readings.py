@@ -178,12 +178,12 @@ def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ..
     if shape.twisted:
         notes.append("The long axis turns between top and bottom: a twisted hole.")
     if state.clamped.block_c is None:
-        notes.append("The block's temperature is not known; sizes are taken as at 20 °C.")
+        notes.append(f"The block's temperature is not known; sizes are taken as at {show.reference}.")
     matters = state.figures.number("thermal.matters_from_20")
     if state.clamped.block_c is not None and abs(state.clamped.block_c - 20.0) > matters:
         moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (state.clamped.block_c - 20.0)
         notes.append(
-            f"The block is at {state.clamped.block_c:g} °C and reads {show.away(moved)} off; sizes here are at 20 °C."
+            f"The block is at {show.warm(state.clamped.block_c)} and reads {show.away(moved)} off; sizes here are at {show.reference}."
         )
     if any(not d.measured for d in state.gauging.defects_of(shape.cylinder)):
         notes.append("A defect is known by feel only; measure its depth.")

@@ -30,7 +30,7 @@ PLATE = {
     PlateFrom.NOT_KNOWN: "not known: the plate was not gauged on and off",
 }
 ASSUMED = {
-    Assumed.BLOCK_AT_20: "their block is taken to be at 20 °C: ask",
+    Assumed.BLOCK_AT_20: "their block is taken to be at {reference}: ask",
     Assumed.WHERE: "they did not say where they read: ask for depth and clock",
     Assumed.NOT_THAT_PLACE: "our figure is not of that very place",
     Assumed.PISTON_IS_OURS: "their piston is taken to be ours",
@@ -46,6 +46,11 @@ SETTLES = {
 CARE = "Before calling either shop wrong: one master, one temperature, one place, the same plate."
 
 
+def assumed_words(row: Comparison, show: Show) -> list[str]:
+    """What is assumed of the other's reading, because nobody said it."""
+    return [ASSUMED[a].format(reference=show.reference) for a in row.assumed]
+
+
 WORTH_SAYING = 0.1  # of the gap's doubt: a smaller term is nought for talking
 
 
@@ -56,7 +61,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     row = next((r for r in rows if r.other.cylinder == cylinder), rows[0] if rows else None)
     changes = [SETTLES[settle_next(state, rows)]]
     if row is not None:
-        changes += [f"{capital(text)}." for text in map(ASSUMED.__getitem__, row.assumed)]
+        changes += [f"{capital(text)}." for text in assumed_words(row, show)]
     shop = newest(state)
     scope = "Call · second opinion" if shop is None else f"Call · {shop.conditions.who}"
     return Advice(
@@ -103,8 +108,8 @@ def _figures(row: Comparison, show: Show) -> tuple[FigureLine, ...]:
 
 def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ...]:
     a, b, o = row.a, row.b, row.opinion
-    lines = [WorkLine(f"ours: {show.fine(a.bore_mm)} at 20 °C, plate {_word(a.plate_on)}", ours_words(row))]
-    warm = "as at 20 °C" if b.bore_at_20 else f"at {b.block_c:.1f} °C"
+    lines = [WorkLine(f"ours: {show.fine(a.bore_mm)} at {show.reference}, plate {_word(a.plate_on)}", ours_words(row))]
+    warm = f"as at {show.reference}" if b.bore_at_20 else f"at {show.warm(b.block_c)}"
     lines.append(WorkLine(f"theirs: {show.fine(b.bore_mm)} {warm}, plate {_word(b.plate_on)}", "as they wrote it down"))
     if row.clearances:
         lines.append(
@@ -120,8 +125,8 @@ def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ..
         )
     sources = {
         "plate": PLATE[row.plate_from],
-        "block temperature": f"{state.coefficient_1e6:g} millionths a degree",
-        "piston temperature": f"{state.figures.number(f'thermal.{state.book_in.piston_alloy}'):g} millionths a degree",
+        "block temperature": show.growth(state.coefficient_1e6),
+        "piston temperature": show.growth(state.figures.number(f"thermal.{state.book_in.piston_alloy}")),
         "axis read": f"{OURS[row.ours_from]}, angle by angle",
         "depth read": f"{OURS[row.ours_from]}, top to bottom",
         "clearance source": "a difference of aims, not of readings",

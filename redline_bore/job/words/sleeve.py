@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from redline_bore.core.block import bank_of
 from redline_bore.core.figures import cited
-from redline_bore.core.show import Show, celsius
+from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import all_bored, setting_for, window_now
 from redline_bore.job.bore.tool_lessons import bar_misses
 from redline_bore.job.call.option import MAY, NO, SURE
@@ -175,10 +175,11 @@ def _heat_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
     c = heat.chosen
     if f.call is SleeveCall.TOO_HOT:
         return Said(
-            f"The block would need {celsius(c.block_c)}, more than it may have: make the sleeve colder.", Mark.STOP
+            f"The block would need {show.warm(c.block_c, digits=0)}, more than it may have: make the sleeve colder.",
+            Mark.STOP,
         )
-    warm = "The block stays cold" if c.block_c <= COLD_ENOUGH_C else f"Block to {celsius(c.block_c)}"
-    return Said(f"{warm}, sleeve at {celsius(c.sleeve_c)}: then {c.time} until it grips.", Mark.PLAIN)
+    warm = "The block stays cold" if c.block_c <= COLD_ENOUGH_C else f"Block to {show.warm(c.block_c, digits=0)}"
+    return Said(f"{warm}, sleeve at {show.warm(c.sleeve_c, digits=0)}: then {c.time} until it grips.", Mark.PLAIN)
 
 
 def _oddly_said(state: JobState, f: SleeveFinding, show: Show) -> Said:
@@ -279,7 +280,7 @@ def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> li
         FigureLine(f"pull, limit {show.stress(grip.hoop_limit_mpa)}", show.stress(*grip.hoop_mpa), hoop),
         FigureLine("its bore will close by", f"{show.size(grip.closes_mm[0])}–{show.size(grip.closes_mm[1])}"),
         FigureLine("holds cold", show.force(*grip.push_n)),
-        FigureLine(f"holds hot, wall at {celsius(grip.hot_c)}", show.force(*grip.hot_push_n, digits=1), holds),
+        FigureLine(f"holds hot, wall at {show.warm(grip.hot_c, digits=0)}", show.force(*grip.hot_push_n, digits=1), holds),
     ]  # fmt: skip
 
 
@@ -291,9 +292,9 @@ def _heat_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLin
     return (
         FigureLine("grips by, tightest place", show.size(heat.interference_mm)),
         FigureLine("gap wanted", show.size(heat.gap_mm)),
-        FigureLine("sleeve", f"{celsius(c.sleeve_c)}", by="sleeve_cold"),
-        FigureLine("block", f"{celsius(c.block_c)}", Mark.STOP if c.too_hot else Mark.SOUND),
-        FigureLine("block at most", f"{celsius(heat.hottest_c)}"),
+        FigureLine("sleeve", show.warm(c.sleeve_c, digits=0), by="sleeve_cold"),
+        FigureLine("block", show.warm(c.block_c, digits=0), Mark.STOP if c.too_hot else Mark.SOUND),
+        FigureLine("block at most", show.warm(heat.hottest_c, digits=0)),
         FigureLine("time until it grips", f"about {c.time}"),
     )
 
@@ -331,7 +332,7 @@ def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
     if fit.oval_hidden:
         notes.append("Too few angles were read to see an oval: read the parent at four angles or more.")
     if fit.sleeve is not None and not fit.sleeve.warm_known:
-        notes.append("The sleeve's temperature was not taken; it is counted as 20 °C.")
+        notes.append(f"The sleeve's temperature was not taken; it is counted as {show.reference}.")
     if fit.grip is not None:
         notes += _hot_notes(state, fit, fit.grip, show)
     if way is not None and way.step and state.sleeving.way_of(cylinder) is not None and not held_by(state, fit):
@@ -353,7 +354,7 @@ def _hot_notes(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> list[
         holds = f"{HOLDERS[by]} has to hold it" if by else "nothing holds it"
         notes.append(f"Hot, the grip falls under {show.force(hold)}: {holds}.")
     if grip.lost_c is not None and in_aluminium(state):
-        notes.append(f"Aluminium grows away from it: with both at {celsius(grip.lost_c)} nothing grips.")
+        notes.append(f"Aluminium grows away from it: with both at {show.warm(grip.lost_c, digits=0)} nothing grips.")
     return notes
 
 
@@ -413,11 +414,11 @@ def _working(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]
     g, out = fit.grip, outside_range(state, fit.parent_mm)
     source = "as stated" if state.sleeving.outside is not None else f"{cited('sleeves.outside_more')}, a guess"
     lines += [
-        WorkLine(f"interference = sleeve {show.size(fit.sleeve.outside_mm)} − parent {show.size(_interface(fit))} = {show.away(g.interference_mm)}", "both at 20 °C" + (", once it is bored" if fit.unbored else "")),
+        WorkLine(f"interference = sleeve {show.size(fit.sleeve.outside_mm)} − parent {show.size(_interface(fit))} = {show.away(g.interference_mm)}", f"both at {show.reference}" + (", once it is bored" if fit.unbored else "")),
         WorkLine(f"parent's outside {show.rough(out[0])} to {show.rough(out[1])}: pressure {show.stress(*g.pressure_mpa, digits=1)}", f"thick cylinders by Lamé; {source}"),
         WorkLine(f"pull round the parent = p (do² + d²)/(do² − d²) = {show.stress(*g.hoop_mpa)}, limit {show.stress(g.hoop_limit_mpa)}", "shop figure: pull that the parent stands"),
         WorkLine(f"its bore closes by 2 p d² di / (E (d² − di²)) = {show.fine(g.closes_mm[0])} to {show.fine(g.closes_mm[1])}", "thick cylinders by Lamé"),
-        WorkLine(f"wall at {celsius(g.hot_c)}, block behind it at {celsius(g.block_c)}: interference {show.away(g.hot_interference_mm)}", "free growth of both; shop figure: wall temperature by duty"),
+        WorkLine(f"wall at {show.warm(g.hot_c, digits=0)}, block behind it at {show.warm(g.block_c, digits=0)}: interference {show.away(g.hot_interference_mm)}", "free growth of both; shop figure: wall temperature by duty"),
         WorkLine(f"push = p × {state.figures.number('sleeves.friction'):g} × π d L = {show.force(*g.push_n)} cold", cited("sleeves.friction")),
     ]  # fmt: skip
     heat = heat_plan(state, cylinder)
@@ -425,8 +426,8 @@ def _working(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]
         c = heat.chosen
         lines.append(
             WorkLine(
-                f"block: {show.size(heat.interference_mm)} + gap {show.size(heat.gap_mm)} = d × (growth at {celsius(c.block_c)} − growth at {celsius(c.sleeve_c)})",
-                "tightest place round the clock; iron shrinks by 9 millionths a degree on the way to −196 °C",
+                f"block: {show.size(heat.interference_mm)} + gap {show.size(heat.gap_mm)} = d × (growth at {show.warm(c.block_c, digits=0)} − growth at {show.warm(c.sleeve_c, digits=0)})",
+                f"tightest place round the clock; iron shrinks by {show.growth(9.0)} on the way to {show.warm(-196.0)}",
             )
         )
     return tuple(lines)

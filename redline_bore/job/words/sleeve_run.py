@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from redline_bore.core.block import bank_of
-from redline_bore.core.show import Show, celsius
+from redline_bore.core.show import Show
 from redline_bore.job.sleeve.deck import BankDeck, SeatPlan, deck_of, seat_of
 from redline_bore.job.sleeve.fit import SleeveFit, fit_of, held_by
 from redline_bore.job.sleeve.heat import heat_plan
@@ -77,8 +77,8 @@ def _going_in(
     state: JobState, cylinder: int, fit: SleeveFit, check: Callable[[str, str, str], RunItem], show: Show
 ) -> list[RunItem]:
     heat = heat_plan(state, cylinder)
-    block = "hot" if heat is None else f"at {celsius(heat.chosen.block_c)}"
-    cold = "cold" if heat is None else f"at {celsius(heat.chosen.sleeve_c)}"
+    block = "hot" if heat is None else f"at {show.warm(heat.chosen.block_c, digits=0)}"
+    cold = "cold" if heat is None else f"at {show.warm(heat.chosen.sleeve_c, digits=0)}"
     grace = "" if heat is None else f"about {heat.chosen.time} from the cold until it grips"
     by = held_by(state, fit)
     down = f"Down on {HOLDERS[by]}" if by else "Down, at depth"

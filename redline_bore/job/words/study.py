@@ -66,7 +66,7 @@ def _figures(state: JobState, taken: Study | None, result: StudyResult | None, s
             Mark.LOOK if drift is None else Mark.PLAIN,
         )
     )
-    lines.append(FigureLine("U of a size at 20 °C", show.size(reading_doubt(state).expanded_u_mm)))
+    lines.append(FigureLine(f"U of a size at {show.reference}", show.size(reading_doubt(state).expanded_u_mm)))
     return tuple(lines)
 
 
@@ -111,7 +111,7 @@ def _working(state: JobState, taken: Study | None, result: StudyResult | None, s
         )
     lines.append(
         WorkLine(
-            f"a size at 20 °C: own {show.fine(d.own_mm)}, shared by all (master, drift, temperature) {show.fine(d.shared_mm)}; "
+            f"a size at {show.reference}: own {show.fine(d.own_mm)}, shared by all (master, drift, temperature) {show.fine(d.shared_mm)}; "
             f"U = 2 √(own² + shared²) = {show.size(d.expanded_u_mm)}",
             "what all readings share cancels in taper, wear and out of round",
         )

@@ -65,7 +65,7 @@ def _readings(state: JobState, cylinder: int, show: Show) -> Table:
     rows = tuple((show.depth(d), *(_size(sizes.get((d, c)), show) for c in clocks)) for d in depths)
     plate = "plate on" if state.clamped.plate_on else "plate off"
     return Table(
-        f"Cylinder {cylinder}, {plate}, at 20 °C, {show.units.mark}",
+        f"Cylinder {cylinder}, {plate}, at {show.reference}, {show.units.mark}",
         (f"down, {show.units.mark}", *(f"{c:g}°" for c in clocks)),
         rows,
     )

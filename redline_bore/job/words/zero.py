@@ -16,7 +16,7 @@ def zero_note(state: JobState, show: Show) -> str:
     off = show.away(spans[-1].start_off_mm) if spans else ""
     step = show.away(float(default_step(show.units) * show.units.mm))
     return {
-        ZeroLacks.NOT_BOOKED: f"The gauge's zero was not booked: “zero {show.size(state.block.bore_mm)} 20 C” says which master it was set on.",
+        ZeroLacks.NOT_BOOKED: f"The gauge's zero was not booked: “zero {show.size(state.block.bore_mm)} {show.warm_typed(20.0)}” says which master it was set on.",
         ZeroLacks.DRIFTED: "The zero drifted by more than the limit between looks at the master: read again what matters.",
         ZeroLacks.STANDS_OFF: f"The zero stands {off} off on its master: set the gauge on it again before the next reading.",
         ZeroLacks.NOT_CHECKED: f"The zero has not been checked since: put the gauge on its master and type “master {step}”.",

@@ -176,7 +176,7 @@ def ledger_html(records: Sequence[Record], struck: frozenset[int], show: Show, g
 
     rows = []
     for r in list(reversed(records))[:MOST_LINES]:
-        warm = "" if r.block_c is None else f"{r.block_c:g} °C"
+        warm = "" if r.block_c is None else show.warm(r.block_c)
         who = " · ".join(word for word in (r.person, r.instrument, warm) if word)
         words, typed = escape(entry_words(r.entry, show)), escape(r.typed)
         text = f"<s>{words}</s> struck" if r.seq in struck else words

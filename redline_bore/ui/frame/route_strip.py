@@ -193,4 +193,4 @@ class RouteStrip(Picture):
             pencil.text(under, "?", 16, "look", align=RIGHT | MIDDLE)
             pencil.triangle_mark(under.right() - px(28), under.center().y(), 10)
         else:
-            pencil.text(under, f"{state.clamped.block_c:.1f} °C", 16, align=RIGHT | MIDDLE)
+            pencil.text(under, self.session.show.warm(state.clamped.block_c), 16, align=RIGHT | MIDDLE)

@@ -402,7 +402,12 @@ class BookInStep(StepView):
             )
         changed = self.draft() != draft_of(set_on(self.session.job))
         what = "Enter books what was changed on the card" if changed else "Enter goes to the gauge"
-        return LineText(f"Job {self.session.job.number}", what, "22.9 C books the block's temperature", "—")
+        return LineText(
+            f"Job {self.session.job.number}",
+            what,
+            f"{self.session.show.warm_typed(22.9)} books the block's temperature",
+            "—",
+        )
 
     def would(self, text: str) -> str:
         return "" if self.session.bench.new_job else super().would(text)

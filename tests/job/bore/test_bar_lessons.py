@@ -120,7 +120,7 @@ def test_a_hole_measured_warm_is_told_at_20_c(called, shipped):
     warm = after(called, shipped, hole(2, 105.66, 105.66, 105.66, across=(105.66,) * 3), block_c=34.0)
     figures = {f.label: f.value for f in advise(warm, 2, MM, DAY).figures}
     assert figures["came out, 20 °C"].split(", ")[0] == f"{105.66 / (1.0 + 11e-6 * 14.0):.3f}"
-    assert figures["measured warm, at"] == "34.0 °C"
+    assert figures["measured warm, at"] == "34 °C"
     before = after(called, shipped, BlockTemperature(block_c=34.0))
     reads = next(f for f in advise(before, 2, MM, DAY).figures if f.label == "reads, at 34 °C")
     assert reads.mark is Mark.LOOK and float(reads.value) > plan_of(before, 2).target_mm

@@ -44,8 +44,8 @@ def _figures(state, cylinder):
 
 
 def _said(label):
-    """The name without the cylinder that it is of."""
-    return re.sub(r"^\d+ |(?<=piston) \d+", "", label)
+    """The name without the cylinder that it is of, in the degrees of a metric job."""
+    return re.sub(r"^\d+ |(?<=piston) \d+", "", label).replace("68 °F", "20 °C")
 
 
 def _told_twice(state, cylinder):

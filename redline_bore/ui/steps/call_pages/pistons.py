@@ -53,7 +53,7 @@ class ClearanceView(Picture):
             px(4),
             px(6),
             "Clearance",
-            f"{show.units.mark} on diameter at 20 °C; band: who leads, bar: ± U, dots: one size for all",
+            f"{show.units.mark} on diameter at {show.reference}; band: who leads, bar: ± U, dots: one size for all",
         )
         fits, found, lead = pistons.fits_of(state), windows(state), leading_window(state)
         common = pistons.common_size(state)
@@ -188,7 +188,7 @@ class PistonsPage(StepPage):
         s = self.session
         example = s.show.size(s.job.block.bore_mm - 0.08)
         return LineText(
-            f"Piston {s.bench.cylinder} · at its gauge point", f"M, then {example} 21 C; sheet, manual or habit with a window",
+            f"Piston {s.bench.cylinder} · at its gauge point", f"M, then {example} {s.show.warm_typed(21.0)}; sheet, manual or habit with a window",
             "C whose clearance leads", "—",
         )  # fmt: skip
 

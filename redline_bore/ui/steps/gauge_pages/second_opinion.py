@@ -62,15 +62,15 @@ class OtherRows(Picture):
     def _conditions(self) -> str:
         shop = second_opinion.newest(self.session.job)
         assert shop is not None
-        c = shop.conditions
+        c, show = shop.conditions, self.session.show
         warm = (
-            "corrected to 20 °C"
+            f"corrected to {show.reference}"
             if c.at_20
             else "temperature not said"
             if c.block_c is None
-            else f"block at {c.block_c:.1f} °C"
+            else f"block at {show.warm(c.block_c)}"
         )
-        aim = "" if c.aim_mm is None else f", aiming at {self.session.show.size(c.aim_mm)}"
+        aim = "" if c.aim_mm is None else f", aiming at {show.size(c.aim_mm)}"
         return f"{c.who}: plate {'on' if c.plate_on else 'off'}, {warm}{aim}"
 
     def _row(self, pencil: Pencil, r: QRectF, row: Comparison, lit: bool) -> None:

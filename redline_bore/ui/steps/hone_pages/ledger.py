@@ -44,7 +44,10 @@ class LedgerView(Picture):
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, found, show = pencil.px, self._page.found(), self.session.show
         pencil.heading(
-            px(4), px(6), "Stock ledger", f"on diameter, {show.units.mark}, at 20 °C: bar, then every step of the hone"
+            px(4),
+            px(6),
+            "Stock ledger",
+            f"on diameter, {show.units.mark}, at {show.reference}: bar, then every step of the hone",
         )
         if not found.rows:
             pencil.text(area.adjusted(px(8), px(44), 0, 0), "Nothing was taken yet.", 15, "graphite", align=LEFT | TOP)
@@ -102,7 +105,7 @@ def _cell(c: LedgerCell, show: Show) -> str:
         parts.append(c.stones)
     if c.block_c is not None:
         low, high = c.block_c
-        parts.append(f"{low:.0f} °C" if high - low < 1.0 else f"{low:.0f}–{high:.0f} °C")
+        parts.append(show.warm(low, digits=0) if high - low < 1.0 else show.warm(low, high, digits=0))
     return ", ".join([*parts, *c.persons])
 
 

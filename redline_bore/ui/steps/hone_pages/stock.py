@@ -46,7 +46,10 @@ class StockView(Picture):
         chosen = lines[self.session.bench.cylinder - 1]
         plate = "under the plate" if state.clamped.plate_on else "plate off"
         pencil.heading(
-            px(4), px(6), "Stock left", f"{chosen.step_name} step, against double strokes, at 20 °C, {plate}"
+            px(4),
+            px(6),
+            "Stock left",
+            f"{chosen.step_name} step, against double strokes, at {self.session.show.reference}, {plate}",
         )
         draw_stock_chart(pencil, area.adjusted(0, px(34), 0, 0), lines, chosen.cylinder, self.session.show)
         if chosen.redline.size_mm is None or not chosen.checks:

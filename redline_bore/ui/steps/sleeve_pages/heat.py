@@ -6,7 +6,6 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.core.errors import InputError
-from redline_bore.core.show import celsius
 from redline_bore.core.when import now
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.sleeve import SleeveCold
@@ -37,7 +36,7 @@ class HeatView(Picture):
         plan = None if self.session.state is None else heat_plan(self.session.state, self.session.bench.cylinder)
         if plan is None:
             return "not known yet"
-        return "; ".join(f"{c.name}: block {celsius(c.block_c)}, {c.time}" for c in plan.colds)
+        return "; ".join(f"{c.name}: block {self.session.show.warm(c.block_c, digits=0)}, {c.time}" for c in plan.colds)
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         px, cylinder = pencil.px, self.session.bench.cylinder
@@ -69,7 +68,7 @@ class HeatPage(StepPage):
 
     def line_text(self) -> LineText | None:
         return LineText(
-            f"Sleeve {self.session.bench.cylinder} · heat and cold", "↑ ↓ room, freezer, dry ice, nitrogen; or M, then cold -40 C",
+            f"Sleeve {self.session.bench.cylinder} · heat and cold", f"↑ ↓ room, freezer, dry ice, nitrogen; or M, then cold {self.session.show.warm_typed(-40.0)}",
             "← → pick a cylinder · V next page", "—",
         )  # fmt: skip
 
