@@ -26,6 +26,10 @@ class Show:
         """A size or distance to the last digit of the units: 0.001 mm or 0.0001 in, without the unit."""
         return format_length(mm, self.units)
 
+    def is_nought(self, mm: float) -> bool:
+        """Whether a size is written as nought: then it is said in words, or to more digits."""
+        return not self.size(mm).strip("−0.")
+
     def target(self, mm: float) -> str:
         """What was set as a target, to the last digit that it was set with: 0.00015 in stays that."""
         return self.size(mm) if abs(mm - parse_length(self.size(mm), self.units).mm) < 1e-6 else self.fine(mm)
@@ -69,6 +73,12 @@ class Show:
     def fine(self, mm: float) -> str:
         """A digit more than size: for rates and gauge spread."""
         return format_length(mm, self.units, Fraction(1, 10000) if self.units is Units.METRIC else Fraction(1, 100000))
+
+    def doubt(self, mm: float) -> str:
+        """An uncertainty as a size is written, and to a digit more, rounded up, where it would be nought: nothing is known for certain."""
+        if not self.is_nought(mm):
+            return self.size(mm)
+        return self.fine(max(mm, 0.0001 if self.units is Units.METRIC else 0.000254))
 
     def rate(self, mm: float) -> str:
         """Metal a stroke: 0.00001 mm or 0.000001 in."""

@@ -95,7 +95,7 @@ def _clocks(text: str, at: At) -> tuple[Entry, ...]:
 
 def _few(plan: LevelPlan) -> LevelPlan:
     if not 2 <= len(plan.depths_mm) <= 20 or not 2 <= len(plan.clocks_deg) <= 36:
-        raise InputError("A plan has 2 to 20 levels and 2 to 36 chords")
+        raise InputError("A plan has 2 to 20 levels and 2 to 36 angles")
     return plan
 
 
@@ -111,7 +111,7 @@ def _levels_example(at: At) -> str:
 
 declare(
     PlanChosen, Topic.PLAN, "gauge",
-    lambda x, s: f"plan {x.name}: {len(x.depths_mm)} levels by {len(x.clocks_deg)} chords",
+    lambda x, s: f"plan {x.name}: {len(x.depths_mm)} levels by {len(x.clocks_deg)} angles",
     into=(Into("gauging", _plan_folded),),
     phrases=(
         Phrase(GAUGE, ("plan",), "plan NAME", "quick, full or race, or one of your own by its name", lambda at: "plan race", _plan,

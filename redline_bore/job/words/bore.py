@@ -162,7 +162,8 @@ def _as_it_came(hole: Bored, show: Show) -> list[FigureLine]:
         lines.append(FigureLine("across", ", ".join(show.size(s) for s in hole.across_mm)))
     if hole.block_c is not None and abs(hole.block_c - 20.0) >= 1.0:
         lines.append(FigureLine("measured warm, at", show.warm(hole.block_c)))
-    lines.append(FigureLine("over its setting", show.away(hole.mean_mm - hole.set_mm)))
+    over = hole.mean_mm - hole.set_mm
+    lines.append(FigureLine("over its setting", "as it was set" if show.is_nought(over) else show.away(over)))
     return lines
 
 

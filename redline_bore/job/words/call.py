@@ -299,7 +299,7 @@ def _working(state: JobState, column: Column, oversize_mm: float, show: Show) ->
             f"cylinder {column.cylinder} decides {show.down(spot.depth_mm)}, {spot.clock_deg:g}°: {show.fine(spot.size_mm)}"
         ),
         WorkLine(f"wear w = {show.fine(spot.size_mm)} − unworn {ref} = {w}", "all of it may lie on one side"),
-        WorkLine(f"between angles and levels it may reach {show.fine(reach)}{deep}", "shop figures: wear between chords, between levels"),
+        WorkLine(f"between angles and levels it may reach {show.fine(reach)}{deep}", "shop figures: wear between angles, between levels"),
         WorkLine(
             f"skin {show.fine(t.skin_mm)}, cut {show.fine(t.cut_mm)}, stand {show.fine(t.stand_mm)}, lobes {show.fine(t.lobes_mm)} a side",
             "shop figures: clean-up",

@@ -12,6 +12,7 @@ from redline_bore.job.card import FigureLine
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.fares import fate_words
+from redline_bore.job.words.options import hours_words
 from redline_bore.job.words.reasons import say_need
 
 
@@ -37,7 +38,7 @@ def side_of(state: JobState, oversize_mm: float, apart: Sequence[Apart], show: S
     lines.append(FigureLine("stock on diameter, most", show.unit(show.rough(max(known))) if known else "not known"))
     lines.append(FigureLine("rebuilds left after", "none" if not option.rebuilds_left else str(option.rebuilds_left)))
     lines.append(FigureLine("pistons, sleeves", f"{option.pistons}, {option.sleeves or 'none'}"))
-    lines.append(FigureLine("bench time, rough", f"{option.minutes / 60:.1f} h"))
+    lines.append(FigureLine("bench time, rough", hours_words(option)))
     lines.append(FigureLine("stands", option.standing))
     lines.append(FigureLine("to be sure", "; ".join(say_need(n, show) for n in option.needs) or "nothing more"))
     ways = {a.way: [b.cylinder for b in apart if b.way == a.way] for a in apart}

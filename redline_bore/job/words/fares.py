@@ -36,7 +36,7 @@ WORN = {
     Worn.ROUND: "worn",
     Worn.THRUST: "thrust wear",
     Worn.PIN_AXIS: "pin-axis wear",
-    Worn.ASKEW: "wear askew",
+    Worn.ASKEW: "wear at a slant",
 }
 
 

@@ -263,10 +263,10 @@ def _warmth(state: JobState, p: Progress, show: Show) -> FigureLine:
     if warm is None:
         return FigureLine("block temperature", "not known", Mark.LOOK, "block_temperature")
     moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (warm - 20.0)
-    off = block_off_temperature(warm, state.figures.number("honing.block_off"))
-    return FigureLine(
-        f"block at {show.warm(warm)} reads", show.away(moved), Mark.LOOK if off else Mark.SOUND, "block_temperature"
-    )
+    mark = Mark.LOOK if block_off_temperature(warm, state.figures.number("honing.block_off")) else Mark.SOUND
+    if show.is_nought(moved):
+        return FigureLine("block temperature", show.warm(warm), mark, "block_temperature")
+    return FigureLine(f"block at {show.warm(warm)} reads", show.away(moved), mark, "block_temperature")
 
 
 def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
@@ -327,10 +327,10 @@ def _held_back(p: Progress, t: Tracked, show: Show) -> str:
     by = show.unit(show.size(t.aim.step_mm - t.aim.mean_mm))
     half = p.ends.top_mm - p.ends.redline_mm
     if half <= p.ends.u_mm:
-        return f"It ends {by} short: the window is narrower than twice the gauge's doubt, ± {show.size(p.ends.u_mm)}."
+        return f"It ends {by} short: the window is narrower than twice the gauge's doubt, ± {show.doubt(p.ends.u_mm)}."
     if t.aim.lead_mm > t.aim.between_mm:
         return f"It ends {by} short: the hole's largest place leads the mean by {show.size(t.aim.lead_mm)}."
-    return f"It ends {by} short: the gauge's doubt, ± {show.size(p.ends.u_mm)}, leaves so little under the ceiling."
+    return f"It ends {by} short: the gauge's doubt, ± {show.doubt(p.ends.u_mm)}, leaves so little under the ceiling."
 
 
 def _step_notes(state: JobState, p: Progress, show: Show) -> list[str]:

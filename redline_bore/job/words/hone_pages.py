@@ -170,14 +170,12 @@ def plan(state: JobState, cylinder: int, found: Forecast | None, missing: str, b
         sentence = f"{sentence} Stop after {bite} and gauge."
     figures = [
         FigureLine("out at top and bottom", f"{show.rough(p.over_top_mm)} and {show.rough(p.over_bottom_mm)}"),
-        FigureLine("dwell at top and bottom", f"{p.dwell_top_s:.1f} and {p.dwell_bottom_s:.1f} s"),
+        FigureLine("dwell at top and bottom", _dwell_words(p.dwell_top_s, p.dwell_bottom_s)),
         FigureLine("double strokes in all", f"{p.double_strokes}, {p.minutes:.1f} min"),
         *((FigureLine("of them until the next check", f"{bite}", Mark.LOOK),) if 0 < bite < p.double_strokes else ()),
         FigureLine("straight within, now", show.size(2.0 * p.spread_before_mm)),
         FigureLine("straight within, after", show.size(straight), Mark.LOOK if straight > limit else Mark.SOUND),
-        FigureLine(
-            "the wall warms by", f"{show.warmer(found.warms_c)}, {show.away(warmth_grows_mm(state, found.warms_c))}"
-        ),
+        FigureLine("the wall warms by", _warms_words(state, found.warms_c, show)),
     ]
     if found.oval_mm is not None:
         before, after = found.oval_mm
@@ -234,6 +232,17 @@ def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]
     if len(found.wall.sizes_mm) < 3:
         notes.append("Two places show taper only: read three, so that a barrel is seen.")
     return tuple(notes)
+
+
+def _dwell_words(top_s: float, bottom_s: float) -> str:
+    return f"{top_s:.1f} and {bottom_s:.1f} s" if max(top_s, bottom_s) >= 0.05 else "none"
+
+
+def _warms_words(state: JobState, by_c: float, show: Show) -> str:
+    if by_c < 0.05:
+        return "hardly"
+    grows = warmth_grows_mm(state, by_c)
+    return show.warmer(by_c) if show.is_nought(grows) else f"{show.warmer(by_c)}, {show.away(grows)}"
 
 
 def _plan_working(found: Forecast, show: Show) -> tuple[WorkLine, ...]:

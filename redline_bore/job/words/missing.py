@@ -21,5 +21,5 @@ def say_missing(missing: Missing | None) -> str:
         lack.PARENT: "gauge the parent bore", lack.NEW_SLEEVE: "measure the sleeve that goes in",
         lack.DO_NOT_GO: "sleeve, parent and its outside do not go into each other: measure them again",
         lack.NO_REACH: "the parent does not reach round this sleeve: measure both again, or take a smaller one",
-        lack.PLATE: f"gauge it with the plate {plates}", lack.SAME_PLACES: "read the same levels and chords both ways",
+        lack.PLATE: f"gauge it with the plate {plates}", lack.SAME_PLACES: "read the same levels and angles both ways",
     }[missing.what]  # fmt: skip

@@ -76,7 +76,7 @@ def advise(state: JobState, index: int, show: Show) -> Advice:
     if unsure:
         button = "Take it all the same"
     elif chosen.oversize_mm is not None:
-        button = f"Put the redline at {show.step(chosen.oversize_mm)}"
+        button = f"Put the redline at {show.step(chosen.oversize_mm) if chosen.oversize_mm else 'nominal'}"
     return Advice(
         f"Call · {told.title}", sentence, _figures(chosen, state.block.bore_mm, show), tuple(changes), _working(state, chosen, show),
         "" if taken or not can_pick(chosen) else button,
@@ -125,8 +125,13 @@ def _figures(option: Option, nominal_mm: float, show: Show) -> tuple[FigureLine,
     lines.append(FigureLine("pistons to order", str(option.pistons) if option.pistons else "none"))
     if option.sleeves:
         lines.append(FigureLine("sleeves to order", str(option.sleeves)))
-    lines.append(FigureLine("bench time, rough", f"{option.minutes / 60:.1f} h"))
+    lines.append(FigureLine("bench time, rough", hours_words(option)))
     return tuple(lines)
+
+
+def hours_words(option: Option) -> str:
+    """How long it keeps the bench, in hours."""
+    return f"{option.minutes / 60:.1f} h" if option.minutes >= 3.0 else "none"
 
 
 def _wall_line(option: Option, show: Show) -> FigureLine:

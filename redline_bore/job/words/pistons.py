@@ -76,7 +76,12 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
             FigureLine(f"piston {fit.cylinder} at {show.reference}", show.size(fit.piston_mm), by="piston_measured")
         )
         if fit.over_nominal_mm is not None:
-            lines.append(FigureLine("against its size in name", show.away(fit.over_nominal_mm)))
+            lines.append(
+                FigureLine(
+                    "against its size in name",
+                    "as named" if show.is_nought(fit.over_nominal_mm) else show.away(fit.over_nominal_mm),
+                )
+            )
         lines.append(redline_by_piston(fit.cylinder, fit.finish_mm, show))
         if fit.clearance_mm is not None and fit.most_mm is not None:
             marks = {Decision.IN: Mark.SOUND, Decision.OUT: Mark.STOP, Decision.TOO_CLOSE: Mark.LOOK, None: Mark.LOOK}
@@ -84,7 +89,7 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
             lines.append(
                 FigureLine(
                     f"{fit.cylinder} clearance",
-                    f"{show.between(fit.clearance_mm, fit.most_mm)} ± {show.size(fit.doubt_mm)}",
+                    f"{show.between(fit.clearance_mm, fit.most_mm)} ± {show.doubt(fit.doubt_mm)}",
                     mark,
                 )
             )
@@ -93,7 +98,11 @@ def _figures(state: JobState, fit: Fit, show: Show) -> tuple[FigureLine, ...]:
         rings = rings_of(state, fit.finish_mm)
         lines.append(FigureLine("ring gaps, top, 2nd", f"{show.size(rings.top_mm)}, {show.size(rings.second_mm)}"))
         if (off := to_file(state, fit.cylinder, fit.finish_mm)) is not None:
-            lines.append(FigureLine("to file off the top ring", show.size(max(off, 0.0))))
+            lines.append(
+                FigureLine(
+                    "to file off the top ring", "nothing" if off <= 0.0 or show.is_nought(off) else show.size(off)
+                )
+            )
         lines += _volume_lines(state, fit.finish_mm, show)
     return tuple(lines)
 
@@ -146,7 +155,9 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
 def _order_words(best: Assignment, show: Show) -> str:
     """The best order of pistons, beside what taking the nearest one bore by bore would do."""
     order = ", ".join(f"{p + 1} to {b + 1}" for b, p in enumerate(best.piston_for_bore))
-    told = f"Best fit, piston to bore: {order}; worst {show.size(best.worst_miss_mm)} off the aim."
+    miss = best.worst_miss_mm
+    worst = "all on the aim" if show.is_nought(miss) else f"worst {show.size(miss)} off the aim"
+    told = f"Best fit, piston to bore: {order}; {worst}."
     return told + (" Taking the nearest bore by bore would fit worse." if best.better_than_nearest else "")
 
 

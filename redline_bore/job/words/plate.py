@@ -71,12 +71,15 @@ def _figures(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
             value = (
                 f"{show.size(moved.second_mm)} along {moved.second_axis_deg:.0f}°" if told else "less than can be told"
             )
-            lines.append(FigureLine("2nd harmonic", value))
+            lines.append(FigureLine("oval it makes, either way", value))
         if moved.fourth_mm is not None:
-            lines.append(FigureLine("4th harmonic", show.unit(show.size(moved.fourth_mm))))
+            lines.append(FigureLine("four lobes, either way", show.unit(show.size(moved.fourth_mm))))
         else:
-            lines.append(FigureLine("4th harmonic", "needs five chords", Mark.LOOK))
-        lines.append(FigureLine("mean moves", show.unit(show.away(found.mean_mm or 0.0))))
+            lines.append(FigureLine("four lobes, either way", "needs five directions", Mark.LOOK))
+        mean = found.mean_mm or 0.0
+        lines.append(
+            FigureLine("mean moves", "not that it shows" if show.is_nought(mean) else show.unit(show.away(mean)))
+        )
         if (aim := towards(state, found.cylinder, worst)) is not None:
             places = places_in_order(state)
             numbers = ", ".join(str(places[n]) for n in aim[1])
@@ -155,7 +158,9 @@ def _working(state: JobState, found: PlateMap, show: Show) -> tuple[WorkLine, ..
             f"{clock:.0f}° {show.away(m)}" for clock, m in zip(level.clocks_deg, level.moved.moved_mm, strict=True)
         )
         lines.append(
-            WorkLine(f"{show.down(level.depth_mm)}, on − off: {moved}", f"both at {show.reference}, chord by chord")
+            WorkLine(
+                f"{show.down(level.depth_mm)}, on − off: {moved}", f"both at {show.reference}, direction by direction"
+            )
         )
     return tuple(lines)
 

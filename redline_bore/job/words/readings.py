@@ -125,7 +125,7 @@ def _figures(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
 
 def _sure(value_mm: float, u_mm: float | None, show: Show) -> str:
     """A figure with its expanded uncertainty (k = 2)."""
-    return show.size(value_mm) if u_mm is None else f"{show.size(value_mm)} ± {show.size(u_mm)}"
+    return show.size(value_mm) if u_mm is None else f"{show.size(value_mm)} ± {show.doubt(u_mm)}"
 
 
 def _told(found: Extreme, show: Show) -> str:
@@ -264,7 +264,7 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
         lines.append(
             WorkLine(
                 f"{show.down(level.depth_mm)}: mean {show.size(fit.mean_mm)}, raw out of round "
-                f"{show.size(fit.out_of_round_raw_mm)}{axis}; {fit.distinct_chords} chords, {fit.harmonics_used} harmonics",
+                f"{show.size(fit.out_of_round_raw_mm)}{axis}; {fit.distinct_chords} directions, {fit.harmonics_used} orders of lobes",
                 "least squares on cos 2kt, sin 2kt",
             )
         )
@@ -275,7 +275,7 @@ def _working(state: JobState, shape: CylinderShape, rules: Rules, show: Show) ->
     source = "this job's gauge study" if found is not None else state.figures.figure("gauging.bore_gauge_u").source
     lines.append(
         WorkLine(
-            f"a single size is sure to ± {show.size(doubt.expanded_u_mm)}: 2 √({show.fine(doubt.own_mm)}² + "
+            f"a single size is sure to ± {show.doubt(doubt.expanded_u_mm)}: 2 √({show.fine(doubt.own_mm)}² + "
             f"{show.fine(doubt.shared_mm)}²); what all readings share cancels in wear, taper and out of round",
             f"{source}; temperature and drift, GUM (JCGM 100)",
         )

@@ -42,11 +42,13 @@ def _sentence(state: JobState, cylinder: int, cut: Slice, fit: CylinderFit | Non
         order = cut.swept.fit.largest_order
         name = {2: "an oval", 3: "three lobes", 4: "four lobes", 5: "five lobes"}.get(order, f"{order} lobes")
         size = cut.swept.fit.amplitudes_mm[order - 2]
+        if show.is_nought(size):
+            return Said("Here the hole is round, as far as a size can be told.", Mark.PLAIN)
         return Said(f"Here the hole is {name} of {show.unit(show.size(size))} on radius.", Mark.PLAIN)
     if cut.level is not None and cut.level.fit.long_axis_deg is not None:
         return Said(f"Oval, long at {cut.level.fit.long_axis_deg:.0f}°. Only a sweep tells the rest.", Mark.PLAIN)
     if cut.level is not None:
-        return Said("Two chords only: an oval may hide between them.", Mark.LOOK)
+        return Said("Two directions only: an oval may hide between them.", Mark.LOOK)
     if cut.three is not None:
         return Said("Read by three points: the mean is sure, an oval is not seen.", Mark.LOOK)
     return Said(f"Nothing round is read in cylinder {cylinder} yet.", Mark.LOOK)
@@ -83,7 +85,7 @@ def _figures(state: JobState, cut: Slice, fit: CylinderFit | None, show: Show) -
 
 
 def _with(value_mm: float, sd_mm: float, show: Show) -> str:
-    return f"{show.size(value_mm)} ± {show.size(2.0 * sd_mm)}"
+    return f"{show.size(value_mm)} ± {show.doubt(2.0 * sd_mm)}"
 
 
 def _changes(state: JobState, cut: Slice, why_no_axis: str) -> tuple[str, ...]:
@@ -121,7 +123,7 @@ def _working(state: JobState, cut: Slice, fit: CylinderFit | None, show: Show) -
             WorkLine(f"smallest circle around {show.size(around)}, largest plug {show.size(plug)}", "ISO 12181")
         )
         listed = ", ".join(f"{k}: {show.fine(a)}" for k, a in enumerate(s.amplitudes_mm[:6], start=2))
-        lines.append(WorkLine(f"lobes on radius, by order: {listed}", "harmonics about the least-squares centre"))
+        lines.append(WorkLine(f"lobes on radius, by order: {listed}", "waves about the least-squares centre"))
     if fit is not None:
         lines.append(
             WorkLine(
@@ -145,8 +147,10 @@ def _working(state: JobState, cut: Slice, fit: CylinderFit | None, show: Show) -
 def _harmonics_line(level: Level, show: Show) -> WorkLine:
     f = level.fit
     sizes = [2.0 * math.hypot(a, b) for a, b in zip(f.cos_mm, f.sin_mm, strict=True)]
-    told = ", ".join(f"{2 * k} lobes {show.fine(size)}" for k, size in enumerate(sizes, start=1)) or "no harmonic"
+    told = (
+        ", ".join(f"{2 * k} lobes {show.fine(size)}" for k, size in enumerate(sizes, start=1)) or "no lobe can be told"
+    )
     return WorkLine(
-        f"two points, {f.distinct_chords} chords: mean {show.fine(f.mean_mm)}; on diameter {told}",
+        f"two points, {f.distinct_chords} directions: mean {show.fine(f.mean_mm)}; on diameter {told}",
         "least squares on cos 2kt, sin 2kt",
     )

@@ -85,7 +85,7 @@ def clearance_words(row: SheetRow, show: Show) -> str:
     """Clearance at the smallest and at the largest place, with U."""
     if row.clearance_mm is None or row.most_mm is None or row.doubt_mm is None:
         return "not known"
-    return f"{show.between(row.clearance_mm, row.most_mm)} ± {show.size(row.doubt_mm)}"
+    return f"{show.between(row.clearance_mm, row.most_mm)} ± {show.doubt(row.doubt_mm)}"
 
 
 def _finish_line(sheet: Sheet) -> FigureLine:

@@ -278,9 +278,9 @@ def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> li
         FigureLine("grips by, mean", show.size(grip.interference_mm), Mark.SOUND if inside else Mark.LOOK),
         FigureLine("grips by, round the clock", f"{show.size(fit.least_mm)}–{show.size(fit.most_mm)}"),
         FigureLine(f"pull, limit {show.stress(grip.hoop_limit_mpa)}", show.stress(*grip.hoop_mpa), hoop),
-        FigureLine("its bore will close by", f"{show.size(grip.closes_mm[0])}–{show.size(grip.closes_mm[1])}"),
+        FigureLine("its bore will close by", "hardly" if show.is_nought(grip.closes_mm[1]) else show.between(*grip.closes_mm)),
         FigureLine("holds cold", show.force(*grip.push_n)),
-        FigureLine(f"holds hot, wall at {show.warm(grip.hot_c, digits=0)}", show.force(*grip.hot_push_n, digits=1), holds),
+        FigureLine(f"holds hot, wall at {show.warm(grip.hot_c, digits=0)}", show.force(*grip.hot_push_n, digits=1) if grip.hot_push_n[1] >= 50.0 else "nothing", holds),
     ]  # fmt: skip
 
 

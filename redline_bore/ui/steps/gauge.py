@@ -251,7 +251,7 @@ class GaugeStep(PagedStep):
         self.session.book(chosen, typed=f"plan {plan.name}")
         self.session.to_next_place()
         return (
-            f"The {plan.name} plan: {len(plan.depths_mm)} levels by {len(plan.clocks_deg)} chords. What was read stays."
+            f"The {plan.name} plan: {len(plan.depths_mm)} levels by {len(plan.clocks_deg)} angles. What was read stays."
         )
 
     def mark_defect(self) -> str:
