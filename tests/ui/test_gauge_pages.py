@@ -63,6 +63,26 @@ def test_the_probe_stays_in_the_cylinder(gauging):
     assert "not read" in gauging.window.step.page.map.said()
 
 
+def test_labels_of_a_map_give_way_to_what_is_read_off(gauging, monkeypatch):
+    gauging.session.select(4)
+    gauging.settle()
+    view, written = gauging.window.step.page.map, []
+    room = view._with_room
+    monkeypatch.setattr(view, "_with_room", lambda *given: written.append((given[1], *room(*given))) or written[-1][1:])
+    view.grab()
+    wall, length = view.wall(), gauging.session.job.block.length_mm
+    labels = [label for label in view._drawn.labels if wall.contains(label.center())]
+    assert len(labels) > 4
+    for label in labels:
+        down = (label.center().y() + view.theme.px(16.0) - wall.top()) / wall.height() * length
+        gauging.session.set_probe(down, (label.center().x() - wall.left()) / wall.width() * 360.0 - 6.0)
+        view.grab()
+        _engraved, box, drawn = written[-1]
+        assert not any(other.intersects(box) for other in drawn.labels if other != box)
+    around = lambda clock: (gauging.session.set_probe(30.0, clock), view.grab(), written[-1])[-1]  # noqa: E731
+    assert any(drawn is not engraved for engraved, _box, drawn in map(around, range(0, 360, 4)))  # some have to go
+
+
 def test_arrows_walk_the_slice_down_the_depths_that_were_read(gauging):
     gauging.session.select(2)
     view = page(gauging, "slice")

@@ -61,25 +61,25 @@ def _sentence(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -
     )
 
 
+UNTOLD = "less than can be told"
+
+
 def _figures(state: JobState, found: PlateMap, match: ClampMatch, show: Show) -> tuple[FigureLine, ...]:
     lines = []
     worst = found.worst
     if worst is not None:
         moved = worst.moved
+        least = move_doubt(state) / 2.0  # a mean and an amplitude over several directions are surer than one of them
         if moved.second_mm is not None and moved.second_axis_deg is not None:
-            told = moved.second_mm > move_doubt(state) / 2.0  # an amplitude over several chords is surer than one chord
-            value = (
-                f"{show.size(moved.second_mm)} along {moved.second_axis_deg:.0f}°" if told else "less than can be told"
-            )
-            lines.append(FigureLine("oval it makes, either way", value))
+            value = f"{show.size(moved.second_mm)} along {moved.second_axis_deg:.0f}°"
+            lines.append(FigureLine("oval, either way", value if moved.second_mm > least else UNTOLD))
         if moved.fourth_mm is not None:
-            lines.append(FigureLine("four lobes, either way", show.unit(show.size(moved.fourth_mm))))
+            value = show.unit(show.size(moved.fourth_mm))
+            lines.append(FigureLine("four lobes, either way", value if moved.fourth_mm > least else UNTOLD))
         else:
             lines.append(FigureLine("four lobes, either way", "needs five directions", Mark.LOOK))
         mean = found.mean_mm or 0.0
-        lines.append(
-            FigureLine("mean moves", "not that it shows" if show.is_nought(mean) else show.unit(show.away(mean)))
-        )
+        lines.append(FigureLine("mean moves", show.unit(show.away(mean)) if abs(mean) > least else UNTOLD))
         if (aim := towards(state, found.cylinder, worst)) is not None:
             places = places_in_order(state)
             numbers = ", ".join(str(places[n]) for n in aim[1])

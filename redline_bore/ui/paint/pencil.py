@@ -197,6 +197,11 @@ class Pencil:
         self.text(box, text, size, colour, bold, CENTRE | MIDDLE)
         return True
 
+    @property
+    def labelled(self) -> tuple[QRectF, ...]:
+        """Where labels stand, and what was kept clear of them."""
+        return tuple(self._taken)
+
     def keep_clear(self, r: QRectF) -> None:
         """No label goes here."""
         self._taken.append(r)

@@ -13,7 +13,7 @@ from redline_bore.job.card import Advice, Mark
 from redline_bore.job.words import shadow as shadow_words
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.shadow import draw_shadow
-from redline_bore.ui.paint.wall_picture import WallKey, WallPicture
+from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.gauge_pages.maps import WallMapView
@@ -41,17 +41,14 @@ class ShadowMap(WallMapView):
             else f"Shadow over {found.sure_share:.0%} of the wall for sure, up to {found.may_share:.0%}"
         )
 
-    def _draw_probe(self, pencil: Pencil, picture: WallPicture) -> None:
+    def draw_over(self, pencil: Pencil) -> None:
         found = self._page.shadow()
         if found is not None:
             draw_shadow(pencil, self.wall(), found)
-        super()._draw_probe(pencil, picture)
 
     def draw_vectors(self, pencil: Pencil, area: QRectF) -> None:
         super().draw_vectors(pencil, area)
-        found = self._page.shadow()
-        if found is not None:
-            draw_shadow(pencil, self.wall(), found)
+        self.draw_over(pencil)
 
 
 class ShadowPage(StepPage):

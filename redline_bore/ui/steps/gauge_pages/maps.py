@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from typing import NamedTuple
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QMouseEvent, QPainter, QPixmap
@@ -22,6 +23,27 @@ ASIDE = {
 }
 
 
+class _Drawn(NamedTuple):
+    """A map as it was drawn, and where its labels stand."""
+
+    key: object
+    pixmap: QPixmap
+    labels: tuple[QRectF, ...]
+
+
+class _Read(NamedTuple):
+    """What is read off at the probe, which stands at x, y, and where it may be written, the best first."""
+
+    x: float
+    y: float
+    text: str
+    boxes: tuple[QRectF, ...]
+
+
+def _lies_on(box: QRectF, labels: Sequence[QRectF]) -> bool:
+    return any(label.intersects(box) for label in labels)
+
+
 class WallMapView(Picture):
     """A map of the wall that ``key`` names now. Moving over it, or Shift and arrows, reads the value there."""
 
@@ -33,7 +55,7 @@ class WallMapView(Picture):
     ) -> None:  # fmt: skip
         super().__init__(session, theme, "Wall, unrolled")
         self.walls, self._key, self._title, self._look = walls, key, title, look
-        self._drawn: tuple[object, QPixmap] | None = None  # the map as drawn, until something it shows changes
+        self._drawn: _Drawn | None = None  # until something it shows changes
         walls.ready.connect(self.refresh)
 
     @property
@@ -81,26 +103,69 @@ class WallMapView(Picture):
             draw_wall_map(pencil, self._box(), picture, show, look)
             return
         key = (id(picture), self.size(), self.theme.palette, self.theme.scale, show.units, look)
-        if self._drawn is None or self._drawn[0] != key:
-            self._drawn = (key, self._draw_once(picture, show, look))
-        pencil.p.drawPixmap(0, 0, self._drawn[1])
-        self._draw_probe(pencil, picture)
+        if self._drawn is None or self._drawn.key != key:
+            self._drawn = self._draw_once(key, picture, show, look)
+        read = self._read_off(pencil, picture)
+        box, drawn = (None, self._drawn) if read is None else self._with_room(read, self._drawn, picture, show, look)
+        pencil.p.drawPixmap(0, 0, drawn.pixmap)
+        self.draw_over(pencil)
+        if read is not None and box is not None:
+            pencil.circle(read.x, read.y, px(4), "", "ink", 1.5)
+            pencil.rect(box, "sheet")
+            pencil.text(box.adjusted(2, 0, 0, 0), read.text, 13, "ink", True)
+
+    def _with_room(
+        self, read: _Read, drawn: _Drawn, picture: WallPicture, show: Show, look: MapLook
+    ) -> tuple[QRectF, _Drawn]:
+        """Where it is written what is read off, and the map around it: beside the labels, or they give way; a defect's own name stays."""
+        free = next((box for box in read.boxes if not _lies_on(box, drawn.labels)), None)
+        if free is not None:
+            return free, drawn
+        for box in read.boxes:
+            around = self._draw_once(drawn.key, picture, show, look, box)
+            if not _lies_on(box, [label for label in around.labels if label != box]):
+                return box, around
+        return read.boxes[0], drawn
+
+    def _read_off(self, pencil: Pencil, picture: WallPicture) -> _Read | None:
+        """What is read off where the probe stands, and where it may be written; None where it stands nowhere."""
+        if self.session.bench.gauge.probe is None:
+            return None
+        depth, clock = self.session.bench.gauge.probe
+        wall, px = self.wall(), pencil.px
+        x, y = wall.left() + wall.width() * clock / 360.0, wall.top() + wall.height() * depth / picture.length_mm
+        value = picture.at(depth, clock)
+        short = "not read" if value is None else self.session.show.away(value)
+        text = short if self._look().small else self._probe_text(picture)
+        width, high = pencil.width_of(text, 13, True), px(18)
+        middles = [y - px(16), y + px(16)] if y > wall.top() + px(26) else [y + px(16)]
+        boxes = tuple(
+            QRectF(max(min(left, wall.right() - width), wall.left()) - 2, middle - high / 2, width + 4, high)
+            for left in (x + px(10), x - px(10) - width)
+            for middle in middles
+        )
+        return _Read(x, y, text, boxes)
 
     def _draw_reason(self, pencil: Pencil, wall: QRectF) -> None:
         pencil.rect(wall, "sheet", "rule", dash="dash")
         reason = self.walls.reason(self._key()) or "Working out the wall."
         pencil.text(wall.adjusted(pencil.px(12), 0, -pencil.px(12), 0), reason, 13, "graphite", wrap=True)
 
-    def _draw_once(self, picture: WallPicture, show: Show, look: MapLook) -> QPixmap:
-        """The map on a pixmap of its own: painted once, not at every repaint."""
+    def _draw_once(
+        self, key: object, picture: WallPicture, show: Show, look: MapLook, clear: QRectF | None = None
+    ) -> _Drawn:
+        """The map on a pixmap of its own: painted once, not at every repaint. clear: where none of its labels goes."""
         ratio = self.devicePixelRatioF()
         pixmap = QPixmap(self.size() * ratio)
         pixmap.setDevicePixelRatio(ratio)
         pixmap.fill(Qt.GlobalColor.transparent)
         painter = QPainter(pixmap)
-        draw_wall_map(Pencil(painter, self.theme), self._box(), picture, show, look)
+        pencil = Pencil(painter, self.theme)
+        if clear is not None:
+            pencil.keep_clear(clear)
+        draw_wall_map(pencil, self._box(), picture, show, look)
         painter.end()
-        return pixmap
+        return _Drawn(key, pixmap, pencil.labelled)
 
     def _probe_text(self, picture: WallPicture) -> str:
         assert self.session.bench.gauge.probe is not None
@@ -108,27 +173,8 @@ class WallMapView(Picture):
         value, show = picture.at(depth, clock), self.session.show
         return f"{show.down(round(depth, 1))}, {clock:.0f}°: " + ("not read" if value is None else show.away(value))
 
-    def _draw_probe(self, pencil: Pencil, picture: WallPicture) -> None:
-        if self.session.bench.gauge.probe is None:
-            return
-        depth, clock = self.session.bench.gauge.probe
-        wall, px = self.wall(), pencil.px
-        x, y = wall.left() + wall.width() * clock / 360.0, wall.top() + wall.height() * depth / picture.length_mm
-        pencil.circle(x, y, px(4), "", "ink", 1.5)
-        value = picture.at(depth, clock)
-        short = "not read" if value is None else self.session.show.away(value)
-        text = short if self._look().small else self._probe_text(picture)
-        left = max(min(x + px(10), wall.right() - pencil.width_of(text, 13) - px(10)), wall.left())
-        pencil.label(
-            left,
-            y - px(16) if y > wall.top() + px(26) else y + px(16),
-            text,
-            13,
-            "ink",
-            True,
-            ground="sheet",
-            crowd=False,
-        )
+    def draw_over(self, pencil: Pencil) -> None:
+        """Draw what lies over the map."""
 
     def place_at(self, x: float, y: float) -> tuple[float, float] | None:
         """Depth in mm and clock in degrees under a point of the widget; None beside the wall."""

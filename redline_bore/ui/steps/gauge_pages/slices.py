@@ -89,7 +89,7 @@ class SlicePage(StepPage):
         if cut.swept is not None and cut.swept.fit is not None:
             words.append("ochre: swept")
         if cut.level is not None:
-            words.append("blue: two points, drawn at both its ends")
+            words.append("blue: two points, drawn at both ends")
         foot = QRectF(area.left(), area.bottom() - px(22), area.width(), px(20))
         pencil.text(foot, " · ".join(words), 12, "graphite", align=CENTRE | MIDDLE)
 
