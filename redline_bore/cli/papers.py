@@ -103,8 +103,8 @@ def _call(given: argparse.Namespace) -> int:
     print(advice.spoken)
     for line in advice.figures:
         print(f"  {line.label}: {line.value}" + (f" ({line.mark})" if line.mark else ""))
-    for note in advice.changes:
-        print(f"  – {note}")
+    for told_line in (*advice.would_change, *advice.notes):
+        print(f"  – {told_line}")
     print("Every way there is, the best first:")
     for way in (told_of(o, Show(state.units)) for o in options_of(state)):
         why = "; ".join((*way.reasons, *(f"to be sure: {need}" for need in way.needs)))

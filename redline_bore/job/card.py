@@ -24,6 +24,12 @@ class Said(NamedTuple):
     mark: Mark
 
 
+class Note(str):
+    """A line of the card that would not change its sentence: it stands apart from those that would."""
+
+    __slots__ = ()
+
+
 @frozen
 class FigureLine:
     """A figure behind a sentence, as it is told. ``by``: the kind of entry that states it, where it can be changed by hand."""
@@ -44,7 +50,8 @@ class WorkLine:
 
 @frozen
 class Advice:
-    """What to do now. ``button`` is what Enter does; ``care`` a short line of care where the work can hurt.
+    """What to do now. ``changes``: lines that would change the sentence, and notes. ``button`` is what Enter does; ``care`` a short line of care
+    where the work can hurt.
 
     leads_on: the button books nothing, it goes on to another cylinder or step. unsure: it books what is not sure, so it is not lit.
     """
@@ -59,6 +66,16 @@ class Advice:
     mark: Mark = Mark.PLAIN
     leads_on: bool = False
     unsure: bool = False
+
+    @property
+    def would_change(self) -> tuple[str, ...]:
+        """The lines that would change the sentence."""
+        return tuple(line for line in self.changes if not isinstance(line, Note))
+
+    @property
+    def notes(self) -> tuple[str, ...]:
+        """The others."""
+        return tuple(line for line in self.changes if isinstance(line, Note))
 
     @property
     def spoken(self) -> str:

@@ -8,7 +8,7 @@ from redline_bore.core.block import MATERIALS, room_below
 from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.core.volumes import swept_cm3
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, WorkLine
 from redline_bore.job.lessons import MINUTES
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.state.job_state import JobState
@@ -49,7 +49,7 @@ def advise(state: JobState, show: Show) -> Advice:
     if not state.book_in.oversizes_mm:
         open_points.append("No piston sizes are listed; ask which oversizes exist.")
     if any(x.what != MINUTES for x in state.booking.lessons):
-        open_points.append(f"{family_told(state.booking.lessons)} W lists them.")
+        open_points.append(Note(f"{family_told(state.booking.lessons)} W lists them."))
     figures = (
         FigureLine("cylinders", f"{block.cylinders}, {block.layout}"),
         FigureLine("bore × stroke", show.unit(f"{show.rough(block.bore_mm)} × {show.rough(block.stroke_mm)}")),

@@ -26,7 +26,7 @@ from redline_bore.job.bore.plan import (
 )
 from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting
 from redline_bore.job.call.finish_sizes import wrong_pistons
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.kinds.book_in import room_line
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
@@ -197,17 +197,19 @@ def _beside(c: CutBeside, passes: int, plan: BorePlan, show: Show) -> FigureLine
 
 def _changes(state: JobState, plan: BorePlan, show: Show, at: str) -> tuple[str, ...]:
     items = run_of(state, plan.cylinder, show)
-    notes = []
+    notes = list[str]()
     notes += stamp_notes(items) if state.boring.bar is not None else []
     notes += [f"{DIAGNOSES[told]}." for told in [diagnosis(state)] if told is not None]
-    notes += [say_next(told, show) for told in [next_setting(state, at)] if told is not None and plan.done is not None]
+    notes += [
+        Note(say_next(told, show)) for told in [next_setting(state, at)] if told is not None and plan.done is not None
+    ]
     if plan.done is not None:
         notes += [f"Cylinder {plan.cylinder}: {HOLE_FAULTS[fault]}." for fault in faults_in(state, plan.done)]
     notes += [f"The bar will sing: {why}." for why in [chatter_words(chatters(state))] if why]
     notes += _heard(state, plan, show)
     if orders := still_to_bore(state):
         told = "; then the other bank ".join(", ".join(map(str, numbers)) for numbers in orders)
-        notes.append(f"Order that spreads the heat: {told}.")
+        notes.append(Note(f"Order that spreads the heat: {told}."))
     return (*notes, *_room(state, show), *_set_up(state, show))
 
 
@@ -221,9 +223,9 @@ def _heard(state: JobState, plan: BorePlan, show: Show) -> list[str]:
         found.append(
             {
                 "hit and skip": f"Hit and skip{where}: look. Bright and dull patches are a shadow: gauge it there, and ask the call whether this size still does; webs are noted with their depth and cut back.",
-                "ridge": f"Ridge noted{where}: the first cut takes it; feed by hand until it is through.",
-                "pin hole": f"Opening noted{where}: no stone may turn round at it.",
-                "web": f"Webs noted{where}: cut them as low as the stones will reach, or they break them.",
+                "ridge": Note(f"Ridge noted{where}: the first cut takes it; feed by hand until it is through."),
+                "pin hole": Note(f"Opening noted{where}: no stone may turn round at it."),
+                "web": Note(f"Webs noted{where}: cut them as low as the stones will reach, or they break them."),
             }[note.what]
         )
     return found
@@ -236,7 +238,9 @@ def _room(state: JobState, show: Show) -> list[str]:
     room = room_below(state.block)
     if room is not None and room < state.figures.number("boring.run_off"):
         return [
-            f"There is {show.rough(room)} of room below: stop {show.rough(out)} under the hole, at {show.rough(depth)}."
+            Note(
+                f"There is {show.rough(room)} of room below: stop {show.rough(out)} under the hole, at {show.rough(depth)}."
+            )
         ]
     return []
 
@@ -247,12 +251,12 @@ def _set_up(state: JobState, show: Show) -> list[str]:
     if state.boring.bar is None or found is None:
         return []
     if not found[1].rpm_low <= state.boring.bar.rpm <= found[1].rpm_high:
-        notes.append(f"This insert turns at {found[1].rpm_low:.0f} to {found[1].rpm_high:.0f} in this bore.")
+        notes.append(Note(f"This insert turns at {found[1].rpm_low:.0f} to {found[1].rpm_high:.0f} in this bore."))
     if state.boring.bar.based_on == "mains":
-        return [*notes, "Squared to the mains: the holes stand square to the crank, whatever the deck does."]
+        return [*notes, Note("Squared to the mains: the holes stand square to the crank, whatever the deck does.")]
     lean = deck_lean(state)
     much = "" if lean is None else f" It is out: over a hole's length that leans it by up to {show.size(lean)}."
-    return [*notes, f"Squared to the deck: the holes are only as square to the crank as the deck is.{much}"]
+    return [*notes, Note(f"Squared to the deck: the holes are only as square to the crank as the deck is.{much}")]
 
 
 def _working(state: JobState, plan: BorePlan, show: Show, at: str) -> tuple[WorkLine, ...]:

@@ -12,7 +12,7 @@ from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Column, Fate, Ladder
 from redline_bore.job.call.need import needed_about
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.analysis import rules_of
 from redline_bore.job.gauge.two_ends import window_room
 from redline_bore.job.profiles.practice import options, practice
@@ -259,7 +259,7 @@ def _changes(
     found = judge(state, oversize_mm, apart)
     notes += dict.fromkeys(f"To be sure: {ask_words(ask, show)}." for ask in found.asks)
     if found.look_first:
-        notes.append("Order no pistons before it was looked at: the look decides the size.")
+        notes.append(Note("Order no pistons before it was looked at: the look decides the size."))
     if found.with_pistons_mm is not None:
         notes.append(
             f"With pistons in hand {show.step(found.with_pistons_mm)} may do: measure them before ordering larger ones."
@@ -268,16 +268,18 @@ def _changes(
     notes += narrow_words(state, show)
     taken = state.calling.decision
     if taken is not None and not taken.bores:
-        notes.append(f"The call taken: {taken.sentence} Enter replaces it.")
+        notes.append(Note(f"The call taken: {taken.sentence} Enter replaces it."))
     elif taken is not None and abs(taken.oversize_mm - oversize_mm) > 1e-6:
-        notes.append(f"The call taken is {show.step(taken.oversize_mm)}; Enter replaces it.")
+        notes.append(Note(f"The call taken is {show.step(taken.oversize_mm)}; Enter replaces it."))
     window = leading_window(state)
     if window.source != state.booking.practice("clearance"):
         notes.append(f"No {state.booking.practice('clearance')} is stated; clearance is by {window.source}.")
     swept = [c.cylinder for c in ladder.columns if c.need.swept is not None]
     if swept:
         notes.append(
-            f"{cylinders(swept).capitalize()}: by sweeps, bored about {ladder.columns[swept[0] - 1].need.axis_title}."
+            Note(
+                f"{cylinders(swept).capitalize()}: by sweeps, bored about {ladder.columns[swept[0] - 1].need.axis_title}."
+            )
         )
     return tuple(notes)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from redline_bore.core.when import day
-from redline_bore.job.card import Advice
+from redline_bore.job.card import Advice, Note
 from redline_bore.job.state.job_state import JobState
 
 
@@ -14,6 +14,6 @@ def told_closed(state: JobState, step: str, advice: Advice) -> Advice:
     signed = state.signing.stamp("sign_off")
     if not state.signing.closed or signed is None or step == "sign_off":
         return advice
-    note = f"Signed off by {signed.initials}, {day(signed.at)}, and closed; the sign-off step can reopen it."
+    note = Note(f"Signed off by {signed.initials}, {day(signed.at)}, and closed; the sign-off step can reopen it.")
     button = advice.button if advice.leads_on else ""
     return replace(advice, button=button, changes=(note, *advice.changes))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.analysis import rules_of, shape_of
 from redline_bore.job.gauge.defects import Effect, effects_of
 from redline_bore.job.state.gauging import Defect
@@ -83,10 +83,14 @@ def _changes(effects: tuple[Effect, ...]) -> tuple[str, ...]:
         if not e.defect.measured and e.decides
     ]
     notes += [
-        f"Attach a photo of the {e.defect.what}: the owner will ask." for e in effects if e.decides and not e.photos
+        Note(f"Attach a photo of the {e.defect.what}: the owner will ask.")
+        for e in effects
+        if e.decides and not e.photos
     ]
     notes.append(
-        "A two-point gauge cannot say on which side it wore: the low end takes the defect on the side that wore least."
+        Note(
+            "A two-point gauge cannot say on which side it wore: the low end takes the defect on the side that wore least."
+        )
     )
     return tuple(dict.fromkeys(notes))
 

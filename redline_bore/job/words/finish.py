@@ -5,7 +5,7 @@ from __future__ import annotations
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, cylinders
 from redline_bore.core.texture.parameters import PARAMETERS
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.finish.finding import (
     AllCall,
     AllFinding,
@@ -170,7 +170,7 @@ def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
             "Its heights come in coarse steps: peaks and core are doubtful by a step. Trace it again in a finer range."
         )
     if "arc" in found.flags:
-        notes.append("Taken around the bore: its arc was taken out by a parabola before the filter.")
+        notes.append(Note("Taken around the bore: its arc was taken out by a parabola before the filter."))
     if "rk_short" in found.flags:
         notes.append("The trace is short of 5.6 mm: the family rests on less than 4 mm.")
     if state.booking.practice("finish") != "rk family":
@@ -178,7 +178,7 @@ def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
             "Judged by Ra and Rz alone: two walls of the same Ra can be nothing alike. C judges by the family."
         )
     if missing_valleys(found) is not None:
-        notes.append("V, Plateau: which stone brings them, what it takes, and whether what is left allows it.")
+        notes.append(Note("V, Plateau: which stone brings them, what it takes, and whether what is left allows it."))
     return tuple(notes) if found.traces else (*notes, *family_notes(state, show))
 
 
@@ -251,8 +251,10 @@ def windows_page(state: JobState, show: Show) -> Advice:
     )
     button, leads_on = onward(state)
     notes = [
-        f"Windows: {windows['Rk'].source}.",
-        f"The ring maker's own: M, then window Rvk {texture_figure(1.2, show)} {texture_figure(2.0, show)} ({texture_unit(show)}).",
+        Note(f"Windows: {windows['Rk'].source}."),
+        Note(
+            f"The ring maker's own: M, then window Rvk {texture_figure(1.2, show)} {texture_figure(2.0, show)} ({texture_unit(show)})."
+        ),
     ]
     return Advice(
         "Call · block", sentence, figures, tuple(notes), _windows_working(state, show), button, CARE, mark, leads_on
@@ -269,7 +271,9 @@ def _windows_working(state: JobState, show: Show) -> tuple[WorkLine, ...]:
 def family_notes(state: JobState, show: Show) -> tuple[str, ...]:
     """What the signed jobs of this family needed and reached."""
     wanted = (STROKES, REACHED)
-    return tuple(f"This family before: {lesson_words(x, show)}." for x in state.booking.lessons if x.what in wanted)
+    return tuple(
+        Note(f"This family before: {lesson_words(x, show)}.") for x in state.booking.lessons if x.what in wanted
+    )
 
 
 def booked_words(state: JobState, cylinder: int, depth_mm: float | None) -> str:

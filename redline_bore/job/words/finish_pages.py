@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.fit import Decision, decide
 from redline_bore.core.show import Show, capital
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.finish.finding import FinishCall, judge
 from redline_bore.job.finish.judgement import (
     Side,
@@ -161,7 +161,7 @@ def _plateau_notes(state: JobState, f: PlateauForecast, show: Show) -> tuple[str
             notes.append(
                 f"{x.parameter} {texture_figure(x.nearest, show)} at the nearest; window {texture_figure(x.window.low, show)}–{texture_figure(x.window.high, show)}."
             )
-    notes.append("Rk may rise before it falls: the whole path is followed, nothing is drawn out beyond it.")
+    notes.append(Note("Rk may rise before it falls: the whole path is followed, nothing is drawn out beyond it."))
     return (*notes, *family_notes(state, show))
 
 
@@ -213,9 +213,9 @@ def hatch_page(state: JobState, cylinder: int) -> Advice:
         flat = seen.included_deg < aim.low_deg
         sentence = f"Crosshatch {seen.included_deg:.0f}° is too {'flat' if flat else 'steep'}."
         notes.append(
-            "Flat holds the oil and drags it up to burn."
+            Note("Flat holds the oil and drags it up to burn.")
             if flat
-            else "Steep drains the oil, turns the rings fast and wears them."
+            else Note("Steep drains the oil, turns the rings fast and wears them.")
         )
     if abs(seen.lean_deg) > f.number("finish.lean_deg"):
         mark = Mark.LOOK
@@ -270,7 +270,9 @@ def paper_page(state: JobState, cylinder: int, twins: Twins | None, show: Show) 
             )
         )
         notes.append(
-            f"Two traces agree in Ra and differ {twins.times:.1f} times in their family: Ra alone would call them alike."
+            Note(
+                f"Two traces agree in Ra and differ {twins.times:.1f} times in their family: Ra alone would call them alike."
+            )
         )
     return Advice(
         f"Call · cylinder {cylinder}", sentence, tuple(lines), tuple(notes),

@@ -6,7 +6,7 @@ from redline_bore.core.errors import FitError
 from redline_bore.core.show import Show, capital
 from redline_bore.core.stock import RateChange, block_off_temperature, robust_line, taper_growth
 from redline_bore.job.calls import hone_call, wall_before
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.hole import Out, hole_limits, shape_of_hole
 from redline_bore.job.gauge.places import check_places
@@ -281,7 +281,7 @@ def _changes(state: JobState, p: Progress, show: Show) -> tuple[str, ...]:
             "Stones are glazed or worn: dress them, and type “dressed” before the next stroke: they will take more again."
         )
     if p.rate is not None and p.rate.risen:
-        notes.append("New stones are bedding in: the next strokes take more than the last.")
+        notes.append(Note("New stones are bedding in: the next strokes take more than the last."))
     notes += _taper_notes(state, p, show)
     if out_of_family(state, p.cylinder):
         notes.append(f"Cylinder {p.cylinder} cuts unlike the others: look for a hard band or a wrong load.")
@@ -311,7 +311,7 @@ def _strokes_notes(state: JobState, p: Progress, show: Show) -> list[str]:
     if t is None:
         return notes
     if t.looks < 2:
-        notes.append(f"The rate is told by {TOLD_BY[t.prior_from]} so far; a bite is short while it is not seen.")
+        notes.append(Note(f"The rate is told by {TOLD_BY[t.prior_from]} so far; a bite is short while it is not seen."))
     if t.new_stones is None:
         notes.append("Nobody said whether the stones are new: “stones ... new”, or without the word, books it.")
     if t.aim.step_mm - t.aim.mean_mm > HELD_BACK_MM:

@@ -8,7 +8,7 @@ from redline_bore.core.figures import cited
 from redline_bore.core.head import first_followed, follows
 from redline_bore.core.show import Show, capital, listed
 from redline_bore.core.stroke_plan import ENDS_EARLY
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, WorkLine
 from redline_bore.job.hone.finding import WallBefore, judge
 from redline_bore.job.hone.load import LoadPicture
 from redline_bore.job.hone.model import Forecast, WallFrom, against_plan, warmth_grows_mm
@@ -49,7 +49,7 @@ def set_up(state: JobState, show: Show) -> Advice:
         sentence, mark = "Held by hand: the pacer gives the beat.", Mark.PLAIN
     notes = [f"{capital(say_set_up(r, show))}." for r in (*k.stops[1:], *k.looks[0 if k.stops else 1 :])]
     return Advice(
-        "Call · set-up", sentence, _set_figures(state, k, show), (*notes, *_roundness(state), f"{aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted, {aim.source}."),
+        "Call · set-up", sentence, _set_figures(state, k, show), (*notes, *_roundness(state), Note(f"{aim.low_deg:.0f}–{aim.high_deg:.0f}° is wanted, {aim.source}.")),
         _set_working(state, k, show), "", care(state), mark,
     )  # fmt: skip
 
@@ -63,9 +63,13 @@ def _roundness(state: JobState) -> tuple[str, ...]:
     left, then = listed(list(first_followed(stones.count))), listed(list(first_followed(more)))
     if follows(stones.count, 2):
         return (
-            f"{stones.count} stones that open together round no hole: they run along with an oval. {more} take it out, and leave {then} lobes.",
+            Note(
+                f"{stones.count} stones that open together round no hole: they run along with an oval. {more} take it out, and leave {then} lobes."
+            ),
         )
-    return (f"{stones.count} stones that open together take out an oval and leave {left} lobes; {more} leave {then}.",)
+    return (
+        Note(f"{stones.count} stones that open together take out an oval and leave {left} lobes; {more} leave {then}."),
+    )
 
 
 def _set_figures(state: JobState, k: Kinematics, show: Show) -> tuple[FigureLine, ...]:
@@ -219,11 +223,11 @@ def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]
     elif learned.checks == 0:
         notes.append("The rate is a starting point: three checks of this step replace it.")
     else:
-        notes.append(f"The rate is from {learned.checks} checks: {show.rate(learned.rate_mm)} a stroke.")
+        notes.append(Note(f"The rate is from {learned.checks} checks: {show.rate(learned.rate_mm)} a stroke."))
     for share, end in ((learned.top, "top"), (learned.bottom, "bottom")):
         if abs(share - 1.0) > 0.1:
             word = "faster" if share > 1.0 else "slower"
-            notes.append(f"The {end} cuts {word} than figured, {share:.0%}: counted in.")
+            notes.append(Note(f"The {end} cuts {word} than figured, {share:.0%}: counted in."))
     apart = against_plan(state, found)
     if apart is not None and max(map(abs, apart)) > 0.002:
         notes.append(
@@ -270,7 +274,7 @@ def steps(state: JobState, cylinder: int, show: Show) -> Advice:
         for s in stages
     )
     notes = (
-        f"{chosen.title[:1].upper()}{chosen.title[1:]}: {chosen.reason}.",
+        Note(f"{chosen.title[:1].upper()}{chosen.title[1:]}: {chosen.reason}."),
         f"C: another practice, before the first check. Own steps: M, then steps rough {show.size(0.05)} vitrified 150, plateau 0 brush 600.",
     )
     working = tuple(
@@ -302,8 +306,8 @@ def pacer(state: JobState, p: Progress, counted: int, running: bool, most: int) 
     else:
         sentence, mark = f"Enter starts the beat: {most} strokes, then stop, clean, measure.", Mark.PLAIN
     notes = (
-        "Slow in and fast out gives two angles: keep both halves even.",
-        "Enter starts and stops; what was counted stands before the size, ready to book.",
+        Note("Slow in and fast out gives two angles: keep both halves even."),
+        Note("Enter starts and stops; what was counted stands before the size, ready to book."),
     )
     return Advice(
         scope,
@@ -351,7 +355,7 @@ def load(state: JobState, picture: LoadPicture, connected: bool, show: Show) -> 
     if tight is not None:
         figures.append(FigureLine("tightest, down", show.unit(show.rough(tight.depth_mm)), Mark.LOOK))
     notes = [gauge_words(picture, show)] + (
-        [f"{picture.faults} lines of the hone were not understood and left out."] if picture.faults else []
+        [Note(f"{picture.faults} lines of the hone were not understood and left out.")] if picture.faults else []
     )
     return Advice(
         scope,
@@ -391,9 +395,10 @@ def ledger(state: JobState, found: Ledger, show: Show) -> Advice:
         for r in found.rows
     )
     notes = [
-        f"{f.number}, {f.engine}: {show.rate(f.rate_mm)} a stroke with {f.stones} in {f.step}." for f in found.family
+        Note(f"{f.number}, {f.engine}: {show.rate(f.rate_mm)} a stroke with {f.stones} in {f.step}.")
+        for f in found.family
     ]
-    notes += [] if found.family else ["No earlier job in this metal has three checks to compare with."]
+    notes += [] if found.family else [Note("No earlier job in this metal has three checks to compare with.")]
     return Advice("Call · block", sentence, figures, tuple(notes), (), "", care(state), mark)
 
 

@@ -7,7 +7,7 @@ from redline_bore.core.show import Show, every
 from redline_bore.job.call.best import Best, BestFinding, best_of, can_pick
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, WEIGHED, Option, OptionKind, Standing, learned_minutes
 from redline_bore.job.call.options import options_of
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.lessons import MINUTES
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.job_state import JobState
@@ -66,12 +66,13 @@ def advise(state: JobState, index: int, show: Show) -> Advice:
     sentence, mark = say_best(best_of(options), show) if chosen is options[0] else say_other(chosen, options[0], show)
     told = told_of(chosen, show)
     taken = state.calling.decision is not None and state.calling.decision.way == chosen.key
-    changes = ["This is the call that was taken."] if taken else []
-    changes += [f"{r[0].upper()}{r[1:]}." for r in told.reasons]
+    changes: list[str] = [Note("This is the call that was taken.")] if taken else []
+    reason = Note if chosen.standing is SURE else str  # why it is sure changes nothing
+    changes += [reason(f"{r[0].upper()}{r[1:]}.") for r in told.reasons]
     changes += [f"To be sure: {need}." for need in told.needs]
     if chosen.oversize_mm is not None:
         axis, share = (practice(t, state.booking.practice(t)).title for t in ("axis", "wear_side"))
-        changes.append(f"Counted about {axis}; wear on the worse side {share}.")
+        changes.append(Note(f"Counted about {axis}; wear on the worse side {share}."))
     button, unsure = "Take the call", chosen.oversize_mm is None and chosen.standing is not SURE
     if unsure:
         button = "Take it all the same"

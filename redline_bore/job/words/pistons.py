@@ -8,7 +8,7 @@ from redline_bore.core.show import Show, cylinders
 from redline_bore.core.volumes import compression_ratio, swept_cm3
 from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.call.pistons import AssignmentLacks, Fit, assignment_of, common_size, fits_of, rings_of, to_file
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.kinds.call import chamber_line, chamber_of
 from redline_bore.job.redline import leading_window, windows
 from redline_bore.job.state.job_state import JobState
@@ -131,7 +131,9 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
         notes.append("The window is narrower than twice the gauge's doubt: nothing can be called in.")
     if fit.hot_mm is not None and fit.hot_mm < 0.0:
         notes.append(
-            "How far it closes hot is free growth, for comparing alloys and duties: skirts are barrelled and yield, so it is no interference."
+            Note(
+                "How far it closes hot is free growth, for comparing alloys and duties: skirts are barrelled and yield, so it is no interference."
+            )
         )
     if (
         state.calling.chamber is not None
@@ -140,10 +142,10 @@ def _changes(state: JobState, fit: Fit, window: ClearanceWindow, show: Show) -> 
     ):
         notes.append("The gasket is smaller than the finished bore: it would stand in the hole.")
     if state.calling.chamber is None:
-        notes.append(f"For the compression type M, {chamber_line(state.block, show)}.")
+        notes.append(Note(f"For the compression type M, {chamber_line(state.block, show)}."))
     found = assignment_of(state)
     if found.best is not None:
-        notes.append(_order_words(found.best, show))
+        notes.append(Note(_order_words(found.best, show)))
     elif found.lacks is not None:
         notes.append(ASSIGNMENT[found.lacks].format(cylinders=cylinders(list(found.cylinders))))
     piston = state.calling.piston(fit.cylinder)

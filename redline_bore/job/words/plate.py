@@ -8,7 +8,7 @@ from redline_bore.core.plate import (
 )
 from redline_bore.core.show import Show, cylinders
 from redline_bore.core.when import moment
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.plate import (
     PlateMap,
     match_of,
@@ -132,13 +132,13 @@ def _changes(state: JobState, match: ClampMatch, show: Show) -> tuple[str, ...]:
     missing = [c for c in state.cylinders if not plate_map(state, c).levels]
     if missing:
         notes.append(f"Not read both ways: {cylinders(missing)}.")
-    notes.append(f"A movement under {show.unit(show.size(move_doubt(state)))} is within the gauge's doubt.")
+    notes.append(Note(f"A movement under {show.unit(show.size(move_doubt(state)))} is within the gauge's doubt."))
     school = practice("plate", state.booking.practice("plate"))
-    notes.append(f"A torque plate is wanted {school.title}: {school.reason}. C changes it.")
+    notes.append(Note(f"A torque plate is wanted {school.title}: {school.reason}. C changes it."))
     if state.clamped.tightened is None:
-        notes.append("The order of tightening is by the usual pattern of the deck; the engine's own order wins.")
+        notes.append(Note("The order of tightening is by the usual pattern of the deck; the engine's own order wins."))
     else:
-        notes.append(f"Tightened by {state.clamped.tightened.person}, {moment(state.clamped.tightened.at)}.")
+        notes.append(Note(f"Tightened by {state.clamped.tightened.person}, {moment(state.clamped.tightened.at)}."))
     return tuple(notes)
 
 

@@ -11,7 +11,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.call.asks import CHORDS_ASKED, poorest
 from redline_bore.job.call.light_options import by_ring_gaps
 from redline_bore.job.call.option import Standing
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, WorkLine
 from redline_bore.job.gauge.analysis import CylinderShape, Rules, places_read, rules_of, shape_of
 from redline_bore.job.gauge.doubt import reading_doubt, shape_doubt, study_of
 from redline_bore.job.gauge.extremes import Extremes, extremes_of
@@ -176,14 +176,16 @@ def _changes(state: JobState, shape: CylinderShape, show: Show) -> tuple[str, ..
     if shape.levels and (why := shape.why_not("wear")):
         notes.append(f"{why}.")
     if shape.twisted:
-        notes.append("The long axis turns between top and bottom: a twisted hole.")
+        notes.append(Note("The long axis turns between top and bottom: a twisted hole."))
     if state.clamped.block_c is None:
         notes.append(f"The block's temperature is not known; sizes are taken as at {show.reference}.")
     matters = state.figures.number("thermal.matters_from_20")
     if state.clamped.block_c is not None and abs(state.clamped.block_c - 20.0) > matters:
         moved = state.block.bore_mm * state.coefficient_1e6 * 1e-6 * (state.clamped.block_c - 20.0)
         notes.append(
-            f"The block is at {show.warm(state.clamped.block_c)} and reads {show.away(moved)} off; sizes here are at {show.reference}."
+            Note(
+                f"The block is at {show.warm(state.clamped.block_c)} and reads {show.away(moved)} off; sizes here are at {show.reference}."
+            )
         )
     if any(not d.measured for d in state.gauging.defects_of(shape.cylinder)):
         notes.append("A defect is known by feel only; measure its depth.")
@@ -210,7 +212,9 @@ def _what_is_hidden(state: JobState, cylinder: int, show: Show) -> list[str]:
     fit, _ = axis_of(state, cylinder, state.clamped.plate_on)
     if fit is not None:
         drift = show.unit(show.size(fit.axis.drift_mm))
-        return [f"Swept: the hole is crooked by {drift}. The slice page shows it."] if is_crooked(state, fit) else []
+        return (
+            [Note(f"Swept: the hole is crooked by {drift}. The slice page shows it.")] if is_crooked(state, fit) else []
+        )
     if state.gauging.gauge_kind == THREE_POINT:
         return [BLIND["three-point"]]
     return ["Two points cannot show three lobes or a crooked bore; sweep it if the rings never seated."]

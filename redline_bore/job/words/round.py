@@ -7,7 +7,7 @@ import math
 from redline_bore.core.axis import CylinderFit
 from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.analysis import Level
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.round import Slice, axis_of, is_crooked, slice_at
@@ -95,12 +95,14 @@ def _changes(state: JobState, cut: Slice, why_no_axis: str) -> tuple[str, ...]:
     if cut.three is not None:
         notes.append(BLIND["three-point"])
     if cut.swept is not None:
-        notes.append(cut.swept.why_not + "." if cut.swept.why_not else BLIND["sweep"])
+        notes.append(f"{cut.swept.why_not}." if cut.swept.why_not else Note(BLIND["sweep"]))
     if why_no_axis:
         notes.append(f"{why_no_axis}.")
     elif state.gauging.spindle is not None:
         notes.append(
-            f"The axis is against the spindle's, set up on the {state.gauging.spindle.based_on}: if that is out, so is this."
+            Note(
+                f"The axis is against the spindle's, set up on the {state.gauging.spindle.based_on}: if that is out, so is this."
+            )
         )
     return tuple(notes)
 

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from redline_bore.core.frozen import frozen
 from redline_bore.core.when import clock
+from redline_bore.job.card import Note
 from redline_bore.job.state.boring import RunCheck
 from redline_bore.job.state.job_state import JobState
 
@@ -65,11 +66,11 @@ def left_out(items: Sequence[RunItem]) -> tuple[RunItem, ...]:
     return tuple(item for item in items[:last] if not item.done and item.key)
 
 
-def stamp_notes(items: Sequence[RunItem]) -> list[str]:
+def stamp_notes(items: Sequence[RunItem]) -> list[Note]:
     """What K stamps next, and what was passed over."""
     stamp, passed = next_stamp(items), left_out(items)
-    notes = [] if stamp is None else [f"K stamps: {stamp.words}."]
+    notes = [] if stamp is None else [Note(f"K stamps: {stamp.words}.")]
     others = [item.words for item in passed if item is not stamp]
     if stamp is not None and stamp in passed:
-        notes = [f"Passed over, K stamps it: {stamp.words}."]
-    return notes + ([f"Passed over too: {'; '.join(others)}."] if others else [])
+        notes = [Note(f"Passed over, K stamps it: {stamp.words}.")]
+    return notes + ([Note(f"Passed over too: {'; '.join(others)}.")] if others else [])

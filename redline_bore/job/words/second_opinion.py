@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show, capital
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.second_opinion import (
     Assumed,
     Comparison,
@@ -40,7 +40,7 @@ SETTLES = {
     Settles.TAKE_TEMPERATURE: "Take the block's temperature where they measured.",
     Settles.GAUGE_BOTH_WAYS: "Gauge the block with the plate off and on, at the same places.",
     Settles.ASK_WHERE: "Ask at which depth and clock they read, and read there.",
-    Settles.NOTHING: "Nothing more: what is left over is within both gauges' doubt.",
+    Settles.NOTHING: Note("Nothing more: what is left over is within both gauges' doubt."),
     Settles.ONE_MASTER: "Put both gauges on one master, then read one marked place with both.",
 }
 CARE = "Before calling either shop wrong: one master, one temperature, one place, the same plate."

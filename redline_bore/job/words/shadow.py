@@ -8,7 +8,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.call.finish_sizes import finish_size_at
 from redline_bore.job.call.need import need_of
 from redline_bore.job.call.shadow import Shadow, shadow_of
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.shared_figures import SIZE_IN_NAME, cleanup_line
 
@@ -26,13 +26,15 @@ def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice
         FigureLine(SIZE_IN_NAME, show.unit(show.size(size_mm))),
         FigureLine("ends at", ends),
     ]
-    notes = []
+    notes = list[str]()
     if found is not None:
         lines.append(FigureLine("shadow for sure", _of_wall(found.sure_share)))
         if not found.swept:
             lines.append(FigureLine("shadow, if one-sided", _of_wall(found.may_share)))
             notes.append(
-                "Close hatching: shadow there or straight across, whatever side wore. Open: if the wear lies all on that side."
+                Note(
+                    "Close hatching: shadow there or straight across, whatever side wore. Open: if the wear lies all on that side."
+                )
             )
         deepest = float(np.nanmax(found.may_mm))
         if deepest > 0.0:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show, cylinders
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, WorkLine
 from redline_bore.job.gauge.side_by_side import SPREADS, Line, Measure, OddBy, Oddness, lines_of
 from redline_bore.job.state.job_state import JobState
 
@@ -42,11 +42,11 @@ def advise(state: JobState, show: Show) -> Advice:
         sentence = "They are all of one family." if every else "Those that were read are of one family."
         mark = Mark.SOUND if every else Mark.LOOK
     figures = tuple(_figure(line, show) for line in lines[:10])
-    changes = [f"{line.cylinder}: {odd_words(line.odd)}." for line in odd]
+    changes: list[str] = [Note(f"{line.cylinder}: {odd_words(line.odd)}.") for line in odd]
     missing = [line.cylinder for line in lines if not line.shape.levels]
     if missing:
         changes.append(f"Not read with the plate {'on' if state.clamped.plate_on else 'off'}: {cylinders(missing)}.")
-    changes.append("One colour scale for all: what looks deeper is deeper.")
+    changes.append(Note("One colour scale for all: what looks deeper is deeper."))
     working = tuple(_working(line, show) for line in known)
     return Advice("Call · all cylinders", sentence, figures, tuple(changes), working, "", CARE, mark)
 

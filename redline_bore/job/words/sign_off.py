@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.fit import Decision
 from redline_bore.core.show import Show, count_word, cylinders
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.plate_wanted import plate_changes
 from redline_bore.job.sign_off.sheet import (
     OpenPoint,
@@ -34,7 +34,7 @@ def advise(state: JobState, show: Show) -> Advice:
     button = "" if state.signing.closed or not can_sign(sheet) else "Sign off"
     numbered = tuple(f"{i}. {point_words(point)}" for i, point in enumerate(sheet.open_points, start=1))
     how: tuple[str, ...] = (
-        ("Close a point, or take it upon yourself: M, accept 1 and why.",)
+        (Note("Close a point, or take it upon yourself: M, accept 1 and why."),)
         if numbered and not state.signing.closed
         else ()
     )

@@ -10,7 +10,7 @@ from redline_bore.core.show import Show
 from redline_bore.job.bore.plan import all_bored, setting_for, window_now
 from redline_bore.job.bore.tool_lessons import bar_misses
 from redline_bore.job.call.option import MAY, NO, SURE
-from redline_bore.job.card import Advice, FigureLine, Mark, Said, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.kinds.sleeve import outside_line
 from redline_bore.job.redline import redline_of
 from redline_bore.job.route import sleeved, sleeved_cylinders
@@ -325,8 +325,8 @@ def _deck_figures(state: JobState, cylinder: int, show: Show) -> tuple[FigureLin
 def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
     if not sleeved(state, cylinder):
         others = ", ".join(map(str, sleeved_cylinders(state)))
-        return (f"Sleeved: {others}.",) if others else ()
-    fit, way, notes = fit_of(state, cylinder), chosen_way(state, cylinder), []
+        return (Note(f"Sleeved: {others}."),) if others else ()
+    fit, way, notes = fit_of(state, cylinder), chosen_way(state, cylinder), list[str]()
     items = run_of(state, cylinder, show)
     notes += stamp_notes(items) if stage_of(state, cylinder).key is not SleeveStage.IN else []
     if fit.oval_hidden:
@@ -337,7 +337,9 @@ def _changes(state: JobState, cylinder: int, show: Show) -> tuple[str, ...]:
         notes += _hot_notes(state, fit, fit.grip, show)
     if way is not None and way.step and state.sleeving.way_of(cylinder) is not None and not held_by(state, fit):
         notes.append(
-            f"Leave a step of {show.rough(state.figures.number('sleeves.step_holds'))} at the bottom: nothing else holds it hot."
+            Note(
+                f"Leave a step of {show.rough(state.figures.number('sleeves.step_holds'))} at the bottom: nothing else holds it hot."
+            )
         )
     notes += _proud(state, fit, show)
     return (*notes, *_next_time(state, cylinder, show), *_uneven(state, show))
@@ -352,9 +354,11 @@ def _hot_notes(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> list[
     if grip.hot_push_n[0] < hold:
         by = held_by(state, fit)
         holds = f"{HOLDERS[by]} has to hold it" if by else "nothing holds it"
-        notes.append(f"Hot, the grip falls under {show.force(hold)}: {holds}.")
+        notes.append(Note(f"Hot, the grip falls under {show.force(hold)}: {holds}."))
     if grip.lost_c is not None and in_aluminium(state):
-        notes.append(f"Aluminium grows away from it: with both at {show.warm(grip.lost_c, digits=0)} nothing grips.")
+        notes.append(
+            Note(f"Aluminium grows away from it: with both at {show.warm(grip.lost_c, digits=0)} nothing grips.")
+        )
     return notes
 
 
@@ -367,7 +371,7 @@ def _proud(state: JobState, fit: SleeveFit, show: Show) -> list[str]:
     proud = fit.sleeve.length_mm - state.block.length_mm
     if proud < 0.0:
         return [f"It is {show.rough(-proud)} shorter than the hole: it would lie under the deck."]
-    return [f"Down, it stands {show.rough(proud)} proud: face it off with the deck."]
+    return [Note(f"Down, it stands {show.rough(proud)} proud: face it off with the deck.")]
 
 
 def _next_time(state: JobState, cylinder: int, show: Show) -> list[str]:
@@ -378,7 +382,9 @@ def _next_time(state: JobState, cylinder: int, show: Show) -> list[str]:
     left = left_next_time(state, cylinder, fit.sleeve.outside_mm)
     if left.wall_mm < left.least_mm:
         return [f"Finished, its wall is {show.size(left.wall_mm)}: under the {show.size(left.least_mm)} it needs."]
-    return [f"Left for the next time: {show.size(left.more_mm)} on diameter, {left.rebuilds} of the listed oversizes."]
+    return [
+        Note(f"Left for the next time: {show.size(left.more_mm)} on diameter, {left.rebuilds} of the listed oversizes.")
+    ]
 
 
 def _uneven(state: JobState, show: Show) -> list[str]:
@@ -387,11 +393,11 @@ def _uneven(state: JobState, show: Show) -> list[str]:
     if len(sizes) < 2 or max(sizes) - min(sizes) < 0.002:
         return []
     match = match_of(state)
-    told = f"The sleeves differ by {show.size(max(sizes) - min(sizes))} outside: each keeps its own number."
+    told = Note(f"The sleeves differ by {show.size(max(sizes) - min(sizes))} outside: each keeps its own number.")
     if match is None or match.as_it_is or any(state.sleeving.after_of(c) for c in state.cylinders):
         return [told]
     pairs = ", ".join(f"{sleeve} in {parent}" for parent, sleeve in match.best if sleeve != parent)
-    return [told, f"They would grip more evenly as: {pairs}."]
+    return [told, Note(f"They would grip more evenly as: {pairs}.")]
 
 
 def _interface(fit: SleeveFit) -> float:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from redline_bore.core.gauge_study import StudyResult
 from redline_bore.core.show import Show
-from redline_bore.job.card import Advice, FigureLine, Mark, WorkLine
+from redline_bore.job.card import Advice, FigureLine, Mark, Note, WorkLine
 from redline_bore.job.gauge.doubt import drift_of, reading_doubt, result_of
 from redline_bore.job.gauge.study import REPEATS, StudySpot, count_at, current, next_spot, operators
 from redline_bore.job.state.comparing import Study
@@ -71,16 +71,18 @@ def _figures(state: JobState, taken: Study | None, result: StudyResult | None, s
 
 
 def _changes(state: JobState, taken: Study | None, result: StudyResult | None, show: Show) -> tuple[str, ...]:
-    notes = []
+    notes = list[str]()
     if result is not None and result.repeat_known_to > 0.3:
         notes.append(
-            f"From {result.freedom} degrees of freedom the spread itself is known to {result.repeat_known_to:.0%} only."
+            Note(
+                f"From {result.freedom} degrees of freedom the spread itself is known to {result.repeat_known_to:.0%} only."
+            )
         )
     if result is not None and result.operator_sd_mm is None:
         notes.append("“who TB” lets a second person read the same spots.")
     if note := zero_note(state, show):
         notes.append(note)
-    notes.append("K keeps the study's U as the shop's own, for jobs to come.")
+    notes.append(Note("K keeps the study's U as the shop's own, for jobs to come."))
     return tuple(notes) if taken is not None else tuple(notes[:-1])
 
 

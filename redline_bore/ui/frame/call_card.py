@@ -112,7 +112,8 @@ class CallCard(QWidget):
         self.setObjectName("card")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.scope, self.sentence = ToldLabel("Scope"), ToldLabel("The call")
-        self.changes, self.care = ToldLabel("What would change this"), ToldLabel("Care")
+        self.changes, self.notes = ToldLabel("What would change this"), ToldLabel("Notes")
+        self.care = ToldLabel("Care")
         self.pad: QWidget | None = None  # laid over the button at touch size
         self.rows = FigureRows(theme)
         self.stop = QLabel("stop")
@@ -127,9 +128,10 @@ class CallCard(QWidget):
         self.restyle()
 
     def _build(self) -> None:
-        for label in (self.scope, self.sentence, self.changes, self.care):
+        for label in (self.scope, self.sentence, self.changes, self.notes, self.care):
             label.setWordWrap(True)
-        self.changes.setAlignment(Qt.AlignmentFlag.AlignTop)
+        for label in (self.changes, self.notes):
+            label.setAlignment(Qt.AlignmentFlag.AlignTop)
         column = QVBoxLayout(self)
         self.scroller = FadingScroller(self.theme)
         self.scroller.setWidgetResizable(True)
@@ -137,7 +139,8 @@ class CallCard(QWidget):
         self.inside = QVBoxLayout(inside)
         self.inside.setContentsMargins(0, 0, 0, 0)
         self.inside.addWidget(self.rows)
-        self.inside.addWidget(self.changes, 1)
+        self.inside.addWidget(self.changes)
+        self.inside.addWidget(self.notes, 1)
         self.scroller.setWidget(inside)
         self.scroller.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.scroller.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -190,8 +193,12 @@ class CallCard(QWidget):
             f"color: {c.graphite}; font-size: {px(12)}px; border-top: 1px solid {c.rule}; padding-top: {px(6)}px;"
         )
         self.changes.setStyleSheet(f"color: {c.ink}; font-size: {px(13)}px;")
+        self.notes.setStyleSheet(f"color: {c.graphite}; font-size: {px(13)}px;")
         if self._advice is not None:
             self.show_advice(self._advice)
+
+    def _lines(self, lines: tuple[str, ...]) -> str:
+        return "".join(f"<p style='margin:0 0 {self.theme.px(6)}px 0'>{line}</p>" for line in lines)
 
     def show_advice(self, advice: Advice) -> None:
         """Show a piece of advice."""
@@ -203,8 +210,10 @@ class CallCard(QWidget):
         border = f"border: {px(3)}px dashed {c.ink}; padding: {px(6)}px;" if advice.mark is Mark.STOP else ""
         self.sentence.setStyleSheet(f"font-size: {px(20)}px; font-weight: bold; {ground}{border}")
         self.rows.show_lines(advice.figures)
-        grey = f"<span style='color:{c.graphite}'>What would change this</span>" if advice.changes else ""
-        self.changes.setText(grey + "".join(f"<p style='margin:0 0 {px(6)}px 0'>{t}</p>" for t in advice.changes))
+        grey = f"<span style='color:{c.graphite}'>What would change this</span>" if advice.would_change else ""
+        self.changes.setText(grey + self._lines(advice.would_change))
+        self.notes.setText(self._lines(advice.notes))
+        self.changes.setVisible(bool(advice.would_change))
         self.button.setText(f"{advice.button} ↲" if advice.button else "")
         self.button.setVisible(bool(advice.button))
         if self.button.property("unsure") is not advice.unsure:

@@ -127,7 +127,8 @@ def lines_of(advice: Advice) -> Iterator[str]:
     yield f"{scope} | button | {advice.button}{' >' if advice.leads_on else ''}"
     yield f"{scope} | care | {advice.care}"
     yield from (f"{scope} | {f.label} | {f.value} {f.mark}".rstrip() for f in advice.figures)
-    yield from (f"{scope} | would change | {c}" for c in advice.changes)
+    yield from (f"{scope} | would change | {c}" for c in advice.would_change)
+    yield from (f"{scope} | note | {c}" for c in advice.notes)
     yield from (f"{scope} | working | {w.text} | {w.source}" for w in advice.working)
 
 

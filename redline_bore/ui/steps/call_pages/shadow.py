@@ -9,7 +9,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
 from redline_bore.job.call import shadow
-from redline_bore.job.card import Advice, Mark
+from redline_bore.job.card import Advice, Mark, Note
 from redline_bore.job.words import shadow as shadow_words
 from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.shadow import draw_shadow
@@ -92,7 +92,7 @@ class ShadowPage(StepPage):
         s = self.session
         advice = shadow_words.advise(s.job, s.bench.cylinder, self.size_mm(), s.show)
         if any(a.cylinder == s.bench.cylinder and a.way == "sleeve" for a in s.apart):
-            note = f"Cylinder {s.bench.cylinder} is to be sleeved; this is what boring it instead would leave."
+            note = Note(f"Cylinder {s.bench.cylinder} is to be sleeved; this is what boring it instead would leave.")
             return replace(advice, changes=(note, *advice.changes), mark=Mark.PLAIN)
         return advice
 
