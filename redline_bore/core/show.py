@@ -70,6 +70,10 @@ class Show:
         said = [self.down(d).split()[0] for d in depths_mm]
         return f"{', '.join(said[:-1])} and {said[-1]} {self.units.mark} down"
 
+    def along(self, mm: float) -> str:
+        """A length along a trace, as its standard has it: 0.8 mm, or in inches to a thou."""
+        return f"{mm:g} mm" if self.units is Units.METRIC else self.unit(self.rough(mm))
+
     def fine(self, mm: float) -> str:
         """A digit more than size: for rates and gauge spread."""
         return format_length(mm, self.units, Fraction(1, 10000) if self.units is Units.METRIC else Fraction(1, 100000))

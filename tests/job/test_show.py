@@ -8,6 +8,8 @@ from redline_bore.core.errors import BenchError
 from redline_bore.core.gauging import Place
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show, count_word, cylinders, every, listed
+from redline_bore.job.kinds.book_in import RemarkLeft
+from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.kind import KINDS, entry_words
 from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, PRACTICES, SHOP_DEFAULT, options, practice
@@ -17,7 +19,7 @@ from redline_bore.store.bench_html import bench_html
 from redline_bore.store.sheet_html import sheet_html
 from tests.job.said.everything import pages
 
-CELSIUS = re.compile(r"°C|\d C\b")
+OF_METRIC = re.compile(r"°C|\d C\b|\d (mm|µm|nm|kN|MPa|N m|m/min|kJ|cm³)(?![\w/])")
 MM, IN = Show(Units.METRIC), Show(Units.INCH)
 
 
@@ -65,22 +67,26 @@ def test_what_goes_with_a_temperature_follows_them_too():
     assert IN.in_celsius(IN.in_degrees(34.0)) == pytest.approx(34.0) and MM.in_celsius(34.0) == 34.0
 
 
-@pytest.mark.parametrize("number", ["2036", "2044"])
-def test_an_inch_job_says_no_degrees_celsius(number, state_of, ledger_of):
+@pytest.mark.parametrize("number", ["2029", "2036", "2041", "2044", "2047"])
+def test_an_inch_job_says_nothing_in_metric_units(number, state_of, ledger_of):
     for cylinder in state_of(number).cylinders:
         for page in pages(state_of(number), cylinder, IN):
             try:
                 advice = page()
             except BenchError:
                 continue
-            assert not CELSIUS.search(repr(advice)), page
+            assert not OF_METRIC.search(repr(advice)), page
     here = At(state_of(number), Where(1, Place(0, 0), Units.INCH), StepProposals())
     for kind in KINDS.values():
         for phrase in kind.phrases:
-            assert not CELSIUS.search(phrase.example(here)), phrase
-    assert not any(CELSIUS.search(entry_words(r.entry, IN)) for r in ledger_of(number))
-    sheets = [sheet_html(sheet_of(state_of(number)), IN, {}, audience) for audience in (SHOP, CUSTOMER)]
-    assert not any(CELSIUS.search(html) for html in (*sheets, bench_html(state_of(number), 1, IN)))
+            assert not OF_METRIC.search(phrase.example(here)), phrase
+    own_words = (DecisionTaken, RemarkLeft)  # kept as it was said
+    told = [entry_words(r.entry, IN) for r in ledger_of(number) if not isinstance(r.entry, own_words)]
+    assert not any(map(OF_METRIC.search, told))
+    if state_of(number).units is Units.INCH:  # else the call stands on it as it was said
+        sheets = [sheet_html(sheet_of(state_of(number)), IN, {}, audience) for audience in (SHOP, CUSTOMER)]
+        assert not any(OF_METRIC.search(html) for html in sheets)
+    assert not OF_METRIC.search(bench_html(state_of(number), 1, IN))
 
 
 def test_units_as_mark_and_word():

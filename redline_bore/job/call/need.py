@@ -13,7 +13,6 @@ from redline_bore.core.cleanup import CleanUp
 from redline_bore.core.cleanup_bound import Lacks, bound_swept
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
-from redline_bore.core.show import Show
 from redline_bore.core.sweep import Circle, fit_sweep
 from redline_bore.core.swept_cleanup import (
     CutAxis,
@@ -219,8 +218,8 @@ def _found(state: JobState, cylinder: int) -> list[SweptLevel]:
 def _levels(state: JobState, cylinder: int) -> list[SweptLevel]:
     """The sweeps that a need may rest on: wear is worst under the ring's stop, and the unworn bottom is what it is counted from."""
     found = _found(state, cylinder)
-    if missing := sweeps_missing(state, cylinder):
-        raise FitError(f"Two points cannot say on which side it wore: sweep it {Show(state.units).downs(missing)}")
+    if sweeps_missing(state, cylinder):
+        raise FitError("Two points cannot say on which side it wore: sweep it")
     return found
 
 

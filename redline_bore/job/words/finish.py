@@ -172,7 +172,7 @@ def _changes(state: JobState, found: WallFinish, show: Show) -> tuple[str, ...]:
     if "arc" in found.flags:
         notes.append(Note("Taken around the bore: its arc was taken out by a parabola before the filter."))
     if "rk_short" in found.flags:
-        notes.append("The trace is short of 5.6 mm: the family rests on less than 4 mm.")
+        notes.append(f"The trace is short of {show.along(5.6)}: the family rests on less than {show.along(4.0)}.")
     if state.booking.practice("finish") != "rk family":
         notes.append(
             "Judged by Ra and Rz alone: two walls of the same Ra can be nothing alike. C judges by the family."
@@ -186,9 +186,12 @@ def _working(state: JobState, found: WallFinish, show: Show) -> tuple[WorkLine, 
     unit = texture_unit(show)
     lines = [
         WorkLine(
-            "levelled by least squares; Gaussian filter, cutoff 0.8 mm, 0.4 mm cut off each end a pass", "ISO 16610-21"
+            f"levelled by least squares; Gaussian filter, cutoff {show.along(0.8)}, {show.along(0.4)} cut off each end a pass",
+            "ISO 16610-21",
         ),
-        WorkLine("Ra over the middle 4 mm; Rz the mean of five 0.8 mm sections", "ISO 21920-2"),
+        WorkLine(
+            f"Ra over the middle {show.along(4.0)}; Rz the mean of five {show.along(0.8)} sections", "ISO 21920-2"
+        ),
         WorkLine(
             "Rk family: valleys suppressed in two passes, flattest 40 % of the curve, equal-area triangles",
             "ISO 13565-1, -2",

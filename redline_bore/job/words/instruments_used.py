@@ -9,7 +9,7 @@ from redline_bore.job.state.job_state import JobState
 
 def instruments_used(state: JobState, show: Show) -> tuple[str, ...]:
     """A sentence for each instrument: what it was set on, looked at, and how sure it is."""
-    return tuple(s for s in (_gauge(state, show), _profilometer(state), _pictures(state)) if s)
+    return tuple(s for s in (_gauge(state, show), _profilometer(state, show), _pictures(state)) if s)
 
 
 def _gauge(state: JobState, show: Show) -> str:
@@ -24,13 +24,13 @@ def _gauge(state: JobState, show: Show) -> str:
     return f"Bore gauge, {state.gauging.gauge_kind}, zeroed on {master}; {looked}; U {show.unit(show.fine(u))} at k = 2 {by}."
 
 
-def _profilometer(state: JobState) -> str:
+def _profilometer(state: JobState, show: Show) -> str:
     if not state.finishing.traces:
         return ""
     sources = ", ".join(dict.fromkeys(t.source for t in state.finishing.traces))
     step = min(t.step_um for t in state.finishing.traces)
     return (
-        f"{len(state.finishing.traces)} traces by {sources}, a point every {step:g} µm, Gaussian filter at 0.8 mm; U of a figure "
+        f"{len(state.finishing.traces)} traces by {sources}, a point every {show.height(step, digits=2)}, Gaussian filter at {show.along(0.8)}; U of a figure "
         f"{state.figures.number('finish.doubt_share'):.0%} and the spread over the wall."
     )
 

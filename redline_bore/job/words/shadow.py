@@ -6,7 +6,7 @@ import numpy as np
 
 from redline_bore.core.show import Show
 from redline_bore.job.call.finish_sizes import finish_size_at
-from redline_bore.job.call.need import need_of
+from redline_bore.job.call.need import need_of, sweeps_missing
 from redline_bore.job.call.shadow import Shadow, shadow_of
 from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.state.job_state import JobState
@@ -40,7 +40,8 @@ def advise(state: JobState, cylinder: int, size_mm: float, show: Show) -> Advice
         if deepest > 0.0:
             lines.append(FigureLine("deepest shadow", show.unit(show.size(deepest))))
     if need.why_two_point:
-        notes.append(f"{need.why_two_point}.")
+        missing = sweeps_missing(state, cylinder)
+        notes.append(f"{need.why_two_point}{' ' if missing else ''}{show.downs(missing)}.")
     if need.cleanup is not None:
         lines.append(cleanup_line(cylinder, need.cleanup, show))
     working = (

@@ -41,7 +41,7 @@ def draw_path(pencil: Pencil, area: QRectF, f: PlateauForecast, measured: Measur
     _zone(pencil, whole, f, x_of)
     for value in ticks(0.0, end, 8):
         pencil.label(x_of(value), whole.bottom() + px(15), f"{value:g}", 12, "graphite", align=CENTRE)
-    told = f"plateau strokes{'' if f.begins == 0.0 else f' beyond {f.begins:g}'}, at {f.rate.um * 1000:.0f} nm of metal each, a side"
+    told = f"plateau strokes{'' if f.begins == 0.0 else f' beyond {f.begins:g}'}, at {show.height(f.rate.um, digits=3)} of metal each, a side"
     pencil.text(QRectF(left, whole.bottom() + px(24), width, px(18)), told, 12, "graphite", align=CENTRE | MIDDLE)
 
 

@@ -68,10 +68,12 @@ def draw_primary(pencil: Pencil, box: QRectF, texture: Texture, show: Show) -> N
     x = np.linspace(box.left() + cut * box.width(), box.right() - cut * box.width(), len(inner))
     pencil.polyline([(float(a), y_of(float(b))) for a, b in zip(x, inner, strict=True)], "open", 1.8)
     form = "less its arc" if p.form_order == 2 else "levelled"
-    told = f"as traced, {form}: {texture_figure(high - low, show)} {texture_unit(show)} high, {(n - 1) * p.step_um / 1000:.1f} mm; line: waviness"
+    told = f"as traced, {form}: {texture_figure(high - low, show)} {texture_unit(show)} high, {show.along(round((n - 1) * p.step_um / 1000, 1))}; line: waviness"
     above = QRectF(box.left(), box.top() - px(18), box.width(), px(16))
     pencil.text(above, pencil.fitted(told, box.width(), 12), 12, "graphite", align=LEFT | MIDDLE)
-    pencil.label(box.right() - px(4), box.bottom() - px(9), "0.4 mm cut", 12, "graphite", align=RIGHT, ground="sheet")
+    pencil.label(
+        box.right() - px(4), box.bottom() - px(9), f"{show.along(0.4)} cut", 12, "graphite", align=RIGHT, ground="sheet"
+    )
 
 
 def draw_roughness(

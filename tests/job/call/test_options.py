@@ -134,7 +134,7 @@ def test_a_wall_worn_on_one_side_wants_more(ledger_of, shipped):
 
 def test_sweeps_that_miss_the_worst_place_do_not_carry_the_need(ledger_of, shipped):
     state = after(ledger_of("2041"), shipped, spindle(4), swept(4, 84.0, 105.05), swept(4, 182.5, 105.02))
-    assert need_of(state, 4).swept is None and need_of(state, 4).why_two_point.endswith("sweep it 21 mm down")
+    assert need_of(state, 4).swept is None and sweeps_missing(state, 4) == (21.0,)
 
 
 def test_the_crank_line_is_asked_for_before_it_is_used(ledger_of, shipped):

@@ -222,7 +222,7 @@ def test_the_instruments_and_their_checks_are_named(state_of):
     assert (
         told[0].startswith("Bore gauge, two-point, zeroed on") and "its zero moved by 0.0005 mm; U 0.0030 mm" in told[0]
     )
-    assert "traces by profilometer, a point every 0.5 µm" in told[1] and "2 pictures" in told[2]
+    assert "traces by profilometer, a point every 0.50 µm" in told[1] and "2 pictures" in told[2]
     assert instruments_used(state_of("2047"), MM) == ()
 
 
