@@ -78,6 +78,13 @@ class Show:
         """A digit more than size: for rates and gauge spread."""
         return format_length(mm, self.units, Fraction(1, 10000) if self.units is Units.METRIC else Fraction(1, 100000))
 
+    def slight(self, mm: float) -> str:
+        """A signed distance, to a digit more where it would be nought."""
+        if not self.is_nought(mm):
+            return self.away(mm)
+        told = self.fine(abs(mm))
+        return told if not told.strip("0.") else f"{'−' if mm < 0 else '+'}{told}"
+
     def doubt(self, mm: float) -> str:
         """An uncertainty as a size is written, and to a digit more, rounded up, where it would be nought: nothing is known for certain."""
         if not self.is_nought(mm):

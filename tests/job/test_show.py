@@ -89,6 +89,16 @@ def test_an_inch_job_says_nothing_in_metric_units(number, state_of, ledger_of):
     assert not OF_METRIC.search(bench_html(state_of(number), 1, IN))
 
 
+@pytest.mark.parametrize(
+    "mm, nought, slight, doubt",
+    [(0.0, True, "0.0000", "0.0001"), (0.0004, True, "+0.0004", "0.0004"), (-0.0004, True, "−0.0004", "0.0004"), (0.00004, True, "0.0000", "0.0001"),
+     (0.0006, False, "+0.001", "0.001"), (-0.012, False, "−0.012", "0.012")],
+)  # fmt: skip
+def test_a_nought_is_said_to_a_digit_more(mm, nought, slight, doubt):
+    assert MM.is_nought(mm) is nought and MM.slight(mm) == slight and MM.doubt(abs(mm)) == doubt
+    assert IN.doubt(0.0) == "0.00001"
+
+
 def test_units_as_mark_and_word():
     assert MM.unit("0.10") == "0.10 mm" and (MM.words, IN.words) == ("millimetres", "inches")
 

@@ -102,7 +102,13 @@ def _figures(row: Comparison, show: Show) -> tuple[FigureLine, ...]:
         if abs(value) > WORTH_SAYING * o.expanded_u_mm:
             lines.append(FigureLine(name, show.away(value)))
     mark = Mark.SOUND if o.explained else Mark.LOOK
-    lines.append(FigureLine("left over", f"{show.away(o.left_over_mm)}, U {show.size(o.expanded_u_mm)}", mark))
+    lines.append(
+        FigureLine(
+            "left over",
+            f"{'nothing' if show.is_nought(o.left_over_mm) else show.away(o.left_over_mm)}, U {show.size(o.expanded_u_mm)}",
+            mark,
+        )
+    )
     return tuple(lines[:8])
 
 

@@ -95,7 +95,7 @@ def _step(
         pencil.hatch(bar, "ink", "ink")
     else:
         pencil.rect(bar, "open" if value >= 0 else "tight")
-    text = "0" if quiet else show.away(value)
+    text = "0" if quiet else show.slight(value)
     pencil.text(
         QRectF(r.right() + px(8), r.top(), px(80), r.height()),
         text,
