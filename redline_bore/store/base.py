@@ -114,6 +114,16 @@ class Base(ABC):
     def end(self, driver: Any, lasting: bool) -> None:  # noqa: B027
         """The transaction has ended, whichever way."""
 
+    def _pooled(self, engine: sa.Engine) -> sa.Engine:
+        """An engine whose connections are let go of, too, that another thread gives back after this was closed."""
+
+        def come_back(_driver: Any, record: Any) -> None:
+            if self._closed:
+                record.invalidate()
+
+        sa.event.listen(engine, "checkin", come_back)
+        return engine
+
     def close(self) -> None:
         """Let go of every connection."""
         self._closed = True
@@ -188,7 +198,9 @@ class SqliteFile(Base):
         with self.told():
             _private(path)
         self.read_only = not os.access(path, os.W_OK) or not os.access(path.parent, os.W_OK)
-        self.engine = sa.create_engine("sqlite://", creator=self._connected, poolclass=sa.QueuePool, pool_size=3)
+        self.engine = self._pooled(
+            sa.create_engine("sqlite://", creator=self._connected, poolclass=sa.QueuePool, pool_size=3)
+        )
         sa.event.listen(self.engine, "begin", _begin)
         self._files: tuple[tuple[int, int], ...] = ()
         self._ear: sqlite3.Connection | None = None

@@ -41,9 +41,9 @@ class PostgresServer(Base):
         self.where = made.set(drivername="postgresql").render_as_string(hide_password=True)
         self.url, self._ear = made, None
         options = f"-c lock_timeout={HELD_MS if busy_s is None else int(1000 * busy_s)} -c timezone=UTC"
-        self.engine = sa.create_engine(
+        self.engine = self._pooled(sa.create_engine(
             made, pool_pre_ping=False, pool_size=3, connect_args={"connect_timeout": CONNECT_S, "options": options, "application_name": "redline-bore", **KEPT_ALIVE}
-        )  # fmt: skip
+        ))  # fmt: skip
         self.driver_error = self.engine.dialect.loaded_dbapi.Error
         try:
             with self.told(), self.engine.connect() as connection:

@@ -390,3 +390,13 @@ def test_what_the_screen_confirmed_survives_kill_9(demo_path, round_):
     book.close()
     with sqlite3.connect(demo_path) as raw:
         assert raw.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+
+
+def test_a_connection_that_comes_back_late_is_let_go_of_too(shared):
+    late = shared.again()
+    given = late._base.engine.connect()  # by a thread that still reads
+    driver = given.connection.driver_connection
+    late.close()
+    given.close()
+    with pytest.raises(late._base.driver_error):
+        driver.cursor().execute("SELECT 1")

@@ -4,6 +4,7 @@ import os
 import shutil
 import subprocess
 import threading
+import time
 from functools import partial
 
 import pytest
@@ -197,6 +198,10 @@ def display():
     manager = subprocess.Popen(
         ["openbox"], env={**os.environ, "DISPLAY": name}, stderr=subprocess.DEVNULL, stdout=subprocess.DEVNULL
     )
+    there, until = ["xdotool", "get_num_desktops"], time.monotonic() + PATIENCE_S
+    while subprocess.run(there, env={**os.environ, "DISPLAY": name}, capture_output=True).returncode:
+        assert time.monotonic() < until and manager.poll() is None, "nothing gives windows the focus"
+        time.sleep(0.05)
     yield name
     for process in (manager, server):
         process.terminate()
