@@ -172,17 +172,19 @@ def ledger_html(records: Sequence[Record], struck: frozenset[int], show: Show, g
     """The newest entries of a ledger, a line each, newest first; struck ones struck through."""
     from html import escape
 
+    from redline_bore.core.when import moment
     from redline_bore.job.kinds.kind import entry_words
 
     rows = []
     for r in list(reversed(records))[:MOST_LINES]:
         warm = "" if r.block_c is None else show.warm(r.block_c)
-        who = " · ".join(word for word in (r.person, r.instrument, warm) if word)
-        words, typed = escape(entry_words(r.entry, show)), escape(r.typed)
+        typed = f"“{r.typed}”" if r.typed else ""
+        beside = escape(" · ".join(word for word in (r.person, r.instrument, warm, typed) if word))
+        words = escape(entry_words(r.entry, show))
         text = f"<s>{words}</s> struck" if r.seq in struck else words
         rows.append(
-            f"<tr><td align='right'>{r.seq}&nbsp;</td><td style='color:{grey}; white-space:nowrap'>{r.at[5:19].replace('T', ' ')}&nbsp;&nbsp;</td>"
-            f"<td style='white-space:nowrap'>{text}</td><td style='color:{grey}'>&nbsp;{escape(who)}</td><td style='color:{grey}'>&nbsp;{typed}</td></tr>"
+            f"<tr><td align='right'>{r.seq}&nbsp;</td><td style='color:{grey}; white-space:nowrap'>{moment(r.at)[5:]}&nbsp;&nbsp;</td>"
+            f"<td width='100%'>{text} &nbsp;<span style='color:{grey}'>{beside}</span></td></tr>"
         )
     more = f"<p>and {len(records) - MOST_LINES} before</p>" if len(records) > MOST_LINES else ""
     return (

@@ -19,8 +19,10 @@ class ToldLabel(QLabel):
         self._tell()
 
     def setText(self, text: str | None) -> None:
-        super().setText(shown_html(text or ""))
-        self._tell()
+        told = shown_html(text or "")
+        if told != self.text():  # laying a card out again takes longer than looking
+            super().setText(told)
+            self._tell()
 
     def _tell(self) -> None:
         plain = re.sub(r"\s+", " ", re.sub(r"<[^>]*>", " ", self.text())).strip()
