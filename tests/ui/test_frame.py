@@ -1,5 +1,7 @@
 """The frame: themes, scale, type, panels, lists, files, other programs, and faults."""
 
+import html
+import re
 import sys
 
 import pytest
@@ -108,6 +110,20 @@ def test_working_comes_and_goes_and_follows_the_cylinder(bench):
     assert panel.isVisible() and "Backspace" in panel.body.text()
     bench.key(Qt.Key.Key_Escape)
     assert not panel.isVisible()
+
+
+@pytest.mark.parametrize("number", ["2029", "2036", "2041", "2044", "2047"])
+def test_the_ledger_is_read_without_rolling_sideways(bench_on, number):
+    bench = bench_on(number)
+    bench.key(Qt.Key.Key_L, CTRL)
+    panel, newest = bench.window.over.panel, bench.session.records[-1]
+    assert panel.isVisible() and not panel.scroller.horizontalScrollBar().isVisible()
+    assert panel.body.text().count("<tr>") == min(len(bench.session.records), 400)
+    lines = re.sub(r"\s+", " ", html.unescape(re.sub(r"<[^>]*>", " ", panel.body.text())))
+    assert re.search(rf"\b{newest.seq} \d\d-\d\d \d\d:\d\d .*{newest.person}", lines)
+    assert panel.body.heightForWidth(panel.scroller.viewport().width()) < 48 * len(
+        bench.session.records
+    )  # two lines an entry, mostly
 
 
 def test_jobs_are_found_and_opened_by_keys(bench):
