@@ -193,7 +193,7 @@ class OpenJob:
 
         None: what stood there."""
         records = self.records.plus(*new)
-        if self._line is not None and len(new) == mine and all(self._leaves(self._line, r) for r in new):
+        if self._line is not None and all(self._leaves(self._line, r) for r in new):
             self._pending = _Pending(new, records, None, self._line, self._marks)
             return None
         from redline_bore.job.kept.line import line_of, line_on

@@ -69,9 +69,10 @@ class Base(ABC):
     def writing(self, lasting: bool) -> Iterator[sa.Connection]:
         """A transaction that writes: given up where an exception leaves it, else kept when this ends. lasting: it must outlive a power cut.
 
-        On a connection that stays at hand: to fetch one and to give it back costs more than a booking itself. Raises LogbookGone where it was
-        written into what is not there any more, LogbookBusy, EnvironmentTrouble.
+        On a connection that stays at hand: to fetch one and to give it back costs more than a booking itself. Raises LogbookGone where it would be, or
+        was, written into what is not there any more, LogbookBusy, EnvironmentTrouble.
         """
+        self.still_there()
         hand = self._hand()
         driver = hand.connection.driver_connection
         assert driver is not None
@@ -96,7 +97,6 @@ class Base(ABC):
         try:
             return self._hands.pop()
         except IndexError:  # none, or another thread was quicker
-            self.still_there()
             with self.told():
                 return self.engine.connect()
 

@@ -146,3 +146,19 @@ def test_an_answer_is_worked_out_once_a_state_and_never_kept_where_it_failed(sta
         with pytest.raises(InputError):
             double(state, -1)
     assert asked[-2:] == [-1, -1]
+
+
+@pytest.mark.parametrize(
+    "unit, row, named",
+    [
+        (Unit.DEPTH, (20.0, 400.0, 300.0), "400"),  # below the hole: the deepest
+        (Unit.DEPTH, (20.0, -3.0), "-3"),
+        (Unit.CYLINDER, (1, 9, 7), "is 9; the block has 1 to 5"),
+        (Unit.LENGTH, (1.0, 60.0, 55.0), "60"),  # beyond what may be: the first
+        (Unit.LENGTH, (1.0, 2.0), ""),
+    ],
+)
+def test_of_a_row_the_figure_that_cannot_be_is_named(unit, row, named, state_of):
+    told = Told("row", unit, least=0.0, most=50.0 if unit is Unit.LENGTH else 1e9, why="no such place")
+    said = kinds._outside(told, row, state_of("2041").block)
+    assert said.startswith(named) if named else said == ""

@@ -400,3 +400,34 @@ def test_a_connection_that_comes_back_late_is_let_go_of_too(shared):
     given.close()
     with pytest.raises(late._base.driver_error):
         driver.cursor().execute("SELECT 1")
+
+
+def test_no_new_connection_is_made_to_a_file_that_stands_in_its_place(demo_path, tmp_path):
+    book, other = Logbook(demo_path), tmp_path / "other.sqlite"
+    shutil.copy(demo_path, other)
+    job, before = book.job_id("2041"), book.ledger(book.job_id("2041"))[-1].seq
+    book._base.engine.dispose()  # as where the connections broke
+    other.replace(demo_path)
+    with pytest.raises(LogbookGone):
+        book.append(job, before, [reading()])
+    book.close()
+    again = Logbook(demo_path)
+    assert again.ledger(job)[-1].seq == before
+    again.close()
+
+
+@pytest.mark.parametrize("gone", [False, True])
+def test_where_the_file_goes_meanwhile_that_is_said_and_not_what_the_disk_made_of_it(demo_path, monkeypatch, gone):
+    book = Logbook(demo_path)
+    job = book.job_id("2041")
+
+    def broken(*_given):
+        if gone:
+            demo_path.rename(demo_path.with_suffix(".gone"))
+        raise sqlite3.OperationalError("disk I/O error")
+
+    monkeypatch.setattr(book._base, "begin", broken)
+    with pytest.raises(EnvironmentTrouble) as told:
+        book.append(job, 0, [reading()])
+    assert isinstance(told.value, LogbookGone) is gone and ("disk I/O error" in str(told.value)) is not gone
+    book.close()
