@@ -29,7 +29,6 @@ from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 
 NO_METAL_MM = 0.002  # less growth than this over two bites may be the gauge
-LEAST_OF_START = 0.7  # of its starting point, that a rate is expected at the least after a slow step
 SET_OTHERWISE = 0.2  # log of how much more the stones turn in a double stroke: from here on its rate is another
 CHANGED_SD = 0.30  # log sd of a rate after the stones or the load were changed in mid step: as told by a step before
 
@@ -273,7 +272,7 @@ def _prior(state: JobState, cylinder: int, step: int) -> Prior:
         before = _rates_of(state, cylinder, step - 1)
         if before is not None:
             told = before.end_mm * start / _starting_rate(state, cylinder, step - 1)
-            likely = max(told, LEAST_OF_START * start)  # other stones: slow before is no promise of slow now
+            likely = max(told, start)  # other stones: slow before is no promise of slow now
             return Prior(likely, f.number("honing.rate_step_before"), ToldBy.STEP_BEFORE)
     return Prior(start, f.number("honing.rate_first"), ToldBy.STONES)
 

@@ -14,6 +14,7 @@ from redline_bore.job.hone.model import forecast, learned_of
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import kinematics_of
 from redline_bore.job.hone.stock_ledger import honed_on_job, ledger_csv, ledger_of
+from redline_bore.job.hone.track import ToldBy
 from redline_bore.job.hone.ways_out import Out, ways_out
 from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.call import DecisionTaken
@@ -231,3 +232,20 @@ def test_a_load_that_is_named_alone_changes_the_load_alone(called, shipped):
     assert typed(state, "hone vertical load 4") == replace(HONE, load=4.0)
     assert typed(state, "hone vertical dwell 0 0.3") == replace(HONE, dwell_bottom_s=0.3)
     assert typed(state, "hone vertical rpm 120 load 4").rpm == 120.0
+
+
+@pytest.mark.parametrize("share", [0.3, 1.0, 2.0])
+def test_slow_stones_of_the_step_before_promise_nothing_of_the_next(set_up, shipped, share):
+    steps = typed(
+        fold(set_up, shipped), "steps rough 0.050 vitrified 150, semi 0.010 vitrified 220, plateau 0 brush 600"
+    )
+    own, begun = longer(set_up, steps), [HoneStepBegan(cylinder=1, step=1), *checks((0, 105.69, 105.69, 105.69))]
+    by_stones = progress_of(after(own, shipped, *begun), 1).tracked
+    assert by_stones.prior_from is ToldBy.STONES
+    rough = progress_of(after(own, shipped, *checks((0, 105.64, 105.64, 105.64))), 1).tracked.expected_mm
+    cut = steady(share * rough, shape=(0.0, 0.0, 0.0))
+    then = [HoneStepBegan(cylinder=1, step=1), *checks((0, *cut[-1].sizes_mm))]
+    told = progress_of(after(own, shipped, *cut, *then), 1).tracked
+    assert told.prior_from is ToldBy.STEP_BEFORE
+    wanted = by_stones.expected_mm * max(share, 1.0)
+    assert told.expected_mm == pytest.approx(wanted, rel=0.1)
