@@ -20,11 +20,12 @@ from redline_bore.ui.paint.axis_drift import draw_axis_drift
 from redline_bore.ui.paint.clamp_lines import draw_clamp_lines
 from redline_bore.ui.paint.deck_plan import Tightening, draw_deck_plan
 from redline_bore.ui.paint.lobes import draw_lobes, lobes_of
+from redline_bore.ui.paint.pencil import Pencil
 from redline_bore.ui.paint.polar import draw_polar, radius_deviations, value_at
 from redline_bore.ui.paint.reading_ring import _hundredths
 from redline_bore.ui.paint.study_dots import draw_study
 from redline_bore.ui.paint.term_bars import draw_term_bars, steps_of
-from redline_bore.ui.paint.wall_map import SMALL, draw_wall_map, wall_box
+from redline_bore.ui.paint.wall_map import SMALL, _defect_boxes, draw_wall_map, wall_box
 from redline_bore.ui.paint.wall_picture import WallKey, plate_picture, swept_picture, wall_of, wall_picture
 from redline_bore.ui.theme.theme import Theme
 from tests.ui.test_paint import ink
@@ -191,3 +192,21 @@ def test_words_are_shortened_whole(paper):
     short = pencil.fitted(text, 150.0)
     assert short.endswith("…") and pencil.width_of(short, 12) <= 150 + pencil.width_of(" …", 12)
     assert pencil.fitted("wear", 1.0) == "wear" and pencil.fitted(text, 2000.0) == text and math.isfinite(len(short))
+
+
+def test_figures_of_a_map_give_way_to_defects(paper, state_of, monkeypatch):
+    pencil, _image = paper
+    picture = wall_of(state_of("2041"), WallKey("now", 4), Units.METRIC)
+    figures, written = [], Pencil.label
+
+    def label(self, x, y, text, *given, crowd=True, **named):
+        drawn = written(self, x, y, text, *given, crowd=crowd, **named)
+        if drawn and crowd:
+            figures.append(self.labelled[-1])
+        return drawn
+
+    monkeypatch.setattr(Pencil, "label", label)
+    wall = draw_wall_map(pencil, AREA, picture, MM)
+    marks = [box for d in picture.defects for box in _defect_boxes(pencil, wall, picture, d)]
+    inside = [box for box in figures if wall.contains(box.center())]
+    assert marks and len(inside) > 3 and not any(box.intersects(mark) for box in inside for mark in marks)

@@ -48,13 +48,16 @@ def draw_wall_map(pencil: Pencil, area: QRectF, picture: WallPicture, show: Show
     smooth = mapped_image(picture, pencil.theme)
     pencil.p.setRenderHint(pencil.p.RenderHint.SmoothPixmapTransform)
     pencil.p.drawImage(wall, smooth)
+    defects = picture.defects if look.defects else ()
+    for defect in defects:
+        _keep_clear_of(pencil, wall, picture, defect, show, look)
     _draw_unknown(pencil, wall, picture)
     _draw_contours(pencil, wall, picture, show, look)
     if look.small:
         _draw_small_scales(pencil, wall, picture)
     else:
         _draw_scales(pencil, wall, picture, show)
-    for i, defect in enumerate(picture.defects if look.defects else ()):
+    for i, defect in enumerate(defects):
         _draw_defect(pencil, wall, picture, defect, show, look, i == look.chosen)
     pencil.rect(wall, "", "graphite")
     return wall
@@ -126,29 +129,46 @@ def _draw_scales(pencil: Pencil, wall: QRectF, picture: WallPicture, show: Show)
         pencil.label(wall.left() + px(4), y, "hardened above", 12, "graphite", ground="sheet")
 
 
-def _draw_defect(
-    pencil: Pencil, wall: QRectF, picture: WallPicture, defect: Defect, show: Show, look: MapLook, lit: bool
-) -> None:
+def _defect_boxes(pencil: Pencil, wall: QRectF, picture: WallPicture, defect: Defect) -> list[QRectF]:
+    """Where a defect lies; across 0 degrees it shows at both edges."""
     top, bottom = _y(wall, picture, defect.top_mm), _y(wall, picture, defect.bottom_mm)
     half = wall.width() * defect.width_deg / 720.0
     centre = wall.left() + wall.width() * (defect.clock_deg % 360.0) / 360.0
-    for shift in (-wall.width(), 0.0, wall.width()):  # a defect across 0 degrees shows at both edges
-        box = QRectF(centre + shift - half, top, 2 * half, max(bottom - top, pencil.px(4))).intersected(wall)
-        if box.isEmpty():
-            continue
+    boxes = (
+        QRectF(centre + shift - half, top, 2 * half, max(bottom - top, pencil.px(4))).intersected(wall)
+        for shift in (-wall.width(), 0.0, wall.width())
+    )
+    return [box for box in boxes if not box.isEmpty()]
+
+
+def _draw_defect(
+    pencil: Pencil, wall: QRectF, picture: WallPicture, defect: Defect, show: Show, look: MapLook, lit: bool
+) -> None:
+    for box in _defect_boxes(pencil, wall, picture, defect):
         pencil.hatch(box, "ink", "ink")
         if lit:
             pencil.rect(box.adjusted(-3, -3, 3, 3), "", "ink", 2.5)
-    if look.small:
-        return
+    if not look.small:
+        x, y = _name_at(pencil, wall, picture, defect)
+        pencil.label(x, y, _name(defect, show), 12, "ink", align=CENTRE, ground="sheet", crowd=False)
+
+
+def _name(defect: Defect, show: Show) -> str:
     deep = show.size(defect.deep_high_mm) if defect.measured else f"up to {show.size(defect.deep_high_mm)}"
-    pencil.label(
-        centre,
-        bottom + pencil.px(9),
-        f"{defect.what}, {show.unit(deep)} deep",
-        12,
-        "ink",
-        align=CENTRE,
-        ground="sheet",
-        crowd=False,
-    )
+    return f"{defect.what}, {show.unit(deep)} deep"
+
+
+def _name_at(pencil: Pencil, wall: QRectF, picture: WallPicture, defect: Defect) -> tuple[float, float]:
+    x = wall.left() + wall.width() * (defect.clock_deg % 360.0) / 360.0
+    return x, _y(wall, picture, defect.bottom_mm) + pencil.px(9)
+
+
+def _keep_clear_of(
+    pencil: Pencil, wall: QRectF, picture: WallPicture, defect: Defect, show: Show, look: MapLook
+) -> None:
+    """No label goes on a defect or on its name."""
+    for box in _defect_boxes(pencil, wall, picture, defect):
+        pencil.keep_clear(box)
+    if not look.small:
+        (x, y), w, h = _name_at(pencil, wall, picture, defect), pencil.width_of(_name(defect, show), 12), pencil.px(18)
+        pencil.keep_clear(QRectF(x - w / 2 - 2, y - h / 2, w + 4, h))
