@@ -33,6 +33,7 @@ class Pencil:
         self.p, self.theme = painter, theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._taken: list[QRectF] = []
+        self._labels: list[QRectF] = []
         self.signs: list[tuple[QRectF, Sign]] = []  # that were drawn, for whoever asks what one means
         self._held: list[Words] | None = None  # texts that wait for their place; None: each is drawn at once
         self._plain = painter.transform()
@@ -192,6 +193,7 @@ class Pencil:
         if crowd and any(box.intersects(other) for other in self._taken):
             return False
         self._taken.append(box)
+        self._labels.append(box)
         if ground:
             self.rect(box, ground)
         self.text(box, text, size, colour, bold, CENTRE | MIDDLE)
@@ -199,8 +201,8 @@ class Pencil:
 
     @property
     def labelled(self) -> tuple[QRectF, ...]:
-        """Where labels stand, and what was kept clear of them."""
-        return tuple(self._taken)
+        """Where labels stand."""
+        return tuple(self._labels)
 
     def keep_clear(self, r: QRectF) -> None:
         """No label goes here."""
