@@ -126,8 +126,8 @@ class Show:
         return self._as((joule,), (0.001, 1, "kJ"), (1.0 / 1055.056, 2, "BTU"))
 
     def warm(self, *celsius: float, digits: int = 1) -> str:
-        """A temperature, or its two ends, to a tenth of a degree: °C or °F. celsius: C."""
-        figures = [f"{round(self.in_degrees(c), digits) + 0.0:g}".replace("-", "−") for c in celsius]
+        """A temperature, or its two ends where they show apart, to a tenth of a degree: °C or °F. celsius: C."""
+        figures = dict.fromkeys(f"{round(self.in_degrees(c), digits) + 0.0:g}".replace("-", "−") for c in celsius)
         return f"{_ends(*figures)} {self.degrees}"
 
     def warmer(self, by_c: float) -> str:

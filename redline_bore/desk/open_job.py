@@ -93,16 +93,15 @@ class OpenJob:
 
         Raises FaultyInput for a figure that its kind does not allow, InputError where the job is closed; then nothing was booked.
         """
-        warm, at = block_c if block_c is not None else self.state.clamped.block_c, (self.clock or now)()
+        warm, at = block_c if block_c is not None else self.state.clamped.block_c, self._now()
         return self._append([Draft(entry, self.person, instrument, warm, typed, at) for entry in entries], remark)
 
     def book_rows(self, rows: Sequence[ReadRow], source: str) -> Changed:
         """Book readings from a file, all at once, each with who, what with and how warm. Raises as ``book`` does."""
         warm = self.state.clamped.block_c
-        clock = self.clock or now
         drafts = [
             Draft(
-                r.entry, r.person or self.person, r.instrument or source, r.block_c if r.block_c is not None else warm, r.typed, clock(),
+                r.entry, r.person or self.person, r.instrument or source, r.block_c if r.block_c is not None else warm, r.typed, self._now(),
             )
             for r in rows
         ]  # fmt: skip
@@ -113,8 +112,10 @@ class OpenJob:
 
         A job worked elsewhere, handed in. Raises as ``book`` does.
         """
-        clock = self.clock or now
-        return self._append([d if d.at else changed(d, at=clock()) for d in drafts])
+        return self._append([d if d.at else changed(d, at=self._now()) for d in drafts])
+
+    def _now(self) -> str:
+        return now() if self.clock is None else self.clock()
 
     def _append(self, drafts: Sequence[Draft], remark: str = "") -> Changed:
         """Append drafts that say when they were booked: whatever becomes of one, it is known again by its time."""

@@ -37,9 +37,8 @@ def _of_server(_element: NextTurn, _compiler: Any, **_given: Any) -> str:
 
 
 _last: sa.ScalarSelect[Any] = sa.select(_x.job_id).order_by(_x.turn.desc()).limit(1).scalar_subquery()
-NEWEST = (
-    sa.select(_e.seq, _e.hash, _last == _of_job).where(_e.job_id == _of_job).order_by(_e.seq.desc()).limit(1)
-)  # and whether its job was booked into last
+# The newest entry of a job, and whether that job was booked into last.
+NEWEST = sa.select(_e.seq, _e.hash, _last == _of_job).where(_e.job_id == _of_job).order_by(_e.seq.desc()).limit(1)
 LINKED = sa.select(_e.hash).where(_e.job_id == _of_job, _e.seq == sa.bindparam("place"))
 LEDGER = sa.select(*(_e[name] for name in ENTRY_COLUMNS)).where(_e.job_id == _of_job, _e.seq > sa.bindparam("place")).order_by(_e.seq)  # fmt: skip
 BOOK = sa.insert(entry_table).values({c.name: sa.bindparam(c.name) for c in entry_table.columns})
@@ -57,9 +56,8 @@ KEPT = sa.update(kept_table).where(_k.job_id == _of_job, _k.name == _of_name).va
 KEEP = sa.insert(kept_table).values(job_id=_of_job, name=_of_name, key=sa.bindparam("key"), body=sa.bindparam("body"))
 
 Run = Callable[[Any, Mapping[str, Any]], Any]
-_MADE: dict[
-    str, dict[int, tuple[str, dict[str, Any]]]
-] = {}  # by dialect and statement: its words, and what is given by itself
+InWords = tuple[str, dict[str, Any]]  # a statement as it is sent, and what is given by itself
+_MADE: dict[str, dict[int, InWords]] = {}  # by dialect and statement
 
 
 def runner(connection: sa.Connection) -> Run:
@@ -78,7 +76,7 @@ def runner(connection: sa.Connection) -> Run:
     return run
 
 
-def _in_words(statement: Any, dialect: sa.Dialect) -> tuple[str, dict[str, Any]]:
+def _in_words(statement: Any, dialect: sa.Dialect) -> InWords:
     made: Any = type(dialect)
     by_name = made(paramstyle="named") if dialect.positional else dialect
     compiled = statement.compile(dialect=by_name)

@@ -151,7 +151,10 @@ def test_every_kind_of_wall_is_worked_out_and_drawn(paper, state_of, kind, cylin
     draw_wall_map(pencil, AREA, picture, MM)
     draw_wall_map(pencil, QRectF(0, 0, 300, 200), picture, MM, SMALL)
     assert picture.cylinder == cylinder and picture.contours and not np.isnan(picture.profile_mm).any()
-    assert wall_box(pencil, QRectF(0, 0, 300, 200), SMALL).width() > wall_box(pencil, QRectF(0, 0, 300, 200)).width()
+    assert (
+        wall_box(pencil.theme, QRectF(0, 0, 300, 200), SMALL).width()
+        > wall_box(pencil.theme, QRectF(0, 0, 300, 200)).width()
+    )
 
 
 def test_the_difference_is_on_less_off(state_of):

@@ -9,6 +9,7 @@ from redline_bore.job.hone.progress import progress_of
 @pytest.fixture
 def honing(bench):
     bench.go("call")
+    bench.session.set_rung(0.75)
     bench.take_call()
     bench.key(Qt.Key.Key_2)
     bench.type("105.675 20 C")

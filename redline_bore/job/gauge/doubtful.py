@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from enum import Enum, auto
+from itertools import pairwise
 
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
@@ -14,10 +15,12 @@ from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.gauge import ReadingBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.state.hole import hole_of
+from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.readings import TWO_POINT
 
 SHRINKS_MM, LEAPS_MM = 0.006, 0.25  # a hone takes metal, and never so much between two checks
+GAUGE_MM, FASTER = 0.010, 3.0  # how far a gauge may be off, and how many times as fast as before no stones cut
 COOLS_MM = 0.020  # a hole that came warm from the bar, read cold: 15 C on 110 mm
 SETTING_MM = 0.15  # no bar misses its setting by so much, nor cuts a hole so uneven
 PISTON_UNDER = 0.005  # share of the bore that a piston is smaller by, at the most
@@ -161,7 +164,19 @@ def _of_check(state: JobState, x: CheckLogged, units: Units) -> TypedDoubt | Non
     grown = _mean(state, x) - checks[-1].mean_mm
     if grown < -SHRINKS_MM:
         return TypedDoubt(DoubtOf.SHRUNK, (-grown,))
-    return TypedDoubt(DoubtOf.LEAPT, (grown,)) if grown > LEAPS_MM else None
+    most = min(LEAPS_MM, _most_grown(state, x, checks))
+    return TypedDoubt(DoubtOf.LEAPT, (grown,)) if grown > most else None
+
+
+def _most_grown(state: JobState, x: CheckLogged, checks: Sequence[Check]) -> float:
+    """What a hole may have grown by since its last check, mm: some times what its fastest bite in this step took a stroke. Stones that were
+    dressed since may do anything."""
+    last, honing = checks[-1], state.honing
+    if honing.step_of(x.cylinder) != last.step or any(seq > last.seq for seq in honing.fresh):
+        return LEAPS_MM
+    step = [c for c in checks if c.step == last.step]
+    bites = [(b.mean_mm - a.mean_mm) / (b.strokes - a.strokes) for a, b in pairwise(step) if b.strokes > a.strokes]
+    return GAUGE_MM + FASTER * max(bites) * (x.strokes - last.strokes) if len(bites) > 1 else LEAPS_MM
 
 
 def _of_first_check(state: JobState, x: CheckLogged) -> TypedDoubt | None:

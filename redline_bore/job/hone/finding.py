@@ -6,6 +6,7 @@ from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
+from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
 from redline_bore.job.hone.progress import Progress, progress_of
 from redline_bore.job.hone.set_up import HAND
 from redline_bore.job.hone.shape import ShapeAtHone, shape_at_hone
@@ -31,6 +32,7 @@ class HoneCall(Enum):
     LIGHT_DONE = auto()
     LIGHT_GO = auto()
     NO_REDLINE = auto()
+    WRONG_PISTON = auto()  # its redline hangs on a piston that is none of the call
     CHECK_FIRST = auto()
     WAITS_FOR_PISTON = auto()  # honed as far as any piston of that size allows; its own piston says the rest
     PLATE_DIFFERS = auto()  # checked with the plate off, where it was on before, or the other way about
@@ -72,6 +74,7 @@ class HoneFinding:
     grown: float = 0.0
     warm_c: float = 0.0
     shape: ShapeAtHone | None = None
+    wrong: WrongPiston | None = None
     stroke_s: float | None = None  # seconds of a double stroke, where the step is counted in seconds
 
     @property
@@ -100,6 +103,9 @@ def judge(state: JobState, cylinder: int, wall: WallBefore) -> HoneFinding:
         return _light(state, p)
     if p.redline.size_mm is None:
         return HoneFinding(HoneCall.NO_REDLINE, p)
+    wrong = next((w for w in wrong_pistons(state) if w.cylinder == cylinder), None)
+    if wrong is not None:
+        return HoneFinding(HoneCall.WRONG_PISTON, p, wrong=wrong)
     if p.last is None or p.tracked is None or p.ends is None:
         return HoneFinding(HoneCall.CHECK_FIRST, p)
     return _checked(state, p, wall)

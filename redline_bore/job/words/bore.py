@@ -25,7 +25,6 @@ from redline_bore.job.bore.plan import (
     with_first,
 )
 from redline_bore.job.bore.tool_lessons import diagnosis, faults_in, next_setting
-from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.kinds.book_in import room_line
 from redline_bore.job.profiles.practice import practice
@@ -33,7 +32,6 @@ from redline_bore.job.route import next_step
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.bore_run import run_of
-from redline_bore.job.words.call import wrong_piston_words
 from redline_bore.job.words.fares import UNTESTED
 from redline_bore.job.words.inserts import chatter_words
 from redline_bore.job.words.missing import say_missing
@@ -122,10 +120,6 @@ def _left_there(f: BoreFinding, show: Show) -> tuple[str, Mark]:
 
 def against(state: JobState, cylinder: int, show: Show) -> str:
     """What speaks against the call in a cylinder, as it goes on in a sentence; empty while it stands."""
-    wrong = next((w for w in wrong_pistons(state) if w.cylinder == cylinder), None)
-    if wrong is not None:
-        told = wrong_piston_words(wrong, show)
-        return f"{told[:1].lower()}{told[1:]}"
     return next((f"{t[:1].lower()}{t[1:]}" for t in against_words(state, show, cylinder)), "")
 
 

@@ -8,7 +8,6 @@ from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.show import Show, cylinders, every, listed
 from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
-from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Column, Fate, Ladder
 from redline_bore.job.call.need import needed_about
@@ -264,7 +263,6 @@ def _changes(
         notes.append(
             f"With pistons in hand {show.step(found.with_pistons_mm)} may do: measure them before ordering larger ones."
         )
-    notes += [wrong_piston_words(w, show) for w in wrong_pistons(state)]
     notes += narrow_words(state, show)
     taken = state.calling.decision
     if taken is not None and not taken.bores:
@@ -322,12 +320,6 @@ def narrow_words(state: JobState, show: Show) -> list[str]:
         f"The window, {show.size(room.window_mm)} wide, is narrower than the limit of shape {show.size(room.shape_mm)} and twice the gauge's doubt, "
         f"{show.size(2.0 * room.u_mm)}: both ends of a hole will not surely be inside. A sharper gauge, or a rounder hole, is wanted."
     ]  # fmt: skip
-
-
-def wrong_piston_words(w: WrongPiston, show: Show) -> str:
-    """A piston that is not one of the call, in a sentence."""
-    sold = "standard" if abs(w.sold_for_mm) < 1e-6 else f"{show.step(w.sold_for_mm)} over"
-    return f"Piston {w.cylinder} measures {show.size(w.size_mm)}, as {sold} pistons do: these are not the pistons of this call, {show.step(w.called_mm)}."
 
 
 def _swept_working(state: JobState, column: Column, show: Show) -> tuple[WorkLine, ...]:

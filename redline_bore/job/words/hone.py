@@ -80,6 +80,7 @@ def say(f: HoneFinding, show: Show) -> Said:
         c.LIGHT_DONE: (f"{f.done} strokes are done: stop. Wash, and measure the ring's gap again.", Mark.LOOK),
         c.LIGHT_GO: (f"{f.least} to {f.most} strokes by hand, then stop: wash, and measure the ring's gap.", Mark.PLAIN),
         c.NO_REDLINE: (f"No redline yet: {say_missing(p.redline.missing)}.", Mark.LOOK),
+        c.WRONG_PISTON: (_wrong_words(f, show), Mark.STOP),
         c.CHECK_FIRST: (f"Book a check before the {p.step_name} step touches it.", Mark.PLAIN),
         c.WAITS_FOR_PISTON: (f"It is honed as far as any piston of its size allows. Now {say_missing(p.redline.missing)}.", Mark.LOOK),
         c.PLATE_DIFFERS: (_plate_words(p), Mark.LOOK),
@@ -103,6 +104,16 @@ def say(f: HoneFinding, show: Show) -> Said:
     if f.call in (c.FIRST_BITE, c.STROKES) and (crooked := _crooked_words(f, show)):
         text, mark = f"{text} {crooked}", Mark.LOOK
     return Said((f"Creep. {text}" if f.creeping else text), mark)
+
+
+def _wrong_words(f: HoneFinding, show: Show) -> str:
+    if f.wrong is None:
+        return ""
+    w = f.wrong
+    sold, called = (
+        "standard" if abs(over) < 1e-6 else f"{show.step(over)} over" for over in (w.sold_for_mm, w.called_mm)
+    )
+    return f"No stroke: piston {w.cylinder} measures {show.unit(show.size(w.size_mm))}, as {sold} pistons do, and the call is {called}. Measure it again, or take another call."
 
 
 def _crooked_words(f: HoneFinding, show: Show) -> str:

@@ -12,8 +12,8 @@ from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.kinds.call import chamber_line, chamber_of
 from redline_bore.job.redline import leading_window, windows
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.call import wrong_piston_words
 from redline_bore.job.words.shared_figures import redline_by_piston
+from redline_bore.job.words.stand_by import wrong_piston_words
 
 CARE = "Measure a piston where its maker says, at the block's temperature. Handle it by the pin boss."
 

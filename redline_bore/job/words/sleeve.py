@@ -39,6 +39,7 @@ from redline_bore.job.words.sleeve_ways import HOLDERS, TITLES, say_why
 CARE_COLD = "Hot blocks and frozen sleeves burn: gloves, face shield. Dry ice and nitrogen suffocate: doors open."
 CARE_CUT = "Chips cut. Blocks crush: rated lifting gear, clamped before cutting."
 MARKS = {SURE: Mark.SOUND, MAY: Mark.LOOK, NO: Mark.STOP}
+TOLD_N = 50.0  # less is written as no force at all
 
 
 def advise(state: JobState, cylinder: int, show: Show, page: str = "fit", at: str = "") -> Advice:
@@ -280,7 +281,7 @@ def _grip_figures(state: JobState, fit: SleeveFit, grip: Grip, show: Show) -> li
         FigureLine(f"pull, limit {show.stress(grip.hoop_limit_mpa)}", show.stress(*grip.hoop_mpa), hoop),
         FigureLine("its bore will close by", "hardly" if show.is_nought(grip.closes_mm[1]) else show.between(*grip.closes_mm)),
         FigureLine("holds cold", show.force(*grip.push_n)),
-        FigureLine(f"holds hot, wall at {show.warm(grip.hot_c, digits=0)}", show.force(*grip.hot_push_n, digits=1) if grip.hot_push_n[1] >= 50.0 else "nothing", holds),
+        FigureLine(f"holds hot, wall at {show.warm(grip.hot_c, digits=0)}", show.force(*grip.hot_push_n, digits=1) if grip.hot_push_n[1] >= TOLD_N else "nothing", holds),
     ]  # fmt: skip
 
 

@@ -3,13 +3,23 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show
+from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
 from redline_bore.job.call.stand_by import Contradiction, contradictions
 from redline_bore.job.state.job_state import JobState
 
 
 def against_words(state: JobState, show: Show, cylinder: int = 0) -> tuple[str, ...]:
     """Everything that speaks against the call, or what does in one cylinder; empty while it stands."""
-    return tuple(say_against(c, show) for c in contradictions(state) if cylinder in (0, c.cylinder))
+    wrong = (wrong_piston_words(w, show) for w in wrong_pistons(state) if cylinder in (0, w.cylinder))
+    return (*wrong, *(say_against(c, show) for c in contradictions(state) if cylinder in (0, c.cylinder)))
+
+
+def wrong_piston_words(w: WrongPiston, show: Show) -> str:
+    """A piston that is not one of the call, in a sentence."""
+    sold, called = (
+        "standard" if abs(over) < 1e-6 else f"{show.step(over)} over" for over in (w.sold_for_mm, w.called_mm)
+    )
+    return f"Piston {w.cylinder} measures {show.size(w.size_mm)}, as {sold} pistons do: these are not the pistons of this call, {called}."
 
 
 def say_against(c: Contradiction, show: Show) -> str:

@@ -117,12 +117,15 @@ def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
+    from redline_bore.job.call.finish_sizes import wrong_pistons
     from redline_bore.job.hone.progress import progress_of
 
-    looks = []
+    looks, wrong = [], [w.cylinder for w in wrong_pistons(state)]
     for c in state.cylinders:
         p = progress_of(state, c)
-        if p.redline.size_mm is None:
+        if c in wrong:  # what is left hangs on it
+            figure, word, mark = "—", "wrong piston", Mark.STOP
+        elif p.redline.size_mm is None:
             figure, word, mark = "—", "no redline", Mark.LOOK
         elif p.left_mm is None:
             figure, word, mark = "—", "not begun", Mark.PLAIN

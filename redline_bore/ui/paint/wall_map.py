@@ -34,9 +34,9 @@ def mapped_image(picture: WallPicture, theme: Theme) -> QImage:
     return QImage(colours[index].tobytes(), CLOCKS, ROWS, 4 * CLOCKS, QImage.Format.Format_RGB32).copy()
 
 
-def wall_box(pencil: Pencil, area: QRectF, look: MapLook = FULL) -> QRectF:
+def wall_box(theme: Theme, area: QRectF, look: MapLook = FULL) -> QRectF:
     """The rectangle of the wall itself within the area of its map."""
-    px = pencil.px
+    px = theme.px
     return (
         area.adjusted(px(4), px(4), -px(4), -px(20)) if look.small else area.adjusted(px(78), px(6), -px(12), -px(26))
     )
@@ -44,7 +44,7 @@ def wall_box(pencil: Pencil, area: QRectF, look: MapLook = FULL) -> QRectF:
 
 def draw_wall_map(pencil: Pencil, area: QRectF, picture: WallPicture, show: Show, look: MapLook = FULL) -> QRectF:
     """Draw the map with its scales; returns the rectangle of the wall itself."""
-    wall = wall_box(pencil, area, look)
+    wall = wall_box(pencil.theme, area, look)
     smooth = mapped_image(picture, pencil.theme)
     pencil.p.setRenderHint(pencil.p.RenderHint.SmoothPixmapTransform)
     pencil.p.drawImage(wall, smooth)

@@ -8,6 +8,7 @@ import pytest
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.stroke_track import Between, Track
+from redline_bore.job.call.finish_sizes import WrongPiston
 from redline_bore.job.card import Mark
 from redline_bore.job.gauge.hole import HoleShape, Out
 from redline_bore.job.hone import finding
@@ -65,7 +66,8 @@ SET = HoneSet(machine="vertical", rpm=170.0, strokes_per_min=50.0, over_top_mm=2
 def judged(monkeypatch, shipped):
     """Judge a cylinder that stands so; ``bores``: the call is to bore; sizing: the step that brings it to size."""
 
-    def judged(p, wall=W.TRACED, bores=True, warm=None, peaks=False, form=None, sizing=1, cracked=False):
+    def judged(p, wall=W.TRACED, bores=True, warm=None, peaks=False, form=None, sizing=1, cracked=False, wrong=()):
+        monkeypatch.setattr(finding, "wrong_pistons", lambda state: wrong)
         monkeypatch.setattr(finding, "stopped_by_crack", lambda state, cylinder: cracked)
         monkeypatch.setattr(finding, "progress_of", lambda state, cylinder: p)
         monkeypatch.setattr(finding, "bores_nothing", lambda state: not bores)
@@ -102,6 +104,17 @@ def test_a_crack_stops_the_hone_whatever_else_there_is(judged, p, bores):
     found = judged(p, cracked=True, bores=bores)
     sentence, mark = words.say(found, Show(Units.METRIC))
     assert found.call is C.CRACKED and mark is Mark.STOP and sentence.startswith("No stroke in cylinder 1")
+
+
+@pytest.mark.parametrize("p", [progress(checks=()), progress(80.02), progress(80.0, step=2, done=True), progress()])
+@pytest.mark.parametrize("cylinder, stops", [(1, True), (2, False)])
+def test_no_stroke_is_told_by_a_piston_that_is_none_of_the_call(judged, p, cylinder, stops):
+    found = judged(p, wrong=(WrongPiston(cylinder, 80.45, 0.5, 0.0),))
+    assert (found.call is C.WRONG_PISTON) is stops and (not stops or found.bite == 0)
+    if stops:
+        sentence, mark = words.say(found, Show(Units.METRIC))
+        assert mark is Mark.STOP and "as +0.50 over pistons do, and the call is standard" in sentence
+    assert judged(progress(known=False), wrong=(WrongPiston(1, 80.45, 0.5, 0.0),)).call is C.NO_REDLINE
 
 
 def test_a_place_past_the_top_of_its_window_is_past_whatever_the_mean(judged):
@@ -277,20 +290,23 @@ def test_a_deglaze_counts_strokes_and_takes_no_size(judged, checks, wanted, leas
 
 
 MARKS = {
-    C.CRACKED: Mark.STOP, C.LIGHT_GROWN: Mark.STOP, C.LIGHT_DONE: Mark.LOOK, C.LIGHT_GO: Mark.PLAIN, C.NO_REDLINE: Mark.LOOK, C.CHECK_FIRST: Mark.PLAIN,
+    C.CRACKED: Mark.STOP, C.LIGHT_GROWN: Mark.STOP, C.LIGHT_DONE: Mark.LOOK, C.LIGHT_GO: Mark.PLAIN, C.NO_REDLINE: Mark.LOOK, C.WRONG_PISTON: Mark.STOP, C.CHECK_FIRST: Mark.PLAIN,
     C.PAST: Mark.STOP, C.PLATE_DIFFERS: Mark.LOOK, C.READ_ENDS: Mark.LOOK, C.COOL: Mark.LOOK, C.AT_SIZE: Mark.SOUND, C.AT_REDLINE: Mark.SOUND, C.TIGHT: Mark.STOP, C.STEP_DONE: Mark.SOUND,
     C.WAITS_FOR_PISTON: Mark.LOOK, C.TRUE_UP: Mark.LOOK, C.VALLEYS_MISSING: Mark.STOP, C.PLATEAU_DONE: Mark.SOUND, C.PLATEAU_SHORT: Mark.LOOK, C.PLATEAU_TRACE_FIRST: Mark.PLAIN,
     C.PLATEAU_GO: Mark.PLAIN, C.FIRST_BITE: Mark.PLAIN, C.NO_METAL: Mark.LOOK, C.STROKES: Mark.PLAIN,
 }  # fmt: skip
 
 
+WRONG = WrongPiston(1, 80.45, 0.5, 0.0)
+
+
 @pytest.mark.parametrize("call", C)
 def test_every_call_has_its_words_and_its_mark(call):
     form = shape(out=(Out.TAPER,), set_to=SET)
-    sentence, mark = words.say(HoneFinding(call, progress(), 3, 5, 9, shape=form), Show(Units.METRIC))
+    sentence, mark = words.say(HoneFinding(call, progress(), 3, 5, 9, shape=form, wrong=WRONG), Show(Units.METRIC))
     assert mark is MARKS[call] and sentence.endswith(".") and sentence[0].isupper() or sentence[0].isdigit()
     assert not sentence.startswith("Stop")  # the card says it, wherever the mark is a stop
-    creeping = HoneFinding(call, progress(), 3, 5, 9, creeping=True, shape=form)
+    creeping = HoneFinding(call, progress(), 3, 5, 9, creeping=True, shape=form, wrong=WRONG)
     assert words.say(creeping, Show(Units.METRIC)).sentence == f"Creep. {sentence}"
 
 

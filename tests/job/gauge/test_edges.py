@@ -17,7 +17,7 @@ from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.call import PistonMeasured
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import BlockTemperature, ReadingBooked
-from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.kinds.hone import CheckLogged, StonesDressed
 from redline_bore.job.state.readings import Readings
 from redline_bore.job.words import readings as readings_words
 from redline_bore.job.words.doubtful import say_doubt
@@ -400,3 +400,26 @@ def test_places_of_a_check_that_are_far_apart_are_asked_once_the_bar_has_been_th
     check = CheckLogged(cylinder=cylinder, strokes=0.0, sizes_mm=(size + apart / 2.0, size, size - apart / 2.0))
     found = doubtful.doubt_in(state, [check], Units.METRIC)
     assert (found is not None and found.what is DoubtOf.PLACES_APART) is asked
+
+
+@pytest.mark.parametrize(
+    "rows, more, grown, wanted",
+    [
+        (((0, 0.0), (10, 0.02), (20, 0.04)), 10, 0.069, None),  # 0.010 and three times what it took
+        (((0, 0.0), (10, 0.02), (20, 0.04)), 10, 0.071, DoubtOf.LEAPT),
+        (((0, 0.0), (10, 0.03), (20, 0.04)), 10, 0.099, None),  # the fastest bite counts
+        (((0, 0.0), (10, 0.03), (20, 0.04)), 10, 0.101, DoubtOf.LEAPT),
+        (((0, 0.0), (10, 0.0), (20, 0.0)), 10, 0.011, DoubtOf.LEAPT),  # dull, and nobody dressed them
+        (((0, 0.0), (10, 0.02)), 10, 0.2, None),  # one bite tells no rate
+        (((0, 0.0), (10, 0.2), (20, 0.4)), 10, 0.26, DoubtOf.LEAPT),  # so much never
+    ],
+)
+@pytest.mark.parametrize("fresh", [False, True])
+def test_a_check_is_held_against_what_its_bites_took(ledger_of, shipped, rows, more, grown, wanted, fresh):
+    checks = [CheckLogged(cylinder=5, strokes=float(n), sizes_mm=(105.2 + by,) * 3) for n, by in rows]
+    state = after(ledger_of("2041"), shipped, *checks, *([StonesDressed()] if fresh else []))
+    last = rows[-1]
+    found = doubtful.doubt_in(
+        state, [CheckLogged(cylinder=5, strokes=float(last[0] + more), sizes_mm=(105.2 + last[1] + grown,) * 3)], Units.METRIC
+    )  # fmt: skip
+    assert (found and found.what) == (wanted if not fresh or grown > 0.25 else None)

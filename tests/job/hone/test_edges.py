@@ -241,7 +241,7 @@ def test_a_shape_that_is_out_is_said_with_the_strokes_and_what_a_hand_does(out, 
     p = Some(redline=Some(missing=None), step_name="coarse", last=None, ends=None, checks=())
     found = Some(
         progress=p, call=call, shape=crooked, bite=6, least=11, most=30, grown=0.0, done=0, cylinder=1, over_mm=0.0, left_mm=0.01,
-        warm_c=20.0, next_step="plateau", stroke_s=None, creeping=False,
+        warm_c=20.0, next_step="plateau", stroke_s=None, creeping=False, wrong=None,
     )  # fmt: skip
     assert hone_words._crooked_words(found, METRIC) == told
     sentence, mark = hone_words.say(found, METRIC)

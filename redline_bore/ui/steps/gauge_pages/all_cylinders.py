@@ -86,7 +86,7 @@ class SmallMaps(Picture):
         key = WallKey("now", cylinder)
         picture, place = self._walls.picture(key), self._map_box(cylinder)
         if picture is None:
-            wall = wall_box(pencil, place, SMALL)
+            wall = wall_box(self.theme, place, SMALL)
             pencil.rect(wall, "sheet", "rule", dash="dash")
             reason = self._walls.reason(key) or "Working out the wall."
             pencil.text(wall.adjusted(px(8), 0, -px(8), 0), reason, 12, "graphite", wrap=True)
@@ -135,7 +135,7 @@ class SmallMaps(Picture):
         probe = self.session.bench.gauge.probe
         if probe is None or not known:
             return
-        wall = wall_box(pencil, place, SMALL)
+        wall = wall_box(self.theme, place, SMALL)
         x = wall.left() + wall.width() * probe[1] / 360.0
         y = wall.top() + wall.height() * probe[0] / self.session.job.block.length_mm
         pencil.circle(x, y, pencil.px(4), "", "ink", 1.5)

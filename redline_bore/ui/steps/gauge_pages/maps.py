@@ -76,11 +76,7 @@ class WallMapView(Picture):
 
     def wall(self) -> QRectF:
         """Where the wall itself lies on this widget."""
-        margins = self.theme.px
-        look = self._look()
-        if look.small:
-            return self._box().adjusted(margins(4), margins(4), -margins(4), -margins(20))
-        return self._box().adjusted(margins(78), margins(6), -margins(12), -margins(26))
+        return wall_box(self.theme, self._box(), self._look())
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         self._draw(pencil, area, as_pixels=True)
@@ -97,7 +93,7 @@ class WallMapView(Picture):
             usual = "{unit} over " + show.size(self.session.job.block.bore_mm) + " · blue tight, ochre open"
             pencil.heading(px(4), px(4), self._title(), ASIDE.get(kind, usual).format(unit=show.units.mark))
         if picture is None:
-            self._draw_reason(pencil, wall_box(pencil, self._box(), look))
+            self._draw_reason(pencil, self.wall())
             return
         if not as_pixels:
             draw_wall_map(pencil, self._box(), picture, show, look)
@@ -123,7 +119,7 @@ class WallMapView(Picture):
             return free, drawn
         for box in read.boxes:
             around = self._draw_once(drawn.key, picture, show, look, box)
-            if not _lies_on(box, [label for label in around.labels if label != box]):
+            if not _lies_on(box, around.labels):
                 return box, around
         return read.boxes[0], drawn
 

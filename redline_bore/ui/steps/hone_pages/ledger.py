@@ -104,8 +104,7 @@ def _cell(c: LedgerCell, show: Show) -> str:
     if c.stones:
         parts.append(c.stones)
     if c.block_c is not None:
-        low, high = c.block_c
-        parts.append(show.warm(low, digits=0) if high - low < 1.0 else show.warm(low, high, digits=0))
+        parts.append(show.warm(*c.block_c, digits=0))
     return ", ".join([*parts, *c.persons])
 
 
