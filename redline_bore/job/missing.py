@@ -13,6 +13,7 @@ class Lack(Enum):
     CALL = auto()  # the call is not taken
     BORES_NOTHING = auto()  # the call is to bore nothing
     PISTON = auto()  # the piston meant for a cylinder
+    OTHER_PISTON = auto()  # the one that was measured is none of the call
     TO_BE_SLEEVED = auto()
     NOT_GAUGED = auto()
     NO_STOCK = auto()  # there is none for the bar

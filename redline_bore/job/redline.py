@@ -10,6 +10,7 @@ from redline_bore.core.fit import (
 from redline_bore.core.frozen import frozen
 from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.profiles.duty import ClearanceLoad, duty
+from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Piston
 from redline_bore.job.state.job_state import JobState
 
@@ -63,12 +64,50 @@ def planned_mm(state: JobState, cylinder: int) -> float | None:
     return state.block.bore_mm + (state.calling.decision.oversize_mm if own is None else own)
 
 
+def name_of_piston(state: JobState, size_mm: float, called_mm: float) -> float:
+    """The step over nominal that a piston of that size is sold for: the nearest of standard, those listed, and the one called, mm."""
+    least, most = state.figures.row("cleanup.pistons_under")
+    over = size_mm + (least + most) / 2.0 - state.block.bore_mm
+    return min({0.0, *state.book_in.oversizes_mm, called_mm}, key=lambda step: abs(step - over))
+
+
+@frozen
+class WrongPiston:
+    """A piston that is not one of the call: what it is sold for, and what was called, mm over nominal."""
+
+    cylinder: int
+    size_mm: float
+    sold_for_mm: float
+    called_mm: float
+
+
+@once_a_state
+def wrong_pistons(state: JobState) -> tuple[WrongPiston, ...]:
+    """The pistons measured that are not those of the call that was taken."""
+    taken = state.calling.decision
+    if taken is None or not taken.bores:
+        return ()
+    own = {a.cylinder: a.oversize_mm for a in taken.apart}
+    found = []
+    for cylinder in state.cylinders:
+        piston, called = state.calling.piston(cylinder), own.get(cylinder)
+        called = taken.oversize_mm if called is None else called
+        if piston is None:
+            continue
+        sold = name_of_piston(state, piston.size_mm, called)
+        if abs(sold - called) > 1e-6:
+            found.append(WrongPiston(cylinder, piston.size_mm, sold, called))
+    return tuple(found)
+
+
 def redline_of(state: JobState, cylinder: int) -> Redline:
     """Finish size of a cylinder: its measured piston plus the aim of the leading window, never a nominal number."""
     window, piston = leading_window(state), state.calling.piston(cylinder)
     planned = planned_mm(state, cylinder)
     if state.calling.decision is not None and not state.calling.decision.bores:
         return Redline(None, None, piston, window, Missing(Lack.BORES_NOTHING))
+    if any(w.cylinder == cylinder for w in wrong_pistons(state)):
+        return Redline(None, planned, piston, window, Missing(Lack.OTHER_PISTON, cylinder))
     if piston is not None and state.calling.decision is not None:
         size = finish_size(piston.size_mm, window.aim_mm)
         return Redline(size, size, piston, window)

@@ -242,7 +242,9 @@ def test_glazed_stones_taper_and_steps_end_are_told(ledger_of, shipped):
         (40, 105.627, 105.613),
     ]
     advice = hone_advice.advise(honed(ledger_of("2041"), shipped, *sizes), 2, MM)
-    assert label(advice, "rate has fallen").mark is Mark.LOOK
+    assert label(advice, "rate has fallen").mark is Mark.LOOK and "% of the start" in label(advice, "rate has").value
+    stuck = hone_advice.advise(honed(ledger_of("2041"), shipped, *sizes, *((s, 105.627) for s in (60, 80, 100))), 2, MM)
+    assert label(stuck, "rate has fallen").value == "no metal at all"
     assert any("Taper grew" in n and "bottom is tight" in n for n in advice.changes)
     done = hone_advice.advise(honed(ledger_of("2041"), shipped, (0, 105.70), (40, 105.7476)), 2, MM)
     assert done.sentence == "The coarse step is done. N goes to plateau."

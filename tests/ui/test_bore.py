@@ -4,7 +4,8 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from redline_bore.job.bore import plan as bore
-from redline_bore.job.kinds.call import PistonMeasured
+from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.state.calling import Apart
 
 K = Qt.Key
 
@@ -153,9 +154,9 @@ def test_every_check_is_stamped_by_one_key_in_its_order(boring):
 
 
 def test_a_deep_cut_is_set_pass_by_pass(boring, monkeypatch):
-    monkeypatch.setattr(
-        "redline_bore.job.bore.finding.call_stands", lambda state, cylinder: True
-    )  # far too large for this call
+    monkeypatch.setattr("redline_bore.job.bore.finding.call_stands", lambda state, cylinder: True)  # thin walls and all
+    far = Apart(cylinder=2, way="own", oversize_mm=2.0)
+    boring.session.book(DecisionTaken(oversize_mm=0.75, sentence="Bore.", apart=(far,)))
     boring.session.book(PistonMeasured(cylinder=2, size_mm=107.0, piston_c=20.0))
     boring.type("bar TPG 321")
     plan = bore.plan_of(boring.session.job, 2, "")

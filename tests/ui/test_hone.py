@@ -45,6 +45,26 @@ def test_sizes_from_the_top_down_are_one_check(honing):
     assert len(check.sizes_mm) == 3 and check.largest_mm == pytest.approx(105.702, abs=1e-3)
 
 
+def test_what_was_honed_is_booked_whatever_piston_was_measured_since(honing):
+    honing.type("0 105.700")
+    honing.type("20 105.714")
+    honing.go("call")
+    for _ in range(2):  # none of the call: asked about, then kept
+        honing.type("piston 105.430")
+    honing.go("hone")
+    assert "No stroke: piston 2" in honing.call and progress_of(honing.session.job, 2).left_mm is None
+    honing.type("30 105.721")
+    assert len(progress_of(honing.session.job, 2).checks) == 3 and "No stroke" in honing.call
+    assert (
+        honing.window.plan.said().startswith("cylinder 1: ")
+        and "cylinder 2: — wrong piston" in honing.window.plan.said()
+    )
+    honing.go("call")
+    honing.type("piston 105.675")
+    honing.go("hone")
+    assert "then stop and gauge" in honing.call and progress_of(honing.session.job, 2).left_mm is not None
+
+
 def test_crossing_the_redline_is_told_at_once(honing):
     honing.type("0 105.74")
     honing.type("12 105.762")

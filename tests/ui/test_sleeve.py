@@ -23,7 +23,7 @@ def sleeving(bench):
     bench.key(K.Key_S)
     bench.take_call()
     bench.session.select(4)
-    bench.type("105.170 20 C")
+    bench.type("105.430 20 C")
     bench.go("sleeve")
     return bench
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from redline_bore.core.frozen import frozen
-from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.call.ladder import Fares, Fate, ladder_of
 from redline_bore.job.call.option import NO, RANK, Option, Standing
 from redline_bore.job.call.options import options_of
+from redline_bore.job.redline import wrong_pistons
 from redline_bore.job.state.calling import BasedOn, Decision
 from redline_bore.job.state.job_state import JobState
 

@@ -6,12 +6,12 @@ from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
-from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
 from redline_bore.job.hone.progress import Progress, progress_of
 from redline_bore.job.hone.set_up import HAND
 from redline_bore.job.hone.shape import ShapeAtHone, shape_at_hone
 from redline_bore.job.hone.steps import PEAKS_ONLY, light_strokes, seconds_a_stroke, stones_of
 from redline_bore.job.hone.track import gives_no_metal, light_rate, sizing_step
+from redline_bore.job.redline import WrongPiston, wrong_pistons
 from redline_bore.job.route import stopped_by_crack
 from redline_bore.job.state.job_state import JobState
 
@@ -102,10 +102,8 @@ def judge(state: JobState, cylinder: int, wall: WallBefore) -> HoneFinding:
     if bores_nothing(state):
         return _light(state, p)
     if p.redline.size_mm is None:
-        return HoneFinding(HoneCall.NO_REDLINE, p)
-    wrong = next((w for w in wrong_pistons(state) if w.cylinder == cylinder), None)
-    if wrong is not None:
-        return HoneFinding(HoneCall.WRONG_PISTON, p, wrong=wrong)
+        wrong = next((w for w in wrong_pistons(state) if w.cylinder == cylinder), None)
+        return HoneFinding(HoneCall.NO_REDLINE if wrong is None else HoneCall.WRONG_PISTON, p, wrong=wrong)
     if p.last is None or p.tracked is None or p.ends is None:
         return HoneFinding(HoneCall.CHECK_FIRST, p)
     return _checked(state, p, wall)

@@ -34,6 +34,7 @@ from redline_bore.job.words.missing import say_missing
 from redline_bore.job.words.set_up import say_set_up
 from redline_bore.job.words.stages import say_stage
 
+NO_RATE = 0.005  # of the start: less than this is written as nought
 HELD_BACK_MM = 0.001  # less than this nobody would see on a gauge
 CARE = "Stop the machine before gauging. Keep sleeves and gloves out of the hole. Mask for stone dust."
 CARE_HAND = "A drill hone can grab: both hands, feet firm, no sleeves, no gloves. Eyes covered; mask for stone dust."
@@ -263,7 +264,8 @@ def _shape_lines(state: JobState, last: TwoAngles, show: Show) -> list[FigureLin
 
 def _rate_line(change: RateChange) -> FigureLine:
     if change.fallen:
-        return FigureLine("rate has fallen to", f"{change.now_over_start:.0%} of the start", Mark.LOOK)
+        left = f"{change.now_over_start:.0%} of the start" if change.now_over_start >= NO_RATE else "no metal at all"
+        return FigureLine("rate has fallen to", left, Mark.LOOK)
     if change.risen:
         return FigureLine("rate has risen to", f"{change.now_over_start:.0%} of the start", Mark.LOOK)
     return FigureLine("steady since start", f"yes, {change.now_over_start:.0%}", Mark.SOUND)
@@ -325,7 +327,8 @@ def _strokes_notes(state: JobState, p: Progress, show: Show) -> list[str]:
         notes.append(Note(f"The rate is told by {TOLD_BY[t.prior_from]} so far; a bite is short while it is not seen."))
     if t.new_stones is None:
         notes.append("Nobody said whether the stones are new: “stones ... new”, or without the word, books it.")
-    if t.aim.step_mm - t.aim.mean_mm > HELD_BACK_MM:
+    by = t.aim.step_mm - t.aim.mean_mm
+    if by > HELD_BACK_MM and not show.is_nought(by):
         notes.append(_held_back(p, t, show))
     if p.last is not None and not p.last.across_mm:
         notes.append("Read at one angle only: across at 90° tells more, and leaves a larger bite.")
@@ -346,7 +349,7 @@ def _held_back(p: Progress, t: Tracked, show: Show) -> str:
 
 def _step_notes(state: JobState, p: Progress, show: Show) -> list[str]:
     """What the step does to the marks before it, where that wants a look."""
-    if not p.checks or p.over:
+    if not p.checks or p.over or p.redline.size_mm is None:
         return []
     stages = stages_of(state, p.cylinder)
     stage = stages[min(p.step, len(stages) - 1)]

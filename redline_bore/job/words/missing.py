@@ -16,7 +16,8 @@ def say_missing(missing: Missing | None) -> str:
     lack, plates = Lack, " and ".join("on" if on else "off" for on in missing.plates)
     return {
         lack.CALL: "take the call first", lack.BORES_NOTHING: "the call is to bore nothing; count strokes and stop by the ring's gap",
-        lack.PISTON: f"measure piston {missing.cylinder} at its gauge point", lack.TO_BE_SLEEVED: "it is to be sleeved",
+        lack.PISTON: f"measure piston {missing.cylinder} at its gauge point", lack.OTHER_PISTON: f"measure piston {missing.cylinder} again, it is none of the call",
+        lack.TO_BE_SLEEVED: "it is to be sleeved",
         lack.NOT_GAUGED: "it is not gauged", lack.NO_STOCK: "there is no stock for the bar: it is the hone's work",
         lack.PARENT: "gauge the parent bore", lack.NEW_SLEEVE: "measure the sleeve that goes in",
         lack.DO_NOT_GO: "sleeve, parent and its outside do not go into each other: measure them again",

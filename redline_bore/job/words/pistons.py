@@ -6,11 +6,10 @@ from redline_bore.core.assign import Assignment
 from redline_bore.core.fit import ClearanceWindow, Decision, could_be_in
 from redline_bore.core.show import Show, cylinders
 from redline_bore.core.volumes import compression_ratio, swept_cm3
-from redline_bore.job.call.finish_sizes import wrong_pistons
 from redline_bore.job.call.pistons import AssignmentLacks, Fit, assignment_of, common_size, fits_of, rings_of, to_file
 from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.kinds.call import chamber_line, chamber_of
-from redline_bore.job.redline import leading_window, windows
+from redline_bore.job.redline import leading_window, windows, wrong_pistons
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.shared_figures import redline_by_piston
 from redline_bore.job.words.stand_by import wrong_piston_words

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from redline_bore.core.show import Show
-from redline_bore.job.call.finish_sizes import WrongPiston, wrong_pistons
 from redline_bore.job.call.stand_by import Contradiction, contradictions
+from redline_bore.job.redline import WrongPiston, wrong_pistons
 from redline_bore.job.state.job_state import JobState
 
 

@@ -117,8 +117,8 @@ def _at_sleeve(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_hone(state: JobState, show: Show) -> list[BoreLook]:
-    from redline_bore.job.call.finish_sizes import wrong_pistons
     from redline_bore.job.hone.progress import progress_of
+    from redline_bore.job.redline import wrong_pistons
 
     looks, wrong = [], [w.cylinder for w in wrong_pistons(state)]
     for c in state.cylinders:

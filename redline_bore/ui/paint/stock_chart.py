@@ -107,8 +107,11 @@ def _draw_projection(pencil: Pencil, scale: StockScale, p: Progress) -> None:
         fan = [start, (scale.x(at + s.least), end_y), (scale.x(furthest), end_y), (scale.x(furthest), start[1])]
     else:
         fan = [start, (scale.x(at + s.least), end_y), (scale.x(furthest), end_y)]
+    pencil.p.save()
+    pencil.p.setClipRect(scale.box)
     pencil.polygon(fan, "tight", alpha=0.28)
     pencil.polyline([start, (scale.x(min(at + s.likely, scale.strokes)), end_y)], "tight", 1.8, "dash")
+    pencil.p.restore()
 
 
 def in_the_way(along: float, above: float, px: Callable[[float], float]) -> bool:

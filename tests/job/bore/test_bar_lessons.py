@@ -30,6 +30,7 @@ from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.sleeve import DeckRead
 from redline_bore.job.kinds.strikes import EntryStruck
+from redline_bore.job.state.calling import Apart
 from redline_bore.job.words.bore import advise
 from redline_bore.job.words.bore_run import centring, run_of
 from redline_bore.job.words.inserts import chatter_words
@@ -223,7 +224,8 @@ def test_a_swept_hole_is_centred_off_its_own_centre(called, shipped):
 
 
 def test_settings_of_several_passes_are_stamped_one_by_one(called, shipped):
-    deep = longer(called, PistonMeasured(cylinder=1, size_mm=107.0, piston_c=20.0))
+    far = DecisionTaken(oversize_mm=0.75, sentence="Bore.", apart=(Apart(cylinder=1, way="own", oversize_mm=2.0),))
+    deep = longer(called, far, PistonMeasured(cylinder=1, size_mm=107.0, piston_c=20.0))
     state = fold(deep, shipped)
     plan = plan_of(state, 1, DAY)
     assert len(plan.settings_mm) == 2 and setting_now(state, 1, DAY) == (plan.settings_mm[0], 1, 2)

@@ -241,7 +241,14 @@ def test_a_hole_bored_again_counts_as_it_came_last(called, shipped):
 
 def test_a_hole_with_no_stock_is_the_hone_s_work(called, shipped):
     small = PistonMeasured(cylinder=3, size_mm=105.05, piston_c=20.0)
-    plan = plan_of(after(called, shipped, small), 3)
+    standard = DecisionTaken(oversize_mm=0.75, sentence="Bore.", apart=(Apart(cylinder=3, way="own", oversize_mm=0.0),))
+    plan = plan_of(after(called, shipped, standard, small), 3)
     assert plan.stock_mm <= 0.0 and plan.passes_mm == () and plan.missing == Missing(Lack.NO_STOCK)
-    advice = advise(after(called, shipped, small), 3, MM, DAY)
+
+
+def test_no_setting_is_told_by_a_piston_that_is_none_of_the_call(called, shipped):
+    state = after(called, shipped, PistonMeasured(cylinder=3, size_mm=105.05, piston_c=20.0))
+    plan, advice = plan_of(state, 3), advise(state, 3, MM, DAY)
+    assert plan.setting_mm is None and plan.target_mm is None and plan.missing == Missing(Lack.OTHER_PISTON, 3)
     assert advice.mark is Mark.STOP and "as standard pistons do" in advice.sentence
+    assert not any(line.label in ("bore to", "settings") for line in advice.figures)

@@ -9,7 +9,6 @@ from redline_bore.core.show import Show
 from redline_bore.job.bore.finding import BoreCall
 from redline_bore.job.bore.finding import judge as bore_call
 from redline_bore.job.call.asks import first_rung
-from redline_bore.job.call.finish_sizes import name_of_piston, wrong_pistons
 from redline_bore.job.call.ladder import based_on, ladder_of
 from redline_bore.job.call.stand_by import call_stands, contradictions
 from redline_bore.job.card import Mark
@@ -18,7 +17,7 @@ from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import RingGapRead
 from redline_bore.job.kinds.sign_off import CareTaken, PointAccepted, RingsGapped
-from redline_bore.job.redline import planned_mm, redline_of
+from redline_bore.job.redline import name_of_piston, planned_mm, redline_of, wrong_pistons
 from redline_bore.job.state.calling import Apart, BasedOn
 from redline_bore.job.words import bore as bore_words
 from redline_bore.job.words import call as call

@@ -8,7 +8,6 @@ import pytest
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.stroke_track import Between, Track
-from redline_bore.job.call.finish_sizes import WrongPiston
 from redline_bore.job.card import Mark
 from redline_bore.job.gauge.hole import HoleShape, Out
 from redline_bore.job.hone import finding
@@ -18,6 +17,7 @@ from redline_bore.job.hone.shape import ShapeAtHone
 from redline_bore.job.hone.track import Aim, Ends
 from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.missing import Lack, Missing
+from redline_bore.job.redline import WrongPiston
 from redline_bore.job.state.honing import Check
 from redline_bore.job.words import hone as words
 
@@ -106,15 +106,15 @@ def test_a_crack_stops_the_hone_whatever_else_there_is(judged, p, bores):
     assert found.call is C.CRACKED and mark is Mark.STOP and sentence.startswith("No stroke in cylinder 1")
 
 
-@pytest.mark.parametrize("p", [progress(checks=()), progress(80.02), progress(80.0, step=2, done=True), progress()])
-@pytest.mark.parametrize("cylinder, stops", [(1, True), (2, False)])
-def test_no_stroke_is_told_by_a_piston_that_is_none_of_the_call(judged, p, cylinder, stops):
-    found = judged(p, wrong=(WrongPiston(cylinder, 80.45, 0.5, 0.0),))
-    assert (found.call is C.WRONG_PISTON) is stops and (not stops or found.bite == 0)
-    if stops:
+@pytest.mark.parametrize(
+    "known, cylinder, wanted", [(False, 1, C.WRONG_PISTON), (False, 2, C.NO_REDLINE), (True, 2, C.STROKES)]
+)
+def test_no_stroke_is_told_by_a_piston_that_is_none_of_the_call(judged, known, cylinder, wanted):
+    found = judged(progress(known=known), wrong=(WrongPiston(cylinder, 80.45, 0.5, 0.0),))
+    assert found.call is wanted and bool(found.bite) is (wanted is C.STROKES)
+    if wanted is C.WRONG_PISTON:
         sentence, mark = words.say(found, Show(Units.METRIC))
         assert mark is Mark.STOP and "as +0.50 over pistons do, and the call is standard" in sentence
-    assert judged(progress(known=False), wrong=(WrongPiston(1, 80.45, 0.5, 0.0),)).call is C.NO_REDLINE
 
 
 def test_a_place_past_the_top_of_its_window_is_past_whatever_the_mean(judged):

@@ -13,7 +13,7 @@ from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.words import hone as hone_advice
 from redline_bore.job.words.missing import say_missing
 from redline_bore.ui.paint.hole_across import Stone, draw_hole_across, stone_of
-from redline_bore.ui.paint.pencil import Pencil
+from redline_bore.ui.paint.pencil import RIGHT, Pencil
 from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.paint.stock_chart import draw_stock_chart
 from redline_bore.ui.session import Session
@@ -58,12 +58,11 @@ class StockView(Picture):
                 if chosen.redline.size_mm is None
                 else "book the first check: 0, then the size"
             )
-            box = area.adjusted(px(120), px(90), -px(60), -px(150))
+            box = area.adjusted(px(120), px(112), -px(48), -px(150))
             text = f"Cylinder {chosen.cylinder}: {reason}."
-            if pencil.width_of(text, 20) < box.width():  # no line of the chart runs through it
-                pencil.label(box.left(), box.center().y(), text, 20, "graphite", ground="sheet", crowd=False)
-            else:
-                pencil.text(box, text, 20, "graphite", wrap=True)
+            size = next((s for s in (20, 17, 14) if pencil.width_of(text, s) < box.width()), 11)
+            # at the right above, where what is honed away leaves room
+            pencil.label(box.right(), box.top(), text, size, "graphite", align=RIGHT, ground="sheet", crowd=False)
 
 
 class SectionView(Picture):
