@@ -6,7 +6,6 @@ its way in: at the doors only, so that no sentence and no parser knows of it.
 
 from __future__ import annotations
 
-import csv
 import io
 import re
 
@@ -53,6 +52,8 @@ def table(text: str) -> str:
     """A comma-separated table for a spreadsheet of the shop's: semicolons between, and a comma in figures, where it writes that."""
     if not _comma:
         return text
+    import csv  # only where a table goes out
+
     out = io.StringIO()
     writer = csv.writer(out, delimiter=";", lineterminator="\n")
     for row in csv.reader(io.StringIO(text)):

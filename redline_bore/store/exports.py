@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import glob
 import os
 import re
 import stat
@@ -55,7 +54,9 @@ def write_bytes(path: Path, data: bytes) -> None:
 
 def _cleared(target: Path) -> None:
     """Take away what a program that was killed while it wrote this file left beside it."""
-    for left in target.parent.glob(f".{glob.escape(target.name[:80])}.*.part"):
+    from glob import escape
+
+    for left in target.parent.glob(f".{escape(target.name[:80])}.*.part"):
         with contextlib.suppress(OSError):
             if time.time() - left.stat().st_mtime > LEFT_S:
                 left.unlink()

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-import getpass
+import os
+import pwd
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from typing import TYPE_CHECKING
@@ -438,7 +439,7 @@ def _read_fully(state: JobState, cylinder: int) -> bool:
 def _initials() -> str:
     """Who is at the bench: the login name's first letters, until the shop says otherwise."""
     try:
-        name = getpass.getuser()
-    except (OSError, KeyError):
+        name = os.environ.get("LOGNAME") or os.environ.get("USER") or pwd.getpwuid(os.getuid()).pw_name
+    except KeyError:
         return "?"
     return name[:3].upper()

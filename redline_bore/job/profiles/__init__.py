@@ -1,1 +1,1 @@
-"""What a duty, a purpose, a kind of wall and a named practice mean, read from ``profiles.toml`` in one place."""
+"""What a duty, a purpose, a kind of wall and a named practice mean, read from ``profiles.json`` in one place."""
