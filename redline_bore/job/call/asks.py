@@ -54,7 +54,7 @@ def asks_of(state: JobState, fate: Fate) -> tuple[Ask, ...]:
         return ()
     if fate.verdict is None:
         return (Ask(AskFor.GAUGE, fate.cylinder),)
-    found = _of_cleanup(state, fate) if fate.verdict is Verdict.MAY_SHADOW else []
+    found = _of_cleanup(state, fate) if fate.verdict is Verdict.MAY_SHADOW and fate.column.cut_mm is None else []
     found += _of_wall(state, fate)
     return tuple(dict.fromkeys(found))
 
@@ -94,7 +94,7 @@ def _of_wall(state: JobState, fate: Fate) -> list[Ask]:
     if walls.through_missing:
         return [Ask(AskFor.WALL_THROUGH, number)]
     found = []
-    if fate.column.need.swept is None and sweeps_missing(state, number):
+    if fate.column.need.swept is None and sweeps_missing(state, number) and fate.column.cut_mm is None:
         found.append(Ask(AskFor.SWEEP, number, sweeps_missing(state, number)))
     if again := thinnest_places(state, number):
         found.append(Ask(AskFor.WALL_AGAIN, number, places=again))

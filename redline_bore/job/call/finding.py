@@ -22,6 +22,7 @@ class CallVerdict(Enum):
     CRACKED = auto()  # or welded, and not pressure-tested tight
     NOT_GAUGED = auto()  # no cylinder at all
     NOT_KNOWN = auto()  # a cylinder whose need is not known
+    CUT = auto()  # as called, every cylinder: what it was worn to cannot be read any more
     LEAVE = auto()  # every cylinder inside the limits for leaving it, and its piston in its window
     LEAVE_ONCE_MEASURED = auto()  # inside the limits, and a piston not measured
     LEAVE_TOO_CLOSE = auto()  # inside the limits, and a clearance too close to an end of its window to be sure
@@ -42,7 +43,8 @@ class Smaller(Enum):
 
 @frozen
 class CallFinding:
-    """``verdict`` at ``oversize_mm`` over nominal, mm. cylinders: those it is about.
+    """``verdict`` at ``oversize_mm`` over nominal, mm. cylinders: those it is about; of CUT those that may keep a shadow, not looked into, the
+    hone not in them yet.
 
     fates: of every cylinder. unread: walls not fully read, so that what is left of them is not known; may_be_thin: read, and within
     their doubt of the limit. smaller_mm: the smallest size that may do, where it is under this one; with_pistons_mm: a smaller one that
@@ -68,7 +70,7 @@ class CallFinding:
     @property
     def sure(self) -> bool:
         """The call can be taken with nothing left to measure."""
-        return self.verdict is CallVerdict.LEAVE or (
+        return self.verdict in (CallVerdict.LEAVE, CallVerdict.CUT) or (
             self.verdict is CallVerdict.BORE and not self.unread and not self.may_be_thin and not self.untested
         )
 
@@ -111,10 +113,12 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
     if unknown := [f.cylinder for f in fates if not f.sleeved and f.verdict is None]:
         nothing = len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns)
         return found(CallVerdict.NOT_GAUGED if nothing else CallVerdict.NOT_KNOWN, *unknown)
-    if not apart and within_limits(state):
-        there = clearance_there(state)
-        if (left := _LEFT.get(there.stands)) is not None:
-            return found(left, *(() if left is CallVerdict.LEAVE else there.cylinders))
+    if _cut_as_called(state, oversize_mm, tuple(apart), fates):
+        doubtful = (f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW)
+        cut = found(CallVerdict.CUT, *(c for c in doubtful if not state.honing.checks_of(c)))
+        return replace(cut, unread=_unread(fates), may_be_thin=_may_be_thin(fates))
+    if (left := _left(state, apart)) is not None:
+        return found(*left)
     if not (ladder.rungs_mm or by_hone or all(f.sleeved for f in fates)):
         return found(CallVerdict.NO_RUNGS)
     if thin := [f.cylinder for f in fates if not f.sleeved and f.too_thin]:
@@ -126,11 +130,27 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
     return replace(_bored(ladder, oversize_mm, tuple(apart), fates, asks), by_hone=by_hone, untested=untested)
 
 
+def _left(state: JobState, apart: Sequence[Apart]) -> tuple[CallVerdict, *tuple[int, ...]] | None:
+    """Whether nothing of the holes asks for a bar, and what is to be said of the clearance there is; with the cylinders it is about."""
+    if apart or not within_limits(state):
+        return None
+    there = clearance_there(state)
+    verdict = _LEFT.get(there.stands)
+    if verdict is None:
+        return None
+    return (verdict,) if verdict is CallVerdict.LEAVE else (verdict, *there.cylinders)
+
+
+def _cut_as_called(state: JobState, oversize_mm: float, apart: tuple[Apart, ...], fates: tuple[Fate, ...]) -> bool:
+    """Whether it is the call that was taken, every cylinder that it cuts is cut, and none is known not to come out."""
+    taken, to_cut = state.calling.decision, [f for f in fates if not f.sleeved]
+    called = taken is not None and taken.bores and taken.apart == apart and abs(taken.oversize_mm - oversize_mm) < 1e-6
+    return called and bool(to_cut) and all(f.column.cut_mm is not None and not f.fails for f in to_cut)
+
+
 def _bored(
     ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...], fates: tuple[Fate, ...], asks: tuple[Ask, ...]
 ) -> CallFinding:
-    unread = tuple(f.cylinder for f in fates if not f.sleeved and f.column.unread)
-    thin = tuple(f.cylinder for f in fates if not f.sleeved and not f.column.unread and not f.wall_stands)
     common = tuple(f.cylinder for f in fates if f.common)
     less, smaller = Smaller.NONE, ladder.smallest_possible
     if smaller is not None and smaller < oversize_mm:
@@ -142,13 +162,21 @@ def _bored(
         apart,
         fates,
         common,
-        unread,
+        _unread(fates),
         less,
         smaller,
-        thin,
+        _may_be_thin(fates),
         asks,
         _with_pistons(ladder, oversize_mm),
     )
+
+
+def _unread(fates: tuple[Fate, ...]) -> tuple[int, ...]:
+    return tuple(f.cylinder for f in fates if not f.sleeved and f.column.unread)
+
+
+def _may_be_thin(fates: tuple[Fate, ...]) -> tuple[int, ...]:
+    return tuple(f.cylinder for f in fates if not f.sleeved and not f.column.unread and not f.wall_stands)
 
 
 def _with_pistons(ladder: Ladder, oversize_mm: float) -> float | None:

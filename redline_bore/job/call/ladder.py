@@ -18,6 +18,7 @@ from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart, BasedOn
 from redline_bore.job.state.job_state import JobState
 
+PAST_MM = 0.05  # of its end: no hone goes so far past
 JUST_OVER_MM = 0.001  # more than is ever left for the hone without another cut
 NOT_TOUCHED_MM = 0.02  # a hole so much smaller than it was read was not touched all over, whoever looked
 QUICK_DOES = ("deglaze", "rering")  # what a quick gauging is enough for: no size is cut
@@ -49,6 +50,7 @@ class Column:
     worn: Worn
     cracked: bool = False  # or welded, and no pressure test found it tight
     untested: bool = False  # and none was made
+    cut_mm: float | None = None  # what a bar or a hone made of it since, mean
 
     @property
     def ceiling_mm(self) -> float | None:
@@ -62,7 +64,13 @@ class Column:
 
     def verdict(self, end: FinishSize) -> Verdict | None:
         """What a cut does that finishes there."""
+        if self.cut_larger(end):
+            return Verdict.WILL_NOT
         return self.cleanup.verdict(end.least_mm, end.most_mm) if self.cleanup else None
+
+    def cut_larger(self, end: FinishSize) -> bool:
+        """It is larger than that already, by more than any hone goes past."""
+        return self.cut_mm is not None and self.cut_mm > end.most_mm + PAST_MM
 
     def too_thin(self, end: FinishSize) -> bool:
         """A place of the wall is under its limit there, whatever the doubt."""
@@ -117,6 +125,11 @@ class Fate:
     def sleeved(self) -> bool:
         """It is sleeved, so what its old wall needs is no matter."""
         return self.way is FateWay.SLEEVE
+
+    @property
+    def cut_larger(self) -> bool:
+        """A bar or a hone made it larger than that already."""
+        return not self.sleeved and self.column.cut_larger(self.end)
 
     @property
     def common(self) -> bool:
@@ -234,8 +247,17 @@ def _column(state: JobState, cylinder: int) -> Column:
     need, stops = need_of(state, cylinder), [d for d in state.gauging.defects_of(cylinder) if d.stops]
     return Column(
         cylinder, need.shape, seen(state, cylinder, need.cleanup, need.shape.largest), wall_bound(state, cylinder), need.reason, need,
-        worn_how(need.shape), bool(stops), any(not d.tested for d in stops),
+        worn_how(need.shape), bool(stops), any(not d.tested for d in stops), cut_mm(state, cylinder),
     )  # fmt: skip
+
+
+def cut_mm(state: JobState, cylinder: int) -> float | None:
+    """What a bar or a hone made of a hole, the mean in mm at 20 C; None where neither was in it. What it was worn to is gone then, and no
+    reading of it settles anything."""
+    bored = [(b.seq, sum(b.sizes_mm) / len(b.sizes_mm)) for b in state.boring.holes if b.cylinder == cylinder]
+    checks = state.honing.checks_of(cylinder)
+    honed = [(c.seq, c.mean_mm) for c in checks[-1:] if any(c.strokes > 0.0 for c in checks)]
+    return max(bored + honed, default=(0, None))[1]
 
 
 def seen(state: JobState, cylinder: int, cleanup: CleanUp | None, largest: Spot | None) -> CleanUp | None:

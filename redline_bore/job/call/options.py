@@ -191,6 +191,8 @@ def _standing(state: JobState, ladder: Ladder, fates: Sequence[Fate], thick: boo
 def _why_not(fate: Fate) -> Why:
     if fate.column.cracked:
         return Why.CRACKED
+    if fate.cut_larger:
+        return Why.CUT_LARGER
     return Why.TOO_THIN if fate.too_thin else Why.WILL_NOT
 
 

@@ -21,6 +21,7 @@ class Why(Enum):
     ANOTHER_WAY = auto()
     TOO_THIN = auto()  # cylinder
     WILL_NOT = auto()  # cylinder
+    CUT_LARGER = auto()  # cylinder
     ALL_SURE = auto()
     MAY_SHADOW = auto()  # cylinders
     WALL_UNKNOWN = auto()  # cylinders

@@ -267,7 +267,8 @@ def _prior(state: JobState, cylinder: int, step: int) -> Prior:
     others = [r for c in state.cylinders if c != cylinder and (r := _rates_of(state, c, step)) is not None]
     if others:
         fast = sorted(max(r.start_mm, r.end_mm) for r in others)  # stones may be dressed between cylinders
-        return Prior(fast[len(fast) // 2], f.number("honing.rate_other_cylinder"), ToldBy.OTHERS)
+        likely = max(fast[len(fast) // 2], f.number("honing.rate_other_least") * start)  # a scatter, or glazed stones
+        return Prior(likely, f.number("honing.rate_other_cylinder"), ToldBy.OTHERS)
     if step > 0 and stones[min(step, len(stones) - 1)] not in PEAKS_ONLY:
         before = _rates_of(state, cylinder, step - 1)
         if before is not None:

@@ -42,7 +42,7 @@ def advise(state: JobState, cylinder: int, oversize_mm: float, show: Show, apart
     ladder, fate = found.ladder, found.fates[cylinder - 1]
     sentence, mark = say(found, show)
     return Advice(
-        "Call · block", sentence, _figures(state, ladder, fate, show), _changes(state, ladder, oversize_mm, show, apart),
+        "Call · block", sentence, _figures(state, found, fate, show), _changes(state, ladder, oversize_mm, show, apart),
         _working(state, fate.column, fate.oversize_mm, show), _button(found), CARE, mark, unsure=_unsure(found),
     )  # fmt: skip
 
@@ -77,6 +77,8 @@ def say(f: CallFinding, show: Show) -> Said:
         return Said(f"Cylinder {of[0]} is not known: {reason[0].lower()}{reason[1:]}.", Mark.LOOK)
     if f.verdict is v.MAY_SHADOW:
         return Said(_say_shadow(f, show), Mark.LOOK)
+    if f.verdict is v.CUT:
+        return _say_cut(f, show)
     if f.verdict is v.BORE:
         return Said(
             _say_bored(f, show), Mark.SOUND if f.sure else Mark.LOOK
@@ -84,6 +86,10 @@ def say(f: CallFinding, show: Show) -> Said:
     if f.verdict is v.TOO_THIN:
         return Said(f"{step} over leaves {cylinders(of)} too thin.", Mark.STOP)
     if f.verdict is v.WILL_NOT:
+        larger = [x.cylinder for x in f.fates if x.cut_larger]
+        if larger == of:
+            are = "is" if len(of) == 1 else "are"
+            return Said(f"{cylinders(of).capitalize()} {are} cut larger than {step} over already.", Mark.STOP)
         return Said(f"{step} over will not clean up {cylinders(of)}.", Mark.STOP)
     return Said(
         *{
@@ -129,18 +135,33 @@ def _say_shadow(f: CallFinding, show: Show) -> str:
     return f"{told} No reading settles it: cut, and look, with the owner's word for the shadow."
 
 
+def _say_cut(f: CallFinding, show: Show) -> Said:
+    told = f"Cut as it was called: {_lowered(_what(f, show))}."
+    if f.cylinders:
+        told += f" Look into {listed(list(f.cylinders))} before the hone: clean, or a shadow."
+    if f.unread:
+        told += f" The wall of {cylinders(list(f.unread))} is not fully read."
+    elif f.may_be_thin:
+        told += f" The wall of {cylinders(list(f.may_be_thin))} is too close to its limit to be sure."
+    return Said(told, Mark.LOOK if f.cylinders or f.unread or f.may_be_thin else Mark.PLAIN)
+
+
+def _lowered(words: str) -> str:
+    return f"{words[0].lower()}{words[1:]}"
+
+
+def _what(f: CallFinding, show: Show) -> str:
+    """What a call does with every cylinder."""
+    common = sum(fate.common for fate in f.fates)
+    many = every(common) if not f.apart else "the rest"
+    to = f"{show.step(f.oversize_mm).lstrip('+')} over" if f.oversize_mm else "to their pistons"
+    what = f"{'Hone' if f.by_hone else 'Bore'} {many} {to}" if common else "No cylinder is at the common size"
+    told = [_apart_words(fate, show) for fate in f.fates if not fate.common]
+    return f"{what}; {', '.join(told)}" if told else what
+
+
 def _say_bored(f: CallFinding, show: Show) -> str:
-    step = show.step(f.oversize_mm).lstrip("+")
-    many = every(len(f.cylinders)) if not f.apart else "the rest"
-    verb = "Hone" if f.by_hone else "Bore"
-    what = (
-        f"{verb} {many} {step} over"
-        if f.cylinders and f.oversize_mm
-        else f"{verb} {many} to their pistons"
-        if f.cylinders
-        else "No cylinder is at the common size"
-    )
-    wall = ""
+    what, wall = _what(f, show), ""
     if f.unread:
         which = cylinders(list(f.unread)) if len(f.unread) < len(f.fates) else every(len(f.unread))
         wall = f" But first read the wall of {which}."
@@ -154,9 +175,8 @@ def _say_bored(f: CallFinding, show: Show) -> str:
         wall = f" But first pressure-test {listed(list(f.untested))}: tested tight, or leaks, and how.{wall}"
     if f.all_sleeved:
         return f"Sleeve {every(len(f.fates))}, back to nominal.{wall}"
-    told = [_apart_words(fate, show) for fate in f.fates if not fate.common]
-    if told:
-        return f"{what}; {', '.join(told)}.{wall}"
+    if not all(fate.common for fate in f.fates):
+        return f"{what}.{wall}"
     worst = f.ladder.worst
     decides = "" if worst is None else f" Cylinder {worst.cylinder} decides it"
     less = "" if f.smaller_mm is None else show.step(f.smaller_mm).lstrip("+")
@@ -188,11 +208,12 @@ def _apart_words(fate: Fate, show: Show) -> str:
     return f"{fate.cylinder} to {show.step(fate.oversize_mm)}"
 
 
-def _figures(state: JobState, ladder: Ladder, fate: Fate, show: Show) -> tuple[FigureLine, ...]:
-    column, lines = fate.column, []
+def _figures(state: JobState, found: CallFinding, fate: Fate, show: Show) -> tuple[FigureLine, ...]:
+    column, lines, ladder = fate.column, list[FigureLine](), found.ladder
     if column.cleanup is not None:
         lines.append(cleanup_line(column.cylinder, column.cleanup, show))
-        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", *fate_words(fate)))
+        how = fate_words(fate, cut=found.verdict is CallVerdict.CUT)
+        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", *how))
     else:
         lines.append(FigureLine(f"cylinder {column.cylinder}", "not known", Mark.LOOK))
     window = leading_window(state)
@@ -249,13 +270,13 @@ def _changes(
     state: JobState, ladder: Ladder, oversize_mm: float, show: Show, apart: Sequence[Apart]
 ) -> tuple[str, ...]:
     notes, worst = list(_doubts(state, show)), ladder.worst
-    if worst is not None and not apart:
+    found = judge(state, oversize_mm, apart)
+    if worst is not None and not apart and found.verdict is not CallVerdict.CUT:
         smaller = ladder.smallest_sure_without(worst.cylinder) if len(ladder.columns) > 1 else None
         if smaller is not None and smaller < min(oversize_mm, ladder.smallest_sure or oversize_mm):
             notes.append(f"Without cylinder {worst.cylinder} the rest clean up at {show.step(smaller)}.")
         lacks = () if worst.cleanup is None else worst.cleanup.lacks
         notes += [f"{LACKS[lack]}." for lack in lacks]
-    found = judge(state, oversize_mm, apart)
     notes += dict.fromkeys(f"To be sure: {ask_words(ask, show)}." for ask in found.asks)
     if found.look_first:
         notes.append(Note("Order no pistons before it was looked at: the look decides the size."))

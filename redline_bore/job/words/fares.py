@@ -18,10 +18,16 @@ UNTESTED = "a crack or a weld, and no pressure test that found it tight"  # why 
 FARES_SHORT = {Fares.MAY_SHADOW: "may shadow", Fares.WILL_NOT: "will not clean"}  # where a bore's room is all there is
 
 
-def fate_words(fate: Fate) -> tuple[str, Mark]:
-    """How a cylinder fares where it is ticked: what cleans up, and may leave too little wall, is not."""
-    if fate.fares is Fares.CLEANS_UP and not fate.wall_stands:
+def fate_words(fate: Fate, cut: bool = False) -> tuple[str, Mark]:
+    """How a cylinder fares where it is ticked: what cleans up, and may leave too little wall, is not. cut: it is cut as called, and what
+    it was worn to is gone."""
+    if fate.cut_larger and fate.fares is Fares.WILL_NOT:
+        return "cut larger", Mark.STOP
+    done = cut and fate.fares in (Fares.CLEANS_UP, Fares.MAY_SHADOW)
+    if (done or fate.fares is Fares.CLEANS_UP) and not fate.wall_stands:
         return "wall not sure", Mark.LOOK
+    if done:
+        return "cut", Mark.PLAIN
     return FARES[fate.fares]
 
 

@@ -60,13 +60,14 @@ def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart] = ()) -> list[BoreLook]:
-    from redline_bore.job.call.ladder import ladder_of
+    from redline_bore.job.call.finding import CallVerdict, judge
     from redline_bore.job.words.fares import FARES_SHORT, fate_words
 
-    looks = []
-    for f in ladder_of(state).fates(rung_mm, apart):
-        (word, mark), size = fate_words(f), "sleeve" if f.sleeved else show.step(f.oversize_mm)
-        word = FARES_SHORT.get(f.fares, word)
+    found, looks = judge(state, rung_mm, apart), []
+    for f in found.fates:
+        cut = found.verdict is CallVerdict.CUT and f.cylinder not in found.cylinders
+        (word, mark), size = fate_words(f, cut), "sleeve" if f.sleeved else show.step(f.oversize_mm)
+        word = word if cut or f.cut_larger else FARES_SHORT.get(f.fares, word)
         looks.append(BoreLook(f.cylinder, _worst_fit(state, f.cylinder), size, word, mark, True))
     return looks
 

@@ -145,7 +145,7 @@ def test_a_wall_that_would_be_too_thin_comes_before_a_clean_up_on_the_card_too()
 @pytest.mark.parametrize("fares", Fares)
 @pytest.mark.parametrize("stands", [False, True])
 def test_what_cleans_up_and_may_leave_too_little_wall_is_not_ticked(fares, stands):
-    word, mark = fate_words(SimpleNamespace(fares=fares, wall_stands=stands))
+    word, mark = fate_words(SimpleNamespace(fares=fares, wall_stands=stands, cut_larger=False))
     if fares is Fares.CLEANS_UP and not stands:
         assert (word, mark) == ("wall not sure", Mark.LOOK)
     else:

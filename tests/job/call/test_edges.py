@@ -174,7 +174,9 @@ def test_only_a_call_that_is_sure_is_lit(monkeypatch, look_first, verdict, unrea
     found = CallFinding(
         verdict, None, 0.5, (), (), (), look_first=look_first, unread=unread, may_be_thin=may_be_thin, asks=()
     )
-    sure = verdict is CallVerdict.LEAVE or (verdict is CallVerdict.BORE and not unread and not may_be_thin)
+    sure = verdict in (CallVerdict.LEAVE, CallVerdict.CUT) or (
+        verdict is CallVerdict.BORE and not unread and not may_be_thin
+    )
     assert call_words._unsure(found) is (not look_first and not sure)
     wanted = "Take it, bore 4 first" if look_first else "Take the call" if sure else "Take it all the same"
     if verdict is CallVerdict.LEAVE:

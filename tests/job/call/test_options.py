@@ -1,5 +1,7 @@
 """Which ways there are with a block, in which order, and what would have to be measured."""
 
+import itertools
+
 import pytest
 
 from redline_bore.core.lengths import Units
@@ -14,6 +16,8 @@ from redline_bore.job.call.options import call_as_option, options_of
 from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import PracticeChosen
+from redline_bore.job.kinds.bore import HoleBored
+from redline_bore.job.kinds.call import DecisionTaken
 from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.gauge import PlanChosen, ReadingBooked, RingGapRead
@@ -272,7 +276,8 @@ def test_any_call_can_be_weighed(state_of):
 def test_an_unread_wall_is_asked_for_before_the_bar_turns(ledger_of, shipped):
     from redline_bore.job.words import call as call
 
-    advice = call.advise(fold(unread(ledger_of("2036")), shipped), 1, 0.508, Show(Units.INCH))
+    to_the_call = itertools.takewhile(lambda r: not isinstance(r.entry, (DecisionTaken, HoleBored)), ledger_of("2036"))
+    advice = call.advise(fold(unread(list(to_the_call)), shipped), 1, 0.508, Show(Units.INCH))
     assert advice.mark is Mark.LOOK and advice.sentence.endswith(
         "First sweep cylinder 1 at 0.63, 2.52 and 5.44 in down."
     )

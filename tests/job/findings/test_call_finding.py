@@ -22,6 +22,7 @@ from redline_bore.job.call.walls import WallBound, WallPlace
 from redline_bore.job.card import Mark
 from redline_bore.job.words import call as words
 from redline_bore.job.words import options as option_words
+from redline_bore.job.words.fares import fate_words
 
 V = CallVerdict
 METRIC = Show(Units.METRIC)
@@ -31,12 +32,12 @@ READ = WallBound(81.0, 81.2, ())
 PLACE = WallPlace(40.0, 90.0)
 
 
-def column(cylinder, low=80.3, high=80.45, bound=True, walls=READ, levels=True):
+def column(cylinder, low=80.3, high=80.45, bound=True, walls=READ, levels=True, cut=None):
     lacks = () if bound else (Lacks.CHORDS,)
     need = None if low is None else CleanUp(low, (low + high) / 2.0, high, 0, bound, lacks)
     return Column(
         cylinder, SimpleNamespace(levels=levels, chords=4, cleanup=need), need, walls, "Not read", SimpleNamespace(swept=None, mark=None),
-        Worn.ROUND,
+        Worn.ROUND, cut_mm=cut,
     )  # fmt: skip
 
 
@@ -70,14 +71,17 @@ class FakeLadder:
 
 @pytest.fixture
 def judged(monkeypatch):
-    def judged(ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN, hone=False, look=()):
+    def judged(
+        ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN, hone=False, look=(), taken=None, honed=()
+    ):
         monkeypatch.setattr(finding, "ladder_of", lambda state: ladder)
         monkeypatch.setattr(finding, "hones_out", lambda state: hone)
         monkeypatch.setattr(finding, "within_limits", lambda state: within)
         monkeypatch.setattr(finding, "clearance_there", lambda state: ClearanceThere(there, (1,)))
         monkeypatch.setattr(finding, "asks_at", lambda state, ladder, over, apart: asks)
         monkeypatch.setattr(finding, "look_first", lambda state, ladder, over, apart: look)
-        return judge(None, over, apart)
+        honing = SimpleNamespace(checks_of=lambda cylinder: ("check",) if cylinder in honed else ())
+        return judge(SimpleNamespace(calling=SimpleNamespace(decision=taken), honing=honing), over, apart)
 
     return judged
 
@@ -126,6 +130,47 @@ def test_a_hole_inside_its_limits_is_left_only_with_the_clearance_there_is(judge
     if verdict is V.LEAVE_TOO_CLOSE:
         sentence, mark = words.say(found, METRIC)
         assert mark is Mark.LOOK and "too close" in sentence and "again" in sentence and not found.sure
+
+
+def called(over=0.5, apart=(), bores=True):
+    return SimpleNamespace(oversize_mm=over, apart=apart, bores=bores)
+
+
+BORED, DOUBTFUL = column(1, cut=80.45), column(4, high=80.6, cut=80.45)
+THIN_WALL = column(1, cut=80.45, walls=WallBound(80.4, 80.6, ()))
+
+
+@pytest.mark.parametrize(
+    "columns, taken, honed, verdict, about, mark",
+    [
+        ((BORED,), called(), (), V.CUT, (), Mark.PLAIN), ((BORED, DOUBTFUL), called(), (), V.CUT, (4,), Mark.LOOK), ((BORED, DOUBTFUL), called(), (4,), V.CUT, (), Mark.PLAIN),
+        ((BORED, FITS), called(), (), V.BORE, (1, 1), Mark.SOUND), ((BORED, SHADOW), called(), (), V.MAY_SHADOW, (4,), Mark.LOOK), ((BORED,), None, (), V.BORE, (1,), Mark.SOUND),
+        ((BORED,), called(0.5 + 2e-6), (), V.BORE, (1,), Mark.SOUND), ((BORED,), called(0.75), (), V.BORE, (1,), Mark.SOUND), ((BORED,), called(bores=False), (), V.BORE, (1,), Mark.SOUND),
+        ((BORED,), called(apart=(sleeve(2),)), (), V.BORE, (1,), Mark.SOUND), ((BORED, column(3, low=80.6, high=80.7, cut=80.45)), called(), (), V.WILL_NOT, (3,), Mark.STOP),
+        ((THIN_WALL,), called(), (), V.CUT, (), Mark.LOOK), ((column(6, walls=WallBound(None, None, (PLACE,)), cut=80.45),), called(), (), V.CUT, (), Mark.LOOK),
+    ],
+)  # fmt: skip
+@pytest.mark.parametrize("within", [False, True])
+def test_what_is_cut_as_it_was_called_is_not_called_again(judged, columns, taken, honed, verdict, about, mark, within):
+    found = judged(FakeLadder(columns), taken=taken, honed=honed, within=within and verdict is V.CUT)
+    assert (found.verdict, found.cylinders) == (verdict, about)
+    sentence, told = words.say(found, METRIC)
+    assert told is mark and found.sure is (verdict is V.CUT or mark is Mark.SOUND)
+    if verdict is V.CUT:
+        assert sentence.startswith("Cut as it was called: bore ") and ("Look into 4" in sentence) is (about == (4,))
+        assert ("wall of cylinder" in sentence) is (mark is Mark.LOOK and not about)
+
+
+@pytest.mark.parametrize(
+    "cut, larger", [(None, False), (80.45, False), (80.55, False), (80.55 + 2e-9, True), (80.8, True)]
+)
+def test_no_size_is_called_that_a_hole_is_past_already(judged, cut, larger):
+    found = judged(FakeLadder((column(1, cut=cut),)))
+    assert (found.verdict is V.WILL_NOT) is larger and found.fates[0].cut_larger is larger
+    sentence, _mark = words.say(found, METRIC)
+    assert (sentence == "Cylinder 1 is cut larger than 0.50 over already.") is larger
+    assert (fate_words(found.fates[0]) == ("cut larger", Mark.STOP)) is larger
+    assert fate_words(found.fates[0], cut=True) == (("cut larger", Mark.STOP) if larger else ("cut", Mark.PLAIN))
 
 
 def test_without_rungs_no_size_is_called_and_nothing_is_taken(judged):

@@ -249,3 +249,14 @@ def test_slow_stones_of_the_step_before_promise_nothing_of_the_next(set_up, ship
     assert told.prior_from is ToldBy.STEP_BEFORE
     wanted = by_stones.expected_mm * max(share, 1.0)
     assert told.expected_mm == pytest.approx(wanted, rel=0.1)
+
+
+@pytest.mark.parametrize("share", [0.1, 0.5, 0.7, 1.6])
+def test_slow_stones_in_another_cylinder_promise_no_less_than_a_share_of_their_starting_point(called, shipped, share):
+    own = longer(called, STONES, HONE)
+    begun = checks((0, 105.64, 105.64, 105.64))
+    start = progress_of(after(own, shipped, *begun), 1).tracked.expected_mm
+    cut = steady(share * start, cylinder=2, shape=(0.0, 0.0, 0.0))
+    told = progress_of(after(own, shipped, *cut, *begun), 1).tracked
+    assert told.prior_from is ToldBy.OTHERS
+    assert told.expected_mm == pytest.approx(start * max(share, 0.6), rel=0.12)
