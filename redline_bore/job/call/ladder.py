@@ -8,6 +8,7 @@ from enum import Enum, StrEnum, auto
 
 from redline_bore.core.cleanup import CleanUp, Verdict
 from redline_bore.core.frozen import frozen
+from redline_bore.job.call.cut import cut_mm
 from redline_bore.job.call.finish_sizes import FinishSize, finish_size_at
 from redline_bore.job.call.need import Need, need_of
 from redline_bore.job.call.walls import WallBound, wall_bound
@@ -249,15 +250,6 @@ def _column(state: JobState, cylinder: int) -> Column:
         cylinder, need.shape, seen(state, cylinder, need.cleanup, need.shape.largest), wall_bound(state, cylinder), need.reason, need,
         worn_how(need.shape), bool(stops), any(not d.tested for d in stops), cut_mm(state, cylinder),
     )  # fmt: skip
-
-
-def cut_mm(state: JobState, cylinder: int) -> float | None:
-    """What a bar or a hone made of a hole, the mean in mm at 20 C; None where neither was in it. What it was worn to is gone then, and no
-    reading of it settles anything."""
-    bored = [(b.seq, sum(b.sizes_mm) / len(b.sizes_mm)) for b in state.boring.holes if b.cylinder == cylinder]
-    checks = state.honing.checks_of(cylinder)
-    honed = [(c.seq, c.mean_mm) for c in checks[-1:] if any(c.strokes > 0.0 for c in checks)]
-    return max(bored + honed, default=(0, None))[1]
 
 
 def seen(state: JobState, cylinder: int, cleanup: CleanUp | None, largest: Spot | None) -> CleanUp | None:

@@ -12,6 +12,7 @@ from dataclasses import replace
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.lengths import Units
 from redline_bore.job.call.asks import Ask, AskFor, asks_among
+from redline_bore.job.call.cut import walls_as_gauged
 from redline_bore.job.call.hone_out import hone_sizes, hones_out, stocks_mm
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.light_options import light_options
@@ -220,7 +221,7 @@ def _seat(state: JobState, fate: Fate, thick: bool) -> Weighed:
     """Whether the parent wall can carry a sleeve: what is left of the wall read behind it."""
     f, c = state.figures, fate.cylinder
     wall, least = f.number("sleeves.repair_wall" if thick else "sleeves.wall"), f.number("sleeves.parent_least")
-    read = [w.wall_mm for w in state.gauging.wall_readings if w.cylinder == c]
+    read = [w.wall_mm for w in walls_as_gauged(state, c)]
     if not read:
         return Weighed(MAY, (about(Why.PARENT_UNKNOWN, c),), (ToMeasure(Measure.READ_WALL, c),))
     left, doubt = min(read) - wall, f.number("wall.doubt")

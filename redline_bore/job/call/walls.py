@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from redline_bore.core.block import WallKind
 from redline_bore.core.frozen import frozen
 from redline_bore.core.wall import WallRow, WallSpot, largest_diameter, outside_round
+from redline_bore.job.call.cut import walls_as_gauged
 from redline_bore.job.call.need import axis_shift, need_of
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.profiles.duty import duty
@@ -81,7 +82,7 @@ def wall_limits(state: JobState, through: str = "") -> dict[str, float]:
 def wall_bound(state: JobState, cylinder: int) -> WallBound:
     """How far a cylinder may be bored by the walls read."""
     mean = shape_of(state, cylinder).mean_mm
-    read = [w for w in state.gauging.wall_readings if w.cylinder == cylinder]
+    read = walls_as_gauged(state, cylinder)
     to_read = places_to_read(state, cylinder)
     if mean is None or not read:
         return WallBound(None, None, to_read)
@@ -142,7 +143,7 @@ def _wanted_depth(state: JobState, share: float, begun: Sequence[Sequence[WallRe
 def thinnest_places(state: JobState, cylinder: int) -> tuple[WallPlace, ...]:
     """Where it pays to read the wall again: the thinnest place of each depth, as long as it was not read three times."""
     found = []
-    for row in _rows([w for w in state.gauging.wall_readings if w.cylinder == cylinder]):
+    for row in _rows(walls_as_gauged(state, cylinder)):
         thin = min(row, key=lambda w: w.wall_mm)
         if sum(_apart(w.clock_deg, thin.clock_deg) <= SIDE_WIDE_DEG for w in row) < READ_AGAIN:
             found.append(WallPlace(thin.depth_mm, thin.clock_deg))

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from enum import Enum, auto
 
 from redline_bore.core.fit import ClearanceWindow, Decision, guard_band_both
 from redline_bore.core.frozen import frozen
+from redline_bore.job.call.cut import walls_as_gauged
 from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.doubt import clearance_doubt
 from redline_bore.job.gauge.hole import shape_of_hole
 from redline_bore.job.hone.progress import Progress
@@ -51,7 +54,7 @@ def ways_out(state: JobState, p: Progress) -> tuple[WayOut, ...]:
         None if coat is None else WayOut(Out.COATED_PISTON, (coat, least, most)),
         _next(state, hole.largest_mm),
     ]
-    return (*(w for w in found if w is not None), _sleeve(state, p.last.mean_mm))
+    return (*(w for w in found if w is not None), _sleeve(state, p.cylinder))
 
 
 @frozen(often=True)
@@ -112,8 +115,17 @@ def _next(state: JobState, size: float) -> WayOut | None:
     return WayOut(Out.NEXT_SIZE, (ahead[0], nominal + ahead[0] - size), thin=tuple(ladder_of(state).thin(ahead[0])))
 
 
-def _sleeve(state: JobState, size: float) -> WayOut:
+def _sleeve(state: JobState, cylinder: int) -> WayOut:
     wall = state.figures.number("wall.sleeve_in_aluminium" if in_aluminium(state) else "wall.dry_sleeve_in_iron")
     parent = state.block.bore_mm + 2.0 * max(state.figures.number("sleeves.wall"), wall)
-    read = [w.wall_mm for w in state.gauging.wall_readings]
-    return WayOut(Out.SLEEVE, (parent, min(read) - (parent - size) / 2.0) if read else (parent,))
+    reach = _outside(state, [cylinder]) or _outside(state, state.cylinders)
+    return WayOut(Out.SLEEVE, (parent, min(reach) - parent / 2.0) if reach else (parent,))
+
+
+def _outside(state: JobState, cylinders: Sequence[int]) -> list[float]:
+    """How far out the block reaches where the wall was read, mm from the hole's axis."""
+    found = []
+    for c in cylinders:
+        mean = shape_of(state, c).mean_mm
+        found += [] if mean is None else [mean / 2.0 + w.wall_mm for w in walls_as_gauged(state, c)]
+    return found

@@ -8,6 +8,7 @@ from enum import StrEnum
 
 from redline_bore.core.block import WallKind
 from redline_bore.core.frozen import frozen
+from redline_bore.job.call.cut import walls_as_gauged
 from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Standing, minutes_for
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.redline import redline_of
@@ -223,13 +224,14 @@ def outer_radii(state: JobState, fit: SleeveFit) -> list[float]:
     began = min((r.seq for r in fit.rings), default=0)
     worn = shape_of(state, fit.cylinder).mean_mm
     found = []
+    as_gauged = {w.seq: w.wall_mm for w in walls_as_gauged(state, fit.cylinder)}
     for w in state.gauging.wall_readings:
         if w.cylinder != fit.cylinder:
             continue
         if w.seq > began and fit.parent_mm is not None:
             found.append(fit.parent_mm / 2.0 + w.wall_mm)
         elif state.block.wall is WallKind.CAST and worn is not None:
-            found.append(worn / 2.0 + w.wall_mm)
+            found.append(worn / 2.0 + as_gauged[w.seq])
     return found
 
 

@@ -102,9 +102,9 @@ def test_a_parent_wall_is_judged_within_its_doubt(monkeypatch, shipped, of_doubt
     wall, least, about = (shipped.number(k) for k in ("sleeves.wall", "sleeves.parent_least", "wall.doubt"))
     monkeypatch.setattr(options, "places_to_read", lambda state, c: ())
     monkeypatch.setattr(options, "thinnest_places", lambda state, c: ())
-    read = (Some(cylinder=2, wall_mm=wall + least + of_doubt * about), Some(cylinder=3, wall_mm=0.1))
-    state = Some(figures=shipped, gauging=Some(wall_readings=read))
-    assert options._seat(state, Some(cylinder=2), False).standing is standing
+    read = {2: (Some(wall_mm=wall + least + of_doubt * about),), 3: (Some(wall_mm=0.1),)}
+    monkeypatch.setattr(options, "walls_as_gauged", lambda state, c: read[c])
+    assert options._seat(Some(figures=shipped), Some(cylinder=2), False).standing is standing
 
 
 def test_a_mark_stands_half_way_between_its_ends(monkeypatch):

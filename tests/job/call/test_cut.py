@@ -1,0 +1,97 @@
+"""What a bar or a hone made of a hole: the call that was cut, and what is read of the wall after it."""
+
+import pytest
+
+from redline_bore.core.lengths import Units
+from redline_bore.core.show import Show
+from redline_bore.job.call.asks import AskFor, asks_at
+from redline_bore.job.call.cut import cut_mm, walls_as_gauged
+from redline_bore.job.call.finding import CallVerdict, judge
+from redline_bore.job.call.ladder import ladder_of
+from redline_bore.job.call.need import axis_shift
+from redline_bore.job.call.options import options_of
+from redline_bore.job.call.reason import Why
+from redline_bore.job.call.walls import wall_bound
+from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.hone.ways_out import _outside
+from redline_bore.job.kinds.bore import HoleBored
+from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
+from redline_bore.job.kinds.defects import WallRead
+from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.words import call as words
+from tests.job.benches import after
+
+MM = Show(Units.METRIC)
+CALL = DecisionTaken(oversize_mm=0.5, sentence="Bore all five 0.50 over.")
+
+
+def hole(cylinder, size=105.38):
+    return HoleBored(cylinder=cylinder, set_mm=size, sizes_mm=(size, size, size))
+
+
+def check(cylinder, strokes, size):
+    return CheckLogged(cylinder=cylinder, strokes=strokes, sizes_mm=(size, size, size))
+
+
+def wall(cylinder, thick, clock=90.0, depth=60.0):
+    zone = "thrust" if clock in (90.0, 270.0) else "elsewhere"
+    return WallRead(cylinder=cylinder, clock_deg=clock, depth_mm=depth, wall_mm=thick, zone=zone)
+
+
+@pytest.fixture
+def called(ledger_of, shipped):
+    """2041, called at 0.50 over, its pistons measured."""
+    pistons = [PistonMeasured(cylinder=c, size_mm=105.43, piston_c=20.0) for c in range(1, 6)]
+    return lambda *entries: after(ledger_of("2041"), shipped, CALL, *pistons, *entries)
+
+
+def test_what_a_hole_was_made_to_is_what_came_last(called):
+    assert cut_mm(called(), 2) is None and cut_mm(called(check(2, 0, 105.1)), 2) is None
+    assert cut_mm(called(hole(2)), 2) == pytest.approx(105.38) and cut_mm(called(hole(2)), 3) is None
+    honed = called(hole(2), check(2, 0, 105.381), check(2, 20, 105.41), hole(3))
+    assert cut_mm(honed, 2) == pytest.approx(105.41)
+    before = honed.boring.holes[0].seq
+    assert cut_mm(honed, 2, before) is None and cut_mm(honed, 2, before + 1) == pytest.approx(105.38)
+
+
+def test_no_sweep_is_asked_for_of_a_hole_that_is_cut(called):
+    def swept(state):
+        return {a.cylinder for a in asks_at(state, ladder_of(state), 0.5) if a.what is AskFor.SWEEP}
+
+    whole = swept(called())
+    assert whole == {1, 4}
+    assert swept(called(hole(4))) == whole - {4}
+    every = called(*(hole(c) for c in range(1, 6)))
+    found = judge(every, 0.5)
+    assert found.verdict is CallVerdict.CUT and set(found.cylinders) == whole and not swept(every)
+    assert "Look into 1 and 4 before the hone" in words.say(found, MM).sentence
+    honed = judge(called(*(hole(c) for c in range(1, 6)), *(check(c, 0, 105.38) for c in range(1, 6))), 0.5)
+    assert honed.verdict is CallVerdict.CUT and honed.cylinders == ()
+
+
+def test_a_size_that_a_hole_is_past_is_no_option_any_more(called):
+    options = {o.key: o for o in options_of(called(hole(1, 105.45), hole(2, 105.45)))}
+    assert options["rung:0.2500"].standing == "no"
+    told = [r for r in options["rung:0.2500"].reasons if r.why is Why.CUT_LARGER]
+    assert sorted(c for r in told for c in r.cylinders) == [1, 2]
+
+
+@pytest.mark.parametrize("clock", [0.0, 90.0, 180.0, 270.0])
+def test_a_wall_read_after_the_cut_says_what_it_would_have_said_before(called, clock):
+    mean, (x, y) = shape_of(called(), 2).mean_mm, axis_shift(called(), 2, 60.0)
+    off = {0.0: x, 90.0: y, 180.0: -x, 270.0: -y}[clock]  # cylinder 2 is swept, and bored about an axis of its own
+    before = called(wall(2, 4.2, clock), hole(2, mean + 0.4))
+    since = called(hole(2, mean + 0.4), wall(2, 4.0 - off, clock))
+    assert walls_as_gauged(before, 2)[-1].wall_mm == pytest.approx(4.2)
+    assert walls_as_gauged(since, 2)[-1].wall_mm == pytest.approx(4.2)
+    assert wall_bound(since, 2).most_mm == pytest.approx(wall_bound(before, 2).most_mm)
+    assert wall_bound(since, 2).sure_mm == pytest.approx(wall_bound(before, 2).sure_mm)
+    assert min(_outside(since, [2])) == pytest.approx(min(_outside(before, [2])))
+    assert abs(x) > 0.01 and min(_outside(before, [2])) == pytest.approx(mean / 2.0 + 4.05)
+
+
+def test_a_wall_read_about_a_moved_axis_has_the_shift_put_back(called, monkeypatch):
+    mean = shape_of(called(), 2).mean_mm
+    monkeypatch.setattr("redline_bore.job.call.cut.axis_shift", lambda state, cylinder, depth: (0.0, 0.05))
+    state = called(hole(2, mean + 0.4), wall(2, 4.0, 90.0), wall(2, 4.0, 270.0), wall(2, 4.0, 0.0))
+    assert [w.wall_mm for w in walls_as_gauged(state, 2)][-3:] == pytest.approx([4.25, 4.15, 4.2])
