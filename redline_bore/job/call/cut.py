@@ -1,4 +1,4 @@
-"""What a bar or a hone made of a hole since it was gauged, and what that means for what was read of it."""
+"""What the bar or the hone having been in a hole means for the walls read of it."""
 
 from __future__ import annotations
 
@@ -9,19 +9,8 @@ from redline_bore.job.call.need import axis_shift
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import WallReading
+from redline_bore.job.state.hole import cut_mm
 from redline_bore.job.state.job_state import JobState
-
-
-def cut_mm(state: JobState, cylinder: int, before: int | None = None) -> float | None:
-    """What a bar or a hone had made of a hole ``before`` that place in the ledger (None: by now), the mean in mm at 20 C; None where neither
-    was in it. What it was worn to is gone then, and no reading of the hole settles anything."""
-    bored = [(b.seq, sum(b.sizes_mm) / len(b.sizes_mm)) for b in state.boring.holes if b.cylinder == cylinder]
-    checks = state.honing.checks_of(cylinder)
-    honed = [
-        (c.seq, c.mean_mm) for n, c in enumerate(checks) if c.strokes > 0.0 or any(b.strokes > 0.0 for b in checks[:n])
-    ]
-    made = [m for m in (*bored, *honed) if before is None or m[0] < before]
-    return max(made)[1] if made else None
 
 
 @once_a_state

@@ -8,7 +8,6 @@ from enum import Enum, StrEnum, auto
 
 from redline_bore.core.cleanup import CleanUp, Verdict
 from redline_bore.core.frozen import frozen
-from redline_bore.job.call.cut import cut_mm
 from redline_bore.job.call.finish_sizes import FinishSize, finish_size_at
 from redline_bore.job.call.need import Need, need_of
 from redline_bore.job.call.walls import WallBound, wall_bound
@@ -17,6 +16,7 @@ from redline_bore.job.gauge.extremes import extremes_of
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart, BasedOn
+from redline_bore.job.state.hole import cut_mm
 from redline_bore.job.state.job_state import JobState
 
 PAST_MM = 0.05  # of its end: no hone goes so far past

@@ -12,9 +12,9 @@ from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, places_read
 from redline_bore.job.kinds.bore import HoleBored, HoleLooked
 from redline_bore.job.kinds.call import PistonMeasured
 from redline_bore.job.kinds.entry import Entry
-from redline_bore.job.kinds.gauge import ReadingBooked
+from redline_bore.job.kinds.gauge import ReadingBooked, SweepBooked
 from redline_bore.job.kinds.hone import CheckLogged
-from redline_bore.job.state.hole import hole_of
+from redline_bore.job.state.hole import cut_mm, hole_of
 from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.readings import TWO_POINT
@@ -43,6 +43,7 @@ class DoubtOf(Enum):
     NOT_AS_BORED = auto()  # mm: as it came from the bar, as it is read now
     NOT_AS_SET = auto()  # mm: as the bar was set, as it came out
     PLACES_APART = auto()  # mm: the largest less the smallest
+    CUT_SINCE = auto()  # cylinder; mm: what a bar or a hone made of it
     NO_PISTON_HERE = auto()  # mm: its size, how far that is from nominal
 
 
@@ -61,7 +62,9 @@ def doubt_in(state: JobState, entries: Sequence[Entry], units: Units) -> TypedDo
     """What speaks against entries that were typed, in the units they were typed in; None where nothing does."""
     for entry in entries:
         found = None
-        if isinstance(entry, ReadingBooked):
+        if isinstance(entry, (ReadingBooked, SweepBooked)) and (cut := cut_mm(state, entry.cylinder)) is not None:
+            found = TypedDoubt(DoubtOf.CUT_SINCE, (cut,), entry.cylinder)
+        elif isinstance(entry, ReadingBooked):
             found = _of_reading(state, entry)
         elif isinstance(entry, CheckLogged):
             found = _of_check(state, entry, units)

@@ -1,4 +1,4 @@
-"""The hole as the bar left it."""
+"""The hole as the bar left it, and the hone after it."""
 
 from __future__ import annotations
 
@@ -11,3 +11,15 @@ def hole_of(state: JobState, cylinder: int) -> Bored | None:
     after = state.sleeving.after_of(cylinder)
     since = 0 if after is None else after.seq
     return next((b for b in reversed(state.boring.holes) if b.cylinder == cylinder and b.seq > since), None)
+
+
+def cut_mm(state: JobState, cylinder: int, before: int | None = None) -> float | None:
+    """What a bar or a hone had made of a hole ``before`` that place in the ledger (None: by now), the mean in mm at 20 C; None where neither
+    was in it. What it was worn to is gone then, and no reading of the hole settles anything."""
+    bored = [(b.seq, sum(b.sizes_mm) / len(b.sizes_mm)) for b in state.boring.holes if b.cylinder == cylinder]
+    checks = state.honing.checks_of(cylinder)
+    honed = [
+        (c.seq, c.mean_mm) for n, c in enumerate(checks) if c.strokes > 0.0 or any(b.strokes > 0.0 for b in checks[:n])
+    ]
+    made = [m for m in (*bored, *honed) if before is None or m[0] < before]
+    return max(made)[1] if made else None

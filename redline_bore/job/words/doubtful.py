@@ -19,6 +19,8 @@ _WORDS = {
     DoubtOf.SHRUNK: "it was {size[0]} larger at the last check, and metal does not go back on: is the zero right, the cylinder, the temperature?",
     DoubtOf.HOLE_SHRUNK: "it came from the bar {size[0]} larger before, and metal does not go back on: is it this cylinder, is the zero right?",
     DoubtOf.NOT_AS_BORED: "it came from the bar at {size[0]} and reads {size[1]} now: is it this cylinder, and the right zero?",
+    DoubtOf.CUT_SINCE: "cylinder {c} was cut to {size[0]} since it was gauged, and what was worn there is gone; what it measures now is booked at the "
+    "bar and the hone. Count this as the worn hole?",
     DoubtOf.NO_PISTON_HERE: "{size[0]} is {away} from nominal, and no piston for this block: is it this job's, and the right unit?",
     DoubtOf.NOT_AS_SET: "the bar was set to {size[0]} and it came out at {size[1]}: is that figure right, and the cylinder?",
     DoubtOf.PLACES_APART: "its places are {size[0]} apart: is one of them mistyped?",

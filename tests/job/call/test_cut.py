@@ -5,7 +5,7 @@ import pytest
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call.asks import AskFor, asks_at
-from redline_bore.job.call.cut import cut_mm, walls_as_gauged
+from redline_bore.job.call.cut import walls_as_gauged
 from redline_bore.job.call.finding import CallVerdict, judge
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.need import axis_shift
@@ -13,12 +13,16 @@ from redline_bore.job.call.options import options_of
 from redline_bore.job.call.reason import Why
 from redline_bore.job.call.walls import wall_bound
 from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.gauge.doubtful import DoubtOf, doubt_in
 from redline_bore.job.hone.ways_out import _outside
 from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
 from redline_bore.job.kinds.defects import WallRead
+from redline_bore.job.kinds.gauge import ReadingBooked, SweepBooked
 from redline_bore.job.kinds.hone import CheckLogged
+from redline_bore.job.state.hole import cut_mm
 from redline_bore.job.words import call as words
+from redline_bore.job.words.doubtful import asked_of
 from tests.job.benches import after
 
 MM = Show(Units.METRIC)
@@ -95,3 +99,17 @@ def test_a_wall_read_about_a_moved_axis_has_the_shift_put_back(called, monkeypat
     monkeypatch.setattr("redline_bore.job.call.cut.axis_shift", lambda state, cylinder, depth: (0.0, 0.05))
     state = called(hole(2, mean + 0.4), wall(2, 4.0, 90.0), wall(2, 4.0, 270.0), wall(2, 4.0, 0.0))
     assert [w.wall_mm for w in walls_as_gauged(state, 2)][-3:] == pytest.approx([4.25, 4.15, 4.2])
+
+
+@pytest.mark.parametrize("cut, asked", [((), False), ((hole(3),), False), ((hole(2),), True), ((check(2, 0, 105.1),), False), ((check(2, 0, 105.1), check(2, 9, 105.2)), True)])  # fmt: skip
+@pytest.mark.parametrize("kind", ["two-point", "three-point", "sweep"])
+def test_a_hole_that_was_cut_is_not_read_as_the_worn_one_unasked(called, cut, asked, kind):
+    state = called(*cut)
+    entry = ReadingBooked(cylinder=2, depth_mm=60.0, clock_deg=0.0, diameter_mm=105.007, plate_on=True, gauge=kind)
+    if kind == "sweep":
+        clocks = tuple(10.0 * i for i in range(36))
+        entry = SweepBooked(cylinder=2, depth_mm=60.0, clock_deg=clocks, radius_mm=(52.5,) * 36, plate_on=True)
+    found = doubt_in(state, [entry], Units.METRIC)
+    assert (found is not None and found.what is DoubtOf.CUT_SINCE) is asked
+    if asked:
+        assert asked_of(state, [entry], MM).startswith(f"cylinder 2 was cut to {MM.size(cut_mm(state, 2))} since")
