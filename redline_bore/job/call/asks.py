@@ -12,10 +12,11 @@ from redline_bore.job.call.hone_out import hone_sizes, hones_out
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.need import sweeps_missing
 from redline_bore.job.call.walls import WallPlace, places_to_read, thinnest_places
-from redline_bore.job.gauge.analysis import CylinderShape
+from redline_bore.job.gauge.analysis import CylinderShape, flaws_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.gauging import Defect
+from redline_bore.job.state.hole import cut_mm
 from redline_bore.job.state.job_state import JobState
 
 CHORDS_ASKED = 4
@@ -54,7 +55,9 @@ def asks_of(state: JobState, fate: Fate) -> tuple[Ask, ...]:
         return ()
     if fate.verdict is None:
         return (Ask(AskFor.GAUGE, fate.cylinder),)
-    found = _of_cleanup(state, fate) if fate.verdict is Verdict.MAY_SHADOW and fate.column.cut_mm is None else []
+    found = _of_cleanup(state, fate) if fate.verdict is Verdict.MAY_SHADOW else []
+    if fate.column.cut_mm is not None:  # what it was worn to is gone; what the cut laid open is there
+        found = [a for a in found if a.mark is not None and cut_mm(state, fate.cylinder, a.mark.seq) is not None]
     found += _of_wall(state, fate)
     return tuple(dict.fromkeys(found))
 
@@ -66,7 +69,7 @@ def _of_cleanup(state: JobState, fate: Fate) -> list[Ask]:
     if need.mark is not None and not need.mark.measured:
         found.append(Ask(AskFor.MARK, number, mark=need.mark))
     elif Lacks.MARK_DEPTH in c.lacks:
-        hard = [d for d in state.gauging.defects_of(number) if d.is_cut_out and not d.measured]
+        hard = [d for d in flaws_of(state, number) if d.is_cut_out and not d.measured]
         found += [Ask(AskFor.MARK, number, mark=d) for d in hard[:1]]
     if Lacks.STOP_NOT_MEASURED in c.lacks:
         found.append(Ask(AskFor.RING_STOP, number))

@@ -8,7 +8,7 @@ from enum import Enum, auto
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.frozen import frozen
-from redline_bore.job.call.asks import Ask, asks_at, look_first
+from redline_bore.job.call.asks import Ask, AskFor, asks_at, look_first
 from redline_bore.job.call.clearance_there import There, clearance_there
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of, within_limits
@@ -113,7 +113,7 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
     if unknown := [f.cylinder for f in fates if not f.sleeved and f.verdict is None]:
         nothing = len(unknown) == len(ladder.columns) and not any(c.shape.levels for c in ladder.columns)
         return found(CallVerdict.NOT_GAUGED if nothing else CallVerdict.NOT_KNOWN, *unknown)
-    if _cut_as_called(state, oversize_mm, tuple(apart), fates):
+    if _cut_as_called(state, oversize_mm, tuple(apart), fates) and not any(a.what is AskFor.MARK for a in asks):
         doubtful = (f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW)
         cut = found(CallVerdict.CUT, *(c for c in doubtful if not state.honing.checks_of(c)))
         return replace(cut, unread=_unread(fates), may_be_thin=_may_be_thin(fates))

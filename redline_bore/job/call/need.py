@@ -10,7 +10,7 @@ import numpy as np
 
 from redline_bore.core.axis import HoleAxis
 from redline_bore.core.cleanup import CleanUp
-from redline_bore.core.cleanup_bound import Lacks, bound_swept
+from redline_bore.core.cleanup_bound import Lacks, Mark, bound_swept
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.sweep import Circle, fit_sweep
@@ -25,11 +25,12 @@ from redline_bore.core.swept_cleanup import (
     required_about,
     swept_wall,
 )
-from redline_bore.job.gauge.analysis import CylinderShape, mark_of, rules_of, shape_of
+from redline_bore.job.gauge.analysis import CylinderShape, flaws_of, mark_of, rules_of, shape_of
 from redline_bore.job.gauge.round import SweptLevel, swept_levels
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect
+from redline_bore.job.state.hole import cut_mm
 from redline_bore.job.state.job_state import JobState
 
 NEAR_FLAW_MM, NEAR_FLAW_DEG = 1.0, 5.0  # so near a flaw the wall is not taken for sound
@@ -81,11 +82,11 @@ def _swept_need(state: JobState, cylinder: int, shape: CylinderShape, cut: Requi
     rules, levels = rules_of(state), _levels(state, cylinder)
     wall, unworn_mm = _wall(levels), _sound_circle(state, cylinder, levels[-1]).radius_mm
     away = distances(wall, cut.axis)
-    unread = [d for d in state.gauging.defects_of(cylinder) if d.is_cut_out and not _crossed(d, levels)]
+    unread = _unread(state, cylinder, levels)
     lip = _beyond(state, cylinder, levels, cut.axis, unworn_mm)
     bound = bound_swept(
         unworn_mm, np.append(away, [p.radius_mm for p in lip]), np.append(wall.z_mm, [p.depth_mm for p in lip]),
-        np.append(wall.clock_deg, [p.clock_deg for p in lip]), [mark_of(d, rules) for d in unread], rules.terms,
+        np.append(wall.clock_deg, [p.clock_deg for p in lip]), [_mark(state, d, levels, cut.axis) for d in unread], rules.terms,
         state.booking.practice("axis") == "crank line", () if state.travel.top_stated else (Lacks.STOP_NOT_MEASURED,),
     )  # fmt: skip
     largest = 0.0 if shape.largest is None else shape.largest.size_mm
@@ -94,6 +95,17 @@ def _swept_need(state: JobState, cylinder: int, shape: CylinderShape, cut: Requi
     cleanup = CleanUp(low, min(max(cut.size_mm, low), high), high, -1, not bound.lacks, bound.lacks)
     swept = SweptNeed(cut.axis, bound.depth_mm, bound.clock_deg)
     return Need(cylinder, shape, cleanup, swept, title, "", "", unread[bound.mark] if bound.mark >= 0 else None)
+
+
+def _mark(state: JobState, flaw: Defect, levels: list[SweptLevel], axis: CutAxis) -> Mark:
+    """A flaw as the bound counts it, under the worn wall; one that the cut laid open was measured from a hole about the cut's axis."""
+    mark = mark_of(flaw, rules_of(state))
+    if cut_mm(state, flaw.cylinder, flaw.seq) is None:
+        return mark
+    t, (x, y) = math.radians(mark.clock_deg), _shift_at(levels, axis, mark.depth_mm)
+    along = x * math.cos(t) + y * math.sin(t)
+    high = None if mark.high_mm is None else max(mark.high_mm + along, 0.0)
+    return Mark(mark.depth_mm, mark.clock_deg, max(mark.low_mm + along, 0.0), high)
 
 
 @frozen
@@ -135,6 +147,12 @@ def _beyond(state: JobState, cylinder: int, levels: list[SweptLevel], axis: CutA
     return found
 
 
+def _unread(state: JobState, cylinder: int, levels: list[SweptLevel]) -> list[Defect]:
+    """The flaws a cut is to reach under that no sweep has read; what the cut itself laid open was there for none."""
+    found = [d for d in flaws_of(state, cylinder) if d.is_cut_out]
+    return [d for d in found if not _crossed(d, levels) or cut_mm(state, cylinder, d.seq) is not None]
+
+
 def _crossed(defect: Defect, levels: list[SweptLevel]) -> bool:
     """A sweep went through the defect: it has read its depth."""
     return any(defect.top_mm - 1e-6 <= v.sweep.depth_mm <= defect.bottom_mm + 1e-6 for v in levels)
@@ -143,8 +161,7 @@ def _crossed(defect: Defect, levels: list[SweptLevel]) -> bool:
 def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     """The cut that leaves no shadow about an axis policy. Raises FitError with what to sweep."""
     levels = _levels(state, cylinder)
-    defects = [d for d in state.gauging.defects_of(cylinder) if d.is_cut_out and not _crossed(d, levels)]
-    wall, skin = _wall(levels, defects), rules_of(state).skin_mm
+    wall, skin = _wall(levels, _unread(state, cylinder, levels)), rules_of(state).skin_mm
     if axis.startswith("least metal"):
         return least_metal(wall, skin, tilted=axis.endswith("leaning"))
     return required_about(wall, _axis(state, cylinder, levels, axis), skin)
@@ -249,10 +266,13 @@ def axis_shift(state: JobState, cylinder: int, depth_mm: float) -> tuple[float, 
     need = need_of(state, cylinder)
     if need.swept is None:
         return 0.0, 0.0
-    levels = _levels(state, cylinder)
+    return _shift_at(_levels(state, cylinder), need.swept.axis, depth_mm)
+
+
+def _shift_at(levels: list[SweptLevel], a: CutAxis, depth_mm: float) -> tuple[float, float]:
     level = min(levels, key=lambda v: abs(v.sweep.depth_mm - depth_mm))
     assert level.fit is not None
-    a, share = need.swept.axis, level.sweep.depth_mm / max(v.sweep.depth_mm for v in levels)
+    share = level.sweep.depth_mm / max(v.sweep.depth_mm for v in levels)
     x = a.deck_x_mm + share * (a.deep_x_mm - a.deck_x_mm)
     y = a.deck_y_mm + share * (a.deep_y_mm - a.deck_y_mm)
     return x - level.fit.least_squares.x_mm, y - level.fit.least_squares.y_mm

@@ -12,7 +12,7 @@ from redline_bore.core.surface import swept_surface, wall_surface
 from redline_bore.core.swept_cleanup import shadow_depth
 from redline_bore.job.call.finish_sizes import finish_size_at
 from redline_bore.job.call.need import cut_axis, need_of, swept_used
-from redline_bore.job.gauge.analysis import shape_of
+from redline_bore.job.gauge.analysis import flaws_of, shape_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
@@ -65,7 +65,7 @@ def _shadow_at(state: JobState, cylinder: int, oversize_mm: float) -> Shadow | N
     cleanup, end = need_of(state, cylinder).cleanup, finish_size_at(state, cylinder, oversize_mm)
     length = state.block.length_mm
     depths, clocks = np.linspace(0.0, length, ROWS), np.arange(0.0, 360.0, 360.0 / CLOCKS)
-    defects = tuple(d for d in state.gauging.defects_of(cylinder) if d.is_cut_out)
+    defects = tuple(d for d in flaws_of(state, cylinder) if d.is_cut_out)
     low, high = (_defects(defects, depths, clocks, which) for which in ("low", "high"))
     swept = is_swept(state, cylinder)
     try:

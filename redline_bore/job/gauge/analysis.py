@@ -6,6 +6,7 @@ Pure functions of frozen inputs; results are cached by what they depend on.
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from functools import lru_cache
 from typing import TypeVar
 
@@ -28,6 +29,7 @@ from redline_bore.core.shape import (
 from redline_bore.job.profiles.duty import duty
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect
+from redline_bore.job.state.hole import cut_mm
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.readings import TWO_POINT, Gathered, Levels
 
@@ -138,7 +140,27 @@ def bound_terms(state: JobState) -> BoundTerms:
 def shape_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> CylinderShape:
     """The shape of a cylinder with the plate as asked; None picks the condition that was read more fully."""
     plate = best_condition(state, cylinder) if plate_on is None else plate_on
-    return shape_with(state, cylinder, plate, state.gauging.defects_of(cylinder))
+    return shape_with(state, cylinder, plate, flaws_of(state, cylinder))
+
+
+@once_a_state
+def flaws_of(state: JobState, cylinder: int) -> tuple[Defect, ...]:
+    """The flaws of a cylinder, each as deep as it is under the wall as it was gauged: one that was found in the hole as it was cut lies
+    deeper by what was taken there."""
+    marked, plate = state.gauging.defects_of(cylinder), best_condition(state, cylinder)
+    if all(cut_mm(state, cylinder, d.seq) is None for d in marked):
+        return marked
+    levels = levels_of(state.gauging.readings_of(cylinder, plate).levels)
+    return tuple(_under_the_worn_wall(state, d, levels) for d in marked)
+
+
+def _under_the_worn_wall(state: JobState, flaw: Defect, levels: tuple[Level, ...]) -> Defect:
+    size = cut_mm(state, flaw.cylinder, flaw.seq)
+    if size is None or not levels:
+        return flaw
+    near = min(levels, key=lambda v: abs(v.depth_mm - (flaw.top_mm + flaw.bottom_mm) / 2.0))
+    taken = max((size - float(near.fit.diameter_at(flaw.clock_deg))) / 2.0, 0.0)
+    return replace(flaw, deep_low_mm=flaw.deep_low_mm + taken, deep_high_mm=flaw.deep_high_mm + taken)
 
 
 def shape_with(state: JobState, cylinder: int, plate_on: bool, defects: tuple[Defect, ...]) -> CylinderShape:

@@ -17,7 +17,7 @@ from redline_bore.job.gauge.doubtful import DoubtOf, doubt_in
 from redline_bore.job.hone.ways_out import _outside
 from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
-from redline_bore.job.kinds.defects import WallRead
+from redline_bore.job.kinds.defects import DefectMarked, WallRead
 from redline_bore.job.kinds.gauge import ReadingBooked, SweepBooked
 from redline_bore.job.kinds.hone import CheckLogged
 from redline_bore.job.state.hole import cut_mm
@@ -113,3 +113,31 @@ def test_a_hole_that_was_cut_is_not_read_as_the_worn_one_unasked(called, cut, as
     assert (found is not None and found.what is DoubtOf.CUT_SINCE) is asked
     if asked:
         assert asked_of(state, [entry], MM).startswith(f"cylinder 2 was cut to {MM.size(cut_mm(state, 2))} since")
+
+
+def pit(cylinder, low, high=None):
+    return DefectMarked(
+        cylinder=cylinder, what="pit", top_mm=55.0, bottom_mm=65.0, clock_deg=90.0, width_deg=10.0, deep_low_mm=low, deep_high_mm=low if high is None else high
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("cylinder", [2, 3])  # swept, and read at two points
+def test_a_flaw_that_the_cut_laid_open_lies_under_the_cut(called, cylinder):
+    """What it takes to get under it is the hole as cut and twice its depth, whatever the worn wall was there."""
+    state = called(hole(cylinder), pit(cylinder, 0.2))
+    column = ladder_of(state).columns[cylinder - 1]
+    assert column.cleanup.low_mm == pytest.approx(105.38 + 2 * 0.2, abs=0.09)
+    assert column.cleanup.high_mm >= 105.38 + 2 * 0.2 - 0.005
+    assert (
+        judge(state, 0.5).verdict is CallVerdict.WILL_NOT and state.gauging.defects_of(cylinder)[0].deep_low_mm == 0.2
+    )
+    before = ladder_of(called(pit(cylinder, 0.2), hole(cylinder))).columns[cylinder - 1]
+    assert before.cleanup.high_mm < column.cleanup.high_mm - 0.1
+
+
+def test_a_felt_flaw_in_a_cut_hole_is_measured_before_anything_else(called):
+    every = [hole(c) for c in range(1, 6)]
+    state = called(*every, *(check(c, 0, 105.38) for c in range(1, 6)), pit(2, 0.02, 0.12))
+    found = judge(state, 0.5)
+    assert found.verdict is CallVerdict.MAY_SHADOW and [a.what for a in found.asks] == [AskFor.MARK]
+    assert "measure how deep the pit in 2 is" in words.say(found, MM).sentence

@@ -84,7 +84,7 @@ def test_what_a_defect_costs_is_the_size_with_it_less_the_size_without(monkeypat
             lambda s, c, on, marks, alone=alone, without=without: SimpleNamespace(cleanup=alone if marks else without),
         )
         shape = SimpleNamespace(cylinder=1, plate_on=False)
-        found = gauge_defects._effect(state, shape, SimpleNamespace(seq=1))
+        found = gauge_defects._effect(state, shape, SimpleNamespace(seq=1), SimpleNamespace())
         got = tuple(vars(found).values())[2:4] if hasattr(found, "__dict__") else (found.low_mm, found.high_mm)
         assert got == (pytest.approx(wanted) if wanted[0] is not None else wanted)
 
