@@ -15,6 +15,7 @@ from redline_bore.job.gauge.plate import plate_map
 from redline_bore.job.redline import leading_window
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.comparing import OtherConditions, OtherReading, SecondOpinion
+from redline_bore.job.state.hole import hole_of
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.two_angles import TwoAngles
 
@@ -26,6 +27,7 @@ class OursFrom(Enum):
 
     FINAL = auto()  # the mean of the final gauging under the plate
     CHECK = auto()  # the mean of the last check at the hone
+    BORED = auto()  # the mean as it came off the bar
     ALL_LEVELS = auto()
     LEVEL = auto()  # the mean at that level
     PLACE = auto()
@@ -127,11 +129,14 @@ def _between(a_deg: float, b_deg: float) -> float:
 
 
 def _finished(state: JobState, cylinder: int) -> _Finished | None:
-    """The final gauging under the plate, else the last check."""
+    """The final gauging under the plate, else the last check, else the hole as the bar left it."""
     final, checks = state.final_of(cylinder, True), state.honing.checks_of(cylinder)
     if final is not None:
         return _Finished(final, True, OursFrom.FINAL)
-    return _Finished(checks[-1], checks[-1].plate_on, OursFrom.CHECK) if checks else None
+    if checks:
+        return _Finished(checks[-1], checks[-1].plate_on, OursFrom.CHECK)
+    bored = hole_of(state, cylinder)
+    return None if bored is None else _Finished(bored, False, OursFrom.BORED)
 
 
 def _ours(state: JobState, other: OtherReading) -> _Ours | None:

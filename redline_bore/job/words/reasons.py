@@ -29,7 +29,7 @@ _WORDS = {  # c: the cylinder, many: "cylinders 1 and 2", listed: "1 and 2"; siz
     Why.ANOTHER_WAY: "there is another way",
     Why.TOO_THIN: "{many} would be too thin",
     Why.WILL_NOT: "{many} will not clean up",
-    Why.CUT_LARGER: "{many} cut larger already",
+    Why.CUT_LARGER: "{many} cut larger than that already",
     Why.ALL_SURE: "every cylinder surely cleans up, and every wall keeps its limit",
     Why.MAY_SHADOW: "{listed} may keep a shadow",
     Why.WALL_UNKNOWN: "the wall left in {listed} is unknown",

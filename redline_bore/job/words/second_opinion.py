@@ -19,6 +19,7 @@ from redline_bore.job.state.job_state import JobState
 OURS = {
     OursFrom.FINAL: "our final gauging under the plate",
     OursFrom.CHECK: "our last check at the hone",
+    OursFrom.BORED: "our hole as it came off the bar",
     OursFrom.ALL_LEVELS: "our mean of all levels",
     OursFrom.LEVEL: "our mean at that level",
     OursFrom.PLACE: "our reading of that place",
@@ -151,7 +152,7 @@ def _working(state: JobState, row: Comparison, show: Show) -> tuple[WorkLine, ..
 
 def ours_words(row: Comparison) -> str:
     """Which of our figures stands against theirs."""
-    mean = ", its mean" if row.ours_from in (OursFrom.FINAL, OursFrom.CHECK) else ""
+    mean = ", its mean" if row.ours_from in (OursFrom.FINAL, OursFrom.CHECK, OursFrom.BORED) else ""
     return f"{OURS[row.ours_from]}{mean}"
 
 

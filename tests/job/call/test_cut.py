@@ -141,3 +141,10 @@ def test_a_felt_flaw_in_a_cut_hole_is_measured_before_anything_else(called):
     found = judge(state, 0.5)
     assert found.verdict is CallVerdict.MAY_SHADOW and [a.what for a in found.asks] == [AskFor.MARK]
     assert "measure how deep the pit in 2 is" in words.say(found, MM).sentence
+
+
+def test_a_hone_that_breaks_the_glaze_makes_no_size(ledger_of, shipped):
+    light = DecisionTaken(oversize_mm=0.0, way="deglaze", sentence="Deglaze only.")
+    glazed = [check(2, 0, 105.1), check(2, 12, 105.1)]
+    assert cut_mm(after(ledger_of("2041"), shipped, light, *glazed), 2) is None
+    assert cut_mm(after(ledger_of("2041"), shipped, CALL, *glazed), 2) == pytest.approx(105.1)

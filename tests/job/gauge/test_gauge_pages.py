@@ -14,6 +14,7 @@ from redline_bore.job.gauge import defects, plate, second_opinion, side_by_side
 from redline_bore.job.gauge import round as rounds
 from redline_bore.job.gauge import study as gauge_study
 from redline_bore.job.gauge.second_opinion import Settles as S
+from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.defects import DefectMarked
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.fold import fold
@@ -294,6 +295,16 @@ def test_bores_alone_are_compared_place_by_place(on):
     assert not row.clearances and row.opinion.gap_mm == pytest.approx(0.01, abs=0.002)
     assert row.ours_from is second_opinion.OursFrom.PLACE and row.plate_from is second_opinion.PlateFrom.BOTH_SAME
     assert not row.opinion.explained
+
+
+def test_a_hole_that_came_off_the_bar_is_held_against_theirs_as_it_came(on):
+    told = [
+        HoleBored(cylinder=4, set_mm=105.4, sizes_mm=(105.4, 105.41, 105.42)),
+        SecondOpinionOpened(who="Weir works", plate_on=False, at_20=True),
+        OtherReadingBooked(who="Weir works", cylinder=4, diameter_mm=105.40),
+    ]
+    (row,) = second_opinion.comparisons(on("2041", *told))
+    assert row.ours_from is second_opinion.OursFrom.BORED and row.opinion.gap_mm == pytest.approx(0.01, abs=0.001)
 
 
 @pytest.mark.parametrize(
