@@ -19,7 +19,7 @@ from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.asks import ask_words
-from redline_bore.job.words.fares import fate_words
+from redline_bore.job.words.fares import called_words
 from redline_bore.job.words.shared_figures import cleanup_line, redline_by_piston
 
 LACKS = {  # why the high end is no bound
@@ -138,7 +138,7 @@ def _say_shadow(f: CallFinding, show: Show) -> str:
 def _say_cut(f: CallFinding, show: Show) -> Said:
     told = f"Cut as it was called: {_lowered(_what(f, show))}."
     if f.cylinders:
-        told += f" Look into {listed(list(f.cylinders))} before the hone: clean, or a shadow."
+        told += f" Look into {listed(list(f.cylinders))} at the bar, before the hone."
     if f.unread:
         told += f" The wall of {cylinders(list(f.unread))} is not fully read."
     elif f.may_be_thin:
@@ -212,8 +212,7 @@ def _figures(state: JobState, found: CallFinding, fate: Fate, show: Show) -> tup
     column, lines, ladder = fate.column, list[FigureLine](), found.ladder
     if column.cleanup is not None:
         lines.append(cleanup_line(column.cylinder, column.cleanup, show))
-        how = fate_words(fate, cut=found.verdict is CallVerdict.CUT)
-        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", *how))
+        lines.append(FigureLine(f"{column.cylinder} at {show.step(fate.oversize_mm)}", *called_words(found, fate)))
     else:
         lines.append(FigureLine(f"cylinder {column.cylinder}", "not known", Mark.LOOK))
     window = leading_window(state)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from redline_bore.job.call.finding import CallFinding, CallVerdict
 from redline_bore.job.call.ladder import Column, Fares, Fate, Worn
 from redline_bore.job.card import Mark
 
@@ -14,8 +15,12 @@ FARES = {
     Fares.MAY_SHADOW: ("may leave a shadow", Mark.LOOK),
     Fares.WILL_NOT: ("will not clean up", Mark.STOP),
 }
+LOOK_INTO = ("look into it", Mark.LOOK)
 UNTESTED = "a crack or a weld, and no pressure test that found it tight"  # why no metal is taken
-FARES_SHORT = {Fares.MAY_SHADOW: "may shadow", Fares.WILL_NOT: "will not clean"}  # where a bore's room is all there is
+FARES_SHORT: dict[str, str] = {
+    Fares.MAY_SHADOW: "may shadow",
+    Fares.WILL_NOT: "will not clean",
+}  # where a bore's room is all there is
 
 
 def fate_words(fate: Fate, cut: bool = False) -> tuple[str, Mark]:
@@ -29,6 +34,12 @@ def fate_words(fate: Fate, cut: bool = False) -> tuple[str, Mark]:
     if done:
         return "cut", Mark.PLAIN
     return FARES[fate.fares]
+
+
+def called_words(found: CallFinding, fate: Fate) -> tuple[str, Mark]:
+    """How a cylinder fares in a call as it stands: once that is cut, what is to be looked into."""
+    cut = found.verdict is CallVerdict.CUT
+    return LOOK_INTO if cut and fate.cylinder in found.cylinders else fate_words(fate, cut)
 
 
 def fares_words(fares: Fares) -> tuple[str, Mark]:

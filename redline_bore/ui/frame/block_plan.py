@@ -60,14 +60,13 @@ def _at_gauge(state: JobState, show: Show) -> list[BoreLook]:
 
 
 def _at_call(state: JobState, rung_mm: float, show: Show, apart: Sequence[Apart] = ()) -> list[BoreLook]:
-    from redline_bore.job.call.finding import CallVerdict, judge
-    from redline_bore.job.words.fares import FARES_SHORT, fate_words
+    from redline_bore.job.call.finding import judge
+    from redline_bore.job.words.fares import FARES_SHORT, called_words
 
     found, looks = judge(state, rung_mm, apart), []
     for f in found.fates:
-        cut = found.verdict is CallVerdict.CUT and f.cylinder not in found.cylinders
-        (word, mark), size = fate_words(f, cut), "sleeve" if f.sleeved else show.step(f.oversize_mm)
-        word = word if cut or f.cut_larger else FARES_SHORT.get(f.fares, word)
+        (word, mark), size = called_words(found, f), "sleeve" if f.sleeved else show.step(f.oversize_mm)
+        word = FARES_SHORT.get(word, word)
         looks.append(BoreLook(f.cylinder, _worst_fit(state, f.cylinder), size, word, mark, True))
     return looks
 

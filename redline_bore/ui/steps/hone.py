@@ -70,9 +70,9 @@ class HoneStep(PagedStep):
         p = progress_of(self.session.job, self.session.bench.cylinder)
         words = text.split()
         light = self.session.job.calling.decision is not None and not self.session.job.calling.decision.bores
-        # what was honed by a piston that turns out to be another's is booked all the same: it is measured
-        none = p.redline.size_mm is None and p.redline.piston is None
-        if words and not words[0][:1].isalpha() and none and len(words) > 1 and not light:
+        # towards a piston that turns out to be another's it was honed all the same, and is booked
+        nowhere = p.redline.size_mm is None and p.redline.piston is None and not light
+        if nowhere and len(words) > 1 and not words[0][:1].isalpha():
             raise InputError(f"There is no redline yet: {say_missing(p.redline.missing)}. What you typed is kept")
         if not words:
             return self.page.enter_empty() or self._go_on()

@@ -71,7 +71,7 @@ def test_no_sweep_is_asked_for_of_a_hole_that_is_cut(called):
     every = called(*(hole(c) for c in range(1, 6)))
     found = judge(every, 0.5)
     assert found.verdict is CallVerdict.CUT and set(found.cylinders) == whole and not swept(every)
-    assert "Look into 1 and 4 before the hone" in words.say(found, MM).sentence
+    assert "Look into 1 and 4 at the bar, before the hone" in words.say(found, MM).sentence
     honed = judge(called(*(hole(c) for c in range(1, 6)), *(check(c, 0, 105.38) for c in range(1, 6))), 0.5)
     assert honed.verdict is CallVerdict.CUT and honed.cylinders == ()
 

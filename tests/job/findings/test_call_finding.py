@@ -22,7 +22,7 @@ from redline_bore.job.call.walls import WallBound, WallPlace
 from redline_bore.job.card import Mark
 from redline_bore.job.words import call as words
 from redline_bore.job.words import options as option_words
-from redline_bore.job.words.fares import fate_words
+from redline_bore.job.words.fares import called_words, fate_words
 
 V = CallVerdict
 METRIC = Show(Units.METRIC)
@@ -158,6 +158,9 @@ def test_what_is_cut_as_it_was_called_is_not_called_again(judged, columns, taken
     assert told is mark and found.sure is (verdict is V.CUT or mark is Mark.SOUND)
     if verdict is V.CUT:
         assert sentence.startswith("Cut as it was called: bore ") and ("Look into 4" in sentence) is (about == (4,))
+        told = {fate.cylinder: called_words(found, fate) for fate in found.fates}
+        assert all((told[c] == ("look into it", Mark.LOOK)) is (c in about) for c in told)
+        assert all(m is Mark.LOOK for _word, m in told.values()) or mark is Mark.PLAIN or about
         assert ("wall of cylinder" in sentence) is (mark is Mark.LOOK and not about)
 
 
