@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Collection
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray

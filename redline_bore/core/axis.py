@@ -9,10 +9,9 @@ import math
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.sweep import SETTLED_MM, STEPS, exchange, points_of
 
 if TYPE_CHECKING:

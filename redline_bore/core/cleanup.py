@@ -6,17 +6,13 @@ not, is the bound of ``cleanup_bound``.
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
 from enum import StrEnum
-from typing import TYPE_CHECKING
-
-import numpy as np
 
 from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
-
-if TYPE_CHECKING:
-    from numpy.typing import ArrayLike
 
 # Two chords may both lie across the direction of the wear and show nothing of it; from three on one of them lies within 30 degrees of it,
 # and the term for the gap between chords (cleanup_bound) covers the rest.
@@ -55,24 +51,23 @@ class CleanUp:
             return Verdict.CLEANS_UP
         return Verdict.MAY_SHADOW
 
-    def smallest_sure(self, sizes_mm: ArrayLike) -> int | None:
+    def smallest_sure(self, sizes_mm: Sequence[float]) -> int | None:
         """Index of the smallest of ``sizes_mm`` at or over the high end; None when there is none.
 
         Ask ``is_bound`` too before calling it sure.
         """
-        sizes = np.asarray(sizes_mm, dtype=float)
-        enough = np.flatnonzero(sizes >= self.high_mm - 1e-9)
-        return int(enough[np.argmin(sizes[enough])]) if enough.size else None
+        enough = [i for i, size in enumerate(sizes_mm) if size >= self.high_mm - 1e-9]
+        return min(enough, key=sizes_mm.__getitem__, default=None)
 
 
 def cleanup_two_point(
     reference_mm: float,
-    diameter_mm: ArrayLike,
+    diameter_mm: Sequence[float],
     skin_mm: float,
     usual_share: float,
     chords_per_level: int,
-    defect_low_mm: ArrayLike | None = None,
-    defect_high_mm: ArrayLike | None = None,
+    defect_low_mm: Sequence[float] | None = None,
+    defect_high_mm: Sequence[float] | None = None,
 ) -> CleanUp:
     """The interval of required diameters about the unworn axis, per reading, the largest winning.
 
@@ -88,20 +83,17 @@ def cleanup_two_point(
     >>> need.verdict(92.25)
     <Verdict.CLEANS_UP: 'cleans up'>
     """
-    d = np.asarray(diameter_mm, dtype=float)
-    if d.size == 0 or not np.isfinite(d).all():
+    count = len(diameter_mm)
+    if not count or not all(map(math.isfinite, diameter_mm)):
         raise FitError("What cleans up cannot be told before the hole is gauged")
-    low_defect = np.zeros_like(d) if defect_low_mm is None else np.asarray(defect_low_mm, dtype=float)
-    high_defect = low_defect if defect_high_mm is None else np.asarray(defect_high_mm, dtype=float)
-    w = d - reference_mm
-    # A two-point reading adds both sides: wear w may lie all on one (the axis stays, 2 w is cut) or half on each (w is cut).
-    low = reference_mm + np.maximum(w + low_defect, 2.0 * low_defect) + 2.0 * skin_mm
-    usual = reference_mm + 2.0 * usual_share * w + 2.0 * (high_defect + skin_mm)
-    high = reference_mm + 2.0 * w + 2.0 * (high_defect + skin_mm)
-    return CleanUp(
-        float(low.max()),
-        float(usual.max()),
-        float(high.max()),
-        int(np.argmax(high)),
-        chords_per_level >= CHORDS_FOR_A_BOUND,
-    )
+    low_defect = [0.0] * count if defect_low_mm is None else defect_low_mm
+    high_defect = low_defect if defect_high_mm is None else defect_high_mm
+    low, usual, high = [], [], []
+    for d, least, most in zip(diameter_mm, low_defect, high_defect, strict=True):
+        w = float(d) - reference_mm
+        # A two-point reading adds both sides: wear w may lie all on one (the axis stays, 2 w is cut) or half on each (w is cut).
+        low.append(reference_mm + max(w + least, 2.0 * least) + 2.0 * skin_mm)
+        usual.append(reference_mm + 2.0 * usual_share * w + 2.0 * (most + skin_mm))
+        high.append(reference_mm + 2.0 * w + 2.0 * (most + skin_mm))
+    most_of_all = max(high)
+    return CleanUp(max(low), max(usual), most_of_all, high.index(most_of_all), chords_per_level >= CHORDS_FOR_A_BOUND)

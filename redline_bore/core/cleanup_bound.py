@@ -9,15 +9,11 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from enum import Enum, auto
-from typing import TYPE_CHECKING
-
-import numpy as np
+from itertools import pairwise
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
-
-if TYPE_CHECKING:
-    from numpy.typing import ArrayLike
+from redline_bore.core.shape import distinct_chords
 
 LEAST_CHORDS, CHORDS_FOR_MARKS = 3, 6
 
@@ -87,17 +83,17 @@ class Bound:
     lacks: tuple[Lacks, ...]
 
 
-def chord_gap_deg(clock_deg: ArrayLike) -> float:
+def chord_gap_deg(clock_deg: Sequence[float]) -> float:
     """The widest gap between the chords of a level, degrees; 180 with one chord.
 
     >>> chord_gap_deg([0.0, 45.0, 90.0, 135.0])
     45.0
     """
-    folded = np.sort(np.mod(np.asarray(clock_deg, dtype=float), 180.0))
-    return float(np.diff(np.append(folded, folded[0] + 180.0)).max())
+    folded = sorted(float(clock) % 180.0 for clock in clock_deg)
+    return max(b - a for a, b in pairwise([*folded, folded[0] + 180.0]))
 
 
-def between_chords(clock_deg: ArrayLike) -> float:
+def between_chords(clock_deg: Sequence[float]) -> float:
     """By how much wear may be more between the chords of a level than on any of them: 1 / cos2 of half the gap, at most 2.
 
     >>> round(between_chords([0.0, 60.0, 120.0]), 2), round(between_chords([0.0, 45.0, 90.0, 135.0]), 2)
@@ -125,7 +121,7 @@ def bound_two_point(
     if not levels or not any(v.diameter_mm for v in levels):
         raise FitError("What cleans up cannot be told before the hole is gauged")
     found = list(lacks)
-    full = [v for v in levels if _chords(v) >= LEAST_CHORDS]
+    full = [v for v in levels if distinct_chords(v.clock_deg) >= LEAST_CHORDS]
     if not any(stop_mm[0] <= v.depth_mm <= stop_mm[1] for v in levels):
         found.append(Lacks.STOP_LEVEL)
     elif not any(stop_mm[0] <= v.depth_mm <= stop_mm[1] for v in full) or len(full) < min(len(levels), 3):
@@ -133,7 +129,7 @@ def bound_two_point(
     factors = _between(levels, full, terms.between_levels)
     best, at = -math.inf, (0, 0, -1)
     for i, level in enumerate(levels):
-        j = int(np.argmax(level.diameter_mm))
+        j = max(range(len(level.diameter_mm)), key=level.diameter_mm.__getitem__)
         worn = max(level.diameter_mm[j] - reference_mm, 0.0) * factors[i]
         if worn > best:
             best, at = worn, (i, j, -1)
@@ -147,7 +143,7 @@ def bound_two_point(
             found.append(Lacks.MARK_DEPTH)
         if reach > best:
             best, at = reach, (i, place, m)
-    if at[2] >= 0 and _chords(levels[at[0]]) < CHORDS_FOR_MARKS:
+    if at[2] >= 0 and distinct_chords(levels[at[0]].clock_deg) < CHORDS_FOR_MARKS:
         found.append(Lacks.MARK_CHORDS)
     high = reference_mm + 2.0 * (best + terms.skin_mm + terms.cut_mm + terms.stand_mm + terms.lobes_mm)
     return Bound(low - terms.low_two_mm, high, *at, tuple(dict.fromkeys(found)))
@@ -157,12 +153,6 @@ def _between(levels: Sequence[LevelRead], full: Sequence[LevelRead], between_lev
     """For each level how much more wear may be between what was read; one of two chords beside fuller ones is no worse than they."""
     usual = max((between_chords(v.clock_deg) for v in full), default=2.0)
     return [between_levels * (between_chords(v.clock_deg) if v in full else usual) for v in levels]
-
-
-def _chords(level: LevelRead) -> int:
-    folded = np.sort(np.mod(np.asarray(level.clock_deg, dtype=float), 180.0))
-    gaps = np.diff(np.append(folded, folded[0] + 180.0))
-    return max(1, int(np.count_nonzero(gaps > 1.0)))
 
 
 def _wear_near(level: LevelRead, clock_deg: float, reference_mm: float) -> tuple[int, float]:
@@ -188,9 +178,9 @@ class SweptBound:
 
 def bound_swept(
     reference_radius_mm: float,
-    radius_mm: ArrayLike,
-    depth_mm: ArrayLike,
-    clock_deg: ArrayLike,
+    radius_mm: Sequence[float],
+    depth_mm: Sequence[float],
+    clock_deg: Sequence[float],
     marks: Sequence[Mark],
     terms: BoundTerms,
     by_crank_line: bool = False,
@@ -201,21 +191,29 @@ def bound_swept(
     radius_mm, depth_mm, clock_deg: of n wall points, true distance from the cut's axis. reference_radius_mm: of the unworn bottom.
     High end: 2 (reference + max(K w + mark) + skin + cut), and the spindle's term where the axis is the crank line. Source: methods 5.
     """
-    r, z, t = (np.asarray(v, dtype=float).ravel() for v in (radius_mm, depth_mm, clock_deg))
-    worn = terms.between_levels * np.maximum(r - reference_radius_mm, 0.0)
-    at, best, which, found = int(np.argmax(worn)), float(worn.max()), -1, list(lacks)
-    low = float(r.max())
+    worn = [terms.between_levels * max(r - reference_radius_mm, 0.0) for r in radius_mm]
+    at, which, found = max(range(len(worn)), key=worn.__getitem__), -1, list(lacks)
+    best, low = worn[at], max(radius_mm)
     for m, mark in enumerate(marks):
-        turn = np.abs((t - mark.clock_deg + 180.0) % 360.0 - 180.0)
-        near = int(np.argmin(np.hypot(z - mark.depth_mm, np.deg2rad(turn) * reference_radius_mm)))
+        near = _nearest_on_wall(mark, reference_radius_mm, depth_mm, clock_deg)
         deep = mark.low_mm if mark.high_mm is None else mark.high_mm
         if mark.high_mm is None:
             found.append(Lacks.MARK_DEPTH)
-        low = max(low, float(r[near]) + mark.low_mm)
+        low = max(low, radius_mm[near] + mark.low_mm)
         if worn[near] + deep > best:
-            at, best, which = near, float(worn[near]) + deep, m
+            at, best, which = near, worn[near] + deep, m
     spindle = terms.spindle_mm if by_crank_line else 0.0
     high = 2.0 * (reference_radius_mm + best + terms.skin_mm + terms.cut_mm + spindle)
     return SweptBound(
-        2.0 * low - terms.low_swept_mm, high, float(z[at]), float(t[at]), which, tuple(dict.fromkeys(found))
+        2.0 * low - terms.low_swept_mm, high, depth_mm[at], clock_deg[at], which, tuple(dict.fromkeys(found))
     )
+
+
+def _nearest_on_wall(mark: Mark, radius_mm: float, depth_mm: Sequence[float], clock_deg: Sequence[float]) -> int:
+    """The wall point nearest a mark, along the arc and down the hole, both in mm."""
+
+    def away(i: int) -> float:
+        turn = abs((clock_deg[i] - mark.clock_deg + 180.0) % 360.0 - 180.0)
+        return math.hypot(depth_mm[i] - mark.depth_mm, math.radians(turn) * radius_mm)
+
+    return min(range(len(depth_mm)), key=away)

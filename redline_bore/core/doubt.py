@@ -7,16 +7,17 @@ round, taper, wear and ridge carry the part that each reading has for itself.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
-
-import numpy as np
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.shape import LevelFit, bulge_of, level_inverse
+from redline_bore.core.worked_out import worked_out
 
 if TYPE_CHECKING:
-    from numpy.typing import ArrayLike, NDArray
+    from numpy.typing import NDArray
 
     Array = NDArray[np.float64]
 
@@ -49,14 +50,21 @@ class LevelDoubt:
     long_axis_deg: float | None
 
 
-def level_doubt(clock_deg: ArrayLike, counts: ArrayLike, fit: LevelFit, own_sd_mm: float) -> LevelDoubt:
+def level_doubt(clock_deg: Sequence[float], counts: Sequence[float], fit: LevelFit, own_sd_mm: float) -> LevelDoubt:
     """Doubt of a level's fit. counts: how many readings each of the n spots is the mean of. Source: GUM 5.1.2."""
-    sd = own_sd_mm / np.sqrt(np.asarray(counts, dtype=float))
+    return _of_level(tuple(map(float, clock_deg)), tuple(map(float, counts)), fit.cos_mm, fit.sin_mm, own_sd_mm)
+
+
+@worked_out(LevelDoubt)
+def _of_level(
+    clock_deg: tuple[float, ...], counts: tuple[float, ...], cos_mm: tuple[float, ...], sin_mm: tuple[float, ...], own_sd_mm: float
+) -> LevelDoubt:  # fmt: skip
+    sd = own_sd_mm / np.sqrt(np.array(counts))
     inverse = level_inverse(clock_deg)
     cover = inverse @ np.diag(sd**2) @ inverse.T
     oval, axis = None, None
-    if fit.harmonics_used:
-        a, b = fit.cos_mm[0], fit.sin_mm[0]
+    if cos_mm:
+        a, b = cos_mm[0], sin_mm[0]
         size = math.hypot(a, b)
         oval = 2.0 * math.sqrt(float(cover[1, 1] + cover[2, 2]) / 2.0)
         if size > 0.0:  # along the circle of angles; twice the axis's own angle
@@ -74,15 +82,16 @@ class AxialDoubt:
     bulge_mm: float | None
 
 
-def axial_doubt(depth_mm: ArrayLike, mean_sd_mm: ArrayLike, travel_length_mm: float) -> AxialDoubt:
+def axial_doubt(depth_mm: Sequence[float], mean_sd_mm: Sequence[float], travel_length_mm: float) -> AxialDoubt:
     """Doubt of the shape along the axis, from n >= 2 level means inside ring travel. Raises FitError with fewer."""
-    z, sd = np.asarray(depth_mm, dtype=float), np.asarray(mean_sd_mm, dtype=float)
-    if z.size < 2:
+    z, sd, count = depth_mm, mean_sd_mm, len(depth_mm)
+    if count < 2:
         raise FitError("Taper needs two levels inside ring travel")
-    u = z - z.mean()
-    line = travel_length_mm * math.sqrt(float((u**2 * sd**2).sum())) / float((u**2).sum())
+    middle = math.fsum(z) / count
+    moment = math.fsum((a - middle) ** 2 for a in z)
+    line = travel_length_mm * math.sqrt(math.fsum(((a - middle) * s) ** 2 for a, s in zip(z, sd, strict=True))) / moment
     bulge = None
-    if z.size >= 3:  # the bulge is linear in the means: what each of them alone would do
-        parts = np.array([bulge_of(z, np.eye(z.size)[i]) for i in range(z.size)])
-        bulge = math.sqrt(float(((parts * sd) ** 2).sum()))
-    return AxialDoubt(math.hypot(float(sd[0]), float(sd[-1])), line, bulge)
+    if count >= 3:  # the bulge is linear in the means: what each of them alone would do
+        alone = ([float(i == j) for j in range(count)] for i in range(count))
+        bulge = math.sqrt(math.fsum((bulge_of(z, one) * s) ** 2 for one, s in zip(alone, sd, strict=True)))
+    return AxialDoubt(math.hypot(sd[0], sd[-1]), line, bulge)

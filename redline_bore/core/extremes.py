@@ -10,12 +10,12 @@ import math
 from array import array
 from collections.abc import Callable, Sequence
 from functools import lru_cache
+from itertools import pairwise
 from typing import NamedTuple
-
-import numpy as np
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.worked_out import worked_out
 
 OVAL_LOW, OVAL_HIGH = 0.963, 0.010  # of the distribution of what was seen
@@ -73,7 +73,7 @@ def two_directions_between(differences_mm: Sequence[float], sd_mm: float) -> Ext
 
 
 @lru_cache(maxsize=512)
-@worked_out(Extreme, lambda x: (x.low_mm, x.high_mm))
+@worked_out(Extreme)
 def _between(
     seen: tuple[float, ...], scales: tuple[float, ...], degrees: int, freed: float, ends: tuple[float, float]
 ) -> Extreme:
@@ -126,9 +126,17 @@ def wear_between(worn_means_mm: Sequence[float], unworn_mean_mm: float, chords: 
     if not worn_means_mm or chords < 1:
         raise FitError("Wear needs a level inside ring travel")
     most, each = max(worn_means_mm) - unworn_mean_mm, sd_mm / math.sqrt(chords)
-    levels, z = zip(*WEAR_LOW_Z, strict=True)
-    low = float(np.interp(math.log(len(worn_means_mm)), np.log(levels), z))
-    return Extreme(max(most - low * each, 0.0), max(most + WEAR_HIGH_Z * each, 0.0))
+    return Extreme(max(most - _wear_low_z(len(worn_means_mm)) * each, 0.0), max(most + WEAR_HIGH_Z * each, 0.0))
+
+
+def _wear_low_z(worn: int) -> float:
+    """How far under the largest mean of so many worn levels the wear surely lies, in doubts of a mean; linear in the logarithm of their number."""
+    at = min(max(float(worn), WEAR_LOW_Z[0][0]), WEAR_LOW_Z[-1][0])
+    return next(
+        low + (high - low) * math.log(at / few) / math.log(many / few)
+        for (few, low), (many, high) in pairwise(WEAR_LOW_Z)
+        if at <= many
+    )
 
 
 def largest_between(means_mm: Sequence[float], amplitudes_mm: Sequence[float], chords: int, sd_mm: float) -> Extreme:
@@ -147,7 +155,7 @@ def smallest_between(means_mm: Sequence[float], amplitudes_mm: Sequence[float], 
 
 
 @lru_cache(maxsize=512)  # the walls that nobody has just read stand as they stood
-@worked_out(Extreme, lambda x: (x.low_mm, x.high_mm))
+@worked_out(Extreme)
 def _largest(means: tuple[float, ...], amplitudes: tuple[float, ...], chords: int, sd_mm: float) -> Extreme:
     if not means or chords < 3 or sd_mm <= 0.0:
         raise FitError("A largest size needs levels of three chords and more, and a doubt of the gauge")

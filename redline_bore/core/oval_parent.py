@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.press_fit import PressFit, bending_mpa_per_mm
 from redline_bore.core.shape import LevelFit
 

@@ -144,12 +144,12 @@ class PlateLevel:
     fourth_mm: float | None
 
 
-def on_off_level(clock_deg: ArrayLike, on_mm: ArrayLike, off_mm: ArrayLike) -> PlateLevel:
+def on_off_level(clock_deg: Sequence[float], on_mm: Sequence[float], off_mm: Sequence[float]) -> PlateLevel:
     """Plate on less plate off at one level, n chords read both ways, diameters in mm at one temperature.
 
     Raises FitError without a chord. Source: methods 16.
     """
-    moved = np.asarray(on_mm, dtype=float) - np.asarray(off_mm, dtype=float)
+    moved = tuple(float(on) - float(off) for on, off in zip(on_mm, off_mm, strict=True))
     # The difference is fitted, not each condition by itself: what the hole was before drops out, and a chord that one of the two lacks is not filled in.
     fit = fit_level(clock_deg, moved)
     second, axis, fourth = None, None, None
@@ -157,7 +157,7 @@ def on_off_level(clock_deg: ArrayLike, on_mm: ArrayLike, off_mm: ArrayLike) -> P
         second, axis = math.hypot(fit.cos_mm[0], fit.sin_mm[0]), fit.long_axis_deg
     if fit.harmonics_used >= 2:
         fourth = math.hypot(fit.cos_mm[1], fit.sin_mm[1])
-    return PlateLevel(tuple(moved.tolist()), fit.mean_mm, second, axis, fourth)
+    return PlateLevel(moved, fit.mean_mm, second, axis, fourth)
 
 
 def customer_reads(finished_mm: float, moved_mm: ArrayLike) -> Array:

@@ -13,10 +13,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.stroke import Motion
 
 if TYPE_CHECKING:

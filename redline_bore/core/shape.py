@@ -7,14 +7,17 @@ Clock angles in degrees, depths and diameters in mm. A two-point reading is a di
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from functools import lru_cache
+from itertools import pairwise
 from typing import TYPE_CHECKING, Any, NamedTuple
-
-import numpy as np
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
+from redline_bore.core.line import line_through
+from redline_bore.core.worked_out import worked_out
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -63,14 +66,23 @@ class LevelFit:
             total = total + a * np.cos(2 * k * t) + b * np.sin(2 * k * t)
         return total
 
+    def sizes_at(self, clock_deg: Sequence[float]) -> list[float]:
+        """``diameter_at`` of a few clock angles, degrees, without an array; mm."""
+        found = []
+        for clock in clock_deg:
+            t, size = math.radians(clock), self.mean_mm
+            for k, (a, b) in enumerate(zip(self.cos_mm, self.sin_mm, strict=True), start=1):
+                size += a * math.cos(2 * k * t) + b * math.sin(2 * k * t)
+            found.append(size)
+        return found
 
-def distinct_chords(clock_deg: ArrayLike) -> int:
+
+def distinct_chords(clock_deg: Sequence[float]) -> int:
     """How many different chords a set of clock angles in degrees holds (modulo 180, one degree apart counts)."""
-    folded = np.sort(np.mod(np.asarray(clock_deg, dtype=float), 180.0))
-    if folded.size == 0:
+    folded = sorted(float(clock) % 180.0 for clock in clock_deg)
+    if not folded:
         return 0
-    gaps = np.diff(np.append(folded, folded[0] + 180.0))
-    return max(1, int(np.count_nonzero(gaps > SAME_CHORD_DEG)))
+    return max(1, sum(b - a > SAME_CHORD_DEG for a, b in pairwise([*folded, folded[0] + 180.0])))
 
 
 def _design(clock_deg: Array, harmonics: int) -> Array:
@@ -81,7 +93,10 @@ def _design(clock_deg: Array, harmonics: int) -> Array:
     return np.column_stack(columns)
 
 
-_ROUND = _design(np.arange(0.0, 180.0, 0.25), MAX_HARMONIC)  # the whole curve, for its largest and smallest
+@lru_cache(maxsize=1)
+def _round() -> Array:
+    """The whole curve, for its largest and smallest."""
+    return _design(np.arange(0.0, 180.0, 0.25), MAX_HARMONIC)
 
 
 @frozen
@@ -104,7 +119,7 @@ def _solver(clocks: tuple[float, ...]) -> _Solver:
     return _Solver(chords, harmonics, design, np.linalg.pinv(design))
 
 
-def fit_level(clock_deg: ArrayLike, diameter_mm: ArrayLike) -> LevelFit:
+def fit_level(clock_deg: Sequence[float], diameter_mm: Sequence[float]) -> LevelFit:
     """Fit the even harmonics to two-point diameters of one level by least squares; angles need not be even.
 
     clock_deg, diameter_mm: same length n >= 1, degrees and mm. As many harmonics as 2K+1 <= distinct chords
@@ -115,12 +130,18 @@ def fit_level(clock_deg: ArrayLike, diameter_mm: ArrayLike) -> LevelFit:
     >>> round(level.mean_mm, 3), round(level.long_axis_deg)
     (92.06, 90)
     """
-    clocks, sizes = np.asarray(clock_deg, dtype=float).ravel(), np.asarray(diameter_mm, dtype=float).ravel()
-    if sizes.size == 0 or sizes.size != clocks.size:
+    clocks, diameters = tuple(map(float, clock_deg)), tuple(map(float, diameter_mm))
+    if not diameters or len(diameters) != len(clocks):
         raise FitError("There is no reading at this level yet; take one")
-    if not (np.isfinite(sizes).all() and np.isfinite(clocks).all()):
+    if not (all(map(math.isfinite, diameters)) and all(map(math.isfinite, clocks))):
         raise FitError("One of the readings at this level is not a number; strike it and read again")
-    solver, centre = _solver(tuple(clocks.tolist())), float(sizes.mean())
+    return _fitted(clocks, diameters)
+
+
+@worked_out(LevelFit)
+def _fitted(clocks: tuple[float, ...], diameters: tuple[float, ...]) -> LevelFit:
+    sizes = np.array(diameters)
+    solver, centre = _solver(clocks), float(sizes.mean())
     about = sizes - centre  # about the mean, so that nothing is lost to rounding
     found = solver.inverse @ about
     residual, spare = about - solver.design @ found, sizes.size - found.size
@@ -147,14 +168,14 @@ def level_inverse(clock_deg: ArrayLike) -> Array:
 def _oval(found: Array) -> tuple[float, float, float]:
     """Out-of-round of the second harmonic and of the whole curve (mm on diameter), and the long axis (degrees)."""
     a, b = float(found[1]), float(found[2])
-    curve = _ROUND[:, : found.size] @ found
+    curve = _round()[:, : found.size] @ found
     axis = math.degrees(math.atan2(b, a)) / 2.0 % 180.0
     return 2.0 * math.hypot(a, b), float(curve.max() - curve.min()), axis
 
 
-def _inside(depths: Array, travel: RingTravel) -> NDArray[np.bool_]:
-    """Levels inside ring travel; one on an end counts as inside (to a nanometre, or rounding would decide)."""
-    return np.asarray((depths >= travel.top_mm - 1e-6) & (depths <= travel.bottom_mm + 1e-6))
+def _inside(depth_mm: float, travel: RingTravel) -> bool:
+    """A level inside ring travel; one on an end counts as inside (to a nanometre, or rounding would decide)."""
+    return travel.top_mm - 1e-6 <= depth_mm <= travel.bottom_mm + 1e-6
 
 
 @frozen
@@ -176,43 +197,47 @@ class AxialShape:
     shape_class: str
 
 
-def axial_shape(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTravel, limits: AxialLimits) -> AxialShape:
+def axial_shape(
+    depth_mm: Sequence[float], level_mean_mm: Sequence[float], travel: RingTravel, limits: AxialLimits
+) -> AxialShape:
     """Taper, line, bulge and class from level means (n depths growing, n means, mm) inside ring travel.
 
     Raises FitError with fewer than two levels inside ring travel. Source: methods 4.
     """
-    depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
-    inside = _inside(depths, travel)
-    z, d = depths[inside], means[inside]
-    if z.size < 2:
+    levels = sorted(
+        (float(z), float(d)) for z, d in zip(depth_mm, level_mean_mm, strict=True) if _inside(float(z), travel)
+    )
+    if len(levels) < 2:
         raise FitError("Taper needs two levels inside ring travel; read one near the top and one near the bottom")
-    order = np.argsort(z)
-    z, d = z[order], d[order]
-    slope = float(np.polyfit(z - z.mean(), d - d.mean(), 1)[0])
-    taper, bulge = float(d[0] - d[-1]), None
-    if z.size >= 3:
+    z, d = [level[0] for level in levels], [level[1] for level in levels]
+    taper, bulge = d[0] - d[-1], None
+    if len(z) >= 3:
         bulge = bulge_of(z, d)
-    return AxialShape(taper, -slope * travel.length_mm, bulge, _class_of(z, d, taper, bulge, limits))
+    return AxialShape(taper, -line_through(z, d).slope * travel.length_mm, bulge, _class_of(z, d, taper, bulge, limits))
 
 
-def bulge_of(z: Array, d: Array) -> float:
+def bulge_of(z: Sequence[float], d: Sequence[float]) -> float:
     """Middle less the mean of the ends of the least-squares parabola over n >= 3 levels; linear in ``d``, mm."""
-    u = (z - z.mean()) / (z[-1] - z[0])
-    curve = np.polyfit(u, d - d.mean(), 2)
-    ends = np.polyval(curve, [u[0], u[-1]]).mean()
-    return float(np.polyval(curve, (u[0] + u[-1]) / 2) - ends)
+    middle, mean = math.fsum(z) / len(z), math.fsum(d) / len(d)
+    u = [(a - middle) / (z[-1] - z[0]) for a in z]
+    # The part of u^2 that neither a constant nor a line has: what is left of d on it is the curvature, and over a span of 1 the ends of a
+    # parabola lie a quarter of it above its middle, whatever the line.
+    square, lean = math.fsum(a * a for a in u) / len(u), math.fsum(a**3 for a in u) / math.fsum(a * a for a in u)
+    own = [a * a - square - lean * a for a in u]
+    weight = math.fsum(a * a for a in own)
+    if weight < 1e-18:  # all at two depths: no curve is carried
+        return 0.0
+    return float(-0.25 * math.fsum(a * (b - mean) for a, b in zip(own, d, strict=True)) / weight)
 
 
-def _flare(z: Array, d: Array, end: int) -> float:
+def _flare(z: list[float], d: list[float], end: int) -> float:
     """By how much an end level opens off the straight line through the rest, mm on diameter."""
-    rest = np.delete(np.arange(z.size), end)
-    line = np.polyfit(z[rest], d[rest] - d.mean(), 1)
-    return float(d[end] - d.mean() - np.polyval(line, z[end]))
+    return d[end] - line_through(z[:end] + z[end + 1 :], d[:end] + d[end + 1 :]).at(z[end])
 
 
-def _class_of(z: Array, d: Array, taper: float, bulge: float | None, limits: AxialLimits) -> str:
-    if z.size >= 4:
-        top, bottom = (_flare(z, d, end) > limits.bell_mm for end in (0, z.size - 1))
+def _class_of(z: list[float], d: list[float], taper: float, bulge: float | None, limits: AxialLimits) -> str:
+    if len(z) >= 4:
+        top, bottom = (_flare(z, d, end) > limits.bell_mm for end in (0, len(z) - 1))
         if top != bottom:
             return "bell-mouthed top" if top else "bell-mouthed bottom"
     if bulge is not None and abs(bulge) > limits.bulge_mm and abs(bulge) >= 0.5 * abs(taper):
@@ -246,30 +271,31 @@ class Unworn(NamedTuple):
     where: str
 
 
-def unworn_reference(depth_mm: ArrayLike, level_mean_mm: ArrayLike, travel: RingTravel) -> Unworn | None:
+def unworn_reference(depth_mm: Sequence[float], level_mean_mm: Sequence[float], travel: RingTravel) -> Unworn | None:
     """The smallest mean diameter (mm) outside ring travel, below it first, and which; None when none was read."""
-    depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
-    for outside, where in ((depths > travel.bottom_mm + 1e-6, "below"), (depths < travel.top_mm - 1e-6, "above")):
-        if outside.any():
-            return Unworn(float(means[outside].min()), where)
+    levels = list(zip(map(float, depth_mm), map(float, level_mean_mm), strict=True))
+    if below := [mean for depth, mean in levels if depth > travel.bottom_mm + 1e-6]:
+        return Unworn(min(below), "below")
+    if above := [mean for depth, mean in levels if depth < travel.top_mm - 1e-6]:
+        return Unworn(min(above), "above")
     return None
 
 
 def wear_and_ridge(
-    depth_mm: ArrayLike, level_mean_mm: ArrayLike, level_largest_mm: ArrayLike, travel: RingTravel
+    depth_mm: Sequence[float], level_mean_mm: Sequence[float], level_largest_mm: Sequence[float], travel: RingTravel
 ) -> Wear:
     """Wear and ridge from n levels: depths growing, mean and largest diameter of each, mm.
 
     Raises FitError when nothing was read outside ring travel, or nothing inside. Source: methods 4.
     """
-    depths, means = np.asarray(depth_mm, dtype=float), np.asarray(level_mean_mm, dtype=float)
-    reference = unworn_reference(depths, means, travel)
-    inside = _inside(depths, travel)
+    levels = list(zip(map(float, depth_mm), map(float, level_mean_mm), map(float, level_largest_mm), strict=True))
+    reference = unworn_reference(depth_mm, level_mean_mm, travel)
+    inside = [level for level in levels if _inside(level[0], travel)]
     if reference is None:
         raise FitError("Wear needs an unworn place: read the bottom of the hole, below ring travel")
-    if not inside.any():
+    if not inside:
         raise FitError("Wear needs a level inside ring travel; read just under the ridge")
-    above = depths < travel.top_mm - 1e-6
-    ridge = float(means[inside][0] - means[above][-1]) if above.any() else None
-    largest = np.asarray(level_largest_mm, dtype=float)[inside].max() - reference[0]
-    return Wear(*reference, float(means[inside].max() - reference[0]), float(largest), ridge)
+    above = [mean for depth, mean, _largest in levels if depth < travel.top_mm - 1e-6]
+    ridge = inside[0][1] - above[-1] if above else None
+    worst_mean, worst = max(level[1] for level in inside), max(level[2] for level in inside)
+    return Wear(*reference, worst_mean - reference.mean_mm, worst - reference.mean_mm, ridge)

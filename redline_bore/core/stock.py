@@ -6,15 +6,11 @@ Diameters in mm at 20 C, strokes are double strokes counted since the step began
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
-
-import numpy as np
+from collections.abc import Sequence
+from itertools import combinations
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
-
-if TYPE_CHECKING:
-    from numpy.typing import ArrayLike, NDArray
 
 _Z90 = 1.6448536269514722  # two-sided 90 %
 
@@ -30,18 +26,17 @@ class Rate:
     is_interval: bool  # False: too few checks, low and high are the range of slopes
 
 
-def _pair_slopes(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64]:
-    i, j = np.triu_indices(x.size, k=1)
-    dx = x[j] - x[i]
-    return np.sort((y[j] - y[i])[dx != 0] / dx[dx != 0])
+def _pair_slopes(x: Sequence[float], y: Sequence[float]) -> list[float]:
+    pairs = combinations(zip(x, y, strict=True), 2)
+    return sorted((y1 - y0) / (x1 - x0) for (x0, y0), (x1, y1) in pairs if x1 != x0)
 
 
-def _middle(rising: NDArray[np.float64]) -> float:
-    """The median of sorted figures (n >= 1). NumPy's own brings its masked arrays in, a thirtieth of the start."""
-    return 0.5 * float(rising[(rising.size - 1) // 2] + rising[rising.size // 2])
+def _middle(rising: Sequence[float]) -> float:
+    """The median of sorted figures (n >= 1)."""
+    return 0.5 * (rising[(len(rising) - 1) // 2] + rising[len(rising) // 2])
 
 
-def theil_sen(strokes: ArrayLike, diameter_mm: ArrayLike, interval_checks: int = 5) -> Rate:
+def theil_sen(strokes: Sequence[float], diameter_mm: Sequence[float], interval_checks: int = 5) -> Rate:
     """Median of all pair slopes, n >= 2 checks at two stroke counts or more; mm per stroke.
 
     The 90 % interval uses Sen's ranks with the normal approximation to Kendall's variance, ranks rounded, and the
@@ -50,17 +45,17 @@ def theil_sen(strokes: ArrayLike, diameter_mm: ArrayLike, interval_checks: int =
     >>> round(theil_sen([0, 5, 10, 15, 20], [92.000, 92.010, 92.021, 92.030, 92.041]).mm, 4)
     0.002
     """
-    x, y = np.asarray(strokes, dtype=float), np.asarray(diameter_mm, dtype=float)
-    if x.size != y.size or not (np.isfinite(x).all() and np.isfinite(y).all()):
+    x, y = tuple(map(float, strokes)), tuple(map(float, diameter_mm))
+    if len(x) != len(y) or not (all(map(math.isfinite, x)) and all(map(math.isfinite, y))):
         raise FitError("A check lacks its strokes or its size; strike it and book it again")
     slopes = _pair_slopes(x, y)
-    if slopes.size == 0:
+    if not slopes:
         raise FitError("A rate needs two checks with strokes between them; hone a little and check again")
-    n, pairs = x.size, slopes.size
+    n, pairs = len(x), len(slopes)
     sigma = math.sqrt(n * (n - 1) * (2 * n + 5) / 18.0)  # Kendall's variance without ties
     lower = max(round((pairs - _Z90 * sigma) / 2.0), 1)  # Sen: the M1-th and the (M2 + 1)-th slope
     upper = min(round((pairs + _Z90 * sigma) / 2.0) + 1, pairs)
-    return Rate(_middle(slopes), float(slopes[lower - 1]), float(slopes[upper - 1]), n, n >= interval_checks)
+    return Rate(_middle(slopes), slopes[lower - 1], slopes[upper - 1], n, n >= interval_checks)
 
 
 @frozen(often=True)
@@ -72,16 +67,19 @@ class RobustLine:
     now_sd_mm: float
 
 
-def robust_line(strokes: ArrayLike, diameter_mm: ArrayLike, gauge_sd_mm: float, interval_checks: int = 5) -> RobustLine:
+def robust_line(
+    strokes: Sequence[float], diameter_mm: Sequence[float], gauge_sd_mm: float, interval_checks: int = 5
+) -> RobustLine:
     """The line by the median of the slopes and of the offsets, to hold beside the size that is followed check by check.
 
     gauge_sd_mm: standard deviation of one size. Raises FitError as theil_sen does. Source: methods 12.
     """
-    x, y = np.asarray(strokes, dtype=float), np.asarray(diameter_mm, dtype=float)
+    x, y = tuple(map(float, strokes)), tuple(map(float, diameter_mm))
     rate = theil_sen(x, y, interval_checks)
-    now = _middle(np.sort(y - rate.mm * x)) + rate.mm * float(x[-1])
-    spread = float(((x - x.mean()) ** 2).sum())
-    return RobustLine(rate, now, gauge_sd_mm * math.sqrt(1.0 / x.size + (x[-1] - x.mean()) ** 2 / spread))
+    now = _middle(sorted(b - rate.mm * a for a, b in zip(x, y, strict=True))) + rate.mm * x[-1]
+    mean = math.fsum(x) / len(x)
+    spread = math.fsum((a - mean) ** 2 for a in x)
+    return RobustLine(rate, now, gauge_sd_mm * math.sqrt(1.0 / len(x) + (x[-1] - mean) ** 2 / spread))
 
 
 @frozen(often=True)
@@ -94,17 +92,16 @@ class RateChange:
 
 
 def rate_change(
-    strokes: ArrayLike, diameter_mm: ArrayLike, fallen_below: float, risen_above: float
+    strokes: Sequence[float], diameter_mm: Sequence[float], fallen_below: float, risen_above: float
 ) -> RateChange | None:
     """How the rate has changed within a step; None before there are four checks or when it began at nought.
 
     Source: methods 12 (fallen: glazed or worn stones; risen: bedding in).
     """
-    x, y = np.asarray(strokes, dtype=float), np.asarray(diameter_mm, dtype=float)
-    if x.size < 4:
+    if len(strokes) < 4:
         return None
     try:
-        start, now = theil_sen(x[:3], y[:3]).mm, theil_sen(x[-3:], y[-3:]).mm
+        start, now = theil_sen(strokes[:3], diameter_mm[:3]).mm, theil_sen(strokes[-3:], diameter_mm[-3:]).mm
     except FitError:
         return None
     if start <= 0.0:
@@ -117,7 +114,6 @@ def block_off_temperature(block_c: float | None, limit_c: float, reference_c: fl
     return block_c is not None and abs(block_c - reference_c) > limit_c
 
 
-def taper_growth(first_level_mm: ArrayLike, last_level_mm: ArrayLike) -> float:
+def taper_growth(first_level_mm: Sequence[float], last_level_mm: Sequence[float]) -> float:
     """By how much the size of the taper (first level less last) grew between two checks, mm on diameter."""
-    first, last = np.asarray(first_level_mm, dtype=float), np.asarray(last_level_mm, dtype=float)
-    return float(abs(last[0] - last[-1]) - abs(first[0] - first[-1]))
+    return abs(last_level_mm[0] - last_level_mm[-1]) - abs(first_level_mm[0] - first_level_mm[-1])

@@ -10,10 +10,9 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, over_strokes, simulate
 
 if TYPE_CHECKING:

@@ -7,15 +7,15 @@ each circle's own centre: a linear fit invents e^2/(2R). Roundness is on radius,
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import field
 from functools import cached_property
-from typing import TYPE_CHECKING
-
-import numpy as np
+from typing import TYPE_CHECKING, NamedTuple
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
+from redline_bore.core.worked_out import worked_out
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -48,8 +48,8 @@ class Circle:
 class SweepFit:
     """What one sweep says. Roundness and harmonics on radius; ``cos_mm[k]`` belongs to order k + 2.
 
-    ``points_mm``: the points (x, y), shape (2, n). The minimum zone and the outer and inner circle are worked out when
-    they are asked for: they cost a linear programme each.
+    ``clock_deg``, ``radius_mm``: the n points as they were swept. The minimum zone and the outer and inner circle are
+    worked out when they are asked for: they cost a linear programme each.
 
     centre_sd_mm, order_sd_mm: standard deviation of the centre and of a harmonic's amplitude, from what the
     harmonics leave over; None when there are no points to spare.
@@ -57,16 +57,22 @@ class SweepFit:
 
     least_squares: Circle
     roundness_ls_mm: float
-    points_mm: Array = field(compare=False, repr=False)
     cos_mm: tuple[float, ...]
     sin_mm: tuple[float, ...]
     points: int
     centre_sd_mm: float | None
     order_sd_mm: float | None
+    clock_deg: tuple[float, ...] = field(compare=False, repr=False)
+    radius_mm: tuple[float, ...] = field(compare=False, repr=False)
+
+    @cached_property
+    def points_mm(self) -> tuple[Array, Array]:
+        """The points (x, y), mm."""
+        return points_of(self.clock_deg, self.radius_mm)
 
     @cached_property
     def _zone(self) -> tuple[float, float, float, float]:
-        return zone(self.points_mm[0], self.points_mm[1], "zone", self.least_squares)
+        return zone(*self.points_mm, "zone", self.least_squares)
 
     @property
     def minimum_zone(self) -> Circle:
@@ -82,13 +88,13 @@ class SweepFit:
     @cached_property
     def circumscribed(self) -> Circle:
         """The smallest circle round every point."""
-        _, high, x, y = zone(self.points_mm[0], self.points_mm[1], "circumscribed", self.least_squares)
+        _, high, x, y = zone(*self.points_mm, "circumscribed", self.least_squares)
         return Circle(x, y, high)
 
     @cached_property
     def inscribed(self) -> Circle:
         """The largest circle inside every point: the plug that would go in."""
-        low, _, x, y = zone(self.points_mm[0], self.points_mm[1], "inscribed", self.least_squares)
+        low, _, x, y = zone(*self.points_mm, "inscribed", self.least_squares)
         return Circle(x, y, low)
 
     @property
@@ -109,7 +115,7 @@ class SweepFit:
     @property
     def largest_order(self) -> int:
         """The order, from 2, with the largest amplitude."""
-        return 2 + int(np.argmax(self.amplitudes_mm))
+        return 2 + max(range(len(self.cos_mm)), key=self.amplitudes_mm.__getitem__)
 
     def crest_deg(self, order: int) -> float:
         """First clock angle at which an order of the harmonics is largest."""
@@ -157,27 +163,41 @@ def widest_gap(clock_deg: ArrayLike) -> float:
     return float(np.diff(np.append(folded, folded[0] + 360.0)).max())
 
 
-def fit_sweep(clock_deg: ArrayLike, radius_mm: ArrayLike) -> SweepFit:
+def fit_sweep(clock_deg: Sequence[float], radius_mm: Sequence[float]) -> SweepFit:
     """All circles and harmonics of one sweep of n >= 7 points; angles need not be even.
 
     Harmonics are fitted about the least-squares centre, orders 2 to 15 or as many as (n - 1) // 2 allows. Raises
     FitError when a third of the turn is missing or points are not numbers. Source: methods 3; ISO 12181-1.
     """
-    x, y = points_of(clock_deg, radius_mm)
+    clocks, radii = tuple(map(float, clock_deg)), tuple(map(float, radius_mm))
+    found = _fitted(clocks, radii)
+    return SweepFit(
+        Circle(found.x_mm, found.y_mm, found.mean_mm), found.roundness_mm, found.cos_mm, found.sin_mm, len(clocks),
+        found.order_sd_mm, found.order_sd_mm, clocks, radii,
+    )  # fmt: skip
+
+
+class _Fitted(NamedTuple):
+    """What is worked out of a sweep: its circle, roundness, harmonics, and the standard deviation of one of them."""
+
+    x_mm: float
+    y_mm: float
+    mean_mm: float
+    roundness_mm: float
+    cos_mm: tuple[float, ...]
+    sin_mm: tuple[float, ...]
+    order_sd_mm: float | None
+
+
+@worked_out(_Fitted, list)
+def _fitted(clocks: tuple[float, ...], radii: tuple[float, ...]) -> _Fitted:
+    x, y = points_of(clocks, radii)
     circle = least_squares_circle(x, y)
     away = np.hypot(x - circle.x_mm, y - circle.y_mm)
     cos, sin, left_sd = _harmonics(x, y, circle)
-    count = x.size
-    return SweepFit(
-        circle,
-        float(away.max() - away.min()),
-        np.array([x, y]),
-        tuple(cos.tolist()),
-        tuple(sin.tolist()),
-        count,
-        None if left_sd is None else left_sd * math.sqrt(2.0 / count),
-        None if left_sd is None else left_sd * math.sqrt(2.0 / count),
-    )
+    sd = None if left_sd is None else left_sd * math.sqrt(2.0 / x.size)
+    roundness = float(away.max() - away.min())
+    return _Fitted(circle.x_mm, circle.y_mm, circle.radius_mm, roundness, tuple(cos.tolist()), tuple(sin.tolist()), sd)
 
 
 def least_squares_circle(x: Array, y: Array) -> Circle:
@@ -338,5 +358,5 @@ def round_limits(
     t, radius = np.deg2rad(clocks), np.full(clocks.shape, mean_diameter_mm / 2.0)
     for k, size, crest in zip(np.ravel(orders), np.ravel(amplitude_mm), np.ravel(crest_deg), strict=True):
         radius = radius + size * np.cos(k * (t - math.radians(crest)))
-    fit = fit_sweep(clocks, radius)
+    fit = fit_sweep(clocks.tolist(), radius.tolist())
     return fit.circumscribed.diameter_mm, fit.inscribed.diameter_mm

@@ -8,13 +8,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING, Any
+from functools import lru_cache
+from typing import TYPE_CHECKING, Any, Literal, NamedTuple
 
-import numpy as np
-
+from redline_bore.core.cleanup_bound import BoundTerms, Lacks, Mark, SweptBound, bound_swept
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.sweep import exchange, points_of
+from redline_bore.core.worked_out import worked_out
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray
@@ -60,6 +62,15 @@ class SweptWall:
 
 
 @frozen
+class WallPlace:
+    """A place of the wall by its true distance from the cut's axis and its depth, mm, and its clock angle, degrees."""
+
+    radius_mm: float
+    depth_mm: float
+    clock_deg: float
+
+
+@frozen
 class RequiredCut:
     """The smallest size that leaves no shadow about an axis, and the place that decides it."""
 
@@ -67,6 +78,74 @@ class RequiredCut:
     axis: CutAxis
     depth_mm: float
     clock_deg: float
+
+
+class Turn(NamedTuple):
+    """A sweep as it stands in a job: its depth, mm, its clock angles in degrees and its radii, mm."""
+
+    depth_mm: float
+    clock_deg: tuple[float, ...]
+    radius_mm: tuple[float, ...]
+
+
+def _cut_from(
+    size_mm: float, deck: tuple[float, float], deep: tuple[float, float], depth_mm: float, clock_deg: float
+) -> RequiredCut:
+    return RequiredCut(size_mm, CutAxis(*deck, *deep), depth_mm, clock_deg)
+
+
+def _cut_told(cut: RequiredCut) -> list[object]:
+    axis = cut.axis
+    return [
+        cut.size_mm,
+        (axis.deck_x_mm, axis.deck_y_mm),
+        (axis.deep_x_mm, axis.deep_y_mm),
+        cut.depth_mm,
+        cut.clock_deg,
+    ]
+
+
+@lru_cache(maxsize=64)
+@worked_out(_cut_from, _cut_told)
+def cut_of_sweeps(
+    turns: tuple[Turn, ...],
+    defects: tuple[PointDefect, ...],
+    skin_mm: float,
+    about: CutAxis | Literal["square", "leaning"],
+) -> RequiredCut:
+    """The smallest cut that cleans up what was swept, about an axis, or about the one that needs least metal. As ``required_about`` and
+    ``least_metal``; raises FitError as they do."""
+    wall = swept_wall([t.depth_mm for t in turns], [t.clock_deg for t in turns], [t.radius_mm for t in turns], defects)
+    if isinstance(about, CutAxis):
+        return required_about(wall, about, skin_mm)
+    return least_metal(wall, skin_mm, about == "leaning")
+
+
+def _bound_from(
+    low_mm: float, high_mm: float, depth_mm: float, clock_deg: float, mark: int, lacks: tuple[str, ...]
+) -> SweptBound:
+    return SweptBound(low_mm, high_mm, depth_mm, clock_deg, mark, tuple(Lacks[name] for name in lacks))
+
+
+def _bound_told(b: SweptBound) -> list[object]:
+    return [b.low_mm, b.high_mm, b.depth_mm, b.clock_deg, b.mark, tuple(lack.name for lack in b.lacks)]
+
+
+@lru_cache(maxsize=64)
+@worked_out(_bound_from, _bound_told)
+def bound_of_sweeps(
+    turns: tuple[Turn, ...], axis: CutAxis, beyond: tuple[WallPlace, ...], reference_radius_mm: float, marks: tuple[Mark, ...],
+    terms: BoundTerms, by_crank_line: bool, lacks: tuple[Lacks, ...],
+) -> SweptBound:  # fmt: skip
+    """The bound (``bound_swept``) from what was swept and from places ``beyond`` it, about an axis."""
+    wall = swept_wall([t.depth_mm for t in turns], [t.clock_deg for t in turns], [t.radius_mm for t in turns])
+    return bound_swept(
+        reference_radius_mm,
+        distances(wall, axis).tolist() + [p.radius_mm for p in beyond],
+        wall.z_mm.tolist() + [p.depth_mm for p in beyond],
+        wall.clock_deg.tolist() + [p.clock_deg for p in beyond],
+        marks, terms, by_crank_line, lacks,
+    )  # fmt: skip
 
 
 def swept_wall(

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
-import numpy as np
-
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
+from redline_bore.core.worked_out import worked_out
 
 
 @frozen
@@ -32,14 +33,14 @@ def wall_after(
     """
     left = []
     for spot in spots:
-        t = np.deg2rad(spot.clock_deg)
+        t = math.radians(spot.clock_deg)
         # The new circle stands about the moved axis; along is how far it came towards this spot, aside how far past it. Its edge in the spot's
         # direction, measured from the old axis, is where a ray from the old centre leaves the circle.
-        along = axis_x_mm * np.cos(t) + axis_y_mm * np.sin(t)
-        aside = -axis_x_mm * np.sin(t) + axis_y_mm * np.cos(t)
-        reach = along + np.sqrt(max((new_diameter_mm / 2.0) ** 2 - aside**2, 0.0))
+        along = axis_x_mm * math.cos(t) + axis_y_mm * math.sin(t)
+        aside = -axis_x_mm * math.sin(t) + axis_y_mm * math.cos(t)
+        reach = along + math.sqrt(max((new_diameter_mm / 2.0) ** 2 - aside**2, 0.0))
         # The wall is lost from the present surface outwards; where the tool passes inside it nothing is cut, so no wall is gained either.
-        left.append(float(spot.wall_mm - max(0.0, reach - spot.radius_mm)))
+        left.append(spot.wall_mm - max(0.0, reach - spot.radius_mm))
     return left
 
 
@@ -55,10 +56,10 @@ def largest_diameter(
         if spot.zone not in limit_by_zone_mm:
             continue
         # How far out from the old axis may be cut here; the circle about the moved axis that just reaches that point is the largest for this spot.
-        t, reach = np.deg2rad(spot.clock_deg), spot.radius_mm + spot.wall_mm - limit_by_zone_mm[spot.zone]
-        along = axis_x_mm * np.cos(t) + axis_y_mm * np.sin(t)
-        aside = -axis_x_mm * np.sin(t) + axis_y_mm * np.cos(t)
-        sizes.append(2.0 * float(np.hypot(max(reach - along, 0.0), aside)))
+        t, reach = math.radians(spot.clock_deg), spot.radius_mm + spot.wall_mm - limit_by_zone_mm[spot.zone]
+        along = axis_x_mm * math.cos(t) + axis_y_mm * math.sin(t)
+        aside = -axis_x_mm * math.sin(t) + axis_y_mm * math.cos(t)
+        sizes.append(2.0 * math.hypot(max(reach - along, 0.0), aside))
     return min(sizes) if sizes else None
 
 
@@ -81,12 +82,17 @@ def outside_round(row: WallRow, clock_deg: Sequence[float]) -> list[float]:
     >>> [round(v, 3) for v in outside_round(row, [90.0, 270.0])]
     [50.0, 52.0]
     """
-    t = np.deg2rad(np.asarray(row.clock_deg, dtype=float))
-    if t.size < 3:
+    if len(row.clock_deg) < 3:
         raise ValueError("the first harmonic wants three sides at the least")
-    # A core that stood off centre when the block was poured makes the wall thick on one side and thin on the other: cos t and sin t carry it.
-    # Higher harmonics are ribs and bosses, which a few readings cannot tell from noise.
+    mean, cos, sin = _first_harmonic(tuple(map(float, row.clock_deg)), tuple(map(float, row.wall_mm)))
+    turns = [math.radians(clock) for clock in clock_deg]
+    return [row.radius_mm + mean + cos * math.cos(t) + sin * math.sin(t) for t in turns]
+
+
+@worked_out(lambda *found: found, list)
+def _first_harmonic(clock_deg: tuple[float, ...], wall_mm: tuple[float, ...]) -> tuple[float, ...]:
+    """Mean, cosine and sine of what was read round a row. A core that stood off centre when the block was poured makes the wall thick on one
+    side and thin on the other: cos t and sin t carry it. Higher harmonics are ribs and bosses, which a few readings cannot tell from noise."""
+    t = np.deg2rad(np.array(clock_deg))
     design = np.column_stack([np.ones_like(t), np.cos(t), np.sin(t)])
-    found = np.linalg.lstsq(design, np.asarray(row.wall_mm, dtype=float), rcond=None)[0]
-    at = np.deg2rad(np.asarray(clock_deg, dtype=float))
-    return [row.radius_mm + float(v) for v in found[0] + found[1] * np.cos(at) + found[2] * np.sin(at)]
+    return tuple(np.linalg.lstsq(design, np.array(wall_mm), rcond=None)[0].tolist())

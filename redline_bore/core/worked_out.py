@@ -5,38 +5,44 @@ Pure functions of plain figures only. Where the answers are kept between two day
 
 from __future__ import annotations
 
+import hashlib
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
+from dataclasses import fields
 from functools import wraps
-from typing import TypeVar
+from typing import Any, TypeVar
 
-Key = tuple[str, str]  # the function and its figures
-Ends = tuple[float, float]
-MOST = 600
+Plain = list[Any]  # figures, texts and lists of them, as JSON has them
+MOST = 1200
 
-_known: OrderedDict[Key, Ends] = OrderedDict()
-_asked: OrderedDict[Key, None] = OrderedDict()
+_known: OrderedDict[str, Plain] = OrderedDict()
+_asked: OrderedDict[str, None] = OrderedDict()
 T = TypeVar("T")
 
 
-def take_in(answers: Mapping[Key, Ends]) -> None:
-    """Answers that were worked out another day."""
+def take_in(answers: Mapping[str, Plain]) -> None:
+    """Answers that were worked out another day, by the function and its figures."""
     _known.update(answers)
 
 
-def worth_keeping() -> dict[Key, Ends]:
+def worth_keeping() -> dict[str, Plain]:
     """The answers that were asked for last, the newest of them at the end."""
     return {key: _known[key] for key in list(_asked)[-MOST:] if key in _known}
 
 
-def worked_out(make: Callable[[float, float], T], ends: Callable[[T], Ends]) -> Callable[[Callable[..., T]], Callable[..., T]]:  # fmt: skip
-    """Decorator for a function of figures whose answer is two ends: it is worked out once, this day or another. ``make``, ``ends``: the answer from
-    its ends, and its ends."""
+def worked_out(make: Callable[..., T], plain: Callable[[T], Plain] | None = None) -> Callable[[Callable[..., T]], Callable[..., T]]:  # fmt: skip
+    """Decorator for a function of figures: it is worked out once, this day or another.
+
+    make: the answer from its plain figures; plain: those figures, by default the fields of ``make``, in their order. Tuples come back as
+    tuples. The figures asked with are told apart to their last bit.
+    """
 
     def kept(work: Callable[..., T]) -> Callable[..., T]:
+        name = f"{work.__module__}.{work.__qualname__}"
+
         @wraps(work)
         def asked(*figures: object) -> T:
-            key = (work.__qualname__, repr(figures))
+            key = hashlib.sha256(f"{name}{figures!r}".encode()).hexdigest()
             _asked[key] = None
             _asked.move_to_end(key)
             if len(_asked) > 4 * MOST:
@@ -44,11 +50,16 @@ def worked_out(make: Callable[[float, float], T], ends: Callable[[T], Ends]) -> 
                     del _asked[old]
                     _known.pop(old, None)
             if (found := _known.get(key)) is not None:
-                return make(*found)
+                return make(*(tuple(v) if type(v) is list else v for v in found))
             answer = work(*figures)
-            _known[key] = ends(answer)
+            _known[key] = fields_of(answer) if plain is None else plain(answer)
             return answer
 
         return asked
 
     return kept
+
+
+def fields_of(answer: Any) -> Plain:
+    """What an answer is made of, in the order of its fields."""
+    return [getattr(answer, f.name) for f in fields(answer) if f.init]

@@ -7,7 +7,6 @@ nobody goes back to the system.
 
 from __future__ import annotations
 
-import ctypes
 import gc
 from collections.abc import Callable
 
@@ -42,6 +41,8 @@ class Collector(QObject):
 
 def _trimmer() -> Callable[[], object]:
     """Gives free memory back to the system, where the C library can."""
+    import ctypes  # the first picture needs none
+
     try:
         trim = ctypes.CDLL(None).malloc_trim
     except (OSError, AttributeError):

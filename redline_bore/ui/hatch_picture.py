@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import QBuffer
 from PyQt6.QtGui import QImage, QImageReader
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.late import np
 from redline_bore.core.texture.crosshatch_photo import Hatch, crosshatch_of
 from redline_bore.job.kinds.finish import HatchSeen
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 MOST_PIXELS, LEAST_PIXELS = 16_000_000, 64
 

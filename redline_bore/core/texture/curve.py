@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray

@@ -11,9 +11,8 @@ import binascii
 import zlib
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.errors import InputError
+from redline_bore.core.late import np
 from redline_bore.core.texture.profile import MOST_AWAY_UM, MOST_POINTS
 
 if TYPE_CHECKING:

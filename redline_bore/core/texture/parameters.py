@@ -7,9 +7,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.texture.curve import RkFamily, family_of
 from redline_bore.core.texture.probability import Paper, paper_of
 from redline_bore.core.texture.profile import CUTOFF_MM, Profile, Trace, height_step, profile_of, spread

@@ -10,10 +10,9 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.texture.curve import RkFamily, family_of
 from redline_bore.core.texture.profile import Profile, evaluated_points, fast_length, half_kernel, mean_line
 

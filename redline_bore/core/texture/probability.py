@@ -7,9 +7,8 @@ from functools import lru_cache
 from statistics import NormalDist
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray

@@ -10,9 +10,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.errors import InputError
+from redline_bore.core.late import np
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike, NDArray

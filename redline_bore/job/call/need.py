@@ -4,26 +4,24 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
-
-import numpy as np
+from typing import Literal, NamedTuple
 
 from redline_bore.core.axis import HoleAxis
 from redline_bore.core.cleanup import CleanUp
-from redline_bore.core.cleanup_bound import Lacks, Mark, bound_swept
+from redline_bore.core.cleanup_bound import Lacks, Mark
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.line import line_through
 from redline_bore.core.sweep import Circle, fit_sweep
 from redline_bore.core.swept_cleanup import (
     CutAxis,
     PointDefect,
     RequiredCut,
-    SweptWall,
+    Turn,
+    WallPlace,
     axis_through,
-    distances,
-    least_metal,
-    required_about,
-    swept_wall,
+    bound_of_sweeps,
+    cut_of_sweeps,
 )
 from redline_bore.job.gauge.analysis import CylinderShape, flaws_of, mark_of, rules_of, shape_of
 from redline_bore.job.gauge.round import SweptLevel, swept_levels
@@ -80,14 +78,12 @@ def need_of(state: JobState, cylinder: int) -> Need:
 def _swept_need(state: JobState, cylinder: int, shape: CylinderShape, cut: RequiredCut, title: str) -> Need:
     """The bound about the cut's axis from the swept wall."""
     rules, levels = rules_of(state), _levels(state, cylinder)
-    wall, unworn_mm = _wall(levels), _sound_circle(state, cylinder, levels[-1]).radius_mm
-    away = distances(wall, cut.axis)
+    unworn_mm = _sound_circle(state, cylinder, levels[-1]).radius_mm
     unread = _unread(state, cylinder, levels)
-    lip = _beyond(state, cylinder, levels, cut.axis, unworn_mm)
-    bound = bound_swept(
-        unworn_mm, np.append(away, [p.radius_mm for p in lip]), np.append(wall.z_mm, [p.depth_mm for p in lip]),
-        np.append(wall.clock_deg, [p.clock_deg for p in lip]), [_mark(state, d, levels, cut.axis) for d in unread], rules.terms,
-        state.booking.practice("axis") == "crank line", () if state.travel.top_stated else (Lacks.STOP_NOT_MEASURED,),
+    bound = bound_of_sweeps(
+        _turns(levels), cut.axis, _beyond(state, cylinder, levels, cut.axis, unworn_mm), unworn_mm,
+        tuple(_mark(state, d, levels, cut.axis) for d in unread), rules.terms, state.booking.practice("axis") == "crank line",
+        () if state.travel.top_stated else (Lacks.STOP_NOT_MEASURED,),
     )  # fmt: skip
     largest = 0.0 if shape.largest is None else shape.largest.size_mm
     low = max(bound.low_mm, largest - rules.terms.low_two_mm)
@@ -108,43 +104,40 @@ def _mark(state: JobState, flaw: Defect, levels: list[SweptLevel], axis: CutAxis
     return Mark(mark.depth_mm, mark.clock_deg, max(mark.low_mm + along, 0.0), high)
 
 
-@frozen
-class Beyond:
-    """A place of the unworn wall beyond the sweeps, where the lean of the hole carries it."""
-
-    radius_mm: float
-    depth_mm: float
-    clock_deg: float
-
-
 def _sound_circle(state: JobState, cylinder: int, level: SweptLevel) -> Circle:
     """The circle of a sweep by its sound wall: a flaw that it crossed would draw centre and radius towards itself."""
     assert level.fit is not None
-    sweep, sound = level.sweep, np.ones(len(level.sweep.clock_deg), dtype=bool)
-    clocks = np.asarray(sweep.clock_deg)
-    for d in state.gauging.defects_of(cylinder):
-        if d.top_mm - NEAR_FLAW_MM <= sweep.depth_mm <= d.bottom_mm + NEAR_FLAW_MM:
-            sound &= np.abs((clocks - d.clock_deg + 180.0) % 360.0 - 180.0) > d.width_deg / 2.0 + NEAR_FLAW_DEG
-    if sound.all():
+    sweep, flaws = level.sweep, state.gauging.defects_of(cylinder)
+    near = [d for d in flaws if d.top_mm - NEAR_FLAW_MM <= sweep.depth_mm <= d.bottom_mm + NEAR_FLAW_MM]
+    sound = [
+        (clock, radius)
+        for clock, radius in zip(sweep.clock_deg, sweep.radius_mm, strict=True)
+        if not any(
+            abs((clock - d.clock_deg + 180.0) % 360.0 - 180.0) <= d.width_deg / 2.0 + NEAR_FLAW_DEG for d in near
+        )
+    ]
+    if len(sound) == len(sweep.clock_deg):
         return level.fit.least_squares
     try:
-        return fit_sweep(clocks[sound], np.asarray(sweep.radius_mm)[sound]).least_squares
+        return fit_sweep([p[0] for p in sound], [p[1] for p in sound]).least_squares
     except FitError:
         return level.fit.least_squares
 
 
-def _beyond(state: JobState, cylinder: int, levels: list[SweptLevel], axis: CutAxis, unworn_mm: float) -> list[Beyond]:
+def _beyond(
+    state: JobState, cylinder: int, levels: list[SweptLevel], axis: CutAxis, unworn_mm: float
+) -> tuple[WallPlace, ...]:
     """The unworn wall at the deck and at the end of the hole: as far off the cut's axis as the centres that were swept lead there."""
-    z = np.array([v.sweep.depth_mm for v in levels])
+    z = [v.sweep.depth_mm for v in levels]
     circles = [_sound_circle(state, cylinder, v) for v in levels]
-    x, y = np.array([c.x_mm for c in circles]), np.array([c.y_mm for c in circles])
+    x, y = line_through(z, [c.x_mm for c in circles]), line_through(z, [c.y_mm for c in circles])
     found = []
     for depth in (0.0, state.block.length_mm):
-        share = depth / float(z[-1])
-        dx = float(np.polyval(np.polyfit(z, x, 1), depth)) - axis.deck_x_mm - share * (axis.deep_x_mm - axis.deck_x_mm)
-        dy = float(np.polyval(np.polyfit(z, y, 1), depth)) - axis.deck_y_mm - share * (axis.deep_y_mm - axis.deck_y_mm)
-        found.append(Beyond(unworn_mm + math.hypot(dx, dy), depth, math.degrees(math.atan2(dy, dx)) % 360.0))
-    return found
+        share = depth / z[-1]
+        dx = x.at(depth) - axis.deck_x_mm - share * (axis.deep_x_mm - axis.deck_x_mm)
+        dy = y.at(depth) - axis.deck_y_mm - share * (axis.deep_y_mm - axis.deck_y_mm)
+        found.append(WallPlace(unworn_mm + math.hypot(dx, dy), depth, math.degrees(math.atan2(dy, dx)) % 360.0))
+    return tuple(found)
 
 
 def _unread(state: JobState, cylinder: int, levels: list[SweptLevel]) -> list[Defect]:
@@ -161,10 +154,10 @@ def _crossed(defect: Defect, levels: list[SweptLevel]) -> bool:
 def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     """The cut that leaves no shadow about an axis policy. Raises FitError with what to sweep."""
     levels = _levels(state, cylinder)
-    wall, skin = _wall(levels, _unread(state, cylinder, levels)), rules_of(state).skin_mm
-    if axis.startswith("least metal"):
-        return least_metal(wall, skin, tilted=axis.endswith("leaning"))
-    return required_about(wall, _axis(state, cylinder, levels, axis), skin)
+    turns, flaws = _turns(levels), _points(_unread(state, cylinder, levels))
+    about = _axis(state, cylinder, levels, axis) if not axis.startswith("least metal") else None
+    square: Literal["square", "leaning"] = "leaning" if axis.endswith("leaning") else "square"
+    return cut_of_sweeps(turns, flaws, rules_of(state).skin_mm, about or square)
 
 
 class NeededAbout(NamedTuple):
@@ -240,14 +233,13 @@ def _levels(state: JobState, cylinder: int) -> list[SweptLevel]:
     return found
 
 
-def _wall(levels: list[SweptLevel], defects: Sequence[Defect] = ()) -> SweptWall:
-    marks = [PointDefect((d.top_mm + d.bottom_mm) / 2.0, d.clock_deg, d.deep_high_mm) for d in defects]
-    return swept_wall(
-        [v.sweep.depth_mm for v in levels],
-        [v.sweep.clock_deg for v in levels],
-        [v.sweep.radius_mm for v in levels],
-        marks,
-    )
+def _turns(levels: list[SweptLevel]) -> tuple[Turn, ...]:
+    return tuple(Turn(v.sweep.depth_mm, v.sweep.clock_deg, v.sweep.radius_mm) for v in levels)
+
+
+def _points(defects: Sequence[Defect]) -> tuple[PointDefect, ...]:
+    """Each flaw at its middle, as deep as it may be."""
+    return tuple(PointDefect((d.top_mm + d.bottom_mm) / 2.0, d.clock_deg, d.deep_high_mm) for d in defects)
 
 
 def _axis(state: JobState, cylinder: int, levels: list[SweptLevel], axis: str) -> CutAxis:

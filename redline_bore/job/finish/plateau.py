@@ -10,10 +10,9 @@ from collections.abc import Callable, Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
-import numpy as np
-
 from redline_bore.core.errors import FitError, InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.texture.packed import unpacked
 from redline_bore.core.texture.plateau import (
     FIGURES,

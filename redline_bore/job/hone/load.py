@@ -7,9 +7,8 @@ from collections.abc import Sequence
 from enum import Enum, auto
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.hone.model import WallNow, wall_now
 from redline_bore.job.hone.set_up import stone_mm

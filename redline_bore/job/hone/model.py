@@ -7,10 +7,9 @@ from collections.abc import Callable
 from enum import Enum, auto
 from typing import NamedTuple
 
-import numpy as np
-
 from redline_bore.core.errors import FitError, InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, k_from_rate, on_grid, over_strokes, simulate
 from redline_bore.core.stock import theil_sen
 from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strokes

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import numpy as np
-
+from redline_bore.core.late import np
 from redline_bore.core.show import Show
 from redline_bore.job.call.finish_sizes import finish_size_at
 from redline_bore.job.call.need import need_of, sweeps_missing

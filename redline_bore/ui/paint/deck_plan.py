@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-import numpy as np
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.block import BlockSpec, BorePosition, bore_positions, fastener_positions, pitch_of
@@ -15,8 +14,7 @@ from redline_bore.job.card import Mark
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, Pencil
 
 OUTLINE_PX = 9.0  # how far the largest deviation of the job stands off the nominal circle
-OUTLINE_DEG = np.arange(0.0, 361.0, 6.0)
-OUTLINE_SIN, OUTLINE_COS = np.sin(np.radians(OUTLINE_DEG)), np.cos(np.radians(OUTLINE_DEG))
+OUTLINE_DEG = tuple(float(clock) for clock in range(0, 361, 6))
 
 
 @frozen
@@ -162,9 +160,11 @@ def _bore(
         pencil.circle(x, y, r, "", "redline", 1.8)
     pencil.circle(x, y, nominal, "iron", "graphite", 1.0, "" if look.fit else "dash")
     if look.fit is not None:
-        out = nominal + (look.fit.diameter_at(OUTLINE_DEG) - block.bore_mm) / scale_mm * stands_off
-        around = zip((x + out * OUTLINE_SIN).tolist(), (y - out * OUTLINE_COS).tolist(), strict=True)
-        pencil.polyline(list(around), "tight", 1.8)
+        around = []
+        for clock, size in zip(OUTLINE_DEG, look.fit.sizes_at(OUTLINE_DEG), strict=True):
+            out, t = nominal + (size - block.bore_mm) / scale_mm * stands_off, math.radians(clock)
+            around.append((x + out * math.sin(t), y - out * math.cos(t)))
+        pencil.polyline(around, "tight", 1.8)
     inside = not beside and len(bore_positions(block)) > 2  # number and figure share the hole: neither on its edge
     number_y = y - 0.30 * r if inside else y
     box = QRectF(x - px(30), number_y - px(14), px(60), px(28))

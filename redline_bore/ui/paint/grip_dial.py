@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-import numpy as np
 from PyQt6.QtCore import QRectF
 
+from redline_bore.core.late import np
 from redline_bore.core.show import Show
 from redline_bore.job.sleeve.fit import SleeveFit
 from redline_bore.job.words.missing import say_missing

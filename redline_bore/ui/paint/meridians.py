@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-import numpy as np
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.show import Show
 from redline_bore.ui.paint.pencil import CENTRE, RIGHT, Pencil, ticks
 from redline_bore.ui.paint.wall_picture import CLOCKS, WallPicture

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-import numpy as np
 from PyQt6.QtCore import QRectF
 
+from redline_bore.core.late import np
 from redline_bore.core.show import Show
 from redline_bore.job.gauge.round import Slice
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, nice_step

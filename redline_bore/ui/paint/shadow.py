@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QImage
 
+from redline_bore.core.late import np
 from redline_bore.job.call.shadow import Shadow
 from redline_bore.ui.paint.pencil import Pencil
 

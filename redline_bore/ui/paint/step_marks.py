@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
-import numpy as np
-from numpy.typing import NDArray
 from PyQt6.QtCore import QRectF
 
+from redline_bore.core.late import np
 from redline_bore.core.show import Show
 from redline_bore.ui.paint.pencil import LEFT, MIDDLE, Pencil
 
-Array = NDArray[np.float64]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    Array = NDArray[np.float64]
+
 POINTS, GROOVES, BAR_MARKS = (
     360,
     22,

@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
-import numpy as np
-from numpy.typing import NDArray
 from PyQt6.QtCore import QLineF, QRectF
 
+from redline_bore.core.late import np
 from redline_bore.core.show import Show
 from redline_bore.core.texture.curve import curve_of
 from redline_bore.core.texture.parameters import Texture
 from redline_bore.job.words.texture import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 
-Array = NDArray[np.float64]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+    Array = NDArray[np.float64]
 
 
 def draw_columns(

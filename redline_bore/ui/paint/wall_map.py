@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import numpy as np
 from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QImage
 
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.show import Show
 from redline_bore.job.state.gauging import Defect
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, RIGHT, Pencil

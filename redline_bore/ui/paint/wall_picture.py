@@ -9,11 +9,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from redline_bore.core.block import RingTravel
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.lengths import Units
 from redline_bore.core.surface import WallSurface, swept_surface, wall_surface
 from redline_bore.job.gauge.analysis import CylinderShape, colour_scale, shape_of

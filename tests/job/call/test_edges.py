@@ -107,13 +107,9 @@ def test_a_parent_wall_is_judged_within_its_doubt(monkeypatch, shipped, of_doubt
     assert options._seat(Some(figures=shipped), Some(cylinder=2), False).standing is standing
 
 
-def test_a_mark_stands_half_way_between_its_ends(monkeypatch):
-    heard = []
-    monkeypatch.setattr(need, "swept_wall", lambda depths, clocks, radii, marks: heard.extend(marks))
-    need._wall([], [Some(top_mm=20.0, bottom_mm=50.0, clock_deg=90.0, deep_high_mm=0.2)])
-    assert [(m.depth_mm, m.clock_deg, m.depth_of_mm if hasattr(m, "depth_of_mm") else 0.2) for m in heard] == [
-        (35.0, 90.0, 0.2)
-    ]
+def test_a_mark_stands_half_way_between_its_ends():
+    (found,) = need._points([Some(top_mm=20.0, bottom_mm=50.0, clock_deg=90.0, deep_high_mm=0.2)])
+    assert (found.depth_mm, found.clock_deg, found.deep_mm) == (35.0, 90.0, 0.2)
 
 
 def test_the_share_of_a_shadow_counts_what_is_known():

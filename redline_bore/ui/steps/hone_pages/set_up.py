@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import time
 
-import numpy as np
 from PyQt6.QtCore import QRectF, QTimer
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.core.late import np
 from redline_bore.core.stroke import local_angle_by_depth
 from redline_bore.job.card import Advice
 from redline_bore.job.hone.set_up import angle_aim, kinematics_of, stone_mm
