@@ -9,11 +9,10 @@ import math
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, NamedTuple
 
-import numpy as np
-
 from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import np
 from redline_bore.core.shape import fit_level
 
 if TYPE_CHECKING:

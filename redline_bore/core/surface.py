@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from itertools import pairwise
 from typing import TYPE_CHECKING, Any
 
 from redline_bore.core.errors import FitError
@@ -35,13 +37,13 @@ class WallSurface:
         return grid
 
 
-def wall_surface(depth_mm: ArrayLike, fits: list[LevelFit]) -> WallSurface:
+def wall_surface(depth_mm: Sequence[float], fits: list[LevelFit]) -> WallSurface:
     """The surface through two or more fitted levels (depths growing, mm). Raises FitError with fewer. Methods 4."""
+    if len(fits) < 2 or not all(a < b for a, b in pairwise(depth_mm)):
+        raise FitError("The wall map needs two levels; read another one")
     from scipy.interpolate import PchipInterpolator  # here, not above: SciPy costs a second at start
 
-    depths = np.asarray(depth_mm, dtype=float)
-    if depths.size < 2 or np.any(np.diff(depths) <= 0):
-        raise FitError("The wall map needs two levels; read another one")
+    depths = np.array(depth_mm, dtype=float)
     rows = np.zeros((depths.size, 1 + 2 * MAX_HARMONIC))
     for i, fit in enumerate(fits):
         rows[i, 0] = fit.mean_mm
@@ -70,13 +72,13 @@ class SweptSurface:
         return grid
 
 
-def swept_surface(depth_mm: ArrayLike, fits: list[SweepFit], axis: HoleAxis) -> SweptSurface:
+def swept_surface(depth_mm: Sequence[float], fits: list[SweepFit], axis: HoleAxis) -> SweptSurface:
     """The surface through two or more sweeps (depths growing, mm), about ``axis``. Raises FitError with fewer."""
-    from scipy.interpolate import PchipInterpolator
-
-    depths = np.asarray(depth_mm, dtype=float)
-    if depths.size < 2 or np.any(np.diff(depths) <= 0):
+    if len(fits) < 2 or not all(a < b for a, b in pairwise(depth_mm)):
         raise FitError("The swept wall needs two depths; sweep another one")
+    from scipy.interpolate import PchipInterpolator  # here, not above: SciPy costs a second at start
+
+    depths = np.array(depth_mm, dtype=float)
     orders = min(len(f.cos_mm) for f in fits)
     rows = np.zeros((depths.size, 1 + 2 * orders))
     for i, fit in enumerate(fits):

@@ -26,8 +26,9 @@ def take_in(answers: Mapping[str, Plain]) -> None:
 
 
 def worth_keeping() -> dict[str, Plain]:
-    """The answers that were asked for last, the newest of them at the end."""
-    return {key: _known[key] for key in list(_asked)[-MOST:] if key in _known}
+    """As many answers as are worth it: those that were asked for last at the end, what was only taken in before them."""
+    keys = [key for key in _known if key not in _asked] + [key for key in _asked if key in _known]
+    return {key: _known[key] for key in keys[-MOST:]}
 
 
 def worked_out(make: Callable[..., T], plain: Callable[[T], Plain] | None = None) -> Callable[[Callable[..., T]], Callable[..., T]]:  # fmt: skip
@@ -50,7 +51,7 @@ def worked_out(make: Callable[..., T], plain: Callable[[T], Plain] | None = None
                     del _asked[old]
                     _known.pop(old, None)
             if (found := _known.get(key)) is not None:
-                return make(*(tuple(v) if type(v) is list else v for v in found))
+                return make(*map(_whole, found))
             answer = work(*figures)
             _known[key] = fields_of(answer) if plain is None else plain(answer)
             return answer
@@ -58,6 +59,10 @@ def worked_out(make: Callable[..., T], plain: Callable[[T], Plain] | None = None
         return asked
 
     return kept
+
+
+def _whole(value: Any) -> Any:
+    return tuple(map(_whole, value)) if type(value) is list else value
 
 
 def fields_of(answer: Any) -> Plain:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import field
 from enum import StrEnum
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from redline_bore.core.frozen import frozen
@@ -23,15 +24,14 @@ FINE_STEP_UM = 0.05  # heights in steps no coarser than that read as if they wer
 SPIKE_SHARE, SPIKE_UM = 2.5, 1.0  # the highest point stands out so many times the height of the next high place
 
 
-@dataclass(frozen=True, eq=False)
-class Texture:
-    """A trace's figures with the profile they were read from. um; Rsk, Rku without unit; Mr1, Mr2, Rmq in percent.
+@frozen
+class TextureFigures:
+    """A trace's figures. um; Rsk, Rku without unit; Mr1, Mr2, Rmq in percent.
 
     flags: "arc" (a parabola was taken out), "rk_short" (the family rests on less than 4 mm), "spike" (one place
     stands out: dirt perhaps; it is in the figures as it was traced), "coarse" (heights come in steps, ``height_step_um``, and were spread over them).
     """
 
-    profile: Profile
     Ra: float
     Rq: float
     Rz: float
@@ -41,7 +41,19 @@ class Texture:
     family: RkFamily
     paper: Paper
     flags: tuple[str, ...]
-    height_step_um: float = 0.0
+    height_step_um: float
+
+
+@frozen
+class Texture(TextureFigures):
+    """A trace's figures with the profile they were read from, which is worked out where it is drawn."""
+
+    read: Callable[[], Profile] = field(compare=False, repr=False)
+
+    @cached_property
+    def profile(self) -> Profile:
+        """The profile."""
+        return self.read()
 
     def value(self, name: str) -> float | None:
         """A figure by its name in PARAMETERS; None where the trace has none. Raises KeyError where there is no such figure."""
@@ -63,7 +75,7 @@ class Parameter:
     """A figure of a trace as it is declared: what it is counted in and how it is had."""
 
     counted: Counted
-    of: Callable[[Texture], float | None]
+    of: Callable[[TextureFigures], float | None]
 
 
 PARAMETERS = {
@@ -95,11 +107,8 @@ def unit_of(name: str) -> str:
 
 def texture_of(trace: Trace, form_order: int | None = None) -> Texture:
     """All figures of a trace. form_order None: an arc is looked for and taken out."""
-    coarse = height_step(trace.heights_um)
-    coarse = coarse if coarse > FINE_STEP_UM else 0.0
-    if coarse:
-        trace = Trace(trace.step_um, spread(trace.heights_um, coarse))
-    p = profile_of(trace, form_order)
+    coarse = _coarse(trace)
+    p = profile_read(trace, form_order)
     z = p.roughness
     square = z * z
     rq2 = float(square.mean())
@@ -107,11 +116,23 @@ def texture_of(trace: Trace, form_order: int | None = None) -> Texture:
     flags = ("arc",) * (p.form_order == 2) + ("rk_short",) * p.family_short + ("spike",) * _spike(z, p.step_um)
     flags += ("coarse",) * bool(coarse)
     return Texture(
-        p, float(np.abs(z).mean()), rq, section_depth(z, p.step_um), float(np.ptp(z)),
+        float(np.abs(z).mean()), rq, section_depth(z, p.step_um), float(np.ptp(z)),
         float((square * z).mean()) / (rq2 * rq) if rq > 0.0 else 0.0,
         float((square * square).mean()) / (rq2 * rq2) if rq > 0.0 else 0.0,
-        family_of(p.family), paper_of(p.family), flags, coarse,
+        family_of(p.family), paper_of(p.family), flags, coarse, lambda: p,
     )  # fmt: skip
+
+
+def profile_read(trace: Trace, form_order: int | None = None) -> Profile:
+    """The profile that a trace's figures are read from: heights that come in coarse steps are spread over them first."""
+    coarse = _coarse(trace)
+    return profile_of(Trace(trace.step_um, spread(trace.heights_um, coarse)) if coarse else trace, form_order)
+
+
+def _coarse(trace: Trace) -> float:
+    """The step of the heights, um, where it is one that shows; else 0."""
+    step = height_step(trace.heights_um)
+    return step if step > FINE_STEP_UM else 0.0
 
 
 def section_depth(z: Array, step_um: float) -> float:

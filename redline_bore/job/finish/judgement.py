@@ -7,12 +7,16 @@ from collections.abc import Sequence
 from dataclasses import replace
 from enum import StrEnum
 from functools import lru_cache
+from typing import Any
 
 from redline_bore.core.fit import Decision, decide
 from redline_bore.core.frozen import frozen
+from redline_bore.core.texture.curve import RkFamily
 from redline_bore.core.texture.packed import unpacked
-from redline_bore.core.texture.parameters import Texture, texture_of
+from redline_bore.core.texture.parameters import Texture, profile_read, texture_of
+from redline_bore.core.texture.probability import Paper
 from redline_bore.core.texture.profile import Trace, even_trace
+from redline_bore.core.worked_out import fields_of, worked_out
 from redline_bore.job.hone.steps import PEAKS_ONLY, practice_of, stones_of
 from redline_bore.job.profiles.duty import duty
 from redline_bore.job.state.cached import once_a_state
@@ -105,7 +109,17 @@ class WallFinish:
 
 @lru_cache(maxsize=96)
 def _texture(heights: str, step_um: float) -> Texture:
-    return texture_of(even_trace(step_um, unpacked(heights)))
+    plain, family, paper, flags = _figures(heights, step_um)
+    whole = lambda: profile_read(even_trace(step_um, unpacked(heights)))  # noqa: E731
+    ra, rq, rz, rt, rsk, rku, coarse = plain
+    return Texture(ra, rq, rz, rt, rsk, rku, RkFamily(*family), Paper(*paper), flags, coarse, whole)
+
+
+@worked_out(lambda *found: found, list)
+def _figures(heights: str, step_um: float) -> tuple[tuple[Any, ...], ...]:
+    x = texture_of(even_trace(step_um, unpacked(heights)))
+    plain = (x.Ra, x.Rq, x.Rz, x.Rt, x.Rsk, x.Rku, x.height_step_um)
+    return plain, tuple(fields_of(x.family)), tuple(fields_of(x.paper)), x.flags
 
 
 def texture_at(trace: WallTrace) -> Texture:
