@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Callable
-from dataclasses import MISSING, Field, FrozenInstanceError, dataclass, field
+from dataclasses import MISSING, Field, FrozenInstanceError, field
 from operator import attrgetter
+from types import SimpleNamespace
 from typing import Any, TypeVar, dataclass_transform, overload
 
 from redline_bore.core.told import told
@@ -79,34 +80,53 @@ _SHARED = {
 }  # fmt: skip
 
 
-@dataclass(init=False, eq=False, repr=False)
-class _Bare:
-    """What the standard decorator says of a class that it adds nothing to."""
-
-
 _FIELD: Any = dataclasses._FIELD  # type: ignore[attr-defined]
+_PARAMS = SimpleNamespace(init=False, repr=False, eq=False, order=False, unsafe_hash=False, frozen=True)
 
 
-def _told_its_fields(kind: type[T], kw_only: bool) -> type[T]:
-    """``dataclass(kind, init=False, eq=False, repr=False)`` for plain fields.
+class _Pending:
+    """Stands for what is worked out of a class's fields until somebody asks for it: half of the classes are not used before the first picture."""
+
+    def __init__(self, name: str) -> None:
+        self.name = name
+
+    def __get__(self, record: object, kind: type) -> Any:
+        _finish(next(k for k in kind.__mro__ if self.name in k.__dict__))
+        return getattr(kind, self.name)
+
+
+_PENDING = {
+    name: _Pending(name)
+    for name in (
+        "__dataclass_fields__", "_frozen_compared", "_frozen_checks", "_frozen_order", "_frozen_usual", "_frozen_made",
+    )
+}  # fmt: skip
+
+
+def _finish(whole: Any) -> None:
+    """``dataclass(kind, init=False, eq=False, repr=False)`` for plain fields, and what the shared methods go by.
 
     Without the looking about in modules and signatures that makes up most of its time.
     """
     found: dict[str, Any] = {}
-    for base in kind.__mro__[-1:0:-1]:
+    for base in whole.__mro__[-1:0:-1]:
         found |= getattr(base, "__dataclass_fields__", {})
-    for name, hint in kind.__dict__.get("__annotations__", {}).items():
-        default = kind.__dict__.get(name, MISSING)
+    for name, hint in whole.__dict__.get("__annotations__", {}).items():
+        default = whole.__dict__.get(name, MISSING)
         made: Any = default if isinstance(default, Field) else field(default=default)
-        made.name, made.type, made.kw_only, made._field_type = name, hint, kw_only, _FIELD
+        made.name, made.type, made.kw_only, made._field_type = name, hint, whole._frozen_kw_only, _FIELD
         found[name] = made
         if isinstance(default, Field):
-            delattr(kind, name)
+            delattr(whole, name)
             if made.default is not MISSING:
-                setattr(kind, name, made.default)
-    whole: Any = kind
-    whole.__dataclass_fields__, whole.__dataclass_params__ = found, _Bare.__dataclass_params__  # type: ignore[attr-defined]
-    return kind
+                setattr(whole, name, made.default)
+    whole.__dataclass_fields__ = found
+    compared = [name for name, f in found.items() if f.compare]
+    whole._frozen_compared = staticmethod(attrgetter(*compared) if compared else _nothing)
+    whole._frozen_checks = hasattr(whole, "__post_init__")
+    whole._frozen_order = tuple(name for name, f in found.items() if not f.kw_only)
+    whole._frozen_usual = {name: f.default for name, f in found.items() if f.default is not MISSING}
+    whole._frozen_made = {n: f.default_factory for n, f in found.items() if f.default_factory is not MISSING}
 
 
 @overload
@@ -124,21 +144,18 @@ def frozen(
     """
 
     def made(kind: type[T]) -> type[T]:
+        whole: Any = kind
+        own = whole.__init__ if "__init__" in kind.__dict__ else None
         for name, method in _SHARED.items():
             if name not in kind.__dict__:
                 setattr(kind, name, method)
-        kind.__doc__ = kind.__doc__ or kind.__name__  # else the decorator works out a signature to put there
-        made_of: Any = _told_its_fields(kind, kw_only)
-        fields = made_of.__dataclass_fields__
-        if often and not hasattr(kind, "__post_init__"):
-            made_of.__init__ = _written(fields)
-        compared = [name for name, f in fields.items() if f.compare]
-        made_of._frozen_compared = staticmethod(attrgetter(*compared) if compared else _nothing)
-        made_of._frozen_checks = hasattr(kind, "__post_init__")
-        made_of._frozen_order = tuple(name for name, f in fields.items() if not f.kw_only)
-        made_of._frozen_usual = {name: f.default for name, f in fields.items() if f.default is not MISSING}
-        made_of._frozen_made = {n: f.default_factory for n, f in fields.items() if f.default_factory is not MISSING}
-        return made_of  # type: ignore[no-any-return]
+        kind.__doc__ = kind.__doc__ or kind.__name__  # else a signature is worked out to put there
+        whole._frozen_kw_only, whole.__dataclass_params__ = kw_only, _PARAMS
+        for name, pending in _PENDING.items():
+            setattr(kind, name, pending)
+        if often and own is None and not hasattr(kind, "__post_init__"):
+            whole.__init__ = _written_at_first(whole)
+        return kind
 
     return made if cls is None else made(cls)
 
@@ -159,6 +176,16 @@ def changed(record: T, **figures: Any) -> T:
     )  # not what was worked out and kept
     values.update(figures)
     return new  # type: ignore[no-any-return]
+
+
+def _written_at_first(kind: Any) -> Callable[..., None]:
+    """An ``__init__`` that is compiled when the first record is made."""
+
+    def first(self: Any, *given: Any, **named: Any) -> None:
+        kind.__init__ = _written(kind.__dataclass_fields__)
+        kind.__init__(self, *given, **named)
+
+    return first
 
 
 def _written(fields: dict[str, Field[Any]]) -> Callable[..., None]:

@@ -1,8 +1,9 @@
-"""NumPy under its usual name, loaded where it is first needed: the first picture of a job that was left as it is needs none of it."""
+"""What is had where it is first needed: the first picture of a job that was left as it is needs neither NumPy nor most of the patterns."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+import re
+from typing import TYPE_CHECKING, cast
 
 if TYPE_CHECKING:
     import numpy as np
@@ -20,4 +21,22 @@ else:
 
     np = _Late()
 
-__all__ = ["np"]
+
+class _LatePattern:
+    """Hands out the methods of a pattern, and keeps them."""
+
+    def __init__(self, pattern: str, flags: re.RegexFlag) -> None:
+        self._given = pattern, flags
+
+    def __getattr__(self, name: str) -> object:
+        found = getattr(re.compile(*self._given), name)
+        setattr(self, name, found)
+        return found
+
+
+def late_pattern(pattern: str, flags: re.RegexFlag = re.NOFLAG) -> re.Pattern[str]:
+    """``re.compile``, when it is first asked."""
+    return cast("re.Pattern[str]", _LatePattern(pattern, flags))
+
+
+__all__ = ["late_pattern", "np"]

@@ -15,6 +15,7 @@ from functools import lru_cache
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import late_pattern
 
 MM_PER_INCH = Fraction("25.4")
 _RANGES = {
@@ -63,16 +64,16 @@ _UNIT_MM: dict[str, Fraction] = {
     "tenth": MM_PER_INCH / 10000,
     "tenths": MM_PER_INCH / 10000,
 }
-_TERM = re.compile(
+_TERM = late_pattern(
     r"""\s*(?P<sign>[+-]?)\s*
     (?:(?P<whole>\d+)\s+(?P<num>\d+)/(?P<den>\d+) | (?P<num1>\d+)/(?P<den1>\d+)
        | (?P<number>\d+[.,]\d*|[.,]\d+|\d+))
     \s*(?P<unit>[a-z]+|")?\s*""",
     re.VERBOSE,
 )
-_AMBIGUOUS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d])")
-_MIXED = re.compile(r"(?<![\d.,/])(\d+)-(\d+/\d+)")  # 4-1/8 is four and an eighth, as it is written on cards
-_OVERSIZE = re.compile(r"\s*\+\s*(\d+)\s*")
+_AMBIGUOUS = late_pattern(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d])")
+_MIXED = late_pattern(r"(?<![\d.,/])(\d+)-(\d+/\d+)")  # 4-1/8 is four and an eighth, as it is written on cards
+_OVERSIZE = late_pattern(r"\s*\+\s*(\d+)\s*")
 
 
 class LengthError(InputError):

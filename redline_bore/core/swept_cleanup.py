@@ -62,7 +62,7 @@ class SweptWall:
 
 
 @frozen
-class WallPlace:
+class WallPoint:
     """A place of the wall by its true distance from the cut's axis and its depth, mm, and its clock angle, degrees."""
 
     radius_mm: float
@@ -134,7 +134,7 @@ def _bound_told(b: SweptBound) -> list[object]:
 @lru_cache(maxsize=64)
 @worked_out(_bound_from, _bound_told)
 def bound_of_sweeps(
-    turns: tuple[Turn, ...], axis: CutAxis, beyond: tuple[WallPlace, ...], reference_radius_mm: float, marks: tuple[Mark, ...],
+    turns: tuple[Turn, ...], axis: CutAxis, beyond: tuple[WallPoint, ...], reference_radius_mm: float, marks: tuple[Mark, ...],
     terms: BoundTerms, by_crank_line: bool, lacks: tuple[Lacks, ...],
 ) -> SweptBound:  # fmt: skip
     """The bound (``bound_swept``) from what was swept and from places ``beyond`` it, about an axis."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 import dataclasses
 from dataclasses import MISSING, Field
 from enum import StrEnum
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 T = TypeVar("T")
 KEY = "told"
@@ -53,8 +53,7 @@ class Of(StrEnum):
     HOLE = "hole"  # the length of the cylinder
 
 
-@dataclasses.dataclass(frozen=True, slots=True)
-class Told:
+class Told(NamedTuple):
     """What is declared of a field.
 
     least, most: range, both ends allowed, in the field's unit or in multiples of ``of``; None: no end. above: must be more than that.

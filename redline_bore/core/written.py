@@ -9,11 +9,13 @@ from __future__ import annotations
 import io
 import re
 
+from redline_bore.core.late import late_pattern
+
 _comma = False
-_POINT = re.compile(r"(?<![\d.])(\d+)\.(\d+)(?!\.?\d)")  # a figure; neither a version nor an address
-_COMMA = re.compile(r"(?<=\d),(?=\d)|(?<![\w,])(?<!\w ),(?=\d)")
-_TAG = re.compile(r"(<style.*?</style>|<[^>]*>)", re.DOTALL)
-_FIGURE = re.compile(r"[+\-−]?\d+\.\d+")
+_POINT = late_pattern(r"(?<![\d.])(\d+)\.(\d+)(?!\.?\d)")  # a figure; neither a version nor an address
+_COMMA = late_pattern(r"(?<=\d),(?=\d)|(?<![\w,])(?<!\w ),(?=\d)")
+_TAG = late_pattern(r"(<style.*?</style>|<[^>]*>)", re.DOTALL)
+_FIGURE = late_pattern(r"[+\-−]?\d+\.\d+")
 
 
 def write_with_comma(comma: bool) -> None:

@@ -6,11 +6,11 @@ Heights in um, plus out of the metal; steps in um; the Gaussian filter of ISO 16
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import frozen
 from redline_bore.core.late import np
 
 if TYPE_CHECKING:
@@ -28,9 +28,11 @@ LEAST_STEP_UM, MOST_STEP_UM = 0.01, 10.0
 ARC_SAG_UM, ARC_SHARE = 5.0, 4.0  # an arc: its sag over this, and so many times what is left without it
 
 
-@dataclass(frozen=True, eq=False)
+@frozen(often=True)
 class Trace:
     """A trace as it came: heights in um at even steps, plus out of the metal."""
+
+    __eq__, __hash__ = object.__eq__, object.__hash__  # rows of figures are not compared
 
     step_um: float
     heights_um: Array
@@ -41,7 +43,7 @@ class Trace:
         return (len(self.heights_um) - 1) * self.step_um / 1000.0
 
 
-@dataclass(frozen=True, eq=False)
+@frozen(often=True)
 class Profile:
     """A trace levelled and filtered. All rows in um.
 
@@ -50,6 +52,8 @@ class Profile:
     family: the two-pass profile of ISO 13565-1 over its own middle, from ``family_from``; ``family_line`` is its
     reference line there. form_order 1: a straight line was taken out, 2: a parabola.
     """
+
+    __eq__, __hash__ = object.__eq__, object.__hash__
 
     step_um: float
     primary: Array

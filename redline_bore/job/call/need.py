@@ -18,7 +18,7 @@ from redline_bore.core.swept_cleanup import (
     PointDefect,
     RequiredCut,
     Turn,
-    WallPlace,
+    WallPoint,
     axis_through,
     bound_of_sweeps,
     cut_of_sweeps,
@@ -126,7 +126,7 @@ def _sound_circle(state: JobState, cylinder: int, level: SweptLevel) -> Circle:
 
 def _beyond(
     state: JobState, cylinder: int, levels: list[SweptLevel], axis: CutAxis, unworn_mm: float
-) -> tuple[WallPlace, ...]:
+) -> tuple[WallPoint, ...]:
     """The unworn wall at the deck and at the end of the hole: as far off the cut's axis as the centres that were swept lead there."""
     z = [v.sweep.depth_mm for v in levels]
     circles = [_sound_circle(state, cylinder, v) for v in levels]
@@ -136,7 +136,7 @@ def _beyond(
         share = depth / z[-1]
         dx = x.at(depth) - axis.deck_x_mm - share * (axis.deep_x_mm - axis.deck_x_mm)
         dy = y.at(depth) - axis.deck_y_mm - share * (axis.deep_y_mm - axis.deck_y_mm)
-        found.append(WallPlace(unworn_mm + math.hypot(dx, dy), depth, math.degrees(math.atan2(dy, dx)) % 360.0))
+        found.append(WallPoint(unworn_mm + math.hypot(dx, dy), depth, math.degrees(math.atan2(dy, dx)) % 360.0))
     return tuple(found)
 
 

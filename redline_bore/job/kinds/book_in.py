@@ -10,6 +10,7 @@ from typing import Literal
 from redline_bore.core.block import Numbering, faults_of
 from redline_bore.core.errors import FormError, InputError
 from redline_bore.core.frozen import changed, frozen
+from redline_bore.core.late import late_pattern
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
@@ -93,7 +94,7 @@ class WaitsFor(Entry):
 
 
 MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
-_DAY = re.compile(r"(\d{1,2})\.?\s+([a-z]{3})[a-z]*\.?(?:\s+(\d{4}))?|(\d{4})-(\d{1,2})-(\d{1,2})", re.IGNORECASE)
+_DAY = late_pattern(r"(\d{1,2})\.?\s+([a-z]{3})[a-z]*\.?(?:\s+(\d{4}))?|(\d{4})-(\d{1,2})-(\d{1,2})", re.IGNORECASE)
 
 
 def _day_typed(text: str, today: str) -> str:

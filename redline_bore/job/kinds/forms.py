@@ -12,8 +12,9 @@ from functools import cache
 
 from redline_bore.core.errors import FormError
 from redline_bore.core.frozen import frozen
+from redline_bore.core.late import late_pattern
 
-_TOKEN = re.compile(
+_TOKEN = late_pattern(
     r"\s*(?:(?P<mark>[\[\]{}|])|(?P<more>\.\.\.)|(?P<blank>\+?[A-Z][A-Z0-9-]+(?=[\s\]}|:,]|$))|(?P<word>[^\s\[\]{}|]+))"
 )
 FREE = frozenset(

@@ -6,11 +6,12 @@ import math
 import re
 
 from redline_bore.core.errors import FormError, InputError
+from redline_bore.core.late import late_pattern
 from redline_bore.core.lengths import parse_length, with_unit
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.state.job_state import JobState
 
-_TEMPERATURE = re.compile(r"(?:block\s+(?:is\s+|at\s+)?)?([+\-−]?\d+(?:[.,]\d+)?)\s*°?\s*([cf])", re.IGNORECASE)
+_TEMPERATURE = late_pattern(r"(?:block\s+(?:is\s+|at\s+)?)?([+\-−]?\d+(?:[.,]\d+)?)\s*°?\s*([cf])", re.IGNORECASE)
 
 
 def temperature(text: str) -> float | None:

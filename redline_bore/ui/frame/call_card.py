@@ -215,8 +215,8 @@ class CallCard(QWidget):
         self.notes.setText(self._lines(advice.notes))
         self.changes.setVisible(bool(advice.would_change))
         self.button.setText(f"{advice.button} ↲" if advice.button else "")
-        self.button.setVisible(bool(advice.button))
-        if self.button.property("unsure") is not advice.unsure:
+        if self.button.property("unsure") is not advice.unsure:  # before it is shown, which styles it
             self.button.setProperty("unsure", advice.unsure)
             styled_anew(self.button)
+        self.button.setVisible(bool(advice.button))
         self.care.setText(advice.care)

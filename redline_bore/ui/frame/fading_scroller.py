@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, Qt
-from PyQt6.QtGui import QLinearGradient, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from redline_bore.ui.theme.theme import Theme
 
 FADE_PX = 34.0  # two lines of small type: half a one is never plain to read
+WHOLE_AT = 0.7  # of the way down, nothing shows through any more
 
 
 class _Fade(QWidget):
@@ -21,11 +22,10 @@ class _Fade(QWidget):
         self.hide()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        ground = QLinearGradient(QPointF(0.0, 0.0), QPointF(0.0, float(self.height())))
-        ground.setColorAt(0.0, self._theme.colour("sheet", 0.0))
-        ground.setColorAt(0.7, self._theme.colour("sheet"))
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), ground)
+        painter, width, whole = QPainter(self), self.width(), round(WHOLE_AT * self.height())
+        for y in range(whole):  # line by line: the first use of a gradient of Qt's takes a hundredth of the start
+            painter.fillRect(0, y, width, 1, self._theme.colour("sheet", round(y / whole, 2)))
+        painter.fillRect(0, whole, width, self.height() - whole, self._theme.colour("sheet"))
         painter.end()
 
 
