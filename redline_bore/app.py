@@ -43,7 +43,7 @@ def application() -> QApplication:
         return app
     app = QApplication([*sys.argv[:1], "-style", "fusion"])  # as an argument: setStyle() costs a tenth of the start
     app.setApplicationName("Redline Bore")
-    load_fonts()
+    load_fonts(app)
     return app
 
 

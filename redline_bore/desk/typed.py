@@ -14,9 +14,7 @@ from redline_bore.desk.changed import Changed
 from redline_bore.job.gauge.analysis import places_read
 from redline_bore.job.kinds.bore import BarSet
 from redline_bore.job.kinds.phrase import Where
-from redline_bore.job.proposals import entries_from_typed
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.doubtful import asked_of
 
 if TYPE_CHECKING:
     from redline_bore.desk.desk import Desk
@@ -38,6 +36,9 @@ def book_typed(desk: Desk, job: OpenJob, step: str, text: str, where: Where, ask
     ``asked``: the doubt that was told before, where the same was entered again; it is booked then, and the doubt stays beside it.
     Raises DoubtfulInput where something speaks against it. A bar is set up on the shop's machine where the job states none of its own, with what that machine and insert have taught.
     """
+    from redline_bore.job.proposals import entries_from_typed
+    from redline_bore.job.words.doubtful import asked_of
+
     words = text.split()
     if not words:
         raise InputError("Nothing is typed")
@@ -65,6 +66,9 @@ class Filled:
 def book_filled(desk: Desk, job: OpenJob, step: str, filled: Filled, where: Where) -> Changed:
     """Book a filled tag. Raises InputError with the reason; DoubtfulInput where something speaks against it and nobody said why it is
     booked all the same. Then nothing was booked."""
+    from redline_bore.job.proposals import entries_from_typed
+    from redline_bore.job.words.doubtful import asked_of
+
     text = filled.line
     if step == "bore" and text.split()[0].lower() == "bar":
         return _book_bar(desk, job, text, where)
@@ -77,6 +81,8 @@ def book_filled(desk: Desk, job: OpenJob, step: str, filled: Filled, where: Wher
 
 
 def _book_bar(desk: Desk, job: OpenJob, text: str, where: Where) -> Changed:
+    from redline_bore.job.proposals import entries_from_typed
+
     state = job.state
     machine = desk.shop_machine() if state.boring.machine is None else None
     if machine is not None:  # the shop's machine is used as it was stated last, and this job keeps it

@@ -26,7 +26,6 @@ from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.kind import KINDS
 from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.kinds.topics import LEDGER, Topic
-from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import first_step, sleeved_cylinders, steps_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -209,6 +208,8 @@ class Session(QObject):
 
     def example(self, kind: str, lead: str = "") -> str:
         """A line of a kind as it is typed here, in the sizes and units of this job. lead: the word it begins with, where there are several."""
+        from redline_bore.job.proposals import StepProposals
+
         phrase = next(p for p in KINDS[kind].phrases if not lead or lead in p.leads)
         return phrase.example(At(self.job, self.where, StepProposals()))
 

@@ -10,7 +10,7 @@ from redline_bore.core.cleanup_bound import LEAST_CHORDS, Lacks
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.hone_out import hone_sizes, hones_out
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
-from redline_bore.job.call.need import sweeps_missing
+from redline_bore.job.call.sweeps import sweeps_missing
 from redline_bore.job.call.walls import WallPlace, places_to_read, thinnest_places
 from redline_bore.job.gauge.analysis import CylinderShape, flaws_of
 from redline_bore.job.state.cached import once_a_state

@@ -10,7 +10,8 @@ from redline_bore.core.late import np
 from redline_bore.core.surface import swept_surface, wall_surface
 from redline_bore.core.swept_cleanup import shadow_depth
 from redline_bore.job.call.finish_sizes import finish_size_at
-from redline_bore.job.call.need import cut_axis, need_of, swept_used
+from redline_bore.job.call.need import cut_axis, need_of
+from redline_bore.job.call.sweeps import swept_used
 from redline_bore.job.gauge.analysis import flaws_of, shape_of
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Defect

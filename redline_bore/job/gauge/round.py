@@ -6,19 +6,21 @@ What each gauge cannot see is said beside what it tells. Roundness is on radius,
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
-from redline_bore.core.axis import CylinderFit, fit_cylinder
 from redline_bore.core.doubt import LevelDoubt
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
-from redline_bore.core.sweep import SweepFit, fit_sweep
-from redline_bore.core.three_point import ThreePointFit, fit_three_point
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, Level, shape_of
 from redline_bore.job.gauge.doubt import shape_doubt
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.gauging import Sweep
 from redline_bore.job.state.job_state import JobState
+
+if TYPE_CHECKING:
+    from redline_bore.core.axis import CylinderFit
+    from redline_bore.core.sweep import SweepFit
+    from redline_bore.core.three_point import ThreePointFit
 
 
 @frozen
@@ -56,6 +58,8 @@ def swept_levels(state: JobState, cylinder: int, plate_on: bool | None = None) -
 
 @lru_cache(maxsize=512)  # a sweep never changes, so neither does what it says
 def _swept(sweep: Sweep) -> SweptLevel:
+    from redline_bore.core.sweep import fit_sweep
+
     try:
         return SweptLevel(sweep, fit_sweep(sweep.clock_deg, sweep.radius_mm), "")
     except FitError as error:
@@ -72,6 +76,8 @@ class AxisFound(NamedTuple):
 @once_a_state
 def axis_of(state: JobState, cylinder: int, plate_on: bool | None = None) -> AxisFound:
     """The axis of a hole off the spindle's, and why it is not known."""
+    from redline_bore.core.axis import fit_cylinder
+
     sweeps = [v.sweep for v in swept_levels(state, cylinder, plate_on) if v.fit is not None]
     if not sweeps:
         return AxisFound(
@@ -92,6 +98,8 @@ def is_crooked(state: JobState, fit: CylinderFit) -> bool:
 
 def three_point_levels(state: JobState, cylinder: int, plate_on: bool | None = None) -> tuple[ThreePointLevel, ...]:
     """Three-point readings by level, shallowest first."""
+    from redline_bore.core.three_point import fit_three_point
+
     groups: dict[float, list[tuple[float, float]]] = {}
     for r in sorted(state.gauging.three_points_of(cylinder, plate_on), key=lambda r: r.depth_mm):
         near = next((d for d in groups if abs(d - r.depth_mm) < SAME_DEPTH_MM), r.depth_mm)

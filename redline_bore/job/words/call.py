@@ -10,7 +10,6 @@ from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Column, Fate, Ladder
-from redline_bore.job.call.need import needed_about
 from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.analysis import rules_of
 from redline_bore.job.gauge.two_ends import window_room
@@ -364,6 +363,8 @@ def _swept_working(state: JobState, column: Column, show: Show) -> tuple[WorkLin
 
 def _other_axes(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, ...]:
     """What the same sweeps ask for about every other axis."""
+    from redline_bore.job.call.swept import needed_about
+
     lines = []
     for way in options("axis"):
         if way.name == state.booking.practice("axis"):

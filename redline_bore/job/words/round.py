@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
+from typing import TYPE_CHECKING
 
-from redline_bore.core.axis import CylinderFit
 from redline_bore.core.figures import cited
 from redline_bore.core.show import Show
 from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
@@ -12,6 +12,10 @@ from redline_bore.job.gauge.analysis import Level
 from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.round import Slice, axis_of, is_crooked, slice_at
 from redline_bore.job.state.job_state import JobState
+
+if TYPE_CHECKING:
+    from redline_bore.core.axis import CylinderFit
+
 
 BLIND = {
     "two-point": "Two points cannot see 3 or 5 lobes, nor a crooked hole.",

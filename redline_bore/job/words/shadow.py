@@ -5,8 +5,9 @@ from __future__ import annotations
 from redline_bore.core.late import np
 from redline_bore.core.show import Show
 from redline_bore.job.call.finish_sizes import finish_size_at
-from redline_bore.job.call.need import need_of, sweeps_missing
+from redline_bore.job.call.need import need_of
 from redline_bore.job.call.shadow import Shadow, shadow_of
+from redline_bore.job.call.sweeps import sweeps_missing
 from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.shared_figures import SIZE_IN_NAME, cleanup_line

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from redline_bore.store.places import data_folder
 from redline_bore.ui.commands.command import Group, command
-from redline_bore.ui.frame.chest import Drawer
+from redline_bore.ui.frame.drawer import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
 
 SAMPLES, GUIDED = "samples.sqlite", "guided.sqlite"

@@ -10,7 +10,6 @@ from redline_bore.core.errors import InputError
 from redline_bore.job.kinds.defects import PhotoAttached
 from redline_bore.store.exports import file_stem
 from redline_bore.ui.commands.command import Group, command, needs_job
-from redline_bore.ui.exports import EXPORTS, write_export
 from redline_bore.ui.frame.window_parts import WindowParts
 
 FILES = Group.FILES
@@ -69,6 +68,8 @@ def pdf(window: WindowParts) -> str:
 
 def export_one(window: WindowParts, name: str) -> str:
     """Ask where to, and write one export; without a name, all of them into a folder."""
+    from redline_bore.ui.exports import EXPORTS, write_export
+
     if not name:
         return export(window)
     number = window.session.job.number
@@ -92,6 +93,8 @@ def export(window: WindowParts) -> str:
 
 def export_to(window: WindowParts, folder: Path, number: str) -> str:
     """Write every export of the open job into ``folder``. Raises BenchError."""
+    from redline_bore.ui.exports import EXPORTS, write_export
+
     for name, file in EXPORTS.items():
         write_export(window.session, name, folder / f"{file_stem(number)}-{file}")
     return f"Written to {folder}: {', '.join(EXPORTS)}"

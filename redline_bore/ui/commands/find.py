@@ -10,14 +10,11 @@ from redline_bore.core.errors import InputError
 from redline_bore.core.figures import figure_name
 from redline_bore.core.show import capital
 from redline_bore.core.when import now
-from redline_bore.desk.tag import phrases_of
-from redline_bore.job.kinds.forms import form_words
 from redline_bore.job.kinds.kind import ANY_STEP, Kind
 from redline_bore.job.kinds.phrase import At, Phrase
-from redline_bore.job.proposals import StepProposals
 from redline_bore.job.state.job_state import STEP_TITLES, STEPS
 from redline_bore.ui.commands.command import Command, Group, command, commands
-from redline_bore.ui.frame.chest import Drawer
+from redline_bore.ui.frame.drawer import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
 
 LONGEST_INITIALS = 6
@@ -55,6 +52,8 @@ def by_hand(window: WindowParts) -> str:
 @command(Group.BENCH, 26, "Leave a note for whoever takes the job up next", "I")
 def note(window: WindowParts) -> str:
     """A remark on the job, in every step."""
+    from redline_bore.desk.tag import phrases_of
+
     if window.session.state is None:
         raise InputError("Open a job first: a note belongs to one")
     kind, phrase = next((k, p) for k, p in phrases_of(window.session.bench.step) if k.name == "remark_left")
@@ -106,6 +105,8 @@ def _works(window: WindowParts, initials: str) -> None:
 
 def at_now(window: WindowParts) -> At:
     """The open job and where the gauge stands, for what is filled in."""
+    from redline_bore.job.proposals import StepProposals
+
     return At(window.session.job, window.session.where, StepProposals(), now())
 
 
@@ -119,6 +120,8 @@ def hang(window: WindowParts, step: str, kind: Kind, phrase: Phrase) -> None:
 def hang_of(window: WindowParts, name: str) -> None:
     """Hang the tag of a kind of entry, in the step that is on where it takes such lines, else in its own. name: the kind's; where it has
     several lines, with the first word of the one that is meant behind a stroke."""
+    from redline_bore.desk.tag import phrases_of
+
     here = window.session.bench.step
     kind, _, lead = name.partition("/")
     for step in (here, *(s for s in window.session.steps if s != here)):
@@ -161,6 +164,9 @@ def _every_line(window: WindowParts) -> Iterator[Drawer]:
 
 
 def _to_book(window: WindowParts, step: str) -> Iterator[Drawer]:
+    from redline_bore.desk.tag import phrases_of
+    from redline_bore.job.kinds.forms import form_words
+
     here = step == window.session.bench.step
     for kind, phrase in phrases_of(step):
         lead = phrase.leads[0] if phrase.leads else ""

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from redline_bore.job.kinds.gauge import GaugeSet
 from redline_bore.job.state.readings import THREE_POINT, TWO_POINT
 from redline_bore.ui.commands.command import Group, command
-from redline_bore.ui.frame.chest import Drawer
+from redline_bore.ui.frame.drawer import Drawer
 from redline_bore.ui.frame.window_parts import WindowParts
 
 if TYPE_CHECKING:

@@ -214,7 +214,7 @@ class CallCard(QWidget):
         self.changes.setText(grey + self._lines(advice.would_change))
         self.notes.setText(self._lines(advice.notes))
         self.changes.setVisible(bool(advice.would_change))
-        self.button.setText(f"{advice.button} ↲" if advice.button else "")
+        self.button.setText(f"{advice.button} ↵" if advice.button else "")
         if self.button.property("unsure") is not advice.unsure:  # before it is shown, which styles it
             self.button.setProperty("unsure", advice.unsure)
             styled_anew(self.button)

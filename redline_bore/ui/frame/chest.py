@@ -8,28 +8,12 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
-from redline_bore.core.frozen import frozen
+from redline_bore.ui.frame.drawer import Drawer
 from redline_bore.ui.paint.pencil import CENTRE, MIDDLE, RIGHT, Pencil
 from redline_bore.ui.theme.theme import Theme
 
 MOST, MOST_FIGURES = 9, 3
 DRAWER_PX, GAP_PX, HEAD_PX, MARGIN_PX = 58.0, 8.0, 44.0, 84.0
-
-
-@frozen(often=True)
-class Drawer:
-    """Something that can be opened. kind: see, book, do, figure, job; lives: where it is; key: what opens it without the chest; words: what
-    else it is called; locked: why not now, empty where it can be."""
-
-    kind: str
-    title: str
-    note: str
-    lives: str
-    key: str
-    words: str
-    open: Callable[[], None]
-    locked: str = ""
-    here: bool = False
 
 
 More = Callable[

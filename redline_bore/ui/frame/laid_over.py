@@ -20,7 +20,8 @@ if TYPE_CHECKING:
     from redline_bore.desk.typed import Filled
     from redline_bore.job.kinds.kind import Kind
     from redline_bore.job.kinds.phrase import At, Phrase
-    from redline_bore.ui.frame.chest import Chest, Drawer, More
+    from redline_bore.ui.frame.chest import Chest, More
+    from redline_bore.ui.frame.drawer import Drawer
     from redline_bore.ui.frame.panel import Panel
     from redline_bore.ui.frame.tag_view import TagView
 

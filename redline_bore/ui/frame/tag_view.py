@@ -70,7 +70,7 @@ class TagView(QWidget):
         self.because.setAccessibleName("Why it is booked all the same")
         self.because.setPlaceholderText("why it is booked all the same; that stays beside it")
         self.because.textChanged.connect(self._changed)
-        self.book, self.leave = QPushButton("Book ↲"), QPushButton("Esc  leave it")
+        self.book, self.leave = QPushButton("Book ↵"), QPushButton("Esc  leave it")
         self.book.setObjectName("main")
         self.book.clicked.connect(self.enter)
         self.leave.clicked.connect(self.put_away)

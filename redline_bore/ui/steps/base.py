@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.frozen import frozen
-from redline_bore.desk.would import booked_words, would_book
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.bore import HoleBored
 from redline_bore.job.kinds.gauge import ReadingBooked
@@ -107,6 +106,8 @@ class StepView(QWidget):
 
     def entered(self, text: str) -> str:
         """Enter with ``text`` typed: book it. Returns a remark, or nothing. Raises BenchError with the reason."""
+        from redline_bore.desk.would import booked_words
+
         if not text.strip():
             return self.enter_empty()
         changed = self.session.book_typed(self.name, text, advance=lambda entry: isinstance(entry, ReadingBooked))
@@ -116,6 +117,8 @@ class StepView(QWidget):
 
     def would(self, text: str) -> str:
         """What Enter would do with ``text``, before it is pressed; empty where this step reads such a line in its own way."""
+        from redline_bore.desk.would import would_book
+
         return would_book(self.name, text, self.session.job, self.session.where).words
 
     def enter_empty(self) -> str:

@@ -12,7 +12,6 @@ from redline_bore.job.kinds.phrase import At, Where
 from redline_bore.job.kinds.sign_off import StepStamped
 from redline_bore.job.kinds.topics import LEDGER
 from redline_bore.job.profiles.practice import next_practice
-from redline_bore.job.proposals import StepProposals
 from redline_bore.job.route import next_step
 from redline_bore.job.words.missing import say_missing
 from redline_bore.ui import verbs
@@ -56,6 +55,8 @@ class HoneStep(PagedStep):
         return made(self.session, self.theme, self.walls)
 
     def usual_line(self) -> LineText:
+        from redline_bore.job.proposals import StepProposals
+
         p = progress_of(self.session.job, self.session.bench.cylinder)
         where = f"Cylinder {p.cylinder} · step {p.step + 1} of {len(p.practice.steps)}, {p.step_name} · goes to check {len(p.checks) + 1}"
         example = check_example(At(self.session.job, self.session.where, StepProposals()))

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from redline_bore.ui.theme.palette import PALETTES, Palette
 
@@ -16,9 +16,12 @@ _FACES = ("B612-Regular.otf", "B612-Bold.otf")
 _LATER = ("B612-Italic.otf", "B612Mono-Regular.otf")  # after the proportional ones, or a monospaced face poses as B612
 
 
-def load_fonts() -> None:
-    """Give Qt the faces that the first picture needs."""
+def load_fonts(app: QApplication) -> None:
+    """Give Qt the faces that the first picture needs, and let nothing be measured by another one before it is styled."""
     _load(_FACES)
+    usual = QFont("B612")
+    usual.setPixelSize(14)
+    app.setFont(usual)
 
 
 def load_other_fonts() -> None:

@@ -68,7 +68,7 @@ def test_the_cuts_axis_off_the_hole_is_by_depth(monkeypatch):
     monkeypatch.setattr(
         need, "need_of", lambda state, c: SimpleNamespace(swept=SimpleNamespace(axis=axis), why_two_point="")
     )
-    monkeypatch.setattr(need, "_levels", lambda state, c: levels)
+    monkeypatch.setattr(need, "swept_used", lambda state, c: levels)
     assert need.axis_shift(None, 1, 90.0) == pytest.approx((0.3 + 0.02, 0.2 - 0.03))
     assert need.axis_shift(None, 1, 10.0) == pytest.approx((0.1 + 0.2 * 0.2 - 0.01, -0.1 + 0.2 * 0.3 - 0.02))
     cut = need.cut_axis(None, 1)

@@ -9,7 +9,7 @@ import pytest
 from redline_bore.core.cleanup_bound import Lacks
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.call import asks, need, options, shadow
+from redline_bore.job.call import asks, options, shadow, swept
 from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.best import best_of
 from redline_bore.job.call.finding import CallFinding, CallVerdict
@@ -108,7 +108,7 @@ def test_a_parent_wall_is_judged_within_its_doubt(monkeypatch, shipped, of_doubt
 
 
 def test_a_mark_stands_half_way_between_its_ends():
-    (found,) = need._points([Some(top_mm=20.0, bottom_mm=50.0, clock_deg=90.0, deep_high_mm=0.2)])
+    (found,) = swept._points([Some(top_mm=20.0, bottom_mm=50.0, clock_deg=90.0, deep_high_mm=0.2)])
     assert (found.depth_mm, found.clock_deg, found.deep_mm) == (35.0, 90.0, 0.2)
 
 
@@ -182,7 +182,7 @@ def test_only_a_call_that_is_sure_is_lit(monkeypatch, look_first, verdict, unrea
 
 @pytest.mark.parametrize("below, sound", [(0.5, False), (1.0, False), (1.2, True), (-0.9, False), (-1.2, True)])
 def test_a_wall_so_near_a_flaw_is_not_taken_for_sound(monkeypatch, below, sound):
-    from redline_bore.job.call import need
+    from redline_bore.job.call import swept
 
     kept = []
 
@@ -190,13 +190,13 @@ def test_a_wall_so_near_a_flaw_is_not_taken_for_sound(monkeypatch, below, sound)
         kept.append(list(clocks))
         return Some(least_squares="of the sound wall")
 
-    monkeypatch.setattr(need, "fit_sweep", fitted)
+    monkeypatch.setattr(swept, "fit_sweep", fitted)
     flaw = Some(top_mm=40.0, bottom_mm=40.0, clock_deg=350.0, width_deg=20.0)
     clocks = tuple(float(c) for c in range(0, 360, 5))
     level = Some(
         fit=Some(least_squares="of all"), sweep=Some(depth_mm=40.0 + below, clock_deg=clocks, radius_mm=(50.0,) * 72)
     )
-    found = need._sound_circle(Some(gauging=Some(defects_of=lambda c: (flaw,))), 1, level)
+    found = swept._sound_circle(Some(gauging=Some(defects_of=lambda c: (flaw,))), 1, level)
     assert found == ("of all" if sound else "of the sound wall")
     if not sound:  # ten degrees of the flaw and five beside it, across the front
         assert kept[0] == [c for c in clocks if 10.0 <= c <= 330.0]

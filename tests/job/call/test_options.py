@@ -10,10 +10,12 @@ from redline_bore.job.call.asks import asks_at
 from redline_bore.job.call.best import Best, best_of, can_pick
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.light_options import by_ring_gaps, stop_rule
-from redline_bore.job.call.need import need_of, sweeps_missing, swept_cut
+from redline_bore.job.call.need import need_of
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN
 from redline_bore.job.call.options import call_as_option, options_of
 from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
+from redline_bore.job.call.sweeps import sweeps_missing
+from redline_bore.job.call.swept import swept_cut
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.book_in import PracticeChosen
 from redline_bore.job.kinds.bore import HoleBored
