@@ -68,7 +68,7 @@ OPENS_ON = {"2036": "sign off", "2041": "call", "2044": "hone", "2047": "gauge"}
 def first_paint(path: Path) -> list[Measure]:
     """Start to first paint of a job at each step, over a bare main window with NumPy imported; floors in between."""
     for number in OPENS_ON:
-        script_time("paint.py", str(path), number)  # once for the disk's sake
+        script_time("paint.py", str(path), number, "keep")  # the session before: the job it leaves is the last one
     bare, full = [], dict[str, list[float]]()
     for _ in range(9):
         bare.append(script_time("floor.py"))
@@ -236,7 +236,7 @@ def command_line(path: Path) -> list[Measure]:
 
 def start_large(path: Path) -> list[Measure]:
     """Start to first paint on the last job of the large logbook, over a bare main window with NumPy imported."""
-    script_time("paint.py", str(path))
+    script_time("paint.py", str(path), "", "keep")
     bare, full = [], []
     for _ in range(9):
         bare.append(script_time("floor.py"))

@@ -10,6 +10,7 @@ from pathlib import Path  # noqa: E402
 from PyQt6.QtCore import QEvent, QObject, QSettings  # noqa: E402
 
 from redline_bore.app import application, build_window  # noqa: E402
+from redline_bore.store.kept_answers import keep_answers  # noqa: E402
 
 
 class Painted(QObject):
@@ -25,7 +26,7 @@ class Painted(QObject):
 app = application()
 window = build_window(
     Path(sys.argv[1]),
-    sys.argv[2] if len(sys.argv) > 2 else None,
+    (sys.argv[2] or None) if len(sys.argv) > 2 else None,
     QSettings(sys.argv[1] + ".ini", QSettings.Format.IniFormat),
 )
 painted = Painted()
@@ -34,4 +35,6 @@ window.show()
 while not painted.seen:
     app.processEvents()
 print("painted" if window.session.state is not None else "no job is open", flush=True)
+if len(sys.argv) > 3:  # as a window that is closed does: what it worked out is there the next time
+    keep_answers()
 os._exit(0)

@@ -18,7 +18,7 @@ from redline_bore.core.errors import BenchError, EnvironmentTrouble, InputError,
 from redline_bore.core.written import write_with_comma
 from redline_bore.store import quick_read
 from redline_bore.store.file_connection import is_current
-from redline_bore.store.kept_answers import read_answers
+from redline_bore.store.kept_answers import keep_answers, read_answers
 from redline_bore.store.places import data_folder, is_server, outboxes_of
 from redline_bore.store.shop import shipped_figures
 from redline_bore.ui.collector import Collector
@@ -207,14 +207,18 @@ def _display() -> bool:
 
 
 def warm_up(window: MainWindow) -> None:
-    """Load what the first booking and the wall map will need, behind the first picture; from here on is looked for what nobody holds."""
+    """Load what the first booking and the wall map will need, and keep what was worked out, behind the first picture; from here on is looked for
+    what nobody holds."""
     gc.enable()
 
     def work(_token: object) -> None:
+        import numpy  # noqa: F401
         import scipy.interpolate  # noqa: F401
         import scipy.optimize  # noqa: F401
 
         import redline_bore.store.logbook  # noqa: F401
+
+        keep_answers()  # what the first picture asked: a power cut must not make the next start slow
 
     load_other_fonts()
     window.runner.start("warm up", work, lambda _result: _open_logbook(window))

@@ -12,6 +12,7 @@ from itertools import combinations
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
 
+LEAST_CHECKS = 3  # what fewer say of a rate is not learned from
 _Z90 = 1.6448536269514722  # two-sided 90 %
 
 

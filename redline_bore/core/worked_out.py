@@ -10,6 +10,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import fields
 from functools import wraps
+from threading import Lock
 from typing import Any, TypeVar
 
 Plain = list[Any]  # figures, texts and lists of them, as JSON has them
@@ -17,18 +18,21 @@ MOST = 1200
 
 _known: OrderedDict[str, Plain] = OrderedDict()
 _asked: OrderedDict[str, None] = OrderedDict()
+_together = Lock()  # pictures are worked out beside the window
 T = TypeVar("T")
 
 
 def take_in(answers: Mapping[str, Plain]) -> None:
     """Answers that were worked out another day, by the function and its figures."""
-    _known.update(answers)
+    with _together:
+        _known.update(answers)
 
 
 def worth_keeping() -> dict[str, Plain]:
     """As many answers as are worth it: those that were asked for last at the end, what was only taken in before them."""
-    keys = [key for key in _known if key not in _asked] + [key for key in _asked if key in _known]
-    return {key: _known[key] for key in keys[-MOST:]}
+    with _together:
+        keys = [key for key in _known if key not in _asked] + [key for key in _asked if key in _known]
+        return {key: _known[key] for key in keys[-MOST:]}
 
 
 def worked_out(make: Callable[..., T], plain: Callable[[T], Plain] | None = None) -> Callable[[Callable[..., T]], Callable[..., T]]:  # fmt: skip
@@ -44,16 +48,19 @@ def worked_out(make: Callable[..., T], plain: Callable[[T], Plain] | None = None
         @wraps(work)
         def asked(*figures: object) -> T:
             key = hashlib.sha256(f"{name}{figures!r}".encode()).hexdigest()
-            _asked[key] = None
-            _asked.move_to_end(key)
-            if len(_asked) > 4 * MOST:
-                for old in list(_asked)[: 2 * MOST]:
-                    del _asked[old]
-                    _known.pop(old, None)
-            if (found := _known.get(key)) is not None:
+            with _together:
+                _asked[key] = None
+                _asked.move_to_end(key)
+                if len(_asked) > 4 * MOST:
+                    for old in list(_asked)[: 2 * MOST]:
+                        del _asked[old]
+                        _known.pop(old, None)
+                found = _known.get(key)
+            if found is not None:
                 return make(*map(_whole, found))
-            answer = work(*figures)
-            _known[key] = fields_of(answer) if plain is None else plain(answer)
+            answer = work(*figures)  # two that ask at once both work it out, and find the same
+            with _together:
+                _known[key] = fields_of(answer) if plain is None else plain(answer)
             return answer
 
         return asked

@@ -218,7 +218,7 @@ from redline_bore.app import application, build_window
 from redline_bore.store.kept_answers import keep_answers
 app = application()
 window = build_window(Path(sys.argv[1]), sys.argv[2], QSettings(sys.argv[1] + ".ini", QSettings.Format.IniFormat))
-heavy = ("numpy.ma", "scipy", "sqlalchemy", "tempfile", "PyQt6.QtPrintSupport", "PyQt6.QtSvg", "pydantic", "jinja2", "serial")
+heavy = ("numpy", "scipy", "sqlalchemy", "tempfile", "PyQt6.QtPrintSupport", "PyQt6.QtSvg", "pydantic", "jinja2", "serial")
 
 class Painted(QObject):
     def eventFilter(self, widget, event):

@@ -60,7 +60,7 @@ def test_a_reading_is_typed_and_booked_with_the_pad_alone(fingers):
     fingers.session.open_job("2047")
     fingers.go("gauge")
     before = len(fingers.session.state.gauging.readings)
-    press(fingers, "7", "8", ".", "0", "5", "9", "⌫")
+    press(fingers, "7", "8", ".", "0", "5", "9", "←")
     assert fingers.field.text() == "78.05"
     fingers.bot.mouseClick(fingers.window.card.button, Qt.MouseButton.LeftButton)
     assert len(fingers.session.state.gauging.readings) == before + 1
@@ -75,7 +75,7 @@ def test_the_pad_types_into_what_has_the_focus_and_there_is_one_book(fingers):
     fingers.window.steps["book_in"].fields["stroke_mm"].setFocus()
     press(fingers, "9", "0")
     assert fingers.window.steps["book_in"].fields["stroke_mm"].text() == "90" and fingers.field.text() == ""
-    named = [b.text() for b in fingers.window.findChildren(QAbstractButton) if b.isVisible() and "↲" in b.text()]
+    named = [b.text() for b in fingers.window.findChildren(QAbstractButton) if b.isVisible() and "↵" in b.text()]
     assert len(named) <= 1
 
 

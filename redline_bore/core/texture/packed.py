@@ -6,9 +6,6 @@ profilometer knows.
 
 from __future__ import annotations
 
-import base64
-import binascii
-import zlib
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import InputError
@@ -23,6 +20,9 @@ UNIT_UM = 1e-4
 
 def packed(heights_um: ArrayLike) -> str:
     """Heights in um, shape (n,), as text. Raises InputError where one is missing or more than 0.1 m from nought."""
+    import base64  # here, as below: the first picture needs none
+    import zlib
+
     z = np.asarray(heights_um, dtype=float)
     if z.ndim != 1 or not np.all(np.isfinite(z)) or (len(z) and float(np.abs(z).max()) > MOST_AWAY_UM):
         raise InputError("These heights are no trace")
@@ -33,6 +33,10 @@ def packed(heights_um: ArrayLike) -> str:
 
 def unpacked(text: str) -> NDArray[np.float64]:
     """Heights in um from their text. Raises InputError when it is damaged, or would unpack to more than a trace."""
+    import base64
+    import binascii
+    import zlib
+
     try:
         raw = base64.b64decode(text, validate=True)
         opener = zlib.decompressobj()

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from functools import lru_cache
-from statistics import NormalDist
 from typing import TYPE_CHECKING
 
 from redline_bore.core.frozen import frozen
@@ -15,7 +14,6 @@ if TYPE_CHECKING:
 
     Array = NDArray[np.float64]
 
-NORMAL = NormalDist()
 PLACES = 601
 REACH_S = (-3.0, 3.0)  # the ends hang on a few points
 LEAST_SHARE = 0.06  # of the places, for each straight part
@@ -40,11 +38,16 @@ class Paper:
     valleys: tuple[float, float] | None = None
 
 
+def normal_share(s: float) -> float:
+    """The share of a normal distribution below ``s`` standard deviations from its middle."""
+    return 0.5 * (1.0 + math.erf(s / math.sqrt(2.0)))
+
+
 @lru_cache(maxsize=4)
 def quantiles(count: int = PLACES) -> tuple[Array, Array]:
     """Even places s on probability paper, and their ratios as shares."""
     s = np.linspace(*REACH_S, count)
-    return s, np.array([NORMAL.cdf(float(v)) for v in s])
+    return s, np.array([normal_share(float(v)) for v in s])
 
 
 def on_paper(heights_um: ArrayLike) -> tuple[Array, Array]:
@@ -68,11 +71,11 @@ def paper_of(heights_um: ArrayLike) -> Paper:
     for other in found[1:]:
         if other is None or any(abs(a - b) > AGREE * a for a, b in zip(whole[:2], other[:2], strict=True)):
             return Paper(None, None, None)
-    knees = [100.0 * NORMAL.cdf(way[4]) for way in found if way is not None]
+    knees = [100.0 * normal_share(way[4]) for way in found if way is not None]
     if max(knees) - min(knees) > AGREE_PCT:
         return Paper(None, None, None)
     rpq, rvq, high, low, knee = whole
-    return Paper(rpq, rvq, 100.0 * NORMAL.cdf(knee), (-rpq, high), (-rvq, low))
+    return Paper(rpq, rvq, 100.0 * normal_share(knee), (-rpq, high), (-rvq, low))
 
 
 def _two_lines(s: Array, z: Array) -> tuple[float, float, float, float, float] | None:

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from enum import Enum, auto
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
-from redline_bore.core.assign import Assignment, assign_pistons
 from redline_bore.core.errors import FitError
 from redline_bore.core.fit import Decision, hot_clearance, wanted_gap
 from redline_bore.core.frozen import frozen
@@ -16,6 +15,9 @@ from redline_bore.job.profiles.duty import duty
 from redline_bore.job.redline import leading_window, planned_mm
 from redline_bore.job.state.cached import once_a_state
 from redline_bore.job.state.job_state import JobState
+
+if TYPE_CHECKING:
+    from redline_bore.core.assign import Assignment
 
 
 @frozen(often=True)
@@ -123,6 +125,8 @@ class AssignmentFound(NamedTuple):
 @once_a_state
 def assignment_of(state: JobState) -> AssignmentFound:
     """The pistons to the bores as they are now, best fit; None with the reason."""
+    from redline_bore.core.assign import assign_pistons
+
     fits = fits_of(state)
     to_hone = (
         state.calling.decision is not None and state.calling.decision.bores

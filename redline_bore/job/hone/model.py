@@ -11,7 +11,7 @@ from redline_bore.core.errors import FitError, InputError
 from redline_bore.core.frozen import frozen
 from redline_bore.core.late import np
 from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, k_from_rate, on_grid, over_strokes, simulate
-from redline_bore.core.stock import theil_sen
+from redline_bore.core.stock import LEAST_CHECKS, theil_sen
 from redline_bore.core.stroke_plan import PLANNING, StrokePlan, Task, plan_strokes
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.gauge.places import places_of_checks
@@ -26,7 +26,7 @@ from redline_bore.job.state.honing import Check
 from redline_bore.job.state.job_state import JobState
 
 ROUND = Grid(cells=24, angles=24, steps=14)
-LEAST_CHECKS, LEAST_PLACES, END_SHARE, MOST_LEARNED = 3, 3, 0.2, 2.0
+LEAST_PLACES, END_SHARE, MOST_LEARNED = 3, 0.2, 2.0
 STEEL_STORES = 3.4e6  # J/(m3 K), iron
 
 

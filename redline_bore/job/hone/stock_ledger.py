@@ -7,9 +7,8 @@ from collections.abc import Sequence
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
-from redline_bore.core.stock import theil_sen
+from redline_bore.core.stock import LEAST_CHECKS, theil_sen
 from redline_bore.job.gauge.analysis import start_of
-from redline_bore.job.hone.model import LEAST_CHECKS
 from redline_bore.job.hone.progress import Progress, out_of_family, progress_of
 from redline_bore.job.hone.steps import practice_of
 from redline_bore.job.profiles.stones import stones_said

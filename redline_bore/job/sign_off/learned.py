@@ -11,7 +11,7 @@ from contextlib import suppress
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
-from redline_bore.core.stock import theil_sen
+from redline_bore.core.stock import LEAST_CHECKS, theil_sen
 from redline_bore.job.bore.plan import with_first
 from redline_bore.job.finish.judgement import counting_traces, texture_at
 from redline_bore.job.hone.set_up import load_share
@@ -21,7 +21,6 @@ from redline_bore.job.profiles.stones import stones_said
 from redline_bore.job.state.booking import Lesson
 from redline_bore.job.state.job_state import JobState
 
-LEAST_CHECKS = 3
 FINISH = ("Ra", "Rpk", "Rk", "Rvk")
 
 

@@ -7,7 +7,6 @@ from collections.abc import Callable, Sequence
 from redline_bore.core.show import Show
 from redline_bore.job.lessons import MINUTES, RATE, REACHED, STROKES, TOOL
 from redline_bore.job.state.booking import Lesson
-from redline_bore.job.words.texture import texture_figure, texture_unit
 
 JOBS_NAMED = 6
 
@@ -32,6 +31,8 @@ def jobs_said(jobs: Sequence[str]) -> str:
 
 def _told_by(what: str, show: Show) -> tuple[Callable[[float], str], Callable[[str], str]]:
     """How a figure of this kind is written, and where its unit goes."""
+    from redline_bore.job.words.texture import texture_figure, texture_unit
+
     if what in (STROKES, MINUTES):
         return "{:.0f}".format, str
     if what == REACHED:

@@ -12,7 +12,12 @@ from redline_bore.ui.frame.bench_field import BenchField
 from redline_bore.ui.theme.theme import TOUCH_PX, Theme
 
 WIDE = 5
-RUB, SPACE, OTHER, LEAVE = "⌫", "blank", "other", "Esc"
+RUB, SPACE, OTHER, LEAVE = (
+    "←",
+    "blank",
+    "other",
+    "Esc",
+)  # faces that the shipped type has: another would be a box on some machines
 FIGURES = ("7", "8", "9", "+", RUB, "4", "5", "6", "-", "x", "1", "2", "3", "/", ":", "0", ".", SPACE, OTHER, LEAVE)
 LETTERS = (*"abcdefghijklmnopqrstuvwxyz", RUB, SPACE, OTHER, LEAVE)
 CODES = {RUB: Qt.Key.Key_Backspace, SPACE: Qt.Key.Key_Space, LEAVE: Qt.Key.Key_Escape}
@@ -60,7 +65,7 @@ class NumberPad(QWidget):
     def _face(self, key: str) -> str:
         if key == OTHER:
             return "123" if self._letters else "abc"
-        return "␣" if key == SPACE else key
+        return key
 
     def restyle(self) -> None:
         px, c = self.theme.px, self.theme.palette

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from statistics import NormalDist
+
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.show import Show
 from redline_bore.core.texture.parameters import Texture
-from redline_bore.core.texture.probability import NORMAL, REACH_S, on_paper
+from redline_bore.core.texture.probability import REACH_S, on_paper
 from redline_bore.job.words.texture import texture_figure, texture_unit
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 from redline_bore.ui.paint.trace_chart import draw_columns
 
+NORMAL = NormalDist()
 RATIOS = (0.2, 1.0, 10.0, 30.0, 50.0, 70.0, 90.0, 99.0, 99.8)
 
 

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBox
 from redline_bore.core.errors import InputError
 from redline_bore.core.lengths import Units
 from redline_bore.desk.readings import size_read
-from redline_bore.instruments.line_protocol import GaugeReading
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.phrase import Where
 from redline_bore.job.kinds.topics import LEDGER
@@ -27,7 +26,6 @@ from redline_bore.ui.paint.picture import Picture
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import Heard, LineText, StepView
 from redline_bore.ui.steps.declared import StepParts
-from redline_bore.ui.steps.gauge_pages.plate import next_plate_practice
 from redline_bore.ui.theme.theme import Theme
 from redline_bore.ui.verbs import Deeds
 
@@ -184,11 +182,15 @@ class SignOffStep(StepView):
 
     def deeds(self) -> Deeds:
         """V shows the other sheet, C wants the plate by the other school."""
+        from redline_bore.ui.steps.gauge_pages.plate import next_plate_practice
+
         pages = {verbs.NEXT_PAGE: self.other_sheet, verbs.PAGE_BEFORE: self.other_sheet}
         return {**pages, verbs.PRACTICE: partial(next_plate_practice, self.session)}
 
     def hear(self, message: object, pressed: bool, typed: str) -> Heard:
         """A size from the gauge, to stand behind “final” and the sizes read before."""
+        from redline_bore.instruments.line_protocol import GaugeReading
+
         if not isinstance(message, GaugeReading):
             return Heard()
         bench = self.session.bench
