@@ -7,8 +7,7 @@ from fractions import Fraction
 
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units, format_length, parse_length
-
-REFERENCE_C = 20.0
+from redline_bore.core.thermal import REFERENCE_C
 
 
 @frozen

@@ -26,7 +26,7 @@ def call_at(state: JobState, cylinder: int, oversize_mm: float, apart: Sequence[
     """
     advice = call.advise(state, cylinder, oversize_mm, show, apart)
     if not advice.button:
-        raise InputError(f"No call can be taken at {show.step(oversize_mm)}: {advice.sentence}")
+        raise InputError(f"No call can be taken at {show.step(oversize_mm)}. {advice.sentence}")
     if judge(state, oversize_mm, apart).verdict is CallVerdict.LEAVE:
         return light_call(state, next(o for o in options_of(state) if o.kind is OptionKind.RERING), show)
     return DecisionTaken(

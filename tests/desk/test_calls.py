@@ -95,7 +95,7 @@ def test_a_worn_block_is_bored_and_the_figures_are_of_the_cylinder_that_is_looke
 
 
 def test_what_cannot_be_taken_is_refused_with_the_reason(stands):
-    with pytest.raises(InputError, match="No call can be taken at .*will not clean up"):
+    with pytest.raises(InputError, match=r"No call can be taken at \+0.25\. .*will not clean up"):
         call_at(stands(*worn(stands(), 0.60)), 1, 0.25, (), SHOW)
     with pytest.raises(InputError, match="Not gauged yet"):
         call_at(stands(), 1, 0.25, (), SHOW)

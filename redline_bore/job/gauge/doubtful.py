@@ -8,6 +8,7 @@ from itertools import pairwise
 
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units
+from redline_bore.core.thermal import REFERENCE_C, size_at_20
 from redline_bore.job.gauge.analysis import SAME_DEPTH_MM, places_read
 from redline_bore.job.kinds.bore import HoleBored, HoleLooked
 from redline_bore.job.kinds.call import PistonMeasured
@@ -25,6 +26,7 @@ COOLS_MM = 0.020  # a hole that came warm from the bar, read cold: 15 C on 110 m
 SETTING_MM = 0.15  # no bar misses its setting by so much, nor cuts a hole so uneven
 PISTON_UNDER = 0.005  # share of the bore that a piston is smaller by, at the most
 PISTON_OVER_MM = 0.1  # over the largest oversize there is: a piston that was read warm
+PISTON_WARM_C = 15.0  # no shop is further from 20 C, and a piston that is will not be so all through
 LIKE_THE_BORE = 0.03  # a count of strokes so near the bore, as it is said, is a size
 
 
@@ -45,6 +47,7 @@ class DoubtOf(Enum):
     PLACES_APART = auto()  # mm: the largest less the smallest
     CUT_SINCE = auto()  # cylinder; mm: what a bar or a hone made of it
     NO_PISTON_HERE = auto()  # mm: its size, how far that is from nominal
+    PISTON_WARM = auto()  # celsius; mm: its size as it was read, how much less it is counted as
 
 
 @frozen
@@ -56,6 +59,7 @@ class TypedDoubt:
     cylinder: int = 0
     deg: float = 0.0
     strokes: float = 0.0
+    celsius: float = 20.0
 
 
 def doubt_in(state: JobState, entries: Sequence[Entry], units: Units) -> TypedDoubt | None:
@@ -97,11 +101,16 @@ def _of_reading(state: JobState, x: ReadingBooked) -> TypedDoubt | None:
 
 
 def _of_piston(state: JobState, x: PistonMeasured) -> TypedDoubt | None:
-    """One that was made neither for the bore as it was nor for an oversize there is."""
+    """One that was made neither for the bore as it was nor for an oversize there is, or that is as warm as no shop."""
     bore, oversizes = state.block.bore_mm, state.book_in.oversizes_mm
     most = max(oversizes) + PISTON_OVER_MM if oversizes else PISTON_UNDER * bore
     over = x.size_mm - bore
-    return None if -PISTON_UNDER * bore <= over <= most else TypedDoubt(DoubtOf.NO_PISTON_HERE, (x.size_mm, over))
+    if not -PISTON_UNDER * bore <= over <= most:
+        return TypedDoubt(DoubtOf.NO_PISTON_HERE, (x.size_mm, over))
+    if x.piston_c is None or abs(x.piston_c - REFERENCE_C) <= PISTON_WARM_C:
+        return None
+    counted = size_at_20(x.size_mm, state.figures.number(f"thermal.{state.book_in.piston_alloy}"), x.piston_c)
+    return TypedDoubt(DoubtOf.PISTON_WARM, (x.size_mm, counted), celsius=x.piston_c)
 
 
 def _of_hole(state: JobState, x: HoleBored) -> TypedDoubt | None:

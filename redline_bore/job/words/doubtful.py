@@ -22,6 +22,7 @@ _WORDS = {
     DoubtOf.CUT_SINCE: "cylinder {c} was cut to {size[0]} since it was gauged, and what was worn there is gone; what it measures now is booked at the "
     "bar and the hone. Count this as the worn hole?",
     DoubtOf.NO_PISTON_HERE: "{size[0]} is {away} from nominal, and no piston for this block: is it this job's, and the right unit?",
+    DoubtOf.PISTON_WARM: "at {warm} it reads {size[0]}, and is counted as {size[1]}: is the piston itself that warm, all through?",
     DoubtOf.NOT_AS_SET: "the bar was set to {size[0]} and it came out at {size[1]}: is that figure right, and the cylinder?",
     DoubtOf.PLACES_APART: "its places are {size[0]} apart: is one of them mistyped?",
     DoubtOf.LEAPT: "it grew by {size[0]} since the last check: is it this cylinder, and the right zero?",
@@ -38,5 +39,5 @@ def say_doubt(d: TypedDoubt, show: Show) -> str:
     """A doubt as a question."""
     return _WORDS[d.what].format(
         size=[show.size(v) for v in d.mm], away=show.away(d.mm[-1]) if d.mm else "", down=show.down(d.mm[0]) if d.mm else "",
-        c=d.cylinder, deg=d.deg, strokes=d.strokes,
+        c=d.cylinder, deg=d.deg, strokes=d.strokes, warm=show.warm(d.celsius),
     )  # fmt: skip

@@ -7,7 +7,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QRectF
 
 from redline_bore.core.lengths import Units
-from redline_bore.core.show import REFERENCE_C, Show
+from redline_bore.core.show import Show
+from redline_bore.core.thermal import REFERENCE_C
 from redline_bore.job.sleeve.heat import Cold, HeatPlan
 from redline_bore.ui.paint.pencil import CENTRE, LEFT, MIDDLE, RIGHT, Pencil, ticks
 

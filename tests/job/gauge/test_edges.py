@@ -368,6 +368,21 @@ def test_a_piston_that_was_made_for_no_size_of_this_block_is_asked(state_of, ove
 
 
 @pytest.mark.parametrize(
+    ("warm_c", "asked"), [(None, False), (20.0, False), (34.9, False), (35.1, True), (60.0, True), (5.1, False), (4.9, True)]
+)
+def test_a_piston_as_warm_as_no_shop_is_asked_about(state_of, warm_c, asked):
+    state = state_of("2041")
+    size = state.block.bore_mm
+    found = doubtful.doubt_in(state, [PistonMeasured(cylinder=1, size_mm=size, piston_c=warm_c)], Units.METRIC)
+    assert (found is not None) is asked
+    if found is not None:
+        assert found.what is DoubtOf.PISTON_WARM and found.mm[0] == size and found.celsius == warm_c
+        assert (found.mm[1] < size) is (warm_c > 20.0)  # it is counted at 20 C
+        said = say_doubt(found, Show(Units.INCH))
+        assert "°F" in said and said.endswith("all through?")
+
+
+@pytest.mark.parametrize(
     ("over", "apart", "asked"),
     [
         (0.0, 0.0, None), (0.149, 0.0, None), (0.151, 0.0, DoubtOf.NOT_AS_SET), (-0.149, 0.0, None), (-0.151, 0.0, DoubtOf.NOT_AS_SET),
