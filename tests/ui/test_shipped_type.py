@@ -8,7 +8,7 @@ from PyQt6.QtGui import QRawFont
 import redline_bore
 
 ROOT = Path(redline_bore.__file__).parent
-FACES = sorted((ROOT / "ui" / "theme" / "fonts").glob("*.otf"))
+FACES = sorted((ROOT / "ui" / "theme" / "fonts").glob("*.ttf"))
 TOLD = [
     p for pattern in ("**/*.py", "**/*.toml", "**/*.json", "**/*.html", "**/*.md") for p in sorted(ROOT.glob(pattern))
 ]

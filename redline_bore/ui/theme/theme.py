@@ -12,8 +12,8 @@ from redline_bore.ui.theme.palette import PALETTES, Palette
 
 TOUCH_PX = 44.0
 SCALES = (0.8, 0.9, 1.0, 1.1, 1.25, 1.4, 1.6, 1.8, 2.0)
-_FACES = ("B612-Regular.otf", "B612-Bold.otf")
-_LATER = ("B612-Italic.otf", "B612Mono-Regular.otf")  # after the proportional ones, or a monospaced face poses as B612
+_FACES = ("B612-Regular.ttf", "B612-Bold.ttf")
+_LATER = ("B612-Italic.ttf", "B612Mono-Regular.ttf")  # after the proportional ones, or a monospaced face poses as B612
 
 
 def load_fonts(app: QApplication) -> None:
