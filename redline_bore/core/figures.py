@@ -79,7 +79,8 @@ class Figures:
 
     def names(self, topic: str) -> tuple[str, ...]:
         """The names under a topic, in the order of the file."""
-        return tuple(key.split(".", 1)[1] for key in self.by_key if key.split(".", 1)[0] == topic)
+        begins = f"{topic}."
+        return tuple(key.removeprefix(begins) for key in self.by_key if key.startswith(begins))
 
     def with_own(self, own: Mapping[str, Any]) -> Figures:
         """These figures with the shop's own values laid over. Raises FaultyInput naming every bad one."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import dataclasses
 from collections.abc import Callable
+from copy import copy
 from dataclasses import MISSING, Field, FrozenInstanceError, field
 from operator import attrgetter
 from types import SimpleNamespace
@@ -22,7 +23,7 @@ T = TypeVar("T")
 def _fill(self: Any, *given: Any, **named: Any) -> None:
     """The ``__init__`` of all. Raises TypeError on too many, unknown, doubled or missing figures."""
     kind, values = type(self), self.__dict__
-    fields = kind.__dataclass_fields__
+    fields = kind._frozen_fields
     if given:
         if len(given) > len(kind._frozen_order):
             raise TypeError(
@@ -71,7 +72,10 @@ def _nothing(_self: Any) -> tuple[()]:
 
 
 def _words(self: Any) -> str:
-    parts = ", ".join(f"{f.name}={getattr(self, f.name)!r}" for f in self.__dataclass_fields__.values() if f.repr)
+    shown = (
+        n for n, (default, _hint, _kw) in self._frozen_fields.items() if not isinstance(default, Field) or default.repr
+    )
+    parts = ", ".join(f"{name}={getattr(self, name)!r}" for name in shown)
     return f"{type(self).__qualname__}({parts})"
 
 
@@ -87,46 +91,72 @@ _PARAMS = SimpleNamespace(init=False, repr=False, eq=False, order=False, unsafe_
 class _Pending:
     """Stands for what is worked out of a class's fields until somebody asks for it: half of the classes are not used before the first picture."""
 
-    def __init__(self, name: str) -> None:
-        self.name = name
+    def __init__(self, name: str, finish: Callable[[Any], None]) -> None:
+        self.name, self.finish = name, finish
 
     def __get__(self, record: object, kind: type) -> Any:
-        _finish(next(k for k in kind.__mro__ if self.name in k.__dict__))
+        self.finish(next(k for k in kind.__mro__ if self.name in k.__dict__))
         return getattr(kind, self.name)
 
 
-_PENDING = {
-    name: _Pending(name)
-    for name in (
-        "__dataclass_fields__", "_frozen_compared", "_frozen_checks", "_frozen_order", "_frozen_usual", "_frozen_made",
-    )
-}  # fmt: skip
+def _gathered(whole: Any) -> dict[str, tuple[Any, str, bool]]:
+    """The fields by name, those of the classes it is made from first; a ``field`` leaves the class, its default stays."""
+    found: dict[str, tuple[Any, str, bool]] = {}
+    for base in whole.__mro__[-1:0:-1]:
+        found |= getattr(base, "_frozen_fields", {})
+    for name, hint in whole.__dict__.get("__annotations__", {}).items():
+        default = whole.__dict__.get(name, MISSING)
+        found[name] = default, hint, whole._frozen_kw_only
+        if isinstance(default, Field):
+            delattr(whole, name)
+            if default.default is not MISSING:
+                setattr(whole, name, default.default)
+    return found
 
 
 def _finish(whole: Any) -> None:
-    """``dataclass(kind, init=False, eq=False, repr=False)`` for plain fields, and what the shared methods go by.
-
-    Without the looking about in modules and signatures that makes up most of its time.
-    """
-    found: dict[str, Any] = {}
-    for base in whole.__mro__[-1:0:-1]:
-        found |= getattr(base, "__dataclass_fields__", {})
-    for name, hint in whole.__dict__.get("__annotations__", {}).items():
-        default = whole.__dict__.get(name, MISSING)
-        made: Any = default if isinstance(default, Field) else field(default=default)
-        made.name, made.type, made.kw_only, made._field_type = name, hint, whole._frozen_kw_only, _FIELD
-        found[name] = made
-        if isinstance(default, Field):
-            delattr(whole, name)
-            if made.default is not MISSING:
-                setattr(whole, name, made.default)
-    whole.__dataclass_fields__ = found
-    compared = [name for name, f in found.items() if f.compare]
+    """What the shared methods go by. ``_frozen_fields``: by name its default (a value, a ``field``, or MISSING), its hint, and whether it is
+    given by name only."""
+    found = _gathered(whole)
+    order, usual, made, compared = list[str](), dict[str, Any](), dict[str, Any](), list[str]()
+    for name, (default, _hint, kw_only) in found.items():
+        if not kw_only:
+            order.append(name)
+        if not isinstance(default, Field):
+            compared.append(name)
+            if default is not MISSING:
+                usual[name] = default
+            continue
+        if default.compare:
+            compared.append(name)
+        if default.default is not MISSING:
+            usual[name] = default.default
+        elif default.default_factory is not MISSING:
+            made[name] = default.default_factory
+    whole._frozen_fields, whole._frozen_order, whole._frozen_usual, whole._frozen_made = (
+        found,
+        tuple(order),
+        usual,
+        made,
+    )
     whole._frozen_compared = staticmethod(attrgetter(*compared) if compared else _nothing)
     whole._frozen_checks = hasattr(whole, "__post_init__")
-    whole._frozen_order = tuple(name for name, f in found.items() if not f.kw_only)
-    whole._frozen_usual = {name: f.default for name, f in found.items() if f.default is not MISSING}
-    whole._frozen_made = {n: f.default_factory for n, f in found.items() if f.default_factory is not MISSING}
+
+
+def _told_to_others(whole: Any) -> None:
+    """The fields as ``dataclasses`` wants them, for its functions and whoever else asks."""
+    found = {}
+    for name, (default, hint, kw_only) in whole._frozen_fields.items():
+        made: Any = copy(default) if isinstance(default, Field) else field(default=default)
+        made.name, made.type, made.kw_only, made._field_type = name, hint, kw_only, _FIELD
+        found[name] = made
+    whole.__dataclass_fields__ = found
+
+
+_FINISHED = "_frozen_fields", "_frozen_compared", "_frozen_checks", "_frozen_order", "_frozen_usual", "_frozen_made"
+_PENDING = {"__dataclass_fields__": _Pending("__dataclass_fields__", _told_to_others)} | {
+    name: _Pending(name, _finish) for name in _FINISHED
+}
 
 
 @overload
@@ -160,15 +190,22 @@ def frozen(
     return made if cls is None else made(cls)
 
 
+def declared(kind: type) -> dict[str, tuple[Any, str, bool]]:
+    """The fields of a frozen record by name: its default (a value, a ``field``, or MISSING), its hint, and whether it is by name only."""
+    whole: Any = kind
+    found: dict[str, tuple[Any, str, bool]] = whole._frozen_fields
+    return found
+
+
 def changed(record: T, **figures: Any) -> T:
     """A frozen record with some figures changed: ``dataclasses.replace`` at a fraction of its cost, for folds of long ledgers.
 
     Raises TypeError for a figure the record has not. Nothing is checked anew: for records without ``__post_init__``.
     """
     kind: Any = type(record)
-    fields = kind.__dataclass_fields__
+    fields = kind._frozen_fields
     if any(name not in fields for name in figures):
-        raise TypeError(f"{kind.__name__} has no {', '.join(figures.keys() - kind.__dataclass_fields__.keys())}")
+        raise TypeError(f"{kind.__name__} has no {', '.join(figures.keys() - fields.keys())}")
     new, was = object.__new__(kind), record.__dict__
     values = new.__dict__
     values.update(
@@ -182,22 +219,23 @@ def _written_at_first(kind: Any) -> Callable[..., None]:
     """An ``__init__`` that is compiled when the first record is made."""
 
     def first(self: Any, *given: Any, **named: Any) -> None:
-        kind.__init__ = _written(kind.__dataclass_fields__)
+        kind.__init__ = _written(kind)
         kind.__init__(self, *given, **named)
 
     return first
 
 
-def _written(fields: dict[str, Field[Any]]) -> Callable[..., None]:
+def _written(kind: Any) -> Callable[..., None]:
     """An ``__init__`` that writes straight into the record: half the time of one that sets field by field."""
     places, keywords, lines, usual = list[str](), list[str](), list[str](), dict[str, Any]()
-    for name, f in fields.items():
-        default = ""
-        if f.default is not MISSING or f.default_factory is not MISSING:
-            usual[f"_{name}"] = f.default if f.default is not MISSING else f.default_factory
-            default = f"=_{name}"
-        (keywords if f.kw_only else places).append(f"{name}{default}")
-        made = f"{name}() if {name} is _{name} else {name}" if f.default_factory is not MISSING else name
+    for name, (_default, _hint, kw_only) in kind._frozen_fields.items():
+        default, made = "", name
+        if name in kind._frozen_usual:
+            usual[f"_{name}"], default = kind._frozen_usual[name], f"=_{name}"
+        elif name in kind._frozen_made:
+            usual[f"_{name}"], default = kind._frozen_made[name], f"=_{name}"
+            made = f"{name}() if {name} is _{name} else {name}"
+        (keywords if kw_only else places).append(f"{name}{default}")
         lines.append(f"    d[{name!r}] = {made}\n")
     given = ", ".join(["self", *places, *(["*"] if keywords else []), *keywords])
     scope: dict[str, Any] = usual

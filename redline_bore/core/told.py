@@ -94,7 +94,7 @@ def told(
     return dataclasses.field(metadata=meta)
 
 
-def told_of(field: Field[Any]) -> Told | None:
-    """What a field was declared with; None where nothing was."""
-    found: Told | None = field.metadata.get(KEY)
+def told_of(default: Any) -> Told | None:
+    """What a field was declared with, from what stands behind its name in the class; None where nothing was."""
+    found: Told | None = default.metadata.get(KEY) if isinstance(default, Field) else None
     return found

@@ -8,10 +8,11 @@ from __future__ import annotations
 import hashlib
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
-from dataclasses import fields
 from functools import wraps
 from threading import Lock
 from typing import Any, TypeVar
+
+from redline_bore.core.frozen import declared
 
 Plain = list[Any]  # figures, texts and lists of them, as JSON has them
 MOST = 1200
@@ -74,4 +75,4 @@ def _whole(value: Any) -> Any:
 
 def fields_of(answer: Any) -> Plain:
     """What an answer is made of, in the order of its fields."""
-    return [getattr(answer, f.name) for f in fields(answer) if f.init]
+    return [getattr(answer, name) for name in declared(type(answer))]

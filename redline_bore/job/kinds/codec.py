@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import types
 from collections.abc import Callable
-from dataclasses import Field, fields, is_dataclass
+from dataclasses import is_dataclass
 from enum import Enum
 from functools import cache
 from typing import Any, Union, get_args, get_origin, get_type_hints
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.frozen import declared
 from redline_bore.job import kinds as _declared  # noqa: F401  (importing declares every kind)
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.kind import KINDS
@@ -48,7 +49,7 @@ def from_plain(cls: Any, table: dict[str, Any]) -> Any:
     validated by store.job_file first.
     """
     try:
-        readers, known = _readers(cls), cls.__dataclass_fields__
+        readers, known = _readers(cls), declared(cls)
         values = dict(table) if table.keys() == known.keys() else {k: v for k, v in table.items() if k in known}
         for name, read in readers:
             if name in values:
@@ -67,16 +68,15 @@ def _readers(cls: type) -> tuple[tuple[str, Callable[[Any], Any]], ...]:
     """The fields of a dataclass whose plain value is not taken as it is, and how it is read."""
     if hasattr(cls, "_frozen_usual") and not getattr(cls, "_frozen_checks", True):
         _PLAIN.add(cls)
-    found = ((f.name, _reader_of(cls, f)) for f in fields(cls))
+    found = ((name, _reader_of(cls, name, hint)) for name, (_default, hint, _kw) in declared(cls).items())
     return tuple((name, read) for name, read in found if read is not _as_it_is)
 
 
-def _reader_of(cls: type, field: Field[Any]) -> Callable[[Any], Any]:
+def _reader_of(cls: type, name: str, hint: str) -> Callable[[Any], Any]:
     """How a field is read. Of the usual hints that is plain from their text: working them out takes a hundredth of the start."""
-    hint = str(field.type)
     if hint.startswith("Literal["):
         return _as_it_is
-    return _USUAL[hint] if hint in _USUAL else _reader(_hints(cls)[field.name])
+    return _USUAL[hint] if hint in _USUAL else _reader(_hints(cls)[name])
 
 
 def _reader(hint: Any) -> Callable[[Any], Any]:

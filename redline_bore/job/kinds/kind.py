@@ -3,13 +3,12 @@ fails when it is imported, never after a booking."""
 
 from __future__ import annotations
 
-import dataclasses
 from collections.abc import Callable, Iterable, Sequence
 from functools import cached_property
 from typing import Any, Generic, TypeVar
 
 from redline_bore.core.block import BlockSpec
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import declared, frozen
 from redline_bore.core.show import Show
 from redline_bore.core.told import Of, Told, Unit, told_of
 from redline_bore.job.kinds.entry import Entry, Record
@@ -88,7 +87,7 @@ def declare(
 ) -> Kind:  # fmt: skip
     """Declare a kind of entry. Raises TypeError, naming what is missing, where it is not wholly declared."""
     name = getattr(entry, "_frozen_usual", {}).get("kind", "")
-    told_fields = {f.name: told_of(f) for f in dataclasses.fields(entry) if f.name != "kind"}  # type: ignore[arg-type]
+    told_fields = {n: told_of(default) for n, (default, _hint, _kw) in declared(entry).items() if n != "kind"}
     lacking = [f"what “{field}” is called" for field, told in told_fields.items() if told is None]
     for missing, there in (
         ("a kind: Literal[...] = ...", bool(name)),

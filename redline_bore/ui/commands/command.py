@@ -46,6 +46,7 @@ class Command:
 
 
 _DECLARED: dict[str, Command] = {}
+_KEYS: set[str] = set()
 
 
 def command(group: Group, place: int, words: str, *keys: str, why_not: Deed = _always) -> Callable[[Deed], Deed]:
@@ -85,11 +86,11 @@ def verb_command(verb: Verb, name: str, place: int, words: str, *keys: str) -> N
 
 
 def _add(new: Command) -> None:
-    taken = {key: c.name for c in _DECLARED.values() for key in c.keys}
-    twice = [key for key in new.keys if key in taken]
+    twice = _KEYS.intersection(new.keys)
     if twice or new.name in _DECLARED:
-        raise TypeError(f"{new.name} is declared twice, or its key {twice} is taken")
+        raise TypeError(f"{new.name} is declared twice, or its key {sorted(twice)} is taken")
     _DECLARED[new.name] = new
+    _KEYS.update(new.keys)
 
 
 def commands() -> tuple[Command, ...]:
