@@ -368,7 +368,8 @@ def test_a_piston_that_was_made_for_no_size_of_this_block_is_asked(state_of, ove
 
 
 @pytest.mark.parametrize(
-    ("warm_c", "asked"), [(None, False), (20.0, False), (34.9, False), (35.1, True), (60.0, True), (5.1, False), (4.9, True)]
+    ("warm_c", "asked"),
+    [(None, False), (20.0, False), (34.9, False), (35.1, True), (60.0, True), (5.1, False), (4.9, True)],
 )
 def test_a_piston_as_warm_as_no_shop_is_asked_about(state_of, warm_c, asked):
     state = state_of("2041")
