@@ -7,9 +7,11 @@ from hypothesis import strategies as st
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.errors import FitError
+from redline_bore.core.line import line_through
 from redline_bore.core.shape import (
     AxialLimits,
     axial_shape,
+    bulge_of,
     distinct_chords,
     fit_level,
     oval_turn,
@@ -160,3 +162,55 @@ def test_surface_passes_through_the_levels_and_stops_there():
     assert np.all(surface.diameter(np.linspace(10, 130, 60), [0]) <= 92.05)  # monotone: no overshoot
     with pytest.raises(FitError):
         wall_surface([10], fits[:1])
+
+
+@pytest.mark.parametrize(("flare", "found"), [(0.0249, "straight"), (0.0251, "bell-mouthed top")])
+@pytest.mark.parametrize("end", ["top", "bottom"])
+def test_a_flare_is_counted_off_the_straight_line_through_the_rest(flare, found, end):
+    depths, lean = [10.0, 60.0, 110.0, 160.0], 1e-5
+    means = [92.0 + lean * z for z in depths]
+    means[0 if end == "top" else -1] += flare
+    limits = AxialLimits(taper_mm=1.0, bulge_mm=1.0, bell_mm=0.025)
+    shape = axial_shape(depths, means, RingTravel(5.0, 170.0, True), limits)
+    assert shape.shape_class == found.replace("top", end)
+
+
+@pytest.mark.parametrize(
+    ("depths", "means", "found"),
+    [
+        ([8.0, 30.0, 150.0, 160.0], [92.00, 92.10, 92.02, 92.01], (92.01, "below")),  # the smallest of several
+        ([8.0, 30.0, 150.0, 160.0], [92.00, 92.10, 92.01, 92.02], (92.01, "below")),
+        ([5.0, 8.0, 30.0, 140.0], [92.03, 92.02, 92.10, 92.00], (92.02, "above")),  # 140 is on the end: it is inside
+        ([5.0, 8.0, 30.0], [92.02, 92.03, 92.10], (92.02, "above")),
+        ([10.0, 30.0, 140.0], [92.0, 92.1, 92.0], None),  # both ends count as inside
+        ([9.99, 30.0], [92.0, 92.1], (92.0, "above")),
+        ([10.0, 140.01], [92.1, 92.0], (92.0, "below")),
+    ],
+)
+def test_the_unworn_place_is_the_smallest_outside_the_travel_below_it_first(depths, means, found):
+    assert unworn_reference(depths, means, RingTravel(10.0, 140.0, True)) == found
+
+
+def test_wear_is_of_the_worst_level_inside_and_the_ridge_of_the_first_against_the_last_above():
+    depths, means = [4.0, 8.0, 20.0, 60.0, 120.0, 150.0], [92.05, 92.03, 92.12, 92.15, 92.06, 92.00]
+    wear = wear_and_ridge(depths, means, [m + 0.01 * i for i, m in enumerate(means)], RingTravel(10.0, 140.0, True))
+    assert wear.largest_level_mean_mm == pytest.approx(0.15) and wear.largest_reading_mm == pytest.approx(0.18)
+    assert (wear.reference_mm, wear.reference_from) == (92.00, "below") and wear.ridge_mm == pytest.approx(0.09)
+    with pytest.raises(FitError, match="unworn place"):
+        wear_and_ridge([20.0], [92.1], [92.1], RingTravel(10.0, 140.0, True))
+    with pytest.raises(FitError, match="inside ring travel"):
+        wear_and_ridge([150.0], [92.1], [92.1], RingTravel(10.0, 140.0, True))
+
+
+@given(
+    st.lists(
+        st.tuples(st.floats(0.0, 200.0), st.floats(91.9, 92.2)), min_size=3, max_size=9, unique_by=lambda p: round(p[0])
+    )
+)
+def test_bulge_and_line_are_those_of_the_usual_fits(places):
+    z, d = (np.array(v) for v in zip(*sorted(places), strict=True))
+    u = (z - z.mean()) / (z[-1] - z[0])
+    curve = np.polyfit(u, d - d.mean(), 2)
+    ends = np.polyval(curve, [u[0], u[-1]]).mean()
+    assert bulge_of(z.tolist(), d.tolist()) == pytest.approx(np.polyval(curve, (u[0] + u[-1]) / 2) - ends, abs=1e-8)
+    assert line_through(z.tolist(), d.tolist()).slope == pytest.approx(np.polyfit(z - z.mean(), d, 1)[0], abs=1e-10)

@@ -231,11 +231,16 @@ def _plan_notes(state: JobState, found: Forecast, show: Show) -> tuple[str, ...]
     apart = against_plan(state, found)
     if apart is not None and max(map(abs, apart)) > 0.002:
         notes.append(
-            f"The last check lies off this plan by {show.away(apart[0])} at the top, {show.away(apart[1])} at the bottom."
+            f"The last check lies off this plan by {_off(apart[0], show)} at the top, {_off(apart[1], show)} at the bottom."
         )
     if len(found.wall.sizes_mm) < 3:
         notes.append("Two places show taper only: read three, so that a barrel is seen.")
     return tuple(notes)
+
+
+def _off(mm: float, show: Show) -> str:
+    """How far a check lies off what was foretold."""
+    return "nothing" if show.is_nought(mm) else show.away(mm)
 
 
 def _dwell_words(top_s: float, bottom_s: float) -> str:
