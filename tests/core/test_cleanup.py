@@ -76,3 +76,9 @@ def test_a_fingernail_class_opens_the_interval():
 def test_nothing_gauged_is_no_answer():
     with pytest.raises(FitError, match="gauged"):
         cleanup_two_point(92.0, [], 0.013, 0.7, 4)
+
+
+def test_the_smallest_sure_size_is_the_one_at_the_high_end_itself():
+    need = cleanup_two_point(92.0, [92.06, 92.10], 0.013, 0.7, 4)
+    assert need.smallest_sure([92.75, need.high_mm, 92.5]) == 1 and need.smallest_sure([92.75, 92.1, 92.5]) == 2
+    assert need.smallest_sure([need.high_mm - 1e-6]) is None and need.smallest_sure([]) is None

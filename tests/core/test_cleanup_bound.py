@@ -148,3 +148,15 @@ def test_a_mark_on_a_swept_wall_lies_on_the_wall_there():
     assert found.low_mm == pytest.approx(2 * (46.05 + 0.2) - 0.008)
     away = bound_swept(46.0, *swept(), (Mark(60.0, 270.0, 0.02, None),), TERMS, lacks=(Lacks.STOP_NOT_MEASURED,))
     assert away.mark == -1 and away.lacks == (Lacks.STOP_NOT_MEASURED, Lacks.MARK_DEPTH)
+
+
+def test_a_place_inside_the_unworn_circle_asks_for_no_more():
+    found = bound_swept(46.0, [46.02, 45.9], [15.0, 60.0], [0.0, 90.0], (), TERMS)
+    assert found.high_mm == pytest.approx(2 * (46.0 + 1.10 * 0.02 + 0.021)) and found.depth_mm == 15.0
+
+
+@pytest.mark.parametrize(("clock", "deep"), [(356.0, 46.05), (4.0, 46.05), (184.0, 46.0), (94.0, 46.03)])
+def test_a_mark_lies_on_the_nearest_wall_over_the_top_of_the_clock_too(clock, deep):
+    radii, clocks = [46.05, 46.03, 46.0, 46.01], [0.0, 90.0, 180.0, 270.0]
+    found = bound_swept(46.0, radii, [60.0] * 4, clocks, (Mark(60.0, clock, 0.3, 0.3),), TERMS)
+    assert found.low_mm == pytest.approx(2 * (deep + 0.3) - 0.008)

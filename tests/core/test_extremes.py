@@ -91,3 +91,11 @@ def test_wear_by_the_levels_that_were_tried():
 def test_too_little_is_refused(work):
     with pytest.raises(FitError):
         work()
+
+
+@pytest.mark.parametrize("worn", [1, 2, 3, 4, 5, 6, 7, 12])
+def test_how_far_under_the_largest_mean_the_wear_lies_goes_by_the_logarithm_of_the_levels(worn):
+    levels, z = (2.0, 4.0, 7.0), (2.78, 3.12, 3.38)
+    wanted = float(np.interp(math.log(worn), np.log(levels), z))
+    found = wear_between([92.1] * worn, 92.0, 4, 0.004)
+    assert found.low_mm == pytest.approx(0.1 - wanted * 0.002)

@@ -214,3 +214,16 @@ def test_bulge_and_line_are_those_of_the_usual_fits(places):
     ends = np.polyval(curve, [u[0], u[-1]]).mean()
     assert bulge_of(z.tolist(), d.tolist()) == pytest.approx(np.polyval(curve, (u[0] + u[-1]) / 2) - ends, abs=1e-8)
     assert line_through(z.tolist(), d.tolist()).slope == pytest.approx(np.polyfit(z - z.mean(), d, 1)[0], abs=1e-10)
+
+
+def test_chords_a_degree_apart_are_one():
+    assert distinct_chords([0.0, 1.0]) == 1 and distinct_chords([0.0, 1.01]) == 2 and distinct_chords([]) == 0
+    assert distinct_chords([0.0, 179.0]) == 1 and distinct_chords([0.0, 180.0, 90.0]) == 2
+
+
+def test_sizes_at_a_few_angles_are_those_of_the_fit():
+    fit = fit_level([0.0, 30.0, 60.0, 90.0, 120.0, 150.0, 165.0], [92.02, 92.06, 92.10, 92.06, 92.03, 92.01, 92.0])
+    clocks = [0.0, 17.0, 91.0, 359.0]
+    assert fit.harmonics_used == 3 and fit.sizes_at(clocks) == pytest.approx(
+        fit.diameter_at(clocks).tolist(), abs=1e-12
+    )

@@ -54,3 +54,25 @@ def test_no_rate_without_strokes(strokes, sizes):
 def test_unknown_temperature_is_not_called_off():
     assert not block_off_temperature(None, 3.0)
     assert block_off_temperature(23.4, 3.0)
+
+
+@given(st.lists(st.tuples(st.integers(0, 90), st.floats(92.0, 92.2)), min_size=3, max_size=8, unique_by=lambda c: c[0]))
+def test_a_slope_asks_for_no_order(checks):
+    strokes, sizes = zip(*checks, strict=True)
+    turned = theil_sen(strokes[::-1], sizes[::-1])
+    assert turned.mm == pytest.approx(theil_sen(strokes, sizes).mm, abs=1e-12)
+    x, y = np.array(strokes, dtype=float), np.array(sizes)
+    i, j = np.triu_indices(x.size, k=1)
+    assert turned.mm == pytest.approx(float(np.median((y[j] - y[i]) / (x[j] - x[i]))), abs=1e-12)
+
+
+def test_a_taper_that_turns_over_is_counted_by_its_size():
+    assert taper_growth([92.00, 92.01], [92.00, 92.03]) == pytest.approx(0.02)
+    assert taper_growth([92.00, 92.01], [92.02, 92.00]) == pytest.approx(0.01)
+    assert taper_growth([92.02, 92.00], [92.00, 92.01]) == pytest.approx(-0.01)
+
+
+def test_the_size_on_the_plain_line_is_less_sure_the_further_its_last_check_lies_off():
+    line = robust_line([0.0, 5.0, 40.0], [92.0, 92.01, 92.08], 0.003)
+    assert line.now_sd_mm == pytest.approx(0.003 * (1 / 3 + 25.0**2 / (15.0**2 + 10.0**2 + 25.0**2)) ** 0.5)
+    assert line.now_mm == pytest.approx(92.08) and line.rate.mm == pytest.approx(0.002)
