@@ -218,3 +218,15 @@ def test_a_stop_that_was_measured_is_asked_for_no_more_whatever_else_is_not_know
         return Lacks.STOP_NOT_MEASURED in lacks, AskFor.RING_STOP in said
 
     assert asked()[0] and asked(RingStopRead(depth_mm=state_of(number).travel.top_mm)) == (False, False)
+
+
+def test_the_wall_beyond_the_sweeps_stands_off_a_cut_that_leans(monkeypatch):
+    from redline_bore.core.swept_cleanup import CutAxis
+
+    monkeypatch.setattr(swept, "_sound_circle", lambda state, c, level: level)
+    levels = [Some(sweep=Some(depth_mm=z), x_mm=0.0, y_mm=0.001 * z) for z in (20.0, 60.0, 100.0)]
+    axis = CutAxis(0.02, 0.0, 0.12, 0.1)  # at the deck, and at the deepest sweep
+    deck, end = swept._beyond(Some(block=Some(length_mm=150.0)), 1, levels, axis, 46.0)
+    assert (deck.depth_mm, end.depth_mm) == (0.0, 150.0)
+    assert deck.radius_mm == pytest.approx(46.02) and deck.clock_deg == pytest.approx(180.0)
+    assert end.radius_mm == pytest.approx(46.0 + 0.17) and end.clock_deg == pytest.approx(180.0)
