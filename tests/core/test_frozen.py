@@ -5,7 +5,7 @@ from functools import cached_property
 
 import pytest
 
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import declared, frozen
 
 
 @frozen(kw_only=True)
@@ -82,3 +82,29 @@ def test_a_record_checks_itself_and_makes_its_defaults():
 def test_what_does_not_fit_is_told(make, words):
     with pytest.raises(TypeError, match=words):
         make()
+
+
+@frozen
+class Drawn:
+    size_mm: float
+    points: tuple[float, ...] = field(default=(), compare=False, repr=False)
+
+
+def test_a_field_that_is_not_compared_is_neither_hashed_nor_told():
+    one, other = Drawn(1.0, (1.0,)), Drawn(1.0, (2.0,))
+    assert one == other and hash(one) == hash(other) and repr(one) == "Drawn(size_mm=1.0)" and one != Drawn(2.0, (1.0,))
+
+
+@frozen
+class Wider(Drawn):
+    width_mm: float = 3.0
+
+
+def test_fields_of_the_classes_it_is_made_from_come_first_whichever_is_asked_first():
+    assert [f.name for f in fields(Wider)] == ["size_mm", "points", "width_mm"] and list(declared(Wider)) == [
+        "size_mm",
+        "points",
+        "width_mm",
+    ]
+    assert Wider(1.0).width_mm == 3.0 and replace(Wider(1.0), width_mm=4.0).width_mm == 4.0
+    assert [f.default for f in fields(Wider)][1:] == [(), 3.0] and Wider.width_mm == 3.0
