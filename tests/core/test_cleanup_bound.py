@@ -160,3 +160,9 @@ def test_a_mark_lies_on_the_nearest_wall_over_the_top_of_the_clock_too(clock, de
     radii, clocks = [46.05, 46.03, 46.0, 46.01], [0.0, 90.0, 180.0, 270.0]
     found = bound_swept(46.0, radii, [60.0] * 4, clocks, (Mark(60.0, clock, 0.3, 0.3),), TERMS)
     assert found.low_mm == pytest.approx(2 * (deep + 0.3) - 0.008)
+
+
+@pytest.mark.parametrize(("clock", "deep"), [(95.0, 46.05), (105.0, 46.0), (285.0, 46.05), (275.0, 46.0)])
+def test_a_mark_far_from_every_sweep_lies_on_the_nearer_one_either_way_round(clock, deep):
+    found = bound_swept(46.0, [46.05, 46.0], [60.0] * 2, [0.0, 200.0], (Mark(60.0, clock, 0.3, 0.3),), TERMS)
+    assert found.low_mm == pytest.approx(2 * (deep + 0.3) - 0.008)

@@ -167,7 +167,5 @@ def test_of_a_row_the_figure_that_cannot_be_is_named(unit, row, named, state_of)
 def test_figures_that_were_written_whole_come_back_as_figures():
     bored = entry_from_plain({"kind": "hole_bored", "cylinder": 1, "sizes_mm": [92, 92.5], "set_mm": 92})
     assert bored.sizes_mm == (92.0, 92.5) and [type(v) for v in (*bored.sizes_mm, bored.set_mm)] == [float] * 3
-    block = (
-        entry_from_plain({"kind": "block_temperature", "temperature_c": 20}) if "block_temperature" in KINDS else None
-    )
-    assert block is None or type(block.temperature_c) is float
+    warm = entry_from_plain({"kind": "block_temperature", "block_c": 20})
+    assert type(warm.block_c) is float
