@@ -212,7 +212,6 @@ def warm_up(window: MainWindow) -> None:
     gc.enable()
 
     def work(_token: object) -> None:
-        import numpy  # noqa: F401
         import scipy.interpolate  # noqa: F401
         import scipy.optimize  # noqa: F401
 

@@ -71,6 +71,7 @@ class NumberPad(QWidget):
         px, c = self.theme.px, self.theme.palette
         self.grid.setSpacing(px(2))
         self.setVisible(self.theme.touch)
+        self.keys[SPACE].setStyleSheet(f"font-size: {px(14)}px;")  # a word: it stays inside its key
         self.setStyleSheet(
             f"QPushButton {{ padding: 0; min-width: 0; min-height: {px(TOUCH_PX) - 2}px; font-size: {px(18)}px; font-weight: bold; background: {c.iron}; }}"
         )

@@ -47,7 +47,7 @@ def plan_scale(area: QRectF, block: BlockSpec, scale: float) -> PlanScale:
     bores = bore_positions(block)
     rows, banks = max(b.along_mm for b in bores), len({b.bank for b in bores})
     deck = block.bore_mm * 1.42
-    room = area.width() - 96 * scale if banks == 1 else area.width() / 2 - 10 * scale
+    room = area.width() - 104 * scale if banks == 1 else area.width() / 2 - 10 * scale
     per_mm = min((area.height() - 16 * scale) / (rows + pitch_of(block) * 1.06), room / deck)
     left = area.left() + 10 * scale + deck * per_mm / 2
     top = area.top() + 8 * scale + pitch_of(block) * 0.53 * per_mm
