@@ -143,7 +143,7 @@ def test_jobs_are_found_and_opened_by_keys(bench):
 
 def test_a_click_on_the_plan_and_the_strip(bench):
     bench.go("gauge")
-    bench.bot.mouseClick(bench.window.plan, Qt.MouseButton.LeftButton, pos=QPoint(86, 416))
+    bench.bot.mouseClick(bench.window.plan, Qt.MouseButton.LeftButton, pos=QPoint(86, 345))  # the middle of the third
     assert bench.session.bench.cylinder == 3
     strip = bench.window.strip
     bench.bot.mouseClick(strip, Qt.MouseButton.LeftButton, pos=QPoint(round(strip._x(2)), 40))
