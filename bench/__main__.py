@@ -81,6 +81,7 @@ def demo_logbook(folder: Path) -> Path:
     return path
 
 
+STARTS = 15  # this many of each, taken by turns
 OPENS_ON = {"2036": "sign off", "2041": "call", "2044": "hone", "2047": "gauge"}
 
 
@@ -89,7 +90,7 @@ def first_paint(path: Path) -> list[Measure]:
     for number in OPENS_ON:
         script_time("paint.py", str(path), number, "keep")  # the session before: the job it leaves is the last one
     bare, full = [], dict[str, list[Started]]()
-    for _ in range(9):
+    for _ in range(STARTS):
         bare.append(script_time("floor.py"))
         for number in OPENS_ON:
             full.setdefault(number, []).append(script_time("paint.py", str(path), number))
@@ -252,7 +253,7 @@ def start_large(path: Path) -> list[Measure]:
     """Start to first paint on the last job of the large logbook, over a bare main window with NumPy imported."""
     script_time("paint.py", str(path), "", "keep")
     bare, full = [], []
-    for _ in range(9):
+    for _ in range(STARTS):
         bare.append(script_time("floor.py"))
         full.append(script_time("paint.py", str(path)))
     return [start_measure("start on the last job of the large one", full, bare)]

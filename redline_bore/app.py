@@ -21,8 +21,8 @@ from redline_bore.store.file_connection import is_current
 from redline_bore.store.kept_answers import keep_answers, read_answers
 from redline_bore.store.places import data_folder, is_server, outboxes_of
 from redline_bore.store.shop import shipped_figures
-from redline_bore.ui.collector import Collector
 from redline_bore.ui.main_window import MainWindow
+from redline_bore.ui.paint.turns import Turns
 from redline_bore.ui.session import Session
 from redline_bore.ui.theme.theme import Theme, load_fonts, load_other_fonts
 
@@ -195,8 +195,8 @@ def run(where: Path | str, number: str | None = None, guide: bool = False) -> in
     if guide:
         window.session.begin_new_job()
         window.begin_guide()
+    Turns.of(window.session).stands.connect(lambda: warm_up(window))
     window.show()
-    QTimer.singleShot(0, lambda: warm_up(window))
     return app.exec()
 
 
@@ -226,6 +226,7 @@ def warm_up(window: MainWindow) -> None:
 def _open_logbook(window: MainWindow) -> None:
     """Open the logbook, so that the first booking need not wait for it; say where it is not as it was left."""
     assert window.session.logbook is not None
+    from redline_bore.ui.collector import Collector
     from redline_bore.ui.company import Company
 
     Collector(window)

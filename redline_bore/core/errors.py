@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from redline_bore.core.frozen import frozen
 
 
 class BenchError(Exception):
@@ -37,7 +37,8 @@ class LogbookBusy(EnvironmentTrouble):
     """Another program has held the logbook for too long; nothing was booked, and it can be tried again."""
 
 
-class Fault(NamedTuple):
+@frozen
+class Fault:
     """One thing wrong with an input: ``path`` names the field (or line and column), ``reason`` is a sentence."""
 
     path: str

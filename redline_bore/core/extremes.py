@@ -11,7 +11,6 @@ from array import array
 from collections.abc import Callable, Sequence
 from functools import lru_cache
 from itertools import pairwise
-from typing import NamedTuple
 
 from redline_bore.core.errors import FitError
 from redline_bore.core.frozen import frozen
@@ -187,7 +186,8 @@ def _size_end(tops: Sequence[float], most: int, amplitude: float, wanted: float)
     return float(brentq(lambda d: chance(d) - wanted, top - 12.0, top + 12.0))
 
 
-class _Errors(NamedTuple):
+@frozen
+class _Errors:
     """The distribution of the error of a level's largest size, in doubts of the level, from ``least`` on in steps of STEP."""
 
     least: float

@@ -17,7 +17,7 @@ MOST_IN_A_ROW = 40
 Value = float | str | tuple[float, ...]
 
 
-@frozen
+@frozen(often=True)
 class Figure:
     """One figure: ``key`` is topic.name, ``value`` a number, a word, or a row of numbers (a range or a list)."""
 

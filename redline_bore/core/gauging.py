@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from functools import lru_cache
-from typing import NamedTuple
 
 from redline_bore.core.block import BlockSpec, RingTravel
 from redline_bore.core.errors import Fault, FaultyInput
@@ -13,7 +12,8 @@ from redline_bore.core.frozen import frozen
 UNDER_STOP_MM = 5.0  # where wear is deepest, in the middle of the stretch that methods 5 asks for
 
 
-class Place(NamedTuple):
+@frozen(often=True)
+class Place:
     """A spot in a plan: level index (0 is the one nearest the deck) and clock index."""
 
     level: int

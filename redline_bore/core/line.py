@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from redline_bore.core.frozen import frozen
 
 
-class Line(NamedTuple):
+@frozen
+class Line:
     """A line by the middle of what it goes through, and its slope."""
 
     x: float

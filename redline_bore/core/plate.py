@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.errors import FitError
@@ -169,7 +169,8 @@ def bearing_deg(along_mm: float, across_mm: float) -> float:
     return math.degrees(math.atan2(across_mm, -along_mm)) % 360.0
 
 
-class Nearest(NamedTuple):
+@frozen
+class Nearest:
     """The place of the nearest, and how far it is turned away, degrees."""
 
     place: int

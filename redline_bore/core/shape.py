@@ -10,7 +10,7 @@ import math
 from collections.abc import Sequence
 from functools import lru_cache
 from itertools import pairwise
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import TYPE_CHECKING, Any
 
 from redline_bore.core.block import RingTravel
 from redline_bore.core.errors import FitError
@@ -264,7 +264,8 @@ class Wear:
     ridge_mm: float | None  # None with no level above ring travel
 
 
-class Unworn(NamedTuple):
+@frozen
+class Unworn:
     """The unworn diameter, mm, and where it was read."""
 
     mean_mm: float
@@ -298,4 +299,4 @@ def wear_and_ridge(
     above = [mean for depth, mean, _largest in levels if depth < travel.top_mm - 1e-6]
     ridge = inside[0][1] - above[-1] if above else None
     worst_mean, worst = max(level[1] for level in inside), max(level[2] for level in inside)
-    return Wear(*reference, worst_mean - reference.mean_mm, worst - reference.mean_mm, ridge)
+    return Wear(reference.mean_mm, reference.where, worst_mean - reference.mean_mm, worst - reference.mean_mm, ridge)

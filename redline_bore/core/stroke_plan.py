@@ -7,11 +7,10 @@ where the room below or the cap stops that, to dwell there; a tight place in the
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import InputError
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.core.late import np
 from redline_bore.core.removal import Grid, Hole, Honed, Pack, Phase, over_strokes, simulate
 

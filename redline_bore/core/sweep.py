@@ -8,11 +8,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import field
 from functools import cached_property
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import FitError
+from redline_bore.core.field import field
 from redline_bore.core.frozen import frozen
 from redline_bore.core.late import np
 from redline_bore.core.worked_out import worked_out
@@ -177,7 +177,8 @@ def fit_sweep(clock_deg: Sequence[float], radius_mm: Sequence[float]) -> SweepFi
     )  # fmt: skip
 
 
-class _Fitted(NamedTuple):
+@frozen
+class _Fitted:
     """What is worked out of a sweep: its circle, roundness, harmonics, and the standard deviation of one of them."""
 
     x_mm: float
@@ -189,7 +190,7 @@ class _Fitted(NamedTuple):
     order_sd_mm: float | None
 
 
-@worked_out(_Fitted, list)
+@worked_out(_Fitted)
 def _fitted(clocks: tuple[float, ...], radii: tuple[float, ...]) -> _Fitted:
     x, y = points_of(clocks, radii)
     circle = least_squares_circle(x, y)

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from functools import lru_cache
-from typing import TYPE_CHECKING, Any, Literal, NamedTuple
+from typing import TYPE_CHECKING, Any, Literal
 
 from redline_bore.core.cleanup_bound import BoundTerms, Lacks, Mark, SweptBound, bound_swept
 from redline_bore.core.errors import FitError
@@ -80,7 +80,8 @@ class RequiredCut:
     clock_deg: float
 
 
-class Turn(NamedTuple):
+@frozen
+class Turn:
     """A sweep as it stands in a job: its depth, mm, its clock angles in degrees and its radii, mm."""
 
     depth_mm: float

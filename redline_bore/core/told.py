@@ -6,10 +6,10 @@ help and the places on the screen are read from there, so that none of them can 
 
 from __future__ import annotations
 
-import dataclasses
-from dataclasses import MISSING, Field
 from enum import StrEnum
 from typing import Any, NamedTuple, TypeVar
+
+from redline_bore.core.field import MISSING, Field, field
 
 T = TypeVar("T")
 KEY = "told"
@@ -87,11 +87,7 @@ def told(
     if unit is Unit.CHOICE and not choices:
         raise TypeError(f"“{name}” is a choice of nothing")
     meta = {KEY: Told(name, unit, least, most, above, of, why, choices, many, shown)}
-    if default is not MISSING:
-        return dataclasses.field(default=default, metadata=meta)
-    if default_factory is not MISSING:
-        return dataclasses.field(default_factory=default_factory, metadata=meta)
-    return dataclasses.field(metadata=meta)
+    return field(default=default, default_factory=default_factory, metadata=meta)
 
 
 def told_of(default: Any) -> Told | None:

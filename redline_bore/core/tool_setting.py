@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 
 WEIGHT = 0.4
 

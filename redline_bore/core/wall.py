@@ -10,7 +10,7 @@ from redline_bore.core.late import np
 from redline_bore.core.worked_out import worked_out
 
 
-@frozen
+@frozen(often=True)
 class WallSpot:
     """A wall thickness read at a clock angle (deg) and depth (mm), where the wall lies ``radius_mm`` from the axis."""
 

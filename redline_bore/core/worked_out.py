@@ -5,7 +5,6 @@ Pure functions of plain figures only. Where the answers are kept between two day
 
 from __future__ import annotations
 
-import hashlib
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from functools import wraps
@@ -13,6 +12,7 @@ from threading import Lock
 from typing import Any, TypeVar
 
 from redline_bore.core.frozen import declared
+from redline_bore.core.sums import hex_sum
 
 Plain = list[Any]  # figures, texts and lists of them, as JSON has them
 MOST = 1200
@@ -48,7 +48,7 @@ def worked_out(make: Callable[..., T], plain: Callable[[T], Plain] | None = None
 
         @wraps(work)
         def asked(*figures: object) -> T:
-            key = hashlib.sha256(f"{name}{figures!r}".encode()).hexdigest()
+            key = hex_sum(f"{name}{figures!r}".encode())
             with _together:
                 _asked[key] = None
                 _asked.move_to_end(key)

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import random
 import tempfile
-from dataclasses import replace
 from pathlib import Path
 from typing import Literal
 
 from redline_bore.core.block import BlockSpec, Bottom, Layout
 from redline_bore.core.clamping import ClampSetUp
 from redline_bore.core.figures import Figures
+from redline_bore.core.frozen import replace
 from redline_bore.core.lengths import Units
 from redline_bore.demo.job_2029 import job_2029
 from redline_bore.demo.job_2036 import job_2036

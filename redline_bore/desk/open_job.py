@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import Fault, FaultyInput, InputError, LogbookGone, ServerAway
 from redline_bore.core.figures import Figures
-from redline_bore.core.frozen import changed
+from redline_bore.core.frozen import changed, frozen, replace
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit
 from redline_bore.core.when import now
@@ -32,7 +31,8 @@ if TYPE_CHECKING:
     from redline_bore.store.readings_csv import ReadRow
 
 
-class _Pending(NamedTuple):
+@frozen
+class _Pending:
     """What an append comes to, worked out within it. state None: folded when it is asked for."""
 
     new: tuple[Record, ...]
@@ -230,8 +230,9 @@ class OpenJob:
     def _take(self, new: tuple[Record, ...], booked: tuple[Record, ...] = (), remark: str = "") -> Changed:
         if new:
             if self._pending is not None and self._pending.new is new:
-                _new, self.records, state, self._line, self._marks = self._pending
-                self._state = self._state if state is None else state
+                made = self._pending
+                self.records, self._line, self._marks = made.records, made.line, made.marks
+                self._state = self._state if made.state is None else made.state
             else:
                 self.records, self._line = self.records.plus(*new), None
         self._pending = None

@@ -7,11 +7,10 @@ cannot come to different entries.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import fields, is_dataclass, replace
 from typing import Any
 
 from redline_bore.core.errors import BenchError, FormError
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import declared, frozen, is_frozen, replace
 from redline_bore.core.lengths import Units, parse_length
 from redline_bore.core.show import Show, capital
 from redline_bore.core.told import Of, Told, Unit, told_of
@@ -228,14 +227,14 @@ def _last(kind: Kind, at: At, records: Sequence[Record], struck: frozenset[int])
 
 def _leaves(value: Any, path: tuple[str, ...] = ()) -> Iterator[tuple[Named, Any]]:
     """The fields of an entry, and of what it holds in parts, with their values."""
-    for field in fields(value):
-        told, inner = told_of(field), getattr(value, field.name)
+    for name, (default, _hint, _kw) in declared(type(value)).items():
+        told, inner = told_of(default), getattr(value, name)
         if told is None:
             continue
-        if told.unit is Unit.PARTS and is_dataclass(inner) and not isinstance(inner, type):
-            yield from _leaves(inner, (*path, field.name))
+        if told.unit is Unit.PARTS and is_frozen(inner) and not isinstance(inner, type):
+            yield from _leaves(inner, (*path, name))
         else:
-            yield Named((*path, field.name), told), inner
+            yield Named((*path, name), told), inner
 
 
 def _told_by_key(form: Form, filled: Mapping[str, str], entry: Entry | None, units: Units) -> dict[str, Named]:

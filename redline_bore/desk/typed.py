@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import DoubtfulInput, InputError
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.core.gauging import Place, next_place
 from redline_bore.core.show import Show
 from redline_bore.core.when import now

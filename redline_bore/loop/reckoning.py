@@ -9,7 +9,7 @@ import numpy as np
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.call.need import cut_axis, need_of
 from redline_bore.job.call.walls import wall_limits
-from redline_bore.job.gauge.two_ends import window_room
+from redline_bore.job.gauge.window_room import window_room
 from redline_bore.job.hone.finding import HoneCall
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.redline import leading_window

@@ -5,7 +5,6 @@ Nothing secret is in it: it tells damage, a flipped bit or a careless hand, from
 
 from __future__ import annotations
 
-import hashlib
 import json
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from json.encoder import encode_basestring_ascii as _quoted
@@ -13,6 +12,7 @@ from math import isfinite
 from typing import Any
 
 from redline_bore.core.errors import InputError
+from redline_bore.core.sums import hex_sum
 from redline_bore.job.kinds.codec import entry_from_plain
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.kinds.strikes import EntryDamaged
@@ -39,13 +39,13 @@ def link(before: str, seq: int, at: str, person: str, instrument: str, block_c: 
                 f"[{_quoted(before)}, {seq}, {_quoted(at)}, {_quoted(person)}, {_quoted(instrument)}, {written}, {_quoted(typed)}, {version}, "
                 f"{_quoted(body)}]"
             )
-            return hashlib.sha256(whole.encode("ascii")).hexdigest()
+            return hex_sum(whole.encode("ascii"))
         except TypeError:  # a text that is none
             pass
     whole = json.dumps(
         [before, seq, at, person, instrument, warm, typed, version, body], ensure_ascii=True
     )  # a damaged row, as it stands
-    return hashlib.sha256(whole.encode("ascii")).hexdigest()
+    return hex_sum(whole.encode("ascii"))
 
 
 def _no_figures(_sha256: str) -> dict[str, Any] | None:
@@ -94,13 +94,13 @@ def referring(plain: dict[str, Any]) -> tuple[dict[str, Any], str, str]:
     if not figures:
         return plain, "", ""
     body = json.dumps(figures, allow_nan=False, sort_keys=True)
-    sha256 = hashlib.sha256(body.encode()).hexdigest()
-    return plain | {"figures": {REFERS: sha256}}, sha256, body
+    under = hex_sum(body.encode())
+    return plain | {"figures": {REFERS: under}}, under, body
 
 
-def figures_of(sha256: str, body: str) -> dict[str, Any] | None:
+def figures_of(under: str, body: str) -> dict[str, Any] | None:
     """Kept figures; None where they are not those of the hash any more."""
-    if hashlib.sha256(body.encode()).hexdigest() != sha256:
+    if hex_sum(body.encode()) != under:
         return None
     found = json.loads(body)
     return found if isinstance(found, dict) else None

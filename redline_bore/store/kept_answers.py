@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 import json
 import os
 from contextlib import suppress
@@ -10,6 +9,7 @@ from contextlib import suppress
 import redline_bore.core
 from redline_bore import __version__
 from redline_bore.core.errors import BenchError
+from redline_bore.core.sums import hex_sum
 from redline_bore.core.worked_out import take_in, worth_keeping
 from redline_bore.store.exports import read_text, write_text
 from redline_bore.store.places import data_folder
@@ -34,7 +34,7 @@ def keep_answers() -> None:
 
 
 def _sum(answers: str) -> str:
-    return hashlib.sha256(answers.encode()).hexdigest()
+    return hex_sum(answers.encode())
 
 
 def _stamp() -> str:

@@ -15,6 +15,8 @@ from redline_bore.store.exports import read_text, write_text
 from redline_bore.store.logbook import Logbook
 from redline_bore.store.places import data_folder
 
+MOST = 200  # logbooks; those left longest ago are forgotten: the note is read at every start
+
 
 def _kept() -> Path:
     return data_folder() / "left.json"
@@ -37,7 +39,8 @@ def keep_as_left(logbook: Logbook) -> None:
         job, seq, link = newest
         _kept().parent.mkdir(mode=0o700, parents=True, exist_ok=True)
         noted = _all() | {str(logbook.path.absolute()): {"job": job, "seq": seq, "link": link, "at": now()}}
-        write_text(_kept(), json.dumps(noted, indent=1))
+        latest = sorted(noted.items(), key=lambda of: str(of[1].get("at", "")))[-MOST:]
+        write_text(_kept(), json.dumps(dict(latest), indent=1))
 
 
 def missing_since(logbook: Logbook) -> str:

@@ -9,7 +9,6 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QObject, QSettings, pyqtSignal
 
 from redline_bore.core.errors import InputError
-from redline_bore.desk.readings import book_temperature
 from redline_bore.ui.instrument_link import GarbledLoad, InstrumentLink
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import Heard, StepView
@@ -79,6 +78,8 @@ def hear(
 def _take_temperature(message: Temperature, session: Session) -> Heard:
     if message.what != "block":
         raise InputError(f"A temperature of the {message.what} is written behind its size, not booked by itself")
+    from redline_bore.desk.readings import book_temperature
+
     session.took(book_temperature(session.opened, message.celsius, message.line))
     return Heard(remark=f"The block is at {session.show.warm(message.celsius)}; it is booked.")
 

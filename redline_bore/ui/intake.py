@@ -9,14 +9,12 @@ from PyQt6.QtCore import QObject
 
 from redline_bore.core.errors import BenchError, LogbookBusy
 from redline_bore.core.written import shown, typed
-from redline_bore.ui.commands.words import word_typed
-from redline_bore.ui.frame.window_parts import WindowParts
-from redline_bore.ui.instruments import hear
 from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.waiting import Waiting
 
 if TYPE_CHECKING:
     from redline_bore.instruments.line_protocol import Message
+    from redline_bore.ui.frame.window_parts import WindowParts
 
 READINGS = ("GaugeReading", "SweepReading", "TraceReading")  # what may not be lost without a word
 HELD = "Another program holds the logbook. It stays here and is booked as soon as it is free."
@@ -62,6 +60,8 @@ class Intake:
             self._waits_typed = False
 
     def _enter(self, view: StepView, text: str, again: bool = False) -> None:
+        from redline_bore.ui.commands.words import word_typed
+
         window, line = self._window, self._window.line
         try:
             with window.session.sent_by(any(word in self._from_stand_in for word in text.split())):
@@ -93,6 +93,8 @@ class Intake:
             self._window.line.tell(f"“{what}”: {HELD[:1].lower()}{HELD[1:]}", True)
 
     def _hear(self, message: Message, pressed: bool, at: tuple[object, ...]) -> None:
+        from redline_bore.ui.instruments import hear
+
         window, line, what = self._window, self._window.line, _words_of(message)
         reading = type(message).__name__ in READINGS
         if self._stands() != at and reading:

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
-from functools import partial
+from functools import cached_property, partial
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QSettings, QTimer
@@ -20,15 +19,13 @@ from PyQt6.QtWidgets import (
 )
 
 from redline_bore.core.errors import BenchError, FaultyInput
+from redline_bore.core.frozen import replace
 from redline_bore.core.written import shown, typed
 from redline_bore.job.card import Advice, Mark, no_advice
 from redline_bore.job.kinds.entry import Record
 from redline_bore.job.words.closed import told_closed
 from redline_bore.store.kept_answers import keep_answers
 from redline_bore.ui.background import Runner
-from redline_bore.ui.commands import Command, commands
-from redline_bore.ui.commands.command import Group
-from redline_bore.ui.commands.menu import fill
 from redline_bore.ui.frame.block_plan import BlockPlan
 from redline_bore.ui.frame.call_card import CallCard
 from redline_bore.ui.frame.gauge_line import GaugeLine
@@ -36,8 +33,8 @@ from redline_bore.ui.frame.laid_over import LaidOver
 from redline_bore.ui.frame.lists import Lists
 from redline_bore.ui.frame.place import keep_place, take_place
 from redline_bore.ui.frame.route_strip import RouteStrip
-from redline_bore.ui.instruments import Instruments
 from redline_bore.ui.intake import Intake
+from redline_bore.ui.paint.turns import Turns
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import StepView
 from redline_bore.ui.steps.declared import STEPS, StepParts
@@ -46,7 +43,9 @@ from redline_bore.ui.theme.theme import Theme
 if TYPE_CHECKING:
     from redline_bore.desk.open_job import OpenJob
     from redline_bore.instruments.line_protocol import Message
+    from redline_bore.ui.commands import Command
     from redline_bore.ui.frame.guide import GuideTag
+    from redline_bore.ui.instruments import Instruments
 
 SHELF = "Alt+A in the list sets it aside"
 PLAN_FROM_PX = 800.0  # at 100 %: narrower than that, the plan is not shown
@@ -60,7 +59,7 @@ class MainWindow(QMainWindow):
         self.session, self.theme, self.settings = session, theme, settings
         self.setStyleSheet(theme.style_sheet())  # before there are widgets: each is dressed once
         self.setFont(theme.font())
-        self.runner, self.instruments = Runner(), Instruments(session)
+        self.runner = Runner()
         self.strip, self.plan = RouteStrip(session, theme), BlockPlan(session, theme)
         self.card, self.line = CallCard(theme), GaugeLine(session, theme)
         self.stack, self.ground = QStackedWidget(), QWidget()
@@ -74,7 +73,9 @@ class MainWindow(QMainWindow):
         self.endings: list[Callable[[], None]] = []  # what ends with the window
         self.did: set[str] = set()  # the commands that were given, for the guide
         self._connect()
-        self._make_actions()
+        self._keys_made = False
+        self.line.field.first_key = self.make_keys
+        Turns.of(session).stands.connect(self.make_keys)
         self._make_pad()
         take_place(self, settings)
 
@@ -126,13 +127,18 @@ class MainWindow(QMainWindow):
             (self.strip.plate.clicked, "plate"), (self.strip.finder.clicked, "find"), (self.strip.who.clicked, "who"),
         ):  # fmt: skip
             signal.connect(partial(self._run_named, name))
-        self.instruments.said.connect(self.line.tell)
-        self.instruments.heard.connect(self._hear)
         self.line.field.space_reads = self._space_reads
         self.line.field.complete = self._complete
         self.line.field.textEdited.connect(self._typed)
 
-    def _make_actions(self) -> None:
+    def make_keys(self) -> None:
+        """What the keys do, and the menu: when the first picture stands, or when the first key comes."""
+        if self._keys_made:
+            return
+        self._keys_made = True
+        from redline_bore.ui.commands import commands
+        from redline_bore.ui.commands.menu import fill
+
         for each in commands():
             action = QAction(each.words, self)
             action.setObjectName(each.name)
@@ -169,6 +175,8 @@ class MainWindow(QMainWindow):
         self._run_named(name)
 
     def _run_named(self, name: str, *_checked: bool) -> None:
+        from redline_bore.ui.commands import commands
+
         self.run(next(c for c in commands() if c.name == name))
 
     def run(self, wanted: Command) -> None:
@@ -233,6 +241,16 @@ class MainWindow(QMainWindow):
             return
         self.line.pencil(self.step.would(typed(text)) if text.strip() else "")
 
+    @cached_property
+    def instruments(self) -> Instruments:
+        """The instruments of the bench, once one is asked for."""
+        from redline_bore.ui.instruments import Instruments
+
+        made = Instruments(self.session)
+        made.said.connect(self.line.tell)
+        made.heard.connect(self._hear)
+        return made
+
     @property
     def widget(self) -> QWidget:
         """The window itself, for dialogs to lie over."""
@@ -295,6 +313,7 @@ class MainWindow(QMainWindow):
         return self.steps[name]
 
     def _export(self, name: str) -> None:
+        from redline_bore.ui.commands.command import Command, Group
         from redline_bore.ui.commands.files import export_one
 
         self.run(Command("export_one", "", (), Group.FILES, 0, lambda window: export_one(window, name)))
@@ -477,7 +496,8 @@ class MainWindow(QMainWindow):
         for end in self.endings:
             end()
         keep_answers()
-        self.instruments.let_go()
+        if "instruments" in self.__dict__:  # one was asked for
+            self.instruments.let_go()
         self.runner.stop()
         keep_place(self, self.settings)
         self.settings.sync()

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from redline_bore.core.errors import FitError
 from redline_bore.ui.background import Runner, Token
-from redline_bore.ui.paint.wall_picture import WallKey, WallPicture, wall_of
 from redline_bore.ui.session import Session
+
+if TYPE_CHECKING:
+    from redline_bore.ui.paint.wall_picture import WallKey, WallPicture
 
 SOON_MS = 25  # a booked reading is painted before the walls are worked out anew
 TOPICS = frozenset({"readings", "plan", "plate", "book_in", "temperature", "gauge", "job", "units", "all"})
@@ -30,7 +33,7 @@ class Walls(QObject):
     def picture(self, key: WallKey) -> WallPicture | None:
         """A wall, as far as it is worked out."""
         found = self._found.get(key)
-        return found if isinstance(found, WallPicture) else None
+        return None if isinstance(found, str) else found
 
     def reason(self, key: WallKey) -> str:
         """Why there is no such wall; empty while it is being worked out."""
@@ -56,6 +59,8 @@ class Walls(QObject):
             return
 
         def work(token: Token) -> dict[WallKey, WallPicture | str]:
+            from redline_bore.ui.paint.wall_picture import wall_of
+
             found: dict[WallKey, WallPicture | str] = {}
             for key in keys:
                 token.check()

@@ -1,10 +1,11 @@
 """Frozen records behave as the standard ones do."""
 
-from dataclasses import FrozenInstanceError, field, fields, is_dataclass, replace
+from dataclasses import FrozenInstanceError, fields, is_dataclass, replace
 from functools import cached_property
 
 import pytest
 
+from redline_bore.core.field import field
 from redline_bore.core.frozen import declared, frozen
 
 

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from redline_bore.core.clamping import NM_PER_LBF_FT, ClampSetUp, clamp_force_kn
 from redline_bore.core.errors import FitError, InputError
 from redline_bore.core.plate import (
+    Nearest,
     bearing_deg,
     compare_clamping,
     customer_reads,
@@ -106,8 +107,8 @@ def test_what_is_not_known_never_agrees():
 
 def test_bearings_are_clock_angles():
     assert [bearing_deg(*p) for p in ((-1, 0), (0, 1), (1, 0), (0, -1))] == [0.0, 90.0, 180.0, 270.0]
-    assert nearest_bearings(50.0, [45.0, 135.0]) == (0, 5.0)
-    assert nearest_bearings(310.0, [45.0, 135.0]) == (1, 5.0)
+    assert nearest_bearings(50.0, [45.0, 135.0]) == Nearest(0, 5.0)
+    assert nearest_bearings(310.0, [45.0, 135.0]) == Nearest(1, 5.0)
 
 
 def test_no_fastener_no_order_no_force():

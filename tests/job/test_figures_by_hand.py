@@ -125,7 +125,8 @@ def test_the_hole_opens_towards_the_fasteners_nearest_to_where_it_moved_most(sta
     level = SimpleNamespace(
         clocks_deg=clocks, moved=SimpleNamespace(second_axis_deg=45.0, moved_mm=(0.001, 0.009, 0.002, 0.0))
     )
-    clock, numbers = towards(state, cylinder, level)
+    aim = towards(state, cylinder, level)
+    clock, numbers = aim.clock_deg, aim.fasteners
     around = bearings(state, cylinder)
     apart = {n: abs((clock - a + 90.0) % 180.0 - 90.0) for n, a in around.items()}
     nearest = min(apart.values())

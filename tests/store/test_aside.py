@@ -1,5 +1,6 @@
 """A job set aside is kept and no list shows it; an older copy in a logbook's place is told."""
 
+import json
 import shutil
 
 import pytest
@@ -9,7 +10,7 @@ from redline_bore.core.errors import InputError
 from redline_bore.desk.desk import Desk
 from redline_bore.job.kinds.gauge import BlockTemperature
 from redline_bore.store import quick_read
-from redline_bore.store.last_seen import missing_since
+from redline_bore.store.last_seen import MOST, missing_since
 from redline_bore.store.logbook import Logbook
 from redline_bore.store.verify import verified
 
@@ -112,3 +113,20 @@ def test_a_note_that_is_damaged_hinders_nothing(left, text, shipped):
     book = Logbook(path)
     assert missing_since(book) == "" or "older copy" in missing_since(book)
     book.close()
+
+
+def test_only_so_many_logbooks_are_kept_in_mind_and_the_one_just_left_is(left, shipped):
+    from redline_bore.store.places import data_folder
+
+    path, _older = left
+    note = data_folder() / "left.json"
+    others = {
+        f"/gone/{n:03}": {"job": 1, "seq": 2, "link": "x", "at": f"2026-01-01T00:{n // 60:02}:{n % 60:02}Z"}
+        for n in range(MOST + 20)
+    }
+    note.write_text(json.dumps(others))
+    desk = Desk(lambda: Logbook(path), shipped, "RM")
+    desk.open("2041").book(BlockTemperature(block_c=22.9))
+    desk.close()
+    kept = json.loads(note.read_text())
+    assert len(kept) == MOST and str(path) in kept and "/gone/020" not in kept and "/gone/021" in kept

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import field
 from enum import StrEnum
 from functools import cached_property
 from typing import TYPE_CHECKING
 
+from redline_bore.core.field import field
 from redline_bore.core.frozen import frozen
 from redline_bore.core.late import np
 from redline_bore.core.texture.curve import RkFamily, family_of

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
 from redline_bore.job.bore.plan import speed_share, with_first
 from redline_bore.job.kinds.bore import BarSet, EdgeTurned, InsertShelved, MachineStated

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
+from redline_bore.core.frozen import replace
 from redline_bore.job.call.need import axis_shift
 from redline_bore.job.gauge.analysis import shape_of
 from redline_bore.job.state.cached import once_a_state

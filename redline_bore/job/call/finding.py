@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.cleanup import Verdict
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.job.call.asks import Ask, AskFor, asks_at, look_first
 from redline_bore.job.call.clearance_there import There, clearance_there
 from redline_bore.job.call.hone_out import hones_out

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from enum import Enum, StrEnum, auto
 
 from redline_bore.core.cleanup import CleanUp, Verdict
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.job.call.finish_sizes import FinishSize, finish_size_at
 from redline_bore.job.call.need import Need, need_of
 from redline_bore.job.call.walls import WallBound, wall_bound
@@ -102,7 +101,7 @@ class Fares(StrEnum):
     WILL_NOT = str(Verdict.WILL_NOT)
 
 
-@frozen
+@frozen(often=True)
 class Fate:
     """What a call does with one cylinder: to which size in name (mm over nominal), where it ends, how, and whether that cleans it up.
 

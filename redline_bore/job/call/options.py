@@ -7,9 +7,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
 
 from redline_bore.core.cleanup import Verdict
+from redline_bore.core.frozen import replace
 from redline_bore.core.lengths import Units
 from redline_bore.job.call.asks import Ask, AskFor, asks_among
 from redline_bore.job.call.cut import walls_as_gauged

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.ladder import Fares, Fate, ladder_of
-from redline_bore.job.call.option import NO, RANK, Option, Standing
-from redline_bore.job.call.options import options_of
 from redline_bore.job.redline import wrong_pistons
 from redline_bore.job.state.calling import BasedOn, Decision
 from redline_bore.job.state.job_state import JobState
+
+if TYPE_CHECKING:
+    from redline_bore.job.call.option import Option
 
 
 @frozen
@@ -81,6 +84,9 @@ def _against(fate: Fate, then: BasedOn | None) -> Contradiction | None:
 
 def _against_light(state: JobState, decision: Decision) -> tuple[Contradiction, ...]:
     """A call that bores nothing stands while its option stands as well as it did."""
+    from redline_bore.job.call.option import NO, RANK, Standing
+    from redline_bore.job.call.options import options_of
+
     option = next(o for o in options_of(state) if o.key == decision.way)
     then = decision.based_on[0].verdict
     if RANK[option.standing] <= RANK.get(Standing(then) if then in set(Standing) else NO, RANK[NO]):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from typing import Literal, NamedTuple
+from typing import Literal
 
 from redline_bore.core.cleanup import CleanUp
 from redline_bore.core.cleanup_bound import Lacks, Mark
@@ -42,7 +42,8 @@ class SweptNeed:
     clock_deg: float
 
 
-class SweptFound(NamedTuple):
+@frozen
+class SweptFound:
     """What sweeps say of a cylinder: what cleans it up, about which axis, and the flaw that decides."""
 
     cleanup: CleanUp
@@ -136,7 +137,8 @@ def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:
     return cut_of_sweeps(turns, flaws, rules_of(state).skin_mm, about or square)
 
 
-class NeededAbout(NamedTuple):
+@frozen
+class NeededAbout:
     """The size that sweeps ask for, mm; None, and what to sweep."""
 
     size_mm: float | None

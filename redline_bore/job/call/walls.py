@@ -87,8 +87,8 @@ def wall_bound(state: JobState, cylinder: int) -> WallBound:
     if mean is None or not read:
         return WallBound(None, None, to_read)
     rows = _rows(read)
-    full = [row for row in rows if len(_sides(row)) == len(SIDES_DEG)]
-    sure = [_sure(state, cylinder, row, mean) for row in full]
+    full = [(row, _outside(row, mean)) for row in rows if len(_sides(row)) == len(SIDES_DEG)]
+    sure = [_sure(state, cylinder, row, outside, mean) for row, outside in full]
     if len(full) > 1:
         sure += [_beyond(state, cylinder, full[0], full[-1], depth, mean) for depth in (0.0, state.block.length_mm)]
     most = [_most(state, cylinder, w, _doubt(state, read, w), mean) for w in read]
@@ -168,12 +168,14 @@ def _wear_side(state: JobState, cylinder: int) -> float:
     return max(shape.wear.largest_reading_mm, 0.0) / 2.0
 
 
-def _sure(state: JobState, cylinder: int, row: Sequence[WallReading], mean_mm: float) -> float:
+def _sure(
+    state: JobState, cylinder: int, row: Sequence[WallReading], outside_mm: Sequence[float], mean_mm: float
+) -> float:
     """Largest bore that surely leaves a depth read on four sides its limits all round."""
     doubt = max(_doubt(state, row, w) for w in row) + _wear_side(state, cylinder)
     spots = [
         WallSpot(clock, row[0].depth_mm, outside - doubt - mean_mm / 2.0, mean_mm / 2.0, _zone(clock))
-        for clock, outside in zip(ROUND_DEG, _outside(row, mean_mm), strict=True)
+        for clock, outside in zip(ROUND_DEG, outside_mm, strict=True)
     ]
     spots += [WallSpot(w.clock_deg, w.depth_mm, w.wall_mm - doubt, mean_mm / 2.0, w.zone) for w in row]
     found = largest_diameter(spots, wall_limits(state, _through(row)), *axis_shift(state, cylinder, row[0].depth_mm))
@@ -182,6 +184,7 @@ def _sure(state: JobState, cylinder: int, row: Sequence[WallReading], mean_mm: f
 
 
 def _outside(row: Sequence[WallReading], mean_mm: float) -> list[float]:
+    """Distance of the outside from the hole's centre at ROUND_DEG, mm."""
     wall = WallRow(row[0].depth_mm, tuple(w.clock_deg for w in row), tuple(w.wall_mm for w in row), mean_mm / 2.0)
     return outside_round(wall, [float(c) for c in ROUND_DEG])
 
@@ -189,21 +192,19 @@ def _outside(row: Sequence[WallReading], mean_mm: float) -> list[float]:
 def _beyond(
     state: JobState,
     cylinder: int,
-    upper: Sequence[WallReading],
-    lower: Sequence[WallReading],
+    upper: tuple[Sequence[WallReading], Sequence[float]],
+    lower: tuple[Sequence[WallReading], Sequence[float]],
     depth_mm: float,
     mean_mm: float,
 ) -> float:
     """The same at the deck or the end of the hole, where nobody read: as the wall goes on between the two depths, if that is thinner."""
-    z, w = (row[0].depth_mm for row in (upper, lower))
-    near = upper if depth_mm < z else lower
+    z, w = (row[0].depth_mm for row, _outside_mm in (upper, lower))
+    near, near_outside = upper if depth_mm < z else lower
     doubt = max(_doubt(state, near, r) for r in near) + _wear_side(state, cylinder)
     share = (depth_mm - z) / (w - z)
     spots = [
         WallSpot(clock, depth_mm, min(a + share * (b - a), c) - doubt - mean_mm / 2.0, mean_mm / 2.0, _zone(clock))
-        for clock, a, b, c in zip(
-            ROUND_DEG, _outside(upper, mean_mm), _outside(lower, mean_mm), _outside(near, mean_mm), strict=True
-        )
+        for clock, a, b, c in zip(ROUND_DEG, upper[1], lower[1], near_outside, strict=True)
     ]
     found = largest_diameter(spots, wall_limits(state, _through(near)), *axis_shift(state, cylinder, depth_mm))
     assert found is not None

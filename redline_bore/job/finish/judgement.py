@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import replace
 from enum import StrEnum
 from functools import lru_cache
 from typing import Any
 
 from redline_bore.core.fit import Decision, decide
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.core.texture.curve import RkFamily
 from redline_bore.core.texture.packed import unpacked
 from redline_bore.core.texture.parameters import Texture, profile_read, texture_of

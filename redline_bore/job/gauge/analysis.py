@@ -6,7 +6,6 @@ Pure functions of frozen inputs; results are cached by what they depend on.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 from functools import lru_cache
 from typing import TypeVar
 
@@ -14,7 +13,7 @@ from redline_bore.core.block import RingTravel
 from redline_bore.core.cleanup import CleanUp, cleanup_two_point
 from redline_bore.core.cleanup_bound import BoundTerms, Lacks, LevelRead, Mark, bound_two_point
 from redline_bore.core.errors import FitError
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.core.gauging import LevelPlan, Place, chord_apart
 from redline_bore.core.shape import (
     AxialLimits,

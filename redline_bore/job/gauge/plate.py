@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
 
 from redline_bore.core.block import Layout, bore_positions, fastener_positions
 from redline_bore.core.frozen import frozen
@@ -101,7 +100,8 @@ def bearings(state: JobState, cylinder: int) -> dict[int, float]:
     return found
 
 
-class Towards(NamedTuple):
+@frozen
+class Towards:
     """The clock angle along which a hole opens most, and the fasteners that lie there."""
 
     clock_deg: float
@@ -115,10 +115,10 @@ def towards(state: JobState, cylinder: int, level: MapLevel) -> Towards | None:
     best = max(range(len(level.clocks_deg)), key=lambda i: level.moved.moved_mm[i])
     clock, around = level.clocks_deg[best], bearings(state, cylinder)
     numbers = list(around)
-    _, apart = nearest_bearings(clock, [around[n] for n in numbers])
+    apart = nearest_bearings(clock, [around[n] for n in numbers]).apart_deg
     if apart > AWKWARD_DEG:
         return Towards(clock, [])
-    return Towards(clock, [n for n in numbers if nearest_bearings(clock, [around[n]])[1] <= apart + 1.0])
+    return Towards(clock, [n for n in numbers if nearest_bearings(clock, [around[n]]).apart_deg <= apart + 1.0])
 
 
 def match_of(state: JobState) -> ClampMatch:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from enum import Enum, auto
 from statistics import median
 from typing import NamedTuple
 
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.core.shape import oval_turn
 from redline_bore.job.gauge.analysis import CylinderShape, rules_of, shape_of
 from redline_bore.job.gauge.extremes import extremes_of, wear_told

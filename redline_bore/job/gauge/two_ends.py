@@ -12,7 +12,7 @@ from enum import Enum, auto
 from redline_bore.core.fit import ClearanceWindow, Decision, guard_band_both
 from redline_bore.core.frozen import frozen
 from redline_bore.job.gauge.doubt import clearance_doubt, reading_doubt
-from redline_bore.job.gauge.hole import HoleShape, hole_limits, shape_of_hole
+from redline_bore.job.gauge.hole import HoleShape, shape_of_hole
 from redline_bore.job.gauge.places import places_of_checks
 from redline_bore.job.gauge.plate import PlateMap, plate_map
 from redline_bore.job.redline import leading_window
@@ -134,30 +134,6 @@ def _by_check(state: JobState, cylinder: int, piston_mm: float, window: Clearanc
     u = clearance_doubt(state, hole.mean_mm, piston_mm)
     least, most = hole.smallest_mm - piston_mm, hole.largest_mm - piston_mm
     return EndsCall(hole, least, most, u, guard_band_both(least, most, window, u))
-
-
-@frozen
-class WindowRoom:
-    """The clearance window against what has to fit into it, mm: the limit of shape by duty, and U at both ends."""
-
-    window_mm: float
-    shape_mm: float
-    u_mm: float
-
-    @property
-    def enough(self) -> bool:
-        """A hole at its limit of shape surely has both ends inside."""
-        return self.window_mm > self.shape_mm + 2.0 * self.u_mm - 1e-9
-
-
-@once_a_state
-def window_room(state: JobState) -> WindowRoom:
-    """Whether the window is wide enough for the shape and the gauge; told before the bar cuts."""
-    window, limits = leading_window(state), hole_limits(state)
-    bore = state.block.bore_mm
-    return WindowRoom(
-        window.high_mm - window.low_mm, max(limits.taper_mm, limits.out_of_round_mm), clearance_doubt(state, bore, bore)
-    )
 
 
 @once_a_state

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from enum import Enum, auto
 
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.job.hone.set_up import rz_of
 from redline_bore.job.profiles.practice import Practice, practice
 from redline_bore.job.profiles.stones import stone_names

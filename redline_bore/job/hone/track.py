@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from enum import Enum, auto
 
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.core.stroke_track import (
     Between,
     Room,

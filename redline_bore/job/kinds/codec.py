@@ -4,13 +4,12 @@ from __future__ import annotations
 
 import types
 from collections.abc import Callable
-from dataclasses import is_dataclass
 from enum import Enum
 from functools import cache
 from typing import Any, Union, get_args, get_origin, get_type_hints
 
 from redline_bore.core.errors import InputError
-from redline_bore.core.frozen import declared
+from redline_bore.core.frozen import declared, is_frozen
 from redline_bore.job import kinds as _declared  # noqa: F401  (importing declares every kind)
 from redline_bore.job.kinds.entry import Entry, Record
 from redline_bore.job.kinds.kind import KINDS
@@ -24,9 +23,9 @@ def to_plain(value: Any) -> Any:
         return value
     if isinstance(value, Enum):
         return value.value
-    if is_dataclass(value):
+    if is_frozen(value):
         known = value.__dict__
-        return {name: v if type(v := known[name]) in _AS_IT_IS else to_plain(v) for name in value.__dataclass_fields__}
+        return {name: v if type(v := known[name]) in _AS_IT_IS else to_plain(v) for name in declared(value)}
     if isinstance(value, (tuple, list)):
         return [to_plain(v) for v in value]
     if isinstance(value, dict):
@@ -90,7 +89,7 @@ def _reader(hint: Any) -> Callable[[Any], Any]:
         return lambda raw: tuple(read(v) for v in raw)
     if origin is dict:
         return dict
-    if is_dataclass(hint):
+    if is_frozen(hint):
         return lambda raw: from_plain(hint, raw)
     if hint is float or (isinstance(hint, type) and issubclass(hint, Enum)):
         return hint

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
 from typing import Literal
 
 from redline_bore.core.block import room_below
 from redline_bore.core.errors import FormError, InputError
-from redline_bore.core.frozen import changed, frozen
+from redline_bore.core.frozen import changed, frozen, replace
 from redline_bore.core.show import Show
 from redline_bore.core.told import Unit, told
 from redline_bore.job.kinds.entry import Entry
@@ -262,7 +261,7 @@ def _as_said(usual: HoneSet, found: dict[str, list[str]], at: At) -> HoneSet:
     change |= {} if dial is None else {"load": dial}
     change |= {"over_top_mm": over[0], "over_bottom_mm": over[1]} if over else {}
     change |= {"dwell_top_s": dwell[0], "dwell_bottom_s": dwell[1]} if dwell else {}
-    return replace(usual, **change)  # type: ignore[arg-type]  # the keys are its fields
+    return replace(usual, **change)  # the keys are its fields
 
 
 def _figure(found: dict[str, list[str]], word: str) -> float | None:

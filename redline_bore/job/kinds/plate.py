@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from dataclasses import replace
 from typing import Any, Literal
 
 from redline_bore.core.clamping import NM_PER_LBF_FT, ClampSetUp
 from redline_bore.core.errors import FormError, InputError
-from redline_bore.core.frozen import changed, frozen
+from redline_bore.core.frozen import changed, frozen, replace
 from redline_bore.core.lengths import Units
 from redline_bore.core.told import Unit, told
 from redline_bore.job.kinds.entry import Entry

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from enum import Enum, auto
 
 from redline_bore.core.block import Bottom
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.core.oval_parent import OvalGrip, oval_grip
 from redline_bore.core.press_fit import Material, PressFit
 from redline_bore.core.shape import LevelFit, fit_level

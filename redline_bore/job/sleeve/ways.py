@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from enum import StrEnum
 
 from redline_bore.core.block import WallKind
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 from redline_bore.job.call.cut import walls_as_gauged
 from redline_bore.job.call.option import MAY, NO, RANK, SURE, UNKNOWN, Standing, minutes_for
 from redline_bore.job.gauge.analysis import shape_of

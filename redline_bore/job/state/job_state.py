@@ -4,10 +4,10 @@ are at 20 C unless the name says not."""
 from __future__ import annotations
 
 from collections.abc import Hashable
-from dataclasses import field
 from typing import Any
 
 from redline_bore.core.block import BlockSpec, RingTravel, ring_travel
+from redline_bore.core.field import field
 from redline_bore.core.figures import Figures
 from redline_bore.core.frozen import frozen
 from redline_bore.core.lengths import Units

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from typing import NamedTuple
 
 from redline_bore.core.frozen import frozen
 from redline_bore.job.state.rows import Rows
@@ -32,7 +31,8 @@ class Reading:
         return self.seq  # readings are looked up often; equality still compares everything
 
 
-class Gathered(NamedTuple):
+@frozen(often=True)
+class Gathered:
     """The readings of one place: how many, their sum, the smallest and the largest, mm."""
 
     times: int

@@ -32,9 +32,8 @@ from redline_bore.job.route import next_step
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.bore_run import run_of
-from redline_bore.job.words.fares import UNTESTED
 from redline_bore.job.words.inserts import chatter_words
-from redline_bore.job.words.missing import say_missing
+from redline_bore.job.words.missing import UNTESTED, say_missing
 from redline_bore.job.words.run_sheet import stamp_notes
 from redline_bore.job.words.stand_by import against_words
 from redline_bore.job.words.tool_lessons import DIAGNOSES, HOLE_FAULTS, say_next, wants_words

@@ -12,7 +12,7 @@ from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Column, Fate, Ladder
 from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.analysis import rules_of
-from redline_bore.job.gauge.two_ends import window_room
+from redline_bore.job.gauge.window_room import window_room
 from redline_bore.job.profiles.practice import options, practice
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
@@ -369,8 +369,9 @@ def _other_axes(state: JobState, cylinder: int, show: Show) -> tuple[WorkLine, .
     for way in options("axis"):
         if way.name == state.booking.practice("axis"):
             continue
-        size, why = needed_about(state, cylinder, way.name)
-        lines.append(WorkLine(f"about {way.title}: {show.fine(size) if size is not None else why}", way.reason))
+        found = needed_about(state, cylinder, way.name)
+        size = found.missing if found.size_mm is None else show.fine(found.size_mm)
+        lines.append(WorkLine(f"about {way.title}: {size}", way.reason))
     return tuple(lines)
 
 

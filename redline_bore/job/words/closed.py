@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
+from redline_bore.core.frozen import replace
 from redline_bore.core.when import day
 from redline_bore.job.card import Advice, Note
 from redline_bore.job.state.job_state import JobState

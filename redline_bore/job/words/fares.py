@@ -16,7 +16,6 @@ FARES = {
     Fares.WILL_NOT: ("will not clean up", Mark.STOP),
 }
 LOOK_INTO = ("look into it", Mark.LOOK)
-UNTESTED = "a crack or a weld, and no pressure test that found it tight"  # why no metal is taken
 FARES_SHORT: dict[str, str] = {
     Fares.MAY_SHADOW: "may shadow",
     Fares.WILL_NOT: "will not clean",

@@ -29,8 +29,7 @@ from redline_bore.job.hone.track import ToldBy, Tracked
 from redline_bore.job.kinds.hone import HoneSet
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.state.two_angles import TwoAngles
-from redline_bore.job.words.fares import UNTESTED
-from redline_bore.job.words.missing import say_missing
+from redline_bore.job.words.missing import UNTESTED, say_missing
 from redline_bore.job.words.set_up import say_set_up
 from redline_bore.job.words.stages import say_stage
 

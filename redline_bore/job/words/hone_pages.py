@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from redline_bore.core.figures import cited
+from redline_bore.core.frozen import replace
 from redline_bore.core.head import first_followed, follows
 from redline_bore.core.show import Show, capital, listed
 from redline_bore.core.stroke_plan import ENDS_EARLY

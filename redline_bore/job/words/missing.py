@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from redline_bore.job.missing import Lack, Missing
 
+UNTESTED = "a crack or a weld, and no pressure test that found it tight"  # why no metal is taken
+
 
 def say_missing(missing: Missing | None) -> str:
     """What is missing; empty where nothing is.

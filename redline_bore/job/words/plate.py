@@ -82,9 +82,9 @@ def _figures(state: JobState, found: PlateMap, match: ClampMatch, show: Show) ->
         lines.append(FigureLine("mean moves", show.unit(show.away(mean)) if abs(mean) > least else UNTOLD))
         if (aim := towards(state, found.cylinder, worst)) is not None:
             places = places_in_order(state)
-            numbers = ", ".join(str(places[n]) for n in aim[1])
-            named = f", fasteners {numbers}" if aim[1] else ", between fasteners"
-            lines.append(FigureLine("opens towards", f"{aim[0]:.0f}°{named}"))
+            numbers = ", ".join(str(places[n]) for n in aim.fasteners)
+            named = f", fasteners {numbers}" if aim.fasteners else ", between fasteners"
+            lines.append(FigureLine("opens towards", f"{aim.clock_deg:.0f}°{named}"))
     if (off := without_plate(state, found.cylinder)) is not None:
         lines.append(FigureLine("reads, plate off", f"{show.size(off[0])}–{show.size(off[1])}"))
     plate, head = (state.clamped.held_down(part).force_kn for part in ("plate", "head"))

@@ -24,7 +24,8 @@ def wrong_piston_words(w: WrongPiston, show: Show) -> str:
 
 def say_against(c: Contradiction, show: Show) -> str:
     """One contradiction as a sentence."""
-    from redline_bore.job.words.fares import UNTESTED, fares_words  # where something speaks against it
+    from redline_bore.job.words.fares import fares_words  # where something speaks against it
+    from redline_bore.job.words.missing import UNTESTED
     from redline_bore.job.words.options import told_of
 
     if c.option is not None:

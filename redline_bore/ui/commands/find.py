@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import replace
 from functools import partial
 
 from redline_bore.core.errors import InputError
 from redline_bore.core.figures import figure_name
+from redline_bore.core.frozen import replace
 from redline_bore.core.show import capital
 from redline_bore.core.when import now
 from redline_bore.job.kinds.kind import ANY_STEP, Kind

@@ -38,6 +38,7 @@ class BenchField(QLineEdit):
         self.digits_pick = False
         self.arrows_bring_back = True  # not while they choose among drawers
         self.words = False  # after M: whatever is typed goes in, letters that are commands too
+        self.first_key: Callable[[], None] = lambda: None  # before any is asked what it does
         self.space_reads: Callable[[], bool] = lambda: False
         self.complete: Callable[[str], str] = lambda _text: ""
         self.history: list[str] = []  # what was entered, the newest last
@@ -74,6 +75,7 @@ class BenchField(QLineEdit):
     def event(self, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.ShortcutOverride:
             assert isinstance(event, QKeyEvent)
+            self.first_key()
             if self._brings_back(event):
                 event.accept()
                 return True

@@ -28,10 +28,13 @@ class WindowParts(Protocol):
     theme: Theme
     settings: QSettings
     line: GaugeLine
-    instruments: Instruments
     runner: Runner
     over: LaidOver
     lists: Lists
+
+    @property
+    def instruments(self) -> Instruments:
+        """The instruments of the bench."""
 
     @property
     def step(self) -> StepView | None:

@@ -47,8 +47,7 @@ class Pencil:
         """Draw the texts that were kept, each where it has room; returns them as they stand."""
         held, self._held = placed(self._held or [], self._measure), None
         for w in held:
-            self.p.setFont(self.theme.font(w.size, w.bold))
-            self.p.setPen(self.theme.colour(w.colour))
+            self._take_up(w.size, w.bold, w.colour)
             metrics = self.theme.metrics(w.size, w.bold)
             self.p.drawText(QPointF(w.left, w.middle + (metrics.ascent() - metrics.descent()) / 2), w.text)
         return held
@@ -148,9 +147,8 @@ class Pencil:
     ) -> None:  # fmt: skip
         """Text in a rectangle; never smaller than 12 px at 100 %. It may stand out of the rectangle, never be cut."""
         size, text = max(size, 12.0), shown(text)
-        self.p.setFont(self.theme.font(size, bold))
-        self.p.setPen(self.theme.colour(colour))
         if wrap:
+            self._take_up(size, bold, colour)
             self.p.drawText(r, align | Qt.TextFlag.TextWordWrap, text)
             return
         metrics = self.theme.metrics(size, bold)
@@ -161,8 +159,13 @@ class Pencil:
             high = metrics.capHeight()
             self._held.append(Words(text, x, r.center().y(), width, high, size, bold, colour, anchor))
             return
+        self._take_up(size, bold, colour)
         y = r.center().y() + (metrics.ascent() - metrics.descent()) / 2  # set by hand: twice as fast as a laid-out box
         self.p.drawText(QPointF(x, y), text)
+
+    def _take_up(self, size: float, bold: bool, colour: str) -> None:
+        self.p.setFont(self.theme.font(size, bold))
+        self.p.setPen(self.theme.colour(colour))
 
     def fitted(self, text: str, room: float, size: float = 12.0) -> str:
         """As many whole words as there is room for, with dots where some had to go."""

@@ -39,6 +39,7 @@ class Picture(Drawn):
         self._saying.setInterval(SAID_AFTER_MS)
         self._saying.timeout.connect(self._say)
         self._turns = Turns.of(session)
+        self._was_painted = False
         session.changed.connect(self._heard)
 
     def _heard(self, topics: frozenset[str]) -> None:
@@ -64,6 +65,10 @@ class Picture(Drawn):
         return ""
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self.behind and not self._was_painted:  # what is worked on stands first
+            self._was_painted = True
+            self._turns.update(self, first=False)
+            return
         painter = QPainter(self)
         if self.session.state is not None or not self.needs_job:
             pencil = Pencil(painter, self.theme)
@@ -72,6 +77,7 @@ class Picture(Drawn):
             self.words = pencil.place_words()
             self.signs = pencil.signs
         painter.end()
+        self._turns.painted()
 
     def draw(self, pencil: Pencil, area: QRectF) -> None:
         """Paint the picture into ``area``."""

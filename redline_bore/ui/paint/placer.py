@@ -8,9 +8,8 @@ lower, or smaller; what then has no room, and is no figure, is left out.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import frozen, replace
 
 LEAST_PX = 12.0  # at 100 %: no smaller type
 TOUCH_PX = 1.0  # so much may two boxes share before they are said to lie on one another

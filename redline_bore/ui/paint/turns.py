@@ -1,14 +1,18 @@
-"""Pictures that want painting, one a turn of the event loop: a key or a reading that comes meanwhile never waits for more than one."""
+"""Pictures that want painting, one a turn of the event loop: a key or a reading that comes meanwhile never waits for more than one. And
+what waits until the first one stands."""
 
 from __future__ import annotations
 
 from PyQt6 import sip
-from PyQt6.QtCore import QObject, QTimer
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 
 class Turns(QObject):
-    """Asks widgets to paint themselves, one a turn, those that are worked on first."""
+    """Asks widgets to paint themselves, one a turn, those that are worked on first. ``stands``: the first picture does, once."""
+
+    stands = pyqtSignal()
+    _begun = False
 
     def __init__(self, owner: QObject) -> None:
         super().__init__(owner)
@@ -28,6 +32,12 @@ class Turns(QObject):
             self._waiting.insert(0 if first else len(self._waiting), widget)
         if not self._timer.isActive():
             self._timer.start()
+
+    def painted(self) -> None:
+        """A picture was painted."""
+        if not self._begun:
+            self._begun = True
+            QTimer.singleShot(0, self.stands.emit)
 
     def _next(self) -> None:
         while self._waiting:

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
 
+from redline_bore.core.frozen import replace
 from redline_bore.job.call.finding import CallVerdict, judge
-from redline_bore.job.call.options import options_of
 from redline_bore.job.call.stand_by import contradictions
 from redline_bore.job.card import Advice
 from redline_bore.job.kinds.topics import LEDGER
@@ -63,6 +62,8 @@ class CallStep(PagedStep):
         if taken is None or contradictions(s.job):
             return ""
         if s.bench.page == "options":
+            from redline_bore.job.call.options import options_of  # the ladder needs none
+
             rows = options_of(s.job)
             there = not taken.bores and rows[min(s.bench.call.option, len(rows) - 1)].key == taken.way
         elif judge(s.job, s.rung_mm, s.apart).verdict is CallVerdict.LEAVE:

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import QWidget
 
 from redline_bore.job.card import Advice
 from redline_bore.ui.paint.picture import Picture
-from redline_bore.ui.paint.wall_picture import WallKey
 from redline_bore.ui.session import Session
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.theme.theme import Theme
@@ -18,6 +17,7 @@ from redline_bore.ui.walls import Walls
 
 if TYPE_CHECKING:
     from redline_bore.instruments.line_protocol import GaugeReading
+    from redline_bore.ui.paint.wall_picture import WallKey
 
 DEPTH_STEP_MM, CLOCK_STEP_DEG = 2.0, 5.0
 

@@ -16,7 +16,8 @@ from redline_bore.job.call.pistons import Fit
 from redline_bore.job.card import Mark
 from redline_bore.job.kinds.defects import DefectMarked
 from redline_bore.job.kinds.fold import fold
-from redline_bore.job.words.fares import UNTESTED, WORN, fares_words, fate_words, worn_words
+from redline_bore.job.words.fares import WORN, fares_words, fate_words, worn_words
+from redline_bore.job.words.missing import UNTESTED
 from redline_bore.job.words.stand_by import say_against
 from tests.job.benches import after
 

@@ -6,7 +6,6 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from redline_bore.desk.calls import call_at
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.card import Advice
@@ -168,6 +167,8 @@ class LadderPage(StepPage):
         return f"{PRACTICE_TOPICS[topic]} {chosen.title}: {chosen.reason}."
 
     def enter_empty(self) -> str | None:
+        from redline_bore.desk.calls import call_at
+
         s = self.session
         decision = call_at(s.job, s.bench.cylinder, s.rung_mm, s.apart, s.show)
         if self.advice().unsure:

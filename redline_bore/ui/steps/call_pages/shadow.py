@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import replace
 
 from PyQt6.QtCore import QRectF
 from PyQt6.QtWidgets import QVBoxLayout
 
+from redline_bore.core.frozen import replace
 from redline_bore.job.call import shadow
 from redline_bore.job.card import Advice, Mark, Note
 from redline_bore.job.words import shadow as shadow_words
