@@ -127,3 +127,25 @@ def test_once_the_call_is_taken_the_button_goes_on_and_another_rung_is_taken_ane
     assert bench.window.card._advice.button.startswith("Go to the")
     bench.key(Qt.Key.Key_Down)
     assert not bench.window.card._advice.button.startswith("Go to the")
+
+
+def test_a_piston_that_is_none_of_the_call_is_said_at_the_call_and_leads_to_the_pistons(calling):
+    calling.session.set_rung(0.75)
+    calling.take_call()
+    calling.go("call")
+    card = calling.window.card
+    assert card.button.text().startswith("Go to the bar")
+    calling.session.select(3)
+    for _ in range(2):  # asked about, then kept
+        calling.type("piston 105.430")
+    assert calling.call.startswith("Stop. Piston 3 measures")
+    assert "Measure it again, or move the redline and take another call." in calling.call
+    assert card.button.text().startswith("Go to the pistons")
+    calling.session.set_rung(0.5)  # another call is looked at
+    assert not calling.call.startswith("Stop. Piston 3") and not card.button.text().startswith("Go to the pistons")
+    calling.session.set_rung(0.75)
+    calling.key(Qt.Key.Key_Return)
+    assert calling.session.bench.page == "pistons" and calling.session.bench.step == "call"
+    calling.type("piston 105.675")
+    calling.session.set_page("ladder")
+    assert not calling.call.startswith("Stop. Piston 3") and not card.button.text().startswith("Go to the pistons")

@@ -38,6 +38,11 @@ HELD_BACK_MM = 0.001  # less than this nobody would see on a gauge
 CARE = "Stop the machine before gauging. Keep sleeves and gloves out of the hole. Mask for stone dust."
 CARE_HAND = "A drill hone can grab: both hands, feet firm, no sleeves, no gloves. Eyes covered; mask for stone dust."
 
+TAKES_OR_LEAVES = frozenset({
+    HoneCall.AT_SIZE, HoneCall.AT_REDLINE, HoneCall.READ_ENDS, HoneCall.STEP_DONE, HoneCall.TRUE_UP, HoneCall.PLATEAU_DONE, HoneCall.PLATEAU_SHORT,
+    HoneCall.PLATEAU_TRACE_FIRST, HoneCall.PLATEAU_GO, HoneCall.FIRST_BITE, HoneCall.NO_METAL, HoneCall.STROKES,
+})  # fmt: skip
+
 TOLD_BY = {
     ToldBy.OTHERS: "the other cylinders",
     ToldBy.STEP_BEFORE: "the step before",
@@ -49,6 +54,11 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     """What to do now at the hone."""
     found = hone_call(state, cylinder)
     p, (sentence, mark) = found.progress, say(found, show)
+    if found.call in TAKES_OR_LEAVES and not state.clamped.plate_on and plate_wanted(state, cylinder):
+        sentence, mark = (
+            f"Plate off. {sentence}",
+            Mark.LOOK,
+        )  # nothing that is said of its shape is sure with the head on
     button, leads_on = (
         ("" if p.redline.size_mm is None or found.call is HoneCall.CRACKED else f"Book check {len(p.checks) + 1}"),
         False,

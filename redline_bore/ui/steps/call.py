@@ -7,9 +7,10 @@ from functools import partial
 from redline_bore.core.frozen import replace
 from redline_bore.job.call.finding import CallVerdict, judge
 from redline_bore.job.call.stand_by import contradictions
-from redline_bore.job.card import Advice
+from redline_bore.job.card import Advice, Mark
 from redline_bore.job.kinds.topics import LEDGER
-from redline_bore.job.redline import leading_window
+from redline_bore.job.redline import WrongPiston, leading_window, wrong_pistons
+from redline_bore.job.words.stand_by import wrong_piston_words
 from redline_bore.ui import verbs
 from redline_bore.ui.steps.base import LineText
 from redline_bore.ui.steps.call_pages.ladder import LadderPage
@@ -54,7 +55,18 @@ class CallStep(PagedStep):
 
     def advice(self) -> Advice:
         advice, after = super().advice(), self._goes_on()
+        if wrong := self._wrong_piston():
+            said = wrong_piston_words(wrong, self.session.show)
+            return replace(
+                advice, sentence=f"{said} Measure it again, or move the redline and take another call.", mark=Mark.STOP,
+                button="Go to the pistons", leads_on=True, unsure=False,
+            )  # fmt: skip
         return replace(advice, button=f"Go to the {CALLED[after]}", leads_on=True, unsure=False) if after else advice
+
+    def _wrong_piston(self) -> WrongPiston | None:
+        """A piston that is none of the call, where that call is looked at on the ladder."""
+        wrong = wrong_pistons(self.session.job)
+        return wrong[0] if wrong and self.session.bench.page == "ladder" and self._is_taken() else None
 
     def _goes_on(self) -> str:
         """The step after, where the call looked at is the one that was taken and nothing speaks against it; else empty."""
@@ -69,10 +81,20 @@ class CallStep(PagedStep):
         elif judge(s.job, s.rung_mm, s.apart).verdict is CallVerdict.LEAVE:
             there = taken.way == "rering"
         else:
-            there = taken.bores and abs(taken.oversize_mm - s.rung_mm) < 1e-9 and taken.apart == s.apart
+            there = self._is_taken()
         return s.steps[s.steps.index(self.name) + 1] if there else ""
 
+    def _is_taken(self) -> bool:
+        """Whether the rung looked at is the call that was taken."""
+        s, taken = self.session, self.session.job.calling.decision
+        return (
+            taken is not None and taken.bores and abs(taken.oversize_mm - s.rung_mm) < 1e-9 and taken.apart == s.apart
+        )
+
     def enter_empty(self) -> str:
+        if self._wrong_piston():
+            self.session.set_page("pistons")
+            return ""
         if after := self._goes_on():
             self.session.go(after)
             return ""
