@@ -72,7 +72,7 @@ class Base(ABC):
         On a connection that stays at hand: to fetch one and to give it back costs more than a booking itself. Raises LogbookGone where it would be, or
         was, written into what is not there any more, LogbookBusy, EnvironmentTrouble.
         """
-        self.still_there()
+        self.still_there(first=True)
         hand = self._hand()
         driver = hand.connection.driver_connection
         assert driver is not None
@@ -138,8 +138,8 @@ class Base(ABC):
     def opened(self) -> None:  # noqa: B027  (a server need not be known again)
         """Note what place this is, so that another in its stead is noticed."""
 
-    def still_there(self) -> None:  # noqa: B027
-        """Raises LogbookGone where it is not the place that was opened."""
+    def still_there(self, first: bool = False) -> None:  # noqa: B027
+        """Raises LogbookGone where it is not the place that was opened. first: nothing is written yet, so that its log may be asked about after."""
 
     def hold(self, connection: sa.Connection, job_id: int) -> None:  # noqa: B027  (a file is held whole)
         """Keep every other bench from booking into this job until the transaction ends."""
@@ -268,17 +268,17 @@ class SqliteFile(Base):
 
     def _seen(self) -> tuple[tuple[int, int], ...]:
         """What the file and its log are."""
-        file, log = os.stat(self.where), os.stat(self._log)
-        return (file.st_dev, file.st_ino), (log.st_dev, log.st_ino)
+        return _identity(self.where), _identity(self._log)
 
-    def still_there(self) -> None:
+    def still_there(self, first: bool = False) -> None:
         if not self._files:  # not opened yet: its tables are being made
             return
+        known = self._files[:1] if first else self._files
         try:
-            seen = self._seen()
+            seen = (_identity(self.where),) if first else self._seen()
         except OSError:
             seen = ()
-        if seen != self._files:
+        if seen != known:
             raise LogbookGone(
                 f"The logbook {self.path} is not there any more, or another file stands in its place. Nothing was booked into it"
             )
@@ -321,6 +321,11 @@ class SqliteFile(Base):
             return sa.or_(*(line.c[n].icontains(word, autoescape=True) for n in ("number", "owner", "engine", "notes")))
         quoted = '"{}"'.format(word.replace('"', '""'))
         return line.c.job_id.in_(sa.text("SELECT rowid FROM job_words WHERE job_words MATCH :w").bindparams(sa.bindparam("w", quoted, unique=True)))  # fmt: skip
+
+
+def _identity(path: str) -> tuple[int, int]:
+    found = os.stat(path)
+    return found.st_dev, found.st_ino
 
 
 def _begin(connection: sa.Connection) -> None:

@@ -134,14 +134,16 @@ def test_a_piston_that_is_none_of_the_call_is_said_at_the_call_and_leads_to_the_
     calling.take_call()
     calling.go("call")
     card = calling.window.card
-    assert card.button.text().startswith("Go to the bar")
+    assert card.button.text().startswith("Go to the bar") and "Enter goes on" in calling.window.line.keys.text()
     calling.session.select(3)
     for _ in range(2):  # asked about, then kept
         calling.type("piston 105.430")
     assert calling.call.startswith("Stop. Piston 3 measures")
     assert "Measure it again, or move the redline and take another call." in calling.call
     assert card.button.text().startswith("Go to the pistons")
+    assert "Enter goes to the pistons" in calling.window.line.keys.text()
     calling.session.set_rung(0.5)  # another call is looked at
+    assert "Enter takes the call" in calling.window.line.keys.text()
     assert not calling.call.startswith("Stop. Piston 3") and not card.button.text().startswith("Go to the pistons")
     calling.session.set_rung(0.75)
     calling.key(Qt.Key.Key_Return)

@@ -48,7 +48,8 @@ class CallStep(PagedStep):
         measured = f"piston {show.size(piston.size_mm)}" if piston else "piston not measured"
         where = f"Cylinder {bench.cylinder} · {measured} · clearance {show.size(window.low_mm)}–{show.size(window.high_mm)} by {window.source}"
         what = "↑ ↓ move the redline, with Shift this cylinder alone; S sleeves it; M types"
-        return LineText(where, what, "Enter takes the call · B puts it beside", "—")
+        onward = "goes to the pistons" if self._wrong_piston() else "goes on" if self._goes_on() else "takes the call"
+        return LineText(where, what, f"Enter {onward} · B puts it beside", "—")
 
     def arrows(self, across: int, down: int) -> None:
         self.page.arrows(across, down)
