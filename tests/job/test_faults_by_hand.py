@@ -131,9 +131,9 @@ def test_the_side_that_is_worn_most_takes_off_what_is_sure_of_a_wall(state_of, m
     row = [replace(some, cylinder=1, depth_mm=60.0, clock_deg=c, wall_mm=6.0) for c in (0.0, 90.0, 180.0, 270.0)]
     monkeypatch.setattr(walls, "axis_shift", lambda *_a: (0.0, 0.0))
     monkeypatch.setattr(walls, "_wear_side", lambda *_a: 0.0)
-    even = walls._sure(state, 1, row, 105.0)
+    even = walls._sure(state, 1, row, walls._outside(row, 105.0), 105.0)
     monkeypatch.setattr(walls, "_wear_side", lambda *_a: 0.3)
-    assert walls._sure(state, 1, row, 105.0) == pytest.approx(even - 0.6, abs=1e-6)
+    assert walls._sure(state, 1, row, walls._outside(row, 105.0), 105.0) == pytest.approx(even - 0.6, abs=1e-6)
 
 
 @pytest.mark.parametrize(

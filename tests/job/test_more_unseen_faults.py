@@ -86,7 +86,7 @@ def test_wear_that_may_be_on_one_side_takes_of_the_wall_that_is_sure(monkeypatch
     found = {}
     for side in (0.0, 0.1):
         monkeypatch.setattr(walls, "_wear_side", lambda _s, _c, side=side: side)
-        found[side] = walls._sure(state, 1, row, 105.0)
+        found[side] = walls._sure(state, 1, row, walls._outside(row, 105.0), 105.0)
     assert found[0.1] == pytest.approx(found[0.0] - 0.2)
 
 
