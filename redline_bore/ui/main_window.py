@@ -31,7 +31,7 @@ from redline_bore.ui.frame.call_card import CallCard
 from redline_bore.ui.frame.gauge_line import GaugeLine
 from redline_bore.ui.frame.laid_over import LaidOver
 from redline_bore.ui.frame.lists import Lists
-from redline_bore.ui.frame.place import keep_place, take_place
+from redline_bore.ui.frame.place import fit_frame, keep_place, take_place
 from redline_bore.ui.frame.route_strip import RouteStrip
 from redline_bore.ui.intake import Intake
 from redline_bore.ui.paint.turns import Turns
@@ -76,6 +76,7 @@ class MainWindow(QMainWindow):
         self._keys_made = False
         self.line.field.first_key = self.make_keys
         Turns.of(session).stands.connect(self.make_keys)
+        Turns.of(session).stands.connect(lambda: fit_frame(self))
         self._make_pad()
         take_place(self, settings)
 

@@ -5,14 +5,18 @@ import os
 import sqlite3
 import subprocess
 import sys
+from types import SimpleNamespace
 
 import pytest
-from PyQt6.QtCore import QObject, QSettings
+from PyQt6.QtCore import QObject, QRect, QSettings, Qt
+from PyQt6.QtTest import QTest
 
 from redline_bore.app import PLACE, build_window, warm_up
 from redline_bore.core.errors import EnvironmentTrouble
 from redline_bore.store.logbook import Logbook
 from redline_bore.ui import collector
+from redline_bore.ui.frame import place
+from redline_bore.ui.paint.turns import Turns
 
 
 @pytest.fixture
@@ -245,3 +249,58 @@ def test_the_first_picture_waits_for_nothing_it_does_not_show(demo_path):
 
     for number in ("2036", "2041", "2044"):
         assert [loaded(number)[-1:], loaded(number)] == [["end"], ["end"]], number
+
+
+def test_what_the_first_picture_does_not_use_comes_right_behind_it_and_once(qtbot, demo_path, tmp_path):
+    window = build_window(demo_path, "2041", QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    qtbot.addWidget(window)
+    stood = []
+    Turns.of(window.session).stands.connect(lambda: stood.append(len(window.plan.words)))
+    assert not window.actions() and "instruments" not in window.__dict__
+    window.show()
+    qtbot.waitUntil(lambda: bool(window.plan.words))  # the plan is painted behind what is worked on
+    qtbot.waitUntil(lambda: bool(window.actions()))
+    many = len(window.actions())
+    window.make_keys()
+    window.repaint()
+    qtbot.wait(20)
+    assert many > 80 and len(window.actions()) == many and len(stood) == 1
+    window.session.close()
+
+
+def test_a_key_that_comes_before_the_first_picture_does_what_it_says(qtbot, demo_path, tmp_path, monkeypatch):
+    monkeypatch.setattr(Turns, "painted", lambda _turns: None)
+    window = build_window(demo_path, "2041", QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
+    qtbot.addWidget(window)
+    window.show()
+    qtbot.waitUntil(window.isActiveWindow)
+    field = window.line.field
+    assert not window.actions()
+    QTest.keyClick(field, Qt.Key.Key_4)
+    assert window.session.bench.cylinder == 4 and field.text() == ""
+    window.session.close()
+
+
+@pytest.mark.parametrize(
+    ("frame", "wanted"),
+    [
+        ((1280, 820), (1280, 780)),  # the desktop's frame is 20 high, the screen 800
+        ((1290, 800), (1270, 800)),
+        ((1300, 900), (1260, 700)),
+        ((1280, 800), (1280, 800)),  # it fits
+        ((900, 700), (1280, 800)),
+    ],
+)
+def test_a_window_whose_frame_is_larger_than_the_screen_gives_way(monkeypatch, frame, wanted):
+    moved = []
+    window = SimpleNamespace(
+        isMaximized=lambda: False, isFullScreen=lambda: False, frameGeometry=lambda: QRect(0, 0, *frame), width=lambda: 1280, height=lambda: 800,
+        resize=lambda *size: moved.append(size), move=lambda at: moved.append((at.x(), at.y())),
+    )  # fmt: skip
+    monkeypatch.setattr(place, "room", lambda: QRect(3, 4, 1280, 800))
+    place.fit_frame(window)
+    assert moved == ([] if wanted == (1280, 800) else [wanted, (3, 4)])
+    window.isMaximized = lambda: True
+    moved.clear()
+    place.fit_frame(window)
+    assert not moved

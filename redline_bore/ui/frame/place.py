@@ -27,6 +27,17 @@ def take_place(window: QWidget, settings: QSettings) -> None:
         window.move(at)
 
 
+def fit_frame(window: QWidget) -> None:
+    """Once the desktop has put its frame around it: where both together are larger than the screen, the window gives way."""
+    if window.isMaximized() or window.isFullScreen():
+        return
+    there, frame = room(), window.frameGeometry()
+    wide, high = max(frame.width() - there.width(), 0), max(frame.height() - there.height(), 0)
+    if wide or high:
+        window.resize(window.width() - wide, window.height() - high)
+        window.move(there.topLeft())
+
+
 def keep_place(window: QWidget, settings: QSettings) -> None:
     """Keep where a window stands."""
     if not window.isMinimized() and not window.isMaximized() and not window.isFullScreen():
