@@ -1,4 +1,4 @@
-"""The start of the program on a logbook, up to its first paint."""
+"""The start of the program on a logbook: up to its first paint, and on until the block plan stands, too, which is painted right behind it."""
 
 import gc
 import os
@@ -35,6 +35,9 @@ window.show()
 while not painted.seen:
     app.processEvents()
 print("painted" if window.session.state is not None else "no job is open", flush=True)
+while not window.plan.words and window.session.state is not None:
+    app.processEvents()
+print("whole", flush=True)
 if len(sys.argv) > 3:  # as a window that is closed does: what it worked out is there the next time
     keep_answers()
 os._exit(0)
