@@ -27,6 +27,7 @@ class Company(QObject):
     def __init__(self, window: WindowParts) -> None:
         super().__init__()
         self.window, self._handing_in = window, False
+        self._back_is_told = False  # by what was handed in
         self.benches = OtherBenches(window.session)
         self.benches.heard.connect(self._hear)
         self.benches.present.connect(self._see)
@@ -44,19 +45,22 @@ class Company(QObject):
     def _hear(self, job_id: int, records: tuple[Record, ...]) -> None:
         self._say_both_read(self.window.session.take_in(job_id, records))
 
-    def _say_both_read(self, found: Sequence[BothRead]) -> None:
+    def _say_both_read(self, found: Sequence[BothRead], before: str = "") -> None:
         if found:
             b = found[-1]
             show = self.window.session.show
             told = both_read_words(
                 b.cylinder, b.depth_mm, b.clock_deg, (b.here_mm, b.by), (b.other_mm, b.other_by), show
             )
-            self.window.line.tell(f"{told}.", True)
+            self.window.line.tell(f"{before}{told}.", True)
 
     def _see(self, people: tuple[str, ...]) -> None:
         self.window.session.see_company(people)
 
     def _trouble(self, told: str) -> None:
+        if not told and self._back_is_told:
+            self._back_is_told = False  # what became of the entries stays to be read
+            return
         if self.window.session.open is None or self.window.session.open.rescued_to is None:
             self.window.line.tell(f"{told}." if told else "The logbook can be reached again.", bool(told))
 
@@ -79,8 +83,10 @@ class Company(QObject):
         except BenchError as error:
             self._not_handed_in(error)
             return
-        self.window.line.tell(f"The server is back: {_told(found)}", any(x.refused for x in found))
-        self._say_both_read([b for x in found for b in x.both_read])
+        told, self._back_is_told = f"The server is back: {_told(found)}", True
+        self.window.line.show_kept(self.window.session.records[-1])  # its place is the server's now
+        self.window.line.tell(told, any(x.refused for x in found))
+        self._say_both_read([b for x in found for b in x.both_read], f"{told} ")
 
     def _not_handed_in(self, error: BaseException) -> None:
         self._handing_in = False

@@ -141,9 +141,14 @@ def test_while_the_server_is_away_everything_is_kept_here_and_handed_in_once(sit
     server.start()
     other = Logbook(bench_url)
     other.append(other.job_id("2041"), 0, [Draft(reading(105.111), "KT")])  # somebody was quicker
-    qtbot.waitUntil(lambda: "The server is back" in one.said or "both read" in one.said)
+    qtbot.waitUntil(lambda: "The server is back: 2041: 4 entries" in one.said)
     qtbot.waitUntil(lambda: not one.session.open.waits_for_server)
+    assert "both read cylinder 1" in one.said  # in one breath, or the one would cover the other
     ledger = other.ledger(other.job_id("2041"))
+    assert one.window.line.kept.text().endswith(f"entry {ledger[-1].seq}")
+    qtbot.waitUntil(lambda: one.session.logbook.who_is_at(other.job_id("2041")) != ())  # the ear is there again
+    qtbot.wait(1500)
+    assert "The server is back" in one.said
     assert [r.person for r in ledger[before:]] == ["KT", "RM", "RM", "RM", "RM"] and one.session.records == ledger
     assert not verified(other).faults and outboxes_of(bench_url) == ()
     one.session.book(BlockTemperature(block_c=21.0))  # and on it goes, at the server
