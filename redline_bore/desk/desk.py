@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from redline_bore.core.errors import EnvironmentTrouble, InputError
 from redline_bore.core.figures import Figures
-from redline_bore.core.frozen import frozen
+from redline_bore.core.frozen import changed, frozen
 from redline_bore.desk.changed import Changed
 from redline_bore.desk.open_job import OpenJob
 from redline_bore.job.kinds.book_in import FamilyOffered, JobOpened
@@ -123,15 +123,22 @@ class Desk:
 
     def back_at_server(self, job: OpenJob) -> tuple[OpenJob, tuple[HandedIn, ...]]:
         """The server is back: hand in what was kept meanwhile, and go on with the job as it stands there. Raises as ``hand_in_outbox`` does."""
+        from redline_bore.desk.hand_in import both_read
+
         assert job.rescued_to is not None
         found = self.hand_in_outbox(job.rescued_to)
         back = self.open(job.state.number)  # before anything is put away: the server may go away again
         job.let_go()
         if not any(x.refused for x in found):
             self.put_away(job.rescued_to)
-        known = {(r.at, r.person, r.typed) for r in job.records if r.seq in job.mine}
-        back.mine = {r.seq for r in back.records if (r.at, r.person, r.typed) in known}
-        return back, found
+        known = {_known_by(r): r.seq in job.mine for r in job.records}
+        back.mine = {r.seq for r in back.records if known.get(_known_by(r))}
+        mine = [r for r in back.records if r.seq in back.mine]
+        news = [
+            r for r in back.records if _known_by(r) not in known
+        ]  # another bench may have handed in at the same moment
+        both = tuple(both_read(news, mine))
+        return back, tuple(changed(x, both_read=both) if x.number == job.state.number else x for x in found)
 
     def accept_as_it_is(self) -> None:
         """What is missing of this logbook was told; what it holds now is looked for from here on."""
@@ -324,3 +331,8 @@ class Desk:
 
         rows = sorted(self.logbook.kept(CUT, metal_cut(now), MOST_JOBS), key=lambda row: row.job_id)
         return taught(entry, [row.said for row in rows], now)
+
+
+def _known_by(record: Record) -> tuple[str, str, str]:
+    """What an entry is known again by, whatever its place has become."""
+    return record.at, record.person, record.typed

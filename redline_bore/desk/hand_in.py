@@ -102,7 +102,6 @@ class _Merge:
 
     def done(self, number: str) -> HandedIn:
         """Book what is not here, stretch by stretch."""
-        before = self.job.records[self.parted :]
         there, refused, taken = 0, list[tuple[int, str]](), list[Record]()
         waiting: list[Record] = []
         for r in self.theirs[self.parted :]:
@@ -124,7 +123,9 @@ class _Merge:
                 continue
             waiting.append(replace_entry(r, moved))
         taken += self._booked(waiting, refused)
-        return HandedIn(number, False, len(taken), there, tuple(refused), tuple(both_read(before, taken)))
+        own = {r.seq for r in taken}  # what others booked, up to the last moment
+        others = [r for r in self.job.records[self.parted :] if r.seq not in own]
+        return HandedIn(number, False, len(taken), there, tuple(refused), tuple(both_read(others, taken)))
 
     def _moved(self, entry: Entry) -> Entry | None:
         """An entry that names others by their places here; None where one it names is not here."""

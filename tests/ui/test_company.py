@@ -156,6 +156,29 @@ def test_while_the_server_is_away_everything_is_kept_here_and_handed_in_once(sit
     other.close()
 
 
+def test_two_benches_that_hand_in_at_the_same_moment_are_told_what_both_read(
+    sit_down, server, bench_url, qtbot, monkeypatch
+):
+    one = sit_down(bench_url, "RM")
+    server.kill()
+    one.session.book(reading(105.101))
+    as_it_is = one.session.desk.open
+
+    def opened_late(number):  # KT's entry comes between what is handed in and the job as it stands then
+        other = Logbook(bench_url)
+        other.append(other.job_id(number), 0, [Draft(reading(105.111), "KT")])
+        other.close()
+        return as_it_is(number)
+
+    monkeypatch.setattr(one.session.desk, "open", opened_late)
+    server.start()
+    qtbot.waitUntil(lambda: "both read cylinder 1" in one.said)
+    assert (
+        one.said.startswith("Look here: The server is back: 2041: 1 entry. KT and RM both read")
+        and "0.010 apart" in one.said
+    )
+
+
 def test_a_power_cut_at_the_bench_while_the_server_is_away_loses_nothing(sit_down, server, bench_url, qtbot):
     one = sit_down(bench_url, "RM")
     before = len(one.session.records)
