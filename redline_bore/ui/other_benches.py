@@ -60,6 +60,7 @@ class OtherBenches(QObject):
         job = self._session.open
         try:
             if job is not None and job.waits_for_server:
+                self._say_others(())  # who is there now nobody here can know
                 self._look_for_server()
                 return
             news = self._logbook.heard(LISTEN_S)
@@ -98,7 +99,9 @@ class OtherBenches(QObject):
                 self._logbook.say_present(self._bench, self._session.person, job_id)
                 self._told_at, self._told_job = now, job_id
         self._looked_at = now
-        others = self._logbook.who_is_at(job_id, self._bench) if job_id else ()
+        self._say_others(self._logbook.who_is_at(job_id, self._bench) if job_id else ())
+
+    def _say_others(self, others: tuple[str, ...]) -> None:
         if others != self._others:
             self._others = others
             self.present.emit(others)

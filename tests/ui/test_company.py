@@ -160,8 +160,13 @@ def test_two_benches_that_hand_in_at_the_same_moment_are_told_what_both_read(
     sit_down, server, bench_url, qtbot, monkeypatch
 ):
     one = sit_down(bench_url, "RM")
+    there = Logbook(bench_url)
+    there.say_present("elsewhere", "KT", there.job_id("2041"))
+    there.close()
+    qtbot.waitUntil(lambda: one.session.company == ("KT",))
     server.kill()
     one.session.book(reading(105.101))
+    qtbot.waitUntil(lambda: one.session.company == ())  # nobody here can know
     as_it_is = one.session.desk.open
 
     def opened_late(number):  # KT's entry comes between what is handed in and the job as it stands then
