@@ -42,6 +42,7 @@ class _Pending:
     marks: list[JobState]
 
 
+SERVER_AWAY = "The server cannot be reached. What you book is kept at this bench, and handed in when it is back"
 CHANGE_WHAT_IS_TAKEN = (StepStamped, JobReopened, EntryStruck, EntryRestored)
 
 
@@ -136,9 +137,7 @@ class OpenJob:
             remark = f"{gone}. It is kept in {self.rescued_to}, and so is what you book from now on".strip()
             if isinstance(gone, ServerAway):
                 self._away_from_server = True
-                remark = (
-                    "The server cannot be reached. What you book is kept at this bench, and handed in when it is back"
-                )
+                remark = SERVER_AWAY
         booked = new[len(new) - len(drafts) :]
         self.mine.update(r.seq for r in booked)
         return self._take(new, booked, remark)

@@ -58,8 +58,8 @@ class Company(QObject):
         self.window.session.see_company(people)
 
     def _trouble(self, told: str) -> None:
-        if not told and self._back_is_told:
-            self._back_is_told = False  # what became of the entries stays to be read
+        covers, self._back_is_told = not told and self._back_is_told, False
+        if covers:  # what became of the entries stays to be read
             return
         if self.window.session.open is None or self.window.session.open.rescued_to is None:
             self.window.line.tell(f"{told}." if told else "The logbook can be reached again.", bool(told))

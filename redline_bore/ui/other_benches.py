@@ -14,6 +14,7 @@ from platform import node
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from redline_bore.core.errors import BenchError, LogbookBusy, ServerAway
+from redline_bore.desk.open_job import SERVER_AWAY
 from redline_bore.ui.session import Session
 
 LISTEN_S = 0.5  # at a stretch; what was booked elsewhere is on the screen within a second
@@ -71,7 +72,7 @@ class OtherBenches(QObject):
             self._say_present(0 if job is None else job.job_id)
             self._hear("")
         except BenchError as error:
-            self._hear(str(error))
+            self._hear(SERVER_AWAY if isinstance(error, ServerAway) else str(error))
             self._stop.wait(AWAY_S)
 
     def _hear(self, trouble: str) -> None:

@@ -56,6 +56,15 @@ def test_what_both_booked_stands_once_and_in_order(two, shipped):
     assert (again.taken, again.there) == (0, 2) and two[0].open("2041").records == ledger
 
 
+def test_what_two_read_elsewhere_they_know_already(two, shipped):
+    away = two[1].open("2041")
+    away.book(reading(105.101), typed="105.101")
+    away.person = "HB"
+    away.book(reading(105.109), typed="105.109")
+    found = handed(two, shipped)["2041"]
+    assert found.taken == 2 and found.both_read == ()
+
+
 def test_an_entry_struck_elsewhere_is_the_same_one_here(two, shipped):
     here, away = (desk.open("2041") for desk in two)
     for n in range(3):

@@ -119,6 +119,32 @@ def test_the_worst_defect_is_the_one_that_costs_most():
     assert found.sentence == "The rust ring costs up to 0.090 mm on diameter."
 
 
+@pytest.mark.parametrize(
+    ("upper", "lower", "at_deck", "at_end"),
+    [  # walls all round 60 and 150 mm down, and what counts at the deck and at the end, 210 mm down: never thicker than the row next to it
+        (9.0, 6.0, 9.0, 4.0),
+        (6.0, 9.0, 4.0, 9.0),
+        (6.0, 6.0, 6.0, 6.0),
+    ],
+)
+def test_beyond_the_rows_a_wall_goes_on_as_between_them_where_that_is_thinner(
+    state_of, monkeypatch, upper, lower, at_deck, at_end
+):
+    state = state_of("2041")
+    some = state.gauging.wall_readings[0]
+    monkeypatch.setattr(walls, "axis_shift", lambda *_a: (0.0, 0.0))
+    monkeypatch.setattr(walls, "_wear_side", lambda *_a: 0.0)
+    monkeypatch.setattr(walls, "_doubt", lambda *_a: 0.25)
+    limits = min(walls.wall_limits(state).values()), max(walls.wall_limits(state).values())
+    rows = []
+    for depth, wall in ((60.0, upper), (150.0, lower)):
+        row = [replace(some, cylinder=1, depth_mm=depth, clock_deg=c, wall_mm=wall) for c in (0.0, 90.0, 180.0, 270.0)]
+        rows.append((row, walls._outside(row, 105.0)))
+    found = [walls._beyond(state, 1, *rows, depth, 105.0) for depth in (0.0, 210.0)]
+    assert limits[0] <= limits[1]
+    assert found == pytest.approx([105.0 + 2.0 * (wall - 0.25 - limits[1]) for wall in (at_deck, at_end)], abs=1e-6)
+
+
 @pytest.mark.parametrize(("marks", "mark"), [(0.05, Mark.PLAIN), (0.08, Mark.PLAIN), (0.10, Mark.LOOK)])
 def test_marks_of_another_cut_are_held_against_the_least_the_hone_takes(marks, mark):
     cut = Some(rpm=850.0, insert=True, what="", feed_mm=0.1, minutes=1.0, marks_mm=marks)

@@ -5,6 +5,7 @@ from PyQt6.QtCore import QPoint, Qt
 
 from redline_bore.job.call.ladder import ladder_of
 from redline_bore.job.kinds.call import DecisionTaken
+from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import call as call
 from redline_bore.ui.paint.size_ladder import ladder_scale
 
@@ -146,8 +147,12 @@ def test_a_piston_that_is_none_of_the_call_is_said_at_the_call_and_leads_to_the_
     assert "Enter takes the call" in calling.window.line.keys.text()
     assert not calling.call.startswith("Stop. Piston 3") and not card.button.text().startswith("Go to the pistons")
     calling.session.set_rung(0.75)
+    calling.session.set_apart(2, Apart(cylinder=2, way="sleeve"))
+    assert not calling.call.startswith("Stop. Piston 3")  # that is another call, too
+    calling.session.set_apart(2, None)
     calling.key(Qt.Key.Key_Return)
     assert calling.session.bench.page == "pistons" and calling.session.bench.step == "call"
+    assert not card.button.text().startswith("Go to the pistons")
     calling.type("piston 105.675")
     calling.session.set_page("ladder")
     assert not calling.call.startswith("Stop. Piston 3") and not card.button.text().startswith("Go to the pistons")

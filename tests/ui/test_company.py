@@ -149,11 +149,17 @@ def test_while_the_server_is_away_everything_is_kept_here_and_handed_in_once(sit
     qtbot.waitUntil(lambda: one.session.logbook.who_is_at(other.job_id("2041")) != ())  # the ear is there again
     qtbot.wait(1500)
     assert "The server is back" in one.said
+    mine = {r.seq for r in ledger[before:] if r.person == "RM"}
+    assert one.session.open.mine == mine
     assert [r.person for r in ledger[before:]] == ["KT", "RM", "RM", "RM", "RM"] and one.session.records == ledger
     assert not verified(other).faults and outboxes_of(bench_url) == ()
     one.session.book(BlockTemperature(block_c=21.0))  # and on it goes, at the server
     assert len(other.ledger(other.job_id("2041"))) == before + 6
     other.close()
+    server.kill()  # and away again, with nothing booked meanwhile
+    qtbot.waitUntil(lambda: "The server cannot be reached. What you book is kept at this bench" in one.said)
+    server.start()
+    qtbot.waitUntil(lambda: "The logbook can be reached again" in one.said)
 
 
 def test_two_benches_that_hand_in_at_the_same_moment_are_told_what_both_read(

@@ -254,11 +254,16 @@ def test_the_first_picture_waits_for_nothing_it_does_not_show(demo_path):
         assert [loaded(number)[-1:], loaded(number)] == [["end"], ["end"]], number
 
 
-def test_what_the_first_picture_does_not_use_comes_right_behind_it_and_once(qtbot, demo_path, tmp_path):
+def test_what_the_first_picture_does_not_use_comes_right_behind_it_and_once(qtbot, demo_path, tmp_path, monkeypatch):
     window = build_window(demo_path, "2041", QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
     qtbot.addWidget(window)
-    stood = []
+    stood, painted = [], []
     Turns.of(window.session).stands.connect(lambda: stood.append(len(window.plan.words)))
+    monkeypatch.setattr(
+        window.plan,
+        "draw",
+        lambda pencil, area, draw=window.plan.draw: (painted.append(len(window.strip.words)), draw(pencil, area)),
+    )
     assert not window.actions() and "instruments" not in window.__dict__
     window.show()
     qtbot.waitUntil(lambda: bool(window.plan.words))  # the plan is painted behind what is worked on
@@ -267,6 +272,7 @@ def test_what_the_first_picture_does_not_use_comes_right_behind_it_and_once(qtbo
     window.make_keys()
     window.repaint()
     qtbot.wait(20)
+    assert painted[0] > 0  # the strip was there before it
     assert many > 80 and len(window.actions()) == many and len(stood) == 1
     window.session.close()
 
