@@ -265,6 +265,8 @@ def test_what_the_first_picture_does_not_use_comes_right_behind_it_and_once(qtbo
         lambda pencil, area, draw=window.plan.draw: (painted.append(len(window.strip.words)), draw(pencil, area)),
     )
     assert not window.actions() and "instruments" not in window.__dict__
+    window.plan.grab()
+    assert painted == []  # asked for the first time it gives way
     window.show()
     qtbot.waitUntil(lambda: bool(window.plan.words))  # the plan is painted behind what is worked on
     qtbot.waitUntil(lambda: bool(window.actions()))
