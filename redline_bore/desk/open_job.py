@@ -31,7 +31,7 @@ if TYPE_CHECKING:
     from redline_bore.store.readings_csv import ReadRow
 
 
-@frozen
+@frozen(often=True)
 class _Pending:
     """What an append comes to, worked out within it. state None: folded when it is asked for."""
 
