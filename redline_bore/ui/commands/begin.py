@@ -20,7 +20,7 @@ def begin(window: WindowParts) -> str:
     drawers = [
         Drawer("guide", "The guided first job", "one thing at a time, with a simulated gauge, in a logbook of its own", "another window", "", "learn tutorial practice help first lesson", guided),
         Drawer("own", "A job of your own", "bore, stroke and cylinders begin it; the rest is asked when it matters", "Book in", "", "new start book", lambda: None),
-        Drawer("look", "The sample jobs, in a logbook of their own", "five jobs, from just booked in to signed off; nothing of them comes into yours", "another window", "", "demo practice example try", partial(_samples, window)),
+        Drawer("look", "The sample jobs, in a logbook of their own", "five jobs, just booked in to signed off, kept apart from yours", "another window", "", "demo practice example try", partial(_samples, window)),
         Drawer("file", "A job from a file", "one that was written out elsewhere", "Jobs and files", "", "import open json", partial(window.do, "take_in")),
         Drawer("who", "Who is working", "whose initials stand on what is booked", "the board", "", "initials name sign", partial(window.do, "who")),
     ]  # fmt: skip
