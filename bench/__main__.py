@@ -320,7 +320,7 @@ def main() -> int:
         ]
     for m in measures:
         print(
-            f"{'kept  ' if m.kept else 'PASSED'}  {m.name:36} {m.value:8.2f} {m.unit:6} (limit {m.limit:g})  {m.note}"
+            f"{'kept  ' if m.kept else 'OVER  '}  {m.name:36} {m.value:8.2f} {m.unit:6} (limit {m.limit:g})  {m.note}"
         )
     return 0 if all(m.kept for m in measures) else 1
 
