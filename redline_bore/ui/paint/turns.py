@@ -37,7 +37,11 @@ class Turns(QObject):
         """A picture was painted."""
         if not self._begun:
             self._begun = True
-            QTimer.singleShot(0, self.stands.emit)
+            QTimer.singleShot(0, self._say_it_stands)
+
+    def _say_it_stands(self) -> None:
+        if not sip.isdeleted(self):  # the window may be gone again
+            self.stands.emit()
 
     def _next(self) -> None:
         while self._waiting:
