@@ -7,12 +7,11 @@ from functools import cached_property, partial
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QSettings, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent, QWheelEvent
+from PyQt6.QtGui import QCloseEvent, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
     QMainWindow,
-    QMenu,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -127,40 +126,21 @@ class MainWindow(QMainWindow):
             (self.card.working, "working"), (self.card.keys, "keys"), (self.card.by_hand, "by_hand"), (self.strip.units.clicked, "units"),
             (self.strip.plate.clicked, "plate"), (self.strip.finder.clicked, "find"), (self.strip.who.clicked, "who"),
         ):  # fmt: skip
-            signal.connect(partial(self._run_named, name))
+            signal.connect(partial(self.run_named, name))
         self.line.field.space_reads = self._space_reads
         self.line.field.complete = self._complete
         self.line.field.textEdited.connect(self._typed)
 
     def make_keys(self) -> None:
         """What the keys do, and the menu: when the first picture stands, or when the first key comes."""
-        if self._keys_made:
-            return
-        self._keys_made = True
-        from redline_bore.ui.commands import commands
-        from redline_bore.ui.commands.menu import fill
+        if not self._keys_made:
+            from redline_bore.ui.commands.keys import Hands, bind_keys
 
-        for each in commands():
-            action = QAction(each.words, self)
-            action.setObjectName(each.name)
-            action.setShortcuts([QKeySequence(k) for k in each.keys])
-            action.triggered.connect(partial(self._run_named, each.name))
-            self.addAction(action)
-        for name, across, down in (("Left", -1, 0), ("Right", 1, 0), ("Up", 0, -1), ("Down", 0, 1)):
-            self._add_key(name, name, partial(self.move_in_step, across, down))
-            self._add_key(f"probe {name}", f"Shift+{name}", partial(self.move_probe, across, down))
-        for number in range(1, 25):
-            digit = number % 10
-            shift = "Shift+" * (number > 10)
-            if number <= 20:
-                self._add_key(f"cylinder {number}", f"Alt+{shift}{digit}", partial(self._pick, number))
-            if number <= 10:
-                self._add_key(f"digit {number}", f"{digit}", partial(self.session.select, number))
-        menu = QMenu(self)
-        menu.aboutToShow.connect(lambda: fill(menu, self))
-        self.strip.menu.setMenu(menu)
+            self._keys_made = True
+            hands = Hands(self.run_named, self.move_in_step, self.move_probe, self.pick, self.session.select)
+            bind_keys(self, hands, self.strip.menu)
 
-    def _pick(self, number: int) -> None:
+    def pick(self, number: int) -> None:
         """Alt and a digit: a drawer while something is looked for, else a cylinder."""
         if self.over.is_looking:
             self.over.chest.open_at(number)
@@ -173,9 +153,9 @@ class MainWindow(QMainWindow):
 
     def do(self, name: str) -> None:
         """Do a command by its name."""
-        self._run_named(name)
+        self.run_named(name)
 
-    def _run_named(self, name: str, *_checked: bool) -> None:
+    def run_named(self, name: str, *_checked: bool) -> None:
         from redline_bore.ui.commands import commands
 
         self.run(next(c for c in commands() if c.name == name))
@@ -223,12 +203,6 @@ class MainWindow(QMainWindow):
         state = None if bench.new_job else session.state
         connected = self.instruments.asked("gauge").connected
         self.guide.look(Facts(session.who_is_said, state, bench.step, bench.page, connected, frozenset(self.did)))
-
-    def _add_key(self, name: str, sequence: str, act: Callable[[], None]) -> None:
-        action = QAction(name, self)
-        action.setShortcut(QKeySequence(sequence))
-        action.triggered.connect(lambda _checked: act())
-        self.addAction(action)
 
     def _complete(self, text: str) -> str:
         """A word that Tab completes; nothing while something is looked for."""

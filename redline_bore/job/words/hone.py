@@ -56,7 +56,7 @@ def advise(state: JobState, cylinder: int, show: Show) -> Advice:
     p, (sentence, mark) = found.progress, say(found, show)
     if found.call in TAKES_OR_LEAVES and not state.clamped.plate_on and plate_wanted(state, cylinder):
         sentence, mark = (
-            f"Plate off. {sentence}",
+            f"Plate off: put it on first. {sentence}",
             Mark.LOOK,
         )  # nothing that is said of its shape is sure with the head on
     button, leads_on = (
@@ -260,7 +260,7 @@ def _shape_lines(state: JobState, last: TwoAngles, show: Show) -> list[FigureLin
     hole, limits = shape_of_hole(state, last), hole_limits(state)
     rows = (
         ("taper", hole.taper_mm, limits.taper_mm, Out.TAPER),
-        ("out of straight", hole.bulge_mm, limits.bulge_mm, Out.BULGE),
+        (_bulge_name(hole.bulge_mm or 0.0, show), hole.bulge_mm, limits.bulge_mm, Out.BULGE),
         ("two angles differ by", hole.out_of_round_mm, limits.out_of_round_mm, Out.OVAL),
     )
     return [
@@ -269,6 +269,11 @@ def _shape_lines(state: JobState, last: TwoAngles, show: Show) -> list[FigureLin
         for name, value, limit, what in rows
         if value is not None
     ]  # fmt: skip
+
+
+def _bulge_name(bulge_mm: float, show: Show) -> str:
+    """What the shop calls a hole that is wide, or tight, in its middle."""
+    return "bulge" if show.is_nought(bulge_mm) else "barrel" if bulge_mm > 0.0 else "hourglass"
 
 
 def _rate_line(change: RateChange) -> FigureLine:

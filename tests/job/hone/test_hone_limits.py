@@ -14,6 +14,7 @@ from redline_bore.job.hone import model, progress, stock_ledger, ways_out
 from redline_bore.job.hone.load import _spread
 from redline_bore.job.hone.set_up import SetUpWhy, _stroke
 from redline_bore.job.hone.steps import PEAKS_ONLY, StageStands, _judged
+from redline_bore.job.words.hone import _bulge_name
 
 METRIC = Show(Units.METRIC)
 
@@ -180,3 +181,18 @@ def test_the_next_size_is_the_first_beyond_and_tells_the_metal(state_of):
     found = ways_out._next(state, size)
     assert found.mm == pytest.approx((steps[1], steps[1] - steps[0] - 0.01))
     assert ways_out._next(state, state.block.bore_mm + steps[-1] + 0.01) is None
+
+
+@pytest.mark.parametrize(
+    ("bulge", "name"),
+    [
+        (0.004, "barrel"),
+        (-0.004, "hourglass"),
+        (0.0, "bulge"),
+        (0.0004, "bulge"),
+        (-0.0004, "bulge"),
+        (0.0006, "barrel"),
+    ],
+)
+def test_a_hole_wide_or_tight_in_its_middle_is_called_as_the_shop_does(bulge, name):
+    assert _bulge_name(bulge, METRIC) == name

@@ -38,7 +38,7 @@ def test_the_sentence_begins_with_it_where_it_is_of_the_hole_and_is_never_ticked
     on, off = told
     assert not on.sentence.startswith("Plate off")
     if call.name in OF_SHAPE:
-        assert off.sentence == f"Plate off. {on.sentence}" and off.mark is Mark.LOOK
+        assert off.sentence == f"Plate off: put it on first. {on.sentence}" and off.mark is Mark.LOOK
     elif call is HoneCall.PLATE_DIFFERS:  # which way about
         assert off.sentence.startswith("This check was without the plate")
     else:
@@ -50,5 +50,5 @@ def test_where_only_weak_decks_want_one_it_is_said_where_it_could_change_the_ans
     from redline_bore.job.gauge import plate_wanted
 
     monkeypatch.setattr(plate_wanted, "plate_changes", lambda _state, _cylinder: changes)
-    assert hone.advise(honed(False, "weak decks"), 1, MM).sentence.startswith("Plate off. ") is changes
-    assert hone.advise(honed(False), 1, MM).sentence.startswith("Plate off. ")
+    assert hone.advise(honed(False, "weak decks"), 1, MM).sentence.startswith("Plate off: put it on first. ") is changes
+    assert hone.advise(honed(False), 1, MM).sentence.startswith("Plate off: put it on first. ")
