@@ -117,6 +117,16 @@ def _beyond(
     return tuple(found)
 
 
+def swept_wall_mm(state: JobState, cylinder: int, axis: CutAxis) -> float:
+    """The diameter about an axis that reaches every place swept, mm: flaws that a sweep read are in it. Raises FitError with what to sweep."""
+    return cut_of_sweeps(_turns(swept_used(state, cylinder)), (), 0.0, axis).size_mm
+
+
+def unread_flaws(state: JobState, cylinder: int) -> list[Defect]:
+    """The flaws a cut is to reach under that no sweep has read. Raises FitError with what to sweep."""
+    return _unread(state, cylinder, swept_used(state, cylinder))
+
+
 def _unread(state: JobState, cylinder: int, levels: list[SweptLevel]) -> list[Defect]:
     """The flaws a cut is to reach under that no sweep has read; what the cut itself laid open was there for none."""
     found = [d for d in flaws_of(state, cylinder) if d.is_cut_out]
@@ -124,8 +134,13 @@ def _unread(state: JobState, cylinder: int, levels: list[SweptLevel]) -> list[De
 
 
 def _crossed(defect: Defect, levels: list[SweptLevel]) -> bool:
-    """A sweep went through the defect: it has read its depth."""
-    return any(defect.top_mm - 1e-6 <= v.sweep.depth_mm <= defect.bottom_mm + 1e-6 for v in levels)
+    """A point of a sweep fell into the defect, by its depth and its angle: the sweep has read it."""
+    through = [v for v in levels if defect.top_mm - 1e-6 <= v.sweep.depth_mm <= defect.bottom_mm + 1e-6]
+    return any(
+        abs((clock - defect.clock_deg + 180.0) % 360.0 - 180.0) <= defect.width_deg / 2.0 + 1e-6
+        for v in through
+        for clock in v.sweep.clock_deg
+    )
 
 
 def swept_cut(state: JobState, cylinder: int, axis: str) -> RequiredCut:

@@ -166,10 +166,18 @@ class CutNoted(Entry):
 
 @frozen(kw_only=True)
 class HoleLooked(Entry):
-    """Somebody looked into a hole that was just bored: the tool touched it all over, or a shadow is left."""
+    """Somebody looked into a hole that was just bored: the tool touched it all over, or a dark patch is left.
+
+    depth_mm, clock_deg: where the patch lies; deep_mm: how deep, gauged across it less gauged beside it. None: not said.
+    """
 
     cylinder: int = fields.cylinder(CUT)
     found: Literal["clean", "shadow"] = told("it is", Unit.CHOICE, choices=("clean", "shadow"), shown=CUT)
+    depth_mm: float | None = fields.depth("where the patch lies", CUT, default=None)
+    clock_deg: float | None = fields.clock("the patch's clock", CUT, default=None)
+    deep_mm: float | None = told(
+        "how deep the patch is", Unit.LENGTH, least=0.0, most=1.0, why="no shadow, a hole in the wall; check the unit", shown=CUT, default=None
+    )
     kind: Literal["hole_looked"] = "hole_looked"
 
 
@@ -239,16 +247,39 @@ def _looked(s: Boring, x: HoleLooked, on: Folding) -> Boring:
     if hole is None:  # the bar was struck out: what was seen is of no size
         return s
     sizes = (*hole.sizes_mm, *hole.across_mm)
-    return changed(s, looks=(*s.looks, Looked(on.record.seq, x.cylinder, x.found == "clean", min(sizes), max(sizes))))
+    where = (x.depth_mm, x.clock_deg, x.deep_mm)
+    return changed(
+        s, looks=(*s.looks, Looked(on.record.seq, x.cylinder, x.found == "clean", min(sizes), max(sizes), *where))
+    )
 
 
 def _look(words: str, at: At) -> tuple[Entry, ...]:
-    found, number = behind(words).lower(), at.where.cylinder
-    if found not in ("clean", "shadow"):
-        raise FormError("A look is clean, or shadow")
+    found, number = re.fullmatch(_LOOK, behind(words), re.IGNORECASE), at.where.cylinder
+    if found is None:
+        raise FormError("A look is clean, or shadow with its depth, its clock, and how deep it is once that was gauged")
     if not any(b.cylinder == number for b in at.state.boring.holes):
         raise InputError(f"Cylinder {number} is not bored yet: there is nothing to look at")
-    return (HoleLooked(cylinder=number, found=found),)  # type: ignore[arg-type]  # one of the two
+    if found["clean"]:
+        return (HoleLooked(cylinder=number, found="clean"),)
+    down = depth(found["depth"], at.state, at.where) if found["depth"] else None
+    clock = clock_angle(found["clock"]) if found["clock"] else None
+    deep = plain(found["deep"], at.where) if found["deep"] else None
+    if deep is not None and not 0.0 <= deep <= 1.0:
+        raise InputError(f"{found['deep']} deep is no shadow, a hole in the wall; check the unit")
+    return (HoleLooked(cylinder=number, found="shadow", depth_mm=down, clock_deg=clock, deep_mm=deep),)
+
+
+def _looked_words(x: HoleLooked, s: Show) -> str:
+    if x.found == "clean":
+        return f"{x.cylinder}: looked at, clean all over"
+    where = "" if x.depth_mm is None else f" {s.down(x.depth_mm)}"
+    where += "" if x.clock_deg is None else f" at {x.clock_deg:g}°"
+    deep = "" if x.deep_mm is None else f", {s.unit(s.size(x.deep_mm))} deep"
+    return f"{x.cylinder}: looked at, a dark patch{where}{deep}"
+
+
+def _look_example(at: At) -> str:
+    return f"look shadow at {at.show.rough(0.2 * at.state.block.length_mm)} 240 deep {at.show.size(0.01)}"
 
 
 def _geometry(words: str, at: At) -> tuple[str, float, str, int]:
@@ -494,10 +525,10 @@ declare(
     ),
 )  # fmt: skip
 declare(
-    HoleLooked, Topic.BORE, "bore", lambda x, s: f"{x.cylinder}: looked at, {'clean all over' if x.found == 'clean' else 'a shadow is left'}",
-    into=(Into("boring", _looked),),
+    HoleLooked, Topic.BORE, "bore", _looked_words, into=(Into("boring", _looked),),
     phrases=(
-        Phrase(BORE, ("look",), "look {clean | shadow}", "what the bored hole shows: touched all over, or a patch that the tool never touched",
-               lambda at: "look clean", _look),
+        Phrase(BORE, ("look",), "look {clean | shadow} [at DEPTH] [CLOCK] [deep LENGTH]",
+               "what the bored hole shows: touched all over, or a dark patch, where, and how deep it is: gauged across it less gauged beside it",
+               _look_example, _look),
     ),
 )  # fmt: skip

@@ -103,13 +103,19 @@ class CutNote:
 
 @frozen
 class Looked:
-    """What a look into a hole just bored showed: clean all over, or a shadow. size_mm, largest_mm: what it had come out at, 20 C."""
+    """What a look into a hole just bored showed: clean all over, or a dark patch. size_mm, largest_mm: what it had come out at, 20 C.
+
+    depth_mm, clock_deg: where the patch lies; deep_mm: how much deeper than the wall beside it, gauged; None: nobody did.
+    """
 
     seq: int
     cylinder: int
     clean: bool
     size_mm: float
     largest_mm: float
+    depth_mm: float | None = None
+    clock_deg: float | None = None
+    deep_mm: float | None = None
 
 
 @frozen
