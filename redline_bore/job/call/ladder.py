@@ -19,7 +19,6 @@ from redline_bore.job.state.hole import cut_mm
 from redline_bore.job.state.job_state import JobState
 
 PAST_MM = 0.05  # of its end: no hone goes so far past
-JUST_OVER_MM = 0.001  # more than is ever left for the hone without another cut
 NOT_TOUCHED_MM = 0.02  # a hole so much smaller than it was read was not touched all over, whoever looked
 QUICK_DOES = ("deglaze", "rering")  # what a quick gauging is enough for: no size is cut
 
@@ -253,18 +252,23 @@ def _column(state: JobState, cylinder: int) -> Column:
 
 def seen(state: JobState, cylinder: int, cleanup: CleanUp | None, largest: Spot | None) -> CleanUp | None:
     """What looks into the bored hole leave of what it may need: clean at a size is enough, whatever was reckoned of it, but for a size under the
-    ``largest`` that was read, which no tool can have touched all over; a shadow is taken to be deeper than what the hone takes."""
+    ``largest`` that was read, which no tool can have touched all over. A dark patch is no verdict: it says that the hole needs more than it
+    was bored to, and once it was gauged across and beside, how much."""
     looks = [look for look in state.boring.looks if look.cylinder == cylinder]
     if cleanup is None or not looks:
         return cleanup
     low, high, is_bound = cleanup.low_mm, cleanup.high_mm, cleanup.is_bound
     read = 0.0 if largest is None else largest.size_mm
-    if clean := [look.size_mm for look in looks if look.clean and look.size_mm > read - NOT_TOUCHED_MM]:
+    clean = [look.size_mm for look in looks if look.clean and look.size_mm > read - NOT_TOUCHED_MM]
+    if clean:
         high, is_bound = min(high, *clean) if is_bound else min(clean), True
-    if shadows := [look.largest_mm for look in looks if not look.clean]:
-        low = max(
-            low, max(shadows) + hone_takes(state)[1] + 2.0 * state.figures.number("boring.least_cut") + JUST_OVER_MM
-        )
+    shadows = [look for look in looks if not look.clean]
+    if shadows and not clean:
+        here, doubt = [k for k in shadows if k.size_mm == shadows[-1].size_mm], state.figures.number("cleanup.patch_doubt")
+        low = max(low, here[0].size_mm)
+        if gauged := [k.deep_mm for k in here if k.deep_mm is not None]:  # the deepest of them decides
+            need = here[0].size_mm + 2.0 * max(gauged)
+            low, high, is_bound = max(low, need - doubt), need + doubt, True
     low, high = (min(low, high), high) if clean else (low, max(low, high))
     return replace(cleanup, low_mm=low, usual_mm=min(max(cleanup.usual_mm, low), high), high_mm=high, is_bound=is_bound)
 

@@ -144,14 +144,14 @@ def _looked(state: JobState, cylinder: int, shape: CylinderShape) -> tuple[float
     looks: list[Looked] = [k for k in state.boring.looks if k.cylinder == cylinder]
     read = 0.0 if shape.largest is None else shape.largest.size_mm
     clean = [k.size_mm for k in looks if k.clean and k.size_mm > read - NOT_TOUCHED_MM]
-    shadow = [k.largest_mm for k in looks if not k.clean and k.deep_mm is None]
-    last = next((k for k in reversed(looks) if not k.clean and k.deep_mm is not None), None)
-    patch = None if last is None or last.deep_mm is None else last.size_mm + 2.0 * last.deep_mm
-    if looks and looks[-1].clean:
-        patch = None
-    if patch is not None and last is not None:
-        shadow = [s for s in shadow if s > last.largest_mm + 1e-9]
-    return min(clean, default=None), max(shadow, default=None), patch
+    shadows = [k for k in looks if not k.clean]
+    here = [k for k in shadows if k.size_mm == shadows[-1].size_mm]  # of the hole as it stands
+    gauged = [k.deep_mm for k in here if k.deep_mm is not None]
+    if clean or not shadows:
+        return min(clean, default=None), None, None
+    if gauged:
+        return None, None, here[0].size_mm + 2.0 * max(gauged)
+    return None, here[0].largest_mm, None
 
 
 def _size(fate: Fate, under: float) -> float:

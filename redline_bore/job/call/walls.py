@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from redline_bore.core.block import WallKind
+from redline_bore.core.block import WallKind, bore_positions
 from redline_bore.core.frozen import frozen
 from redline_bore.core.wall import WallRow, WallSpot, largest_diameter, outside_round
 from redline_bore.job.call.cut import walls_as_gauged
@@ -138,6 +138,49 @@ def _wanted_depth(state: JobState, share: float, begun: Sequence[Sequence[WallRe
     at = share * state.block.length_mm
     near = [r[0].depth_mm for r in begun if abs(r[0].depth_mm - at) <= DEPTHS_APART * state.block.length_mm / 2.0]
     return min(near, key=lambda d: abs(d - at)) if near else float(round(at))
+
+
+def wall_asked(state: JobState, cylinder: int, size_mm: float) -> bool:
+    """Whether reading a cylinder's wall pays before it is cut to a size: a liner or sleeve, a wall for performance, a size above those listed;
+    in the cylinders at the ends of a bank, and in all once a place stands close to its limit. A listed size on any other casting is unknown,
+    said so, and not asked for: so few are thin. Source: methods 6."""
+    if any(_close(state, c, size_mm) for c in state.cylinders):
+        return True
+    return _doubted(state, size_mm) and cylinder in end_cylinders(state)
+
+
+def _doubted(state: JobState, size_mm: float) -> bool:
+    listed = max(state.book_in.oversizes_mm, default=0.0)
+    above = size_mm > state.block.bore_mm + listed + 1e-6
+    return has_liner(state) or duty(state.book_in.duty).wall == "performance" or above
+
+
+def _close(state: JobState, cylinder: int, size_mm: float) -> bool:
+    """A place that was read stands close to its limit, or under it, at a size."""
+    mean, near = shape_of(state, cylinder).mean_mm, state.figures.number("wall.read_all_from")
+    if mean is None:
+        return False
+    read = walls_as_gauged(state, cylinder)
+    return any(
+        w.wall_mm - (size_mm - mean) / 2.0 < wall_limits(state, w.through or LINER)[w.zone or _zone(w.clock_deg)] + near for w in read
+    )
+
+
+@once_a_state
+def end_cylinders(state: JobState) -> tuple[int, ...]:
+    """The first and the last cylinder of each bank: there cores shift most."""
+    banks: dict[int, list[tuple[float, int]]] = {}
+    for at in bore_positions(state.block):
+        banks.setdefault(at.bank, []).append((at.along_mm, at.number))
+    return tuple(sorted({n for holes in banks.values() for _x, n in (min(holes), max(holes))}))
+
+
+def four_places(state: JobState, cylinder: int) -> tuple[WallPlace, ...]:
+    """Four sides at one depth, those that are not read yet; none where some depth was read all round."""
+    rows = _rows(walls_as_gauged(state, cylinder))
+    best = max(rows, key=lambda row: len(_sides(row)), default=[])
+    depth = best[0].depth_mm if best else float(round(DEPTH_SHARES[0] * state.block.length_mm))
+    return tuple(WallPlace(depth, side) for side in SIDES_DEG if side not in _sides(best))
 
 
 def thinnest_places(state: JobState, cylinder: int) -> tuple[WallPlace, ...]:

@@ -14,6 +14,7 @@ from redline_bore.job.kinds.entry import Entry
 from redline_bore.job.kinds.folding import Folding
 from redline_bore.job.kinds.kind import Into, Wrong, declare
 from redline_bore.job.kinds.measures import behind, bore_size, depth, number, plain
+from redline_bore.job.kinds.measures import clock as clock_angle
 from redline_bore.job.kinds.phrase import At, Phrase
 from redline_bore.job.kinds.topics import Topic
 from redline_bore.job.state import fields
@@ -39,6 +40,10 @@ _MACHINE = r"machine\s+(?P<name>.+?)\s+thick\s+(?P<thick>\S+)\s+reach\s+(?P<reac
 _SHELVED = r"insert\s+(?P<insert>.+?)(?:\s+edges\s+(?P<edges>\d+))?\s+(?P<grade>coated|plain)\s+(?P<count>\d+)"
 _NOTE = r"note\s+(?P<what>hit and skip|ridge|web)s?(?:\s+at\s+(?P<depth>.+))?"
 _NOTE_AT_HONE = r"note\s+(?P<what>pin hole|web)s?\s+at\s+(?P<depth>.+)"
+_LOOK = (
+    r"(?:(?P<clean>clean)|(?P<shadow>shadow)(?:\s+(?:at\s+)?(?P<depth>(?!deep\b)\S+))?(?:\s+(?:clock\s+)?(?P<clock>[\d.,]+)°?)?"
+    r"(?:\s+deep\s+(?P<deep>\S+))?)"
+)
 _BAR_WORDS = {"feed": "length", "rpm": "number", "plain": "grade", "coated": "grade", "mains": "base", "deck": "base"}
 ALLOWANCE_WHY = "no stock for a hone; on diameter, check the unit"
 AS_TYPED = "The bar is typed by its insert, or by its radius and rake"
