@@ -13,6 +13,7 @@ class Mark(StrEnum):
 
     PLAIN = ""
     SOUND = "sound"
+    LIKELY = "likely"  # so likely that being wrong costs less; never proof
     LOOK = "look here"
     STOP = "stop"
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from enum import Enum, auto
 
 from redline_bore.core.frozen import frozen
-from redline_bore.job.bore.plan import BorePlan, awaits_sleeve, came_small, plan_of, still_to_bore, waits_for
+from redline_bore.job.bore.plan import BorePlan, all_bored, awaits_sleeve, came_small, plan_of, still_to_bore, waits_for
 from redline_bore.job.bore.run import setting_now
 from redline_bore.job.bore.tool_lessons import ProofWant, proof_wants
 from redline_bore.job.call.asks import to_look_at
@@ -31,6 +31,8 @@ class BoreCall(Enum):
     NOT_KNOWN = auto()
     NO_BAR = auto()
     LOOK = auto()  # bored, and a look decides whether the call's size does
+    GAUGE_PATCH = auto()  # a dark patch was seen: how deep it is decides
+    BUY_PISTONS = auto()  # every hole was seen clean: the size is known now
     LOOK_FIRST = auto()  # another cylinder is bored and looked at before this one
     PASS = auto()  # one of several
     SET = auto()
@@ -48,6 +50,7 @@ class BoreFinding:
     first: bool = False
     others: tuple[int, ...] = ()  # bored and looked at before this one
     uneven: bool = False  # done, and at its tightest more is left than the hone is meant to take
+    patch_mm: float | None = None  # of the deepest patch that was gauged: what the hone takes under it, minus: it does not reach it
     ends_read: bool = True  # at three depths and two angles; else its smallest and its largest place are not known
 
     @property
@@ -86,8 +89,11 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     small = came_small(state, plan)
     if plan.cylinder in to_look_at(state) and not small:
         return BoreFinding(BoreCall.LOOK, plan, left)
-    if _shadow_seen(state, hole) and not call_stands(state, plan.cylinder):
-        return BoreFinding(BoreCall.AGAINST_CALL, plan, left)
+    patch = patch_left(state, plan, hole)
+    if (_shadow_seen(state, hole) or patch is not None) and not call_stands(state, plan.cylinder):
+        return BoreFinding(BoreCall.AGAINST_CALL, plan, left, patch_mm=patch)
+    if _shadow_seen(state, hole) and not state.honing.checks_of(plan.cylinder):
+        return BoreFinding(BoreCall.GAUGE_PATCH, plan, left)
     call = BoreCall.DONE
     if left <= 0.0:
         call = BoreCall.OVER
@@ -97,14 +103,26 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
         call = BoreCall.RECUT if small else BoreCall.MUCH_LEFT
     elif unproved(state, hole):
         call = BoreCall.UNPROVED
+    if call in (BoreCall.DONE, BoreCall.MUCH_LEFT) and plan.provisional and all_bored(state):
+        call = BoreCall.BUY_PISTONS
     told = state.figures.number("boring.taper_told")  # every bar leaves that much, and every hone takes it out
     uneven = plan.redline_mm - hole.smallest_mm > plan.left_mm[1] + told + 1e-9
-    return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0, uneven=uneven, ends_read=hole.both_ends)
+    return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0, uneven=uneven, ends_read=hole.both_ends, patch_mm=patch)
 
 
 def _shadow_seen(state: JobState, hole: Bored) -> bool:
-    """A look into the hole as it stands showed a shadow."""
-    return any(k.cylinder == hole.cylinder and k.seq > hole.seq and not k.clean for k in state.boring.looks)
+    """The last look into the hole as it stands showed a dark patch, and nobody gauged it."""
+    looks = [k for k in state.boring.looks if k.cylinder == hole.cylinder and k.seq > hole.seq]
+    return bool(looks) and not looks[-1].clean and looks[-1].deep_mm is None
+
+
+def patch_left(state: JobState, plan: BorePlan, hole: Bored) -> float | None:
+    """How much more the hone takes than the deepest patch that was gauged asks for, mm on diameter; None where there is none."""
+    looks = [k for k in state.boring.looks if k.cylinder == hole.cylinder and k.seq > hole.seq]
+    deep = [k.deep_mm for k in looks if k.deep_mm is not None]
+    if not deep or looks[-1].clean or plan.redline_mm is None:
+        return None
+    return plan.redline_mm - hole.smallest_mm - 2.0 * max(deep)
 
 
 def unproved(state: JobState, hole: Bored) -> tuple[ProofWant, ...]:

@@ -22,13 +22,13 @@ from redline_bore.core.cutting import (
 from redline_bore.core.frozen import frozen
 from redline_bore.core.tool_setting import BoredHole, Correction, learned
 from redline_bore.core.when import hours_between
-from redline_bore.job.call.asks import to_look_at
+from redline_bore.job.call.asks import to_bore_first, to_look_at
 from redline_bore.job.call.ladder import hone_takes
 from redline_bore.job.call.option import minutes_for
 from redline_bore.job.gauge.analysis import start_of
 from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.profiles.practice import practice
-from redline_bore.job.redline import redline_of
+from redline_bore.job.redline import Redline, redline_of
 from redline_bore.job.route import sleeved
 from redline_bore.job.state.boring import Bored
 from redline_bore.job.state.hole import hole_of
@@ -55,11 +55,25 @@ class BorePlan:
     missing: Missing | None
     done: Bored | None
     settings_mm: tuple[float, ...] = ()
+    provisional: bool = False  # its piston is not bought yet: bored to the least that any piston of its size asks for
+
+
+def bar_redline(state: JobState, cylinder: int) -> Redline:
+    """The redline as the bar works to it: by the piston, once it is measured; where pistons are bought after the look, until then the least that
+    any sold under that name asks for."""
+    redline = redline_of(state, cylinder)
+    if redline.size_mm is not None or redline.planned_mm is None or state.booking.practice("pistons") != "after the look":
+        return redline
+    taken = state.calling.decision
+    if taken is None or not taken.by_bar or redline.missing is None or redline.missing.what is not Lack.PISTON:
+        return redline
+    least = redline.planned_mm - state.figures.row("cleanup.pistons_under")[1] + redline.window.aim_mm
+    return Redline(least, redline.planned_mm, None, redline.window, redline.missing, provisional=True)
 
 
 def plan_of(state: JobState, cylinder: int, at: str = "") -> BorePlan:
     """The plan of a cylinder; ``at``: when (ISO 8601; empty: not known), which tells whether the bar is cold."""
-    left, redline = left_for_hone(state, cylinder), redline_of(state, cylinder)
+    left, redline = left_for_hone(state, cylinder), bar_redline(state, cylinder)
     low, high = left
     done = hole_of(state, cylinder)
     if awaits_sleeve(state, cylinder):
@@ -74,7 +88,19 @@ def plan_of(state: JobState, cylinder: int, at: str = "") -> BorePlan:
     why = None if stock > 0.0 else Missing(Lack.NO_STOCK)
     setting = setting_for(state, target, at)
     settings = settings_in_counts(setting, passes, least_count(state)) if passes else ()
-    return BorePlan(cylinder, redline.size_mm, target, stock, passes, setting, left, why, done, settings)
+    left = left_with_its_piston(state, cylinder, left)
+    return BorePlan(
+        cylinder, redline.size_mm, target, stock, passes, setting, left, why, done, settings, redline.provisional
+    )
+
+
+def left_with_its_piston(state: JobState, cylinder: int, left: tuple[float, float]) -> tuple[float, float]:
+    """What may be left for the hone in a hole that was bored before its piston was measured: more by as much as such pistons differ."""
+    done, piston = hole_of(state, cylinder), state.calling.piston(cylinder)
+    if done is None or piston is None or piston.seq < done.seq or state.booking.practice("pistons") != "after the look":
+        return left
+    least, most = state.figures.row("cleanup.pistons_under")
+    return left[0], left[1] + most - least
 
 
 def passes_for(state: JobState, cylinder: int, stock_mm: float) -> tuple[float, ...]:
@@ -197,12 +223,12 @@ def order_of(state: JobState) -> tuple[BoreOrder, ...]:
 
 def still_to_bore(state: JobState) -> tuple[tuple[int, ...], ...]:
     """What is left of that order, bank by bank: it stays the order that was begun, but for a hole that is to be looked at before the others."""
-    look = to_look_at(state)
+    first = to_bore_first(state)
     left = [
-        tuple(sorted((n for n in order.numbers if not _at_its_size(state, n)), key=lambda n: n not in look))
+        tuple(sorted((n for n in order.numbers if not _at_its_size(state, n)), key=lambda n: n != first))
         for order in order_of(state)
     ]
-    return tuple(sorted((numbers for numbers in left if numbers), key=lambda numbers: numbers[0] not in look))
+    return tuple(sorted((numbers for numbers in left if numbers), key=lambda numbers: numbers[0] != first))
 
 
 def came_small(state: JobState, plan: BorePlan) -> bool:
@@ -228,9 +254,9 @@ def all_bored(state: JobState) -> bool:
 
 
 def waits_for(state: JobState, cylinder: int) -> tuple[int, ...]:
-    """The cylinders that are bored and looked at before this one; empty where it waits for none."""
-    look = to_look_at(state)
-    return () if cylinder in look or hole_of(state, cylinder) is not None else look
+    """The cylinder that is bored and looked into before this one; empty where it waits for none."""
+    first = to_bore_first(state)
+    return () if first is None or first == cylinder or hole_of(state, cylinder) is not None else (first,)
 
 
 def path_mm(state: JobState) -> float:

@@ -7,10 +7,12 @@ from enum import Enum, auto
 
 from redline_bore.core.cleanup import Verdict
 from redline_bore.core.frozen import frozen, replace
-from redline_bore.job.call.asks import Ask, AskFor, asks_at, look_first
+from redline_bore.job.call.asks import Ask, AskFor, asks_at, look_first, proofs_among
 from redline_bore.job.call.clearance_there import There, clearance_there
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of, within_limits
+from redline_bore.job.call.odds import Likely, chance_at, likely, odds_told, pistons_first, worth_taking
+from redline_bore.job.call.ways_there import Road, WayThere, ways_there
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 
@@ -29,6 +31,7 @@ class CallVerdict(Enum):
     TOO_THIN = auto()
     WILL_NOT = auto()  # some will not clean up
     MAY_SHADOW = auto()
+    LIKELY = auto()  # every cylinder likely cleans up, and not all are proven
     BORE = auto()
 
 
@@ -47,7 +50,9 @@ class CallFinding:
 
     fates: of every cylinder. unread: walls not fully read, so that what is left of them is not known; may_be_thin: read, and within
     their doubt of the limit. smaller_mm: the smallest size that may do, where it is under this one; with_pistons_mm: a smaller one that
-    would surely do if its pistons measured as large as they are sold. asks: what to read next, the cylinder that decides first.
+    would surely do if its pistons measured as large as they are sold. asks: what is worth reading before metal, all of it; proofs: what
+    would prove it. chance: that every cylinder is clean, 0 to 1, None where one is not known; odds_told: it may be told in figures. ways: to
+    this size or the next, the cheapest first. look_first: the holes that are looked into once bored, the first of them before any other.
     """
 
     verdict: CallVerdict
@@ -62,9 +67,19 @@ class CallFinding:
     may_be_thin: tuple[int, ...] = ()
     asks: tuple[Ask, ...] = ()
     with_pistons_mm: float | None = None
-    look_first: tuple[int, ...] = ()  # those that a cut and a look settle, and no reading
+    look_first: tuple[int, ...] = ()
     by_hone: bool = False  # no bar: the hone alone takes it there
     untested: tuple[int, ...] = ()  # sleeved, cracked or welded, and not pressure-tested
+    chance: float | None = None
+    odds_told: bool = False
+    proofs: tuple[Ask, ...] = ()
+    ways: tuple[WayThere, ...] = ()
+    pistons_first: bool = False  # they are here, or to be before the bar cuts
+
+    @property
+    def likely(self) -> Likely:
+        """What is said of the chance."""
+        return likely(self.chance or 0.0)
 
     @property
     def sure(self) -> bool:
@@ -72,6 +87,16 @@ class CallFinding:
         return self.verdict in (CallVerdict.LEAVE, CallVerdict.CUT) or (
             self.verdict is CallVerdict.BORE and not self.unread and not self.may_be_thin and not self.untested
         )
+
+    @property
+    def settled(self) -> bool:
+        """It may be taken as it stands: nothing is left that is worth reading first, proven or not."""
+        goes = self.verdict in (CallVerdict.BORE, CallVerdict.LIKELY) or bool(self.look_first and self._worth)
+        return self.sure or (goes and not self.asks and not self.untested)
+
+    @property
+    def _worth(self) -> bool:
+        return bool(self.ways) and self.ways[0].way is not Road.NEXT
 
     @property
     def can_be_taken(self) -> bool:
@@ -99,12 +124,15 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
 
     asks = asks_at(state, ladder, oversize_mm, tuple(apart))
     by_hone = not apart and hones_out(state)
+    p = chance_at(state, oversize_mm, tuple(apart))
     untested = tuple(f.cylinder for f in fates if f.sleeved and f.column.untested)
 
     def found(verdict: CallVerdict, *cylinders: int) -> CallFinding:
         return CallFinding(
             verdict, ladder, oversize_mm, tuple(apart), fates, cylinders, asks=asks, by_hone=by_hone,
-            look_first=look_first(state, ladder, oversize_mm, tuple(apart)), untested=untested,
+            look_first=look_first(state, ladder, oversize_mm, tuple(apart)), untested=untested, chance=p,
+            odds_told=odds_told(state), proofs=proofs_among(state, ladder, fates), ways=ways_there(state, oversize_mm, tuple(apart)),
+            pistons_first=pistons_first(state, ladder, oversize_mm),
         )  # fmt: skip
 
     if cracked := [f.cylinder for f in fates if not f.sleeved and f.column.cracked]:
@@ -125,8 +153,15 @@ def judge(state: JobState, oversize_mm: float, apart: Sequence[Apart] = ()) -> C
     if fails := [f.cylinder for f in fates if f.fails]:
         return found(CallVerdict.WILL_NOT, *fails)
     if shadow := [f.cylinder for f in fates if not f.sleeved and f.verdict is Verdict.MAY_SHADOW]:
-        return found(CallVerdict.MAY_SHADOW, *shadow)
-    return replace(_bored(ladder, oversize_mm, tuple(apart), fates, asks), by_hone=by_hone, untested=untested)
+        verdict = CallVerdict.LIKELY if p is not None and likely(p) >= Likely.EIGHT else CallVerdict.MAY_SHADOW
+        told = found(verdict, *shadow)
+    else:
+        told = found(CallVerdict.BORE, *(f.cylinder for f in fates if f.common))
+    smaller = _smaller(state, ladder, oversize_mm)
+    return replace(
+        told, unread=_unread(fates), may_be_thin=_may_be_thin(fates), smaller=smaller[0], smaller_mm=smaller[1],
+        with_pistons_mm=_with_pistons(ladder, oversize_mm),
+    )  # fmt: skip
 
 
 def _left(state: JobState, apart: Sequence[Apart]) -> tuple[CallVerdict, *tuple[int, ...]] | None:
@@ -147,27 +182,16 @@ def _cut_as_called(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]
     return called and bool(to_cut) and all(f.column.cut_mm is not None and not f.fails for f in to_cut)
 
 
-def _bored(
-    ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...], fates: tuple[Fate, ...], asks: tuple[Ask, ...]
-) -> CallFinding:
-    common = tuple(f.cylinder for f in fates if f.common)
-    less, smaller = Smaller.NONE, ladder.smallest_possible
-    if smaller is not None and smaller < oversize_mm:
-        less = Smaller.WOULD if ladder.sure(smaller) else Smaller.MAY
-    return CallFinding(
-        CallVerdict.BORE,
-        ladder,
-        oversize_mm,
-        apart,
-        fates,
-        common,
-        _unread(fates),
-        less,
-        smaller,
-        _may_be_thin(fates),
-        asks,
-        _with_pistons(ladder, oversize_mm),
-    )
+def _smaller(state: JobState, ladder: Ladder, oversize_mm: float) -> tuple[Smaller, float | None]:
+    """A smaller size that would do, or may: at least as likely as a look is worth. No hole was cut larger than it."""
+    for rung in ladder.rungs_mm:
+        if rung >= oversize_mm:
+            break
+        if ladder.possible(rung) and ladder.sure(rung):
+            return Smaller.WOULD, rung
+        if ladder.possible(rung) and worth_taking(state, ladder, rung):
+            return Smaller.MAY, rung
+    return Smaller.NONE, None
 
 
 def _unread(fates: tuple[Fate, ...]) -> tuple[int, ...]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from enum import IntEnum
 
+from redline_bore.core.cleanup import Verdict
 from redline_bore.core.cleanup_bound import CHORDS_FOR_MARKS, LEAST_CHORDS, Lacks
 from redline_bore.core.cleanup_odds import FlawOdds, HoleOdds, OddsTerms, Share, chance_of_all, share_of
 from redline_bore.core.errors import FitError
@@ -176,10 +177,10 @@ def chance_in(state: JobState, cylinder: int, oversize_mm: float, apart: tuple[A
 
 
 def _chance(state: JobState, fates: list[Fate]) -> float | None:
-    if any(f.fails for f in fates):
+    if any(f.verdict is Verdict.WILL_NOT or f.too_thin for f in fates):  # a crack is another matter
         return 0.0
     odds = odds_of(state)
-    open_yet = [f for f in fates if not f.sound]  # what is proven needs no chance
+    open_yet = [f for f in fates if f.verdict is not Verdict.CLEANS_UP]  # what is proven needs no chance
     holes = [odds.holes[f.cylinder - 1] for f in open_yet]
     known = [h for h in holes if h is not None]
     if len(known) < len(holes):
@@ -206,3 +207,8 @@ def worth_taking(state: JobState, ladder: Ladder, oversize_mm: float, apart: tup
     p = chance_at(state, oversize_mm, apart)
     first = pistons_first(state, ladder, oversize_mm)
     return p is not None and p >= state.figures.number(f"cleanup.{'order' if first else 'look'}_from") - 1e-9
+
+
+def odds_told(state: JobState) -> bool:
+    """Whether a chance is told in figures: the share of wear on the worse side is known well enough in this block."""
+    return odds_of(state).told_in_figures

@@ -80,6 +80,8 @@ class Option:
     only_walls: bool = False  # nothing but a wall near its limit speaks against it
     by_hone: bool = False  # the hone alone takes it there
     pistons_here: bool = False  # those it is cut for are here, and measured
+    chance: float | None = None  # that every cylinder it bores is clean, 0 to 1; None: not known
+    worth: bool | None = None  # so likely that the next size costs more; None: of a way that bores nothing
 
     @property
     def most_stock_mm(self) -> float | None:
@@ -110,7 +112,8 @@ class Option:
     @property
     def standing_rank(self) -> int:
         """Sure, or sure after a reading; then those that no reading settles, those not known, and those that are known not to do."""
-        open_yet = self.standing is MAY and (bool(self.needs) or self.only_walls)  # a larger cut helps no wall
+        worth = bool(self.needs) if self.worth is None else self.worth
+        open_yet = self.standing is MAY and (worth or self.only_walls)  # a larger cut helps no wall
         return 0 if self.standing is SURE or open_yet else RANK[self.standing]
 
     @property

@@ -16,6 +16,7 @@ from redline_bore.job.call.cut import walls_as_gauged
 from redline_bore.job.call.hone_out import hone_sizes, hones_out, stocks_mm
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of
 from redline_bore.job.call.light_options import light_options
+from redline_bore.job.call.odds import chance_at, worth_taking
 from redline_bore.job.call.option import (
     MAY,
     NO,
@@ -141,7 +142,7 @@ def _bored(
 ) -> Option:  # fmt: skip
     """An option that bores: standing and reasons from what it does with each cylinder."""
     fates = ladder.fates(oversize_mm, apart)
-    weighed = _standing(state, ladder, fates, thick)
+    weighed = _standing(state, fates, oversize_mm, apart, thick)
     sleeves = sum(f.sleeved for f in fates)
     stock = stocks_mm(fates)
     left = [
@@ -156,6 +157,7 @@ def _bored(
     return Option(
         kind, key, weighed.standing, oversize_mm, apart, weighed.reasons, tuple(dict.fromkeys(weighed.needs)), stock, rebuilds,
         len(fates), sleeves, _minutes(state, sleeves), preferred, min(walls, default=None), all(f.sound for f in fates),
+        chance=chance_at(state, oversize_mm, apart), worth=worth_taking(state, ladder, oversize_mm, apart),
     )  # fmt: skip
 
 
@@ -164,13 +166,15 @@ def call_as_option(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]
     return _bored(state, ladder_of(state), OptionKind.CALL, "call", oversize_mm, apart)
 
 
-def _standing(state: JobState, ladder: Ladder, fates: Sequence[Fate], thick: bool) -> Weighed:
+def _standing(
+    state: JobState, fates: Sequence[Fate], oversize_mm: float, apart: tuple[Apart, ...], thick: bool
+) -> Weighed:
     fails = [f for f in fates if f.fails]
     if fails:
         told = [about(_why_not(f), f.cylinder) for f in fails]
         return Weighed(NO, (*_seat_failures(state, fates, thick), *told))
     standing, reasons = _of_bored(fates)
-    needs = [ToMeasure(Measure.ASKED, ask=ask) for ask in asks_among(state, ladder, fates)]
+    needs = [ToMeasure(Measure.ASKED, ask=ask) for ask in asks_among(state, fates, oversize_mm, apart)]
     for f in fates:
         if f.sleeved:
             seat = _seat(state, f, thick)

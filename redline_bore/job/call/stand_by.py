@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.ladder import Fares, Fate, ladder_of
+from redline_bore.job.call.odds import chance_in
 from redline_bore.job.redline import wrong_pistons
 from redline_bore.job.state.calling import BasedOn, Decision
 from redline_bore.job.state.job_state import JobState
@@ -40,7 +41,7 @@ def contradictions(state: JobState) -> tuple[Contradiction, ...]:
     if not decision.bores:
         return _against_light(state, decision)
     then = {b.cylinder: b for b in decision.based_on}
-    found = (_against(f, then.get(f.cylinder)) for f in ladder_of(state).fates(decision.oversize_mm, decision.apart))
+    found = (_against(state, f, then.get(f.cylinder)) for f in ladder_of(state).fates(decision.oversize_mm, decision.apart))
     return tuple(c for c in found if c is not None)
 
 
@@ -55,11 +56,18 @@ _RANKS = {
 }
 
 
-def _as_well(fate: Fate, then: BasedOn | None) -> bool:
-    """Whether a cylinder fares as well as it did; what an older ledger calls by another word counts as not known."""
+def _as_well(state: JobState, fate: Fate, then: BasedOn | None) -> bool:
+    """Whether a cylinder fares as well as it did, or is likely enough to come out; what an older ledger calls by another word counts as not
+    known. One that was proven, and may keep a shadow now, stands where that is as unlikely as pistons that come first ask for."""
     if then is None:
         return True
     was = Fares(then.verdict) if then.verdict in set(Fares) else Fares.NOT_KNOWN
+    if fate.fares is Fares.MAY_SHADOW and fate.column.cleanup is not None:
+        decision = state.calling.decision
+        assert decision is not None
+        p = chance_in(state, fate.cylinder, decision.oversize_mm, decision.apart)
+        least = state.figures.number(f"cleanup.{'order' if was is Fares.CLEANS_UP else 'look'}_from")
+        return p is None or p >= least - 1e-9
     return _RANKS[fate.fares] >= _RANKS[was]
 
 
@@ -73,11 +81,11 @@ def call_stands(state: JobState, cylinder: int) -> bool:
         return False
     fate = ladder_of(state).fates(decision.oversize_mm, decision.apart)[cylinder - 1]
     then = next((b for b in decision.based_on if b.cylinder == cylinder), None)
-    return _as_well(fate, then)
+    return _as_well(state, fate, then)
 
 
-def _against(fate: Fate, then: BasedOn | None) -> Contradiction | None:
-    if then is None or _as_well(fate, then):
+def _against(state: JobState, fate: Fate, then: BasedOn | None) -> Contradiction | None:
+    if then is None or _as_well(state, fate, then):
         return None
     return Contradiction(then.verdict, fate, then)
 

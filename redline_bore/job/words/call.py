@@ -17,7 +17,9 @@ from redline_bore.job.profiles.practice import options, practice
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.asks import ask_words
+from redline_bore.job.call.odds import Likely
+from redline_bore.job.call.ways_there import Road
+from redline_bore.job.words.asks import ask_words, before_metal, beside_words
 from redline_bore.job.words.fares import called_words
 from redline_bore.job.words.shared_figures import cleanup_line, redline_by_piston
 
@@ -55,15 +57,14 @@ def _button(f: CallFinding) -> str:
         return "Take the call"
     if not f.can_be_taken:
         return ""
-    if f.look_first:
-        return f"Take it, bore {listed(list(f.look_first))} first"
+    if f.look_first and f.settled:
+        return f"Take it, bore {f.look_first[0]} first"
     return "Take it all the same" if _unsure(f) else "Take the call"
 
 
 def _unsure(f: CallFinding) -> bool:
-    """Whether it is not sure: something is still to be read, or nothing of the hole asks for it. Cylinders that are bored first and looked
-    at are the way on."""
-    return not f.look_first and not f.sure
+    """Whether it is not the next thing to do: something is worth reading first, the next size is cheaper, or nothing of the hole asks for it."""
+    return not f.settled
 
 
 def say(f: CallFinding, show: Show) -> Said:
@@ -76,6 +77,8 @@ def say(f: CallFinding, show: Show) -> Said:
         return Said(f"Cylinder {of[0]} is not known: {reason[0].lower()}{reason[1:]}.", Mark.LOOK)
     if f.verdict is v.MAY_SHADOW:
         return Said(_say_shadow(f, show), Mark.LOOK)
+    if f.verdict is v.LIKELY:
+        return Said(_say_likely(f, show), Mark.LIKELY)
     if f.verdict is v.CUT:
         return _say_cut(f, show)
     if f.verdict is v.BORE:
@@ -116,22 +119,50 @@ def _say_cracked(f: CallFinding) -> str:
     return f"{cylinders(list(f.cylinders)).capitalize()} leaked: no size mends that. Sleeve what leaks (S), or leave the block."
 
 
+LIKELY = {  # by how likely; told in figures where the block's own wear is known well enough
+    Likely.WILL: ("will clean up", "will clean up"),
+    Likely.NINETEEN: ("very likely", "very likely, 19 in 20"),
+    Likely.NINE: ("likely", "likely, 9 in 10"),
+    Likely.EIGHT: ("likely", "likely, 8 in 10"),
+    Likely.MAY: ("may: look first", "may: look first"),
+    Likely.NO: ("no", "no"),
+}
+
+
+def likely_words(f: CallFinding) -> str:
+    """How likely a call is to clean every cylinder up."""
+    return LIKELY[f.likely][f.odds_told]
+
+
+def _say_likely(f: CallFinding, show: Show) -> str:
+    told = f"{_what(f, show)}: {likely_words(f)}." if f.likely is not Likely.WILL else f"{_what(f, show)}: it will clean up, by all that was read."
+    return f"{told}{_way_on(f, show)}{_walls(f, show)}"
+
+
+def _way_on(f: CallFinding, show: Show) -> str:
+    """What to do first, by what it costs: measure what decides, or bore the hole that does and look."""
+    if f.ways and f.ways[0].way is Road.MEASURE and f.ways[0].ask is not None:
+        return f" First {ask_words(f.ways[0].ask, show)}."
+    if not f.look_first:
+        return ""
+    first = f.look_first[0]
+    if f.pistons_first:
+        return f" Bore {first} first and look."
+    return f" Bore {first} first and look; buy pistons after the last look." if len(f.fates) > 1 else f" Bore it and look; buy the piston after that."
+
+
 def _say_shadow(f: CallFinding, show: Show) -> str:
     told = f"{show.step(f.oversize_mm).lstrip('+')} over may leave a shadow in {listed(list(f.cylinders))}."
+    if f.ways and f.ways[0].way is Road.NEXT and f.ways[0].oversize_mm is not None:
+        return f"{told} {show.step(f.ways[0].oversize_mm).lstrip('+')} is the cheaper way.{_walls(f, show)}"
+    if f.look_first:
+        return f"{told}{_way_on(f, show)}{_walls(f, show)}"
     if f.asks:
         return f"{told} First {ask_words(f.asks[0], show)}."
     sure = f.ladder.smallest_sure
-    if sure is not None and f.look_first:
-        first = listed(list(f.look_first))
-        then = "; clean, the others follow" if len(f.look_first) < len(f.fates) else ""
-        stands = all(x.sure for x in f.ladder.fates(sure))
-        larger = "is sure" if stands else "cleans up, and its wall is not sure"
-        return (
-            f"{told} No reading settles it: bore {first} first and look{then}. {show.step(sure).lstrip('+')} {larger}."
-        )
     if sure is not None and sure > f.oversize_mm:
-        return f"{told} No reading settles it: {show.step(sure).lstrip('+')} is sure."
-    return f"{told} No reading settles it: cut, and look, with the owner's word for the shadow."
+        return f"{told} {show.step(sure).lstrip('+')} is sure."
+    return f"{told} Cut, and look, with the owner's word for the shadow."
 
 
 def _say_cut(f: CallFinding, show: Show) -> Said:
@@ -159,17 +190,19 @@ def _what(f: CallFinding, show: Show) -> str:
     return f"{what}; {', '.join(told)}" if told else what
 
 
+def _walls(f: CallFinding, show: Show) -> str:
+    """What is to be said of the walls: those worth reading before metal; else that they are unknown."""
+    asked = [a for a in f.asks if a.what in (AskFor.WALL, AskFor.WALL_THROUGH, AskFor.WALL_AGAIN)]
+    if asked:
+        more = "" if len(asked) == 1 else f", and {listed([a.cylinder for a in asked[1:]])} alike"
+        return f" But first {ask_words(asked[0], show)}{more}."
+    if f.may_be_thin:
+        return f" The wall of {cylinders(list(f.may_be_thin))} is too close to its limit to be sure."
+    return " The walls were not read: unknown." if f.unread else ""
+
+
 def _say_bored(f: CallFinding, show: Show) -> str:
-    what, wall = _what(f, show), ""
-    if f.unread:
-        which = cylinders(list(f.unread)) if len(f.unread) < len(f.fates) else every(len(f.unread))
-        wall = f" But first read the wall of {which}."
-        if (ask := next((a for a in f.asks if a.what in (AskFor.WALL, AskFor.WALL_THROUGH)), None)) is not None:
-            wall = f" But first {ask_words(ask, show)}."
-    elif f.may_be_thin:
-        wall = f" The wall of {cylinders(list(f.may_be_thin))} is too close to its limit to be sure."
-        if f.asks:
-            wall = f" But first {ask_words(f.asks[0], show)}: its wall is too close to its limit to be sure."
+    what, wall = _what(f, show), _walls(f, show)
     if f.untested:
         wall = f" But first pressure-test {listed(list(f.untested))}: tested tight, or leaks, and how.{wall}"
     if f.all_sleeved:
@@ -274,10 +307,10 @@ def _changes(
         if smaller is not None and smaller < min(oversize_mm, ladder.smallest_sure or oversize_mm):
             notes.append(f"Without cylinder {worst.cylinder} the rest clean up at {show.step(smaller)}.")
         lacks = () if worst.cleanup is None else worst.cleanup.lacks
-        notes += [f"{LACKS[lack]}." for lack in lacks]
-    notes += dict.fromkeys(f"To be sure: {ask_words(ask, show)}." for ask in found.asks)
-    if found.look_first:
-        notes.append(Note("Order no pistons before it was looked at: the look decides the size."))
+        notes += [Note(f"{LACKS[lack]}.") for lack in lacks]
+    notes += before_metal(state, found, show)
+    notes += beside_words(found, show)
+    notes += dict.fromkeys(Note(f"Would prove it: {ask_words(ask, show)}.") for ask in found.proofs if ask not in found.asks)
     if found.with_pistons_mm is not None:
         notes.append(
             f"With pistons in hand {show.step(found.with_pistons_mm)} may do: measure them before ordering larger ones."
