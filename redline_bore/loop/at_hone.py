@@ -18,7 +18,7 @@ from redline_bore.job.kinds.hone import CheckLogged, HoneSet, HoneStepBegan, Sto
 from redline_bore.job.kinds.plate import PlateChanged
 from redline_bore.job.kinds.sign_off import FinalGauged
 from redline_bore.job.words import hone as hone_words
-from redline_bore.loop.gauger import MOST_TURNS, SHOW, Gauger, Hone, Told
+from redline_bore.loop.gauger import CHECK_MIN, MOST_TURNS, RESET_MIN, SHOW, Gauger, Hone, Told
 from redline_bore.truth.tools import TrueHone
 
 MOST_CHECKS = 40
@@ -94,11 +94,15 @@ class AtHone(Gauger):
             self.book(HoneStepBegan(cylinder=cylinder, step=step + 1))
         elif found.call is c.COOL:
             self.warm_c = cool_c
+            self.work.requests += 1
             self._check(cylinder, self._strokes(cylinder))
         elif found.call is c.TRUE_UP:
             assert found.shape is not None and found.shape.set_to is not None
+            self.work.minutes += RESET_MIN
+            self.work.requests += 1
             self.book(found.shape.set_to)
         elif found.call is c.NO_METAL:
+            self.work.requests += 1
             hone.glaze, hone.life = 0.0, max(hone.life, -0.2)
             self.book(StonesDressed())
         else:
@@ -117,6 +121,7 @@ class AtHone(Gauger):
     def _check(self, cylinder: int, strokes: int) -> None:
         if creeping(self.state, progress_of(self.state, cylinder)):
             self._set_gauge()  # as the page asks near size
+        self.work.minutes += CHECK_MIN
         at = check_places(self.state)
         down, across = (tuple(self.read(cylinder, d, a, True) for d in at.depths_mm) for a in at.clocks_deg)
         self.book(BlockTemperature(block_c=round(self.warm_c + self.therm_off, 1)))
@@ -146,5 +151,6 @@ class AtHone(Gauger):
         self._set_gauge()
         at = check_places(self.state)
         for cylinder in self.state.cylinders:
+            self.work.minutes += CHECK_MIN
             down, across = (tuple(self.read(cylinder, d, a, True) for d in at.depths_mm) for a in at.clocks_deg)
             self.book(FinalGauged(cylinder=cylinder, sizes_mm=down, across_mm=across, plate_on=True))

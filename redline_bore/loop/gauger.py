@@ -33,6 +33,9 @@ from redline_bore.truth.tools import TrueGauge
 
 MOST_TURNS = 80  # more turns at one thing are without end
 SHOW = Show(Units.METRIC)
+# minutes of bench, as a shop counts them
+SWEEP_MIN, CHORDS_MIN, PLACE_MIN, CHECK_MIN, MASTER_MIN = 12.0, 2.0, 1.0, 3.0, 1.0
+RESET_MIN, BORE_MIN, LOOK_MIN, RECUT_MIN, GAUGE_MIN = 3.0, 12.0, 1.0, 10.0, 10.0 / 30.0  # the last a reading: a full plan takes ten minutes
 
 
 @dataclass
@@ -67,6 +70,13 @@ class Work:
     pistons: dict[int, tuple[float, float]] = field(default_factory=dict)  # true, and as measured
     guessed: list[str] = field(default_factory=list)
     endless: str = ""
+    minutes: float = 0.0
+    readings: int = 0
+    requests: int = 0  # how often somebody is sent off to do something first; a check at the hone is none
+    looks: int = 0
+    again: int = 0  # how often the call had to be taken anew
+    chance: float | None = None  # that was reckoned of the call when it was taken
+    said: float | None = None  # the same, where it was told in figures
     finished: bool = False
     four_steps: bool = False
     story: list[str] = field(default_factory=list)
@@ -82,6 +92,7 @@ class Gauger:
         self.therm_off = c.uniform(-0.5, 0.5)
         self.mic_off = c.gauss(0.0, 0.0008)
         self.warm_c = block.block_c
+        self._cut: set[int] = set()
         self.stones_cut: dict[int, float] = {}  # how these stones cut against the book, by step
         self.work = Work(block)
         self.job: OpenJob
@@ -108,6 +119,7 @@ class Gauger:
 
     def read(self, cylinder: int, depth_mm: float, clock_deg: float, plate_on: bool) -> float:
         """A diameter as the gauge shows it, the block as warm as it is."""
+        self.work.readings += 1
         true = self.hole(cylinder).diameter(depth_mm, clock_deg, plate_on)
         return self.gauge.shows(size_at(true, self.block.coefficient_1e6, self.warm_c))
 
@@ -153,6 +165,7 @@ class Gauger:
         self.tell(f"Gauged by the {plan} plan, plate {'on' if self.plate_on else 'off'}, block at {self.warm_c:.1f}")
 
     def _set_gauge(self) -> None:
+        self.work.minutes += MASTER_MIN
         self.gauge.set_on_master()
         self.book(GaugeSet(master_20_mm=self.block.spec.bore_mm, master_c=20.0))
 
@@ -169,6 +182,7 @@ class Gauger:
                     cylinder=cylinder, depth_mm=depth, clock_deg=clock, diameter_mm=size, plate_on=self.plate_on
                 )
             )
+        self.work.minutes += GAUGE_MIN * len(entries)
         if entries:
             self.book(*entries)
 

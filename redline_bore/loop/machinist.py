@@ -8,6 +8,8 @@ from __future__ import annotations
 import traceback
 from collections.abc import Callable
 
+import numpy as np
+
 from redline_bore.core.errors import BenchError
 from redline_bore.core.thermal import size_at
 from redline_bore.desk.calls import call_at
@@ -17,6 +19,7 @@ from redline_bore.job.bore.plan import still_to_bore
 from redline_bore.job.call.asks import Ask, AskFor, first_rung
 from redline_bore.job.call.finding import CallVerdict
 from redline_bore.job.call.finding import judge as judged_at
+from redline_bore.job.call.odds import worth_taking
 from redline_bore.job.gauge.places import check_places
 from redline_bore.job.kinds.bore import BarSet, HoleBored, HoleLooked
 from redline_bore.job.kinds.call import PistonMeasured
@@ -30,8 +33,22 @@ from redline_bore.job.kinds.gauge import (
 from redline_bore.job.kinds.plate import PlateChanged
 from redline_bore.job.words import call as call_words
 from redline_bore.loop.at_hone import AtHone
-from redline_bore.loop.gauger import MOST_TURNS, SHOW, Work
+from redline_bore.loop.gauger import (
+    BORE_MIN,
+    CHECK_MIN,
+    CHORDS_MIN,
+    LOOK_MIN,
+    MOST_TURNS,
+    PLACE_MIN,
+    RECUT_MIN,
+    SHOW,
+    SWEEP_MIN,
+    Work,
+)
 from redline_bore.truth.tools import TrueBar, sweep_of
+
+
+SEEN_MM = 0.002  # a patch shallower than that no lamp shows
 
 
 class Machinist(AtHone):
@@ -62,18 +79,20 @@ class Machinist(AtHone):
             if found.verdict.name.startswith("LEAVE"):  # its pistons are not of this story
                 self.work.left = True
                 return False
-            if found.asks and found.verdict in (CallVerdict.MAY_SHADOW, CallVerdict.BORE, CallVerdict.NOT_KNOWN):
-                self._answer(found.asks[0])
+            if found.asks:
+                self.work.requests += 1  # all of it at once
+                for ask in found.asks:
+                    self._answer(ask)
                 over = first_rung(self.state)
                 continue
             if found.verdict in (CallVerdict.TOO_THIN, CallVerdict.WILL_NOT, CallVerdict.NO_RUNGS):
                 self.work.given_up = found.verdict.name
                 return False
-            if found.verdict is CallVerdict.MAY_SHADOW and not found.look_first:
-                sure = found.ladder.smallest_sure
-                if sure is not None and sure > over:
-                    over = sure
-                    continue
+            if not found.settled and found.ways and found.ways[0].oversize_mm is not None:
+                over = found.ways[0].oversize_mm  # the next size is the cheaper way
+                continue
+            self.work.said = found.chance if found.odds_told and not found.sure else None
+            self.work.chance = found.chance
             return self._take(over, found.sure)
         self.work.endless = "the call asks without end"
         return False
@@ -81,9 +100,16 @@ class Machinist(AtHone):
     def _take(self, over: float, sure: bool) -> bool:
         self.work.called_mm, self.work.sure = over, sure
         self.book(call_at(self.state, 1, over, (), SHOW))
-        for cylinder in self.state.cylinders:
-            self._piston(cylinder, over)
+        if self.state.booking.practice("pistons") == "in hand first":
+            self._pistons()
         return True
+
+    def _pistons(self) -> None:
+        taken = self.state.calling.decision
+        assert taken is not None
+        self.work.requests += 1
+        for cylinder in self.state.cylinders:
+            self._piston(cylinder, taken.oversize_mm)
 
     def _answer(self, ask: Ask) -> None:
         """Read what is asked for."""
@@ -125,6 +151,8 @@ class Machinist(AtHone):
                 )
             )
             self.work.sweeps += 1
+            self.work.readings += 1
+        self.work.minutes += SWEEP_MIN
 
     def _chords(self, ask: Ask) -> None:
         entries = []
@@ -136,6 +164,8 @@ class Machinist(AtHone):
                         cylinder=ask.cylinder, depth_mm=depth, clock_deg=clock, diameter_mm=size, plate_on=self.plate_on
                     )
                 )
+        self.work.minutes += CHORDS_MIN
+        self.work.readings += len(entries)
         self.book(*entries)
 
     def _wall(self, ask: Ask) -> None:
@@ -151,6 +181,8 @@ class Machinist(AtHone):
                         zone="thrust" if across else "elsewhere", through="liner" if self.block.wall_is_liner else "",
                     )
                 )  # fmt: skip
+        self.work.minutes += PLACE_MIN * len(entries)
+        self.work.readings += len(entries)
         self.book(*entries)
 
     def _piston(self, cylinder: int, over: float) -> None:
@@ -175,23 +207,31 @@ class Machinist(AtHone):
         for _ in range(MOST_TURNS):
             order = [n for bank in still_to_bore(self.state) for n in bank]
             if not order:
-                return
+                for cylinder in self.state.cylinders:  # what the bar still says of each: a look, then pistons
+                    if not self._bore(cylinder, bar):
+                        return
+                if not self.work.pistons:
+                    self._pistons()
+                if not any(n for bank in still_to_bore(self.state) for n in bank):
+                    return
+                continue
             if not self._bore(order[0], bar):
                 return
         self.work.endless = "the bar is told without end"
 
     def _bore(self, cylinder: int, bar: TrueBar) -> bool:
-        for _ in range(8):
+        for _ in range(12):
             found = bore_call(self.state, cylinder, self.began[:10])
             if found.call is BoreCall.AGAINST_CALL:
                 return self._call_again()
             if found.call in (BoreCall.DONE, BoreCall.LITTLE_LEFT, BoreCall.MUCH_LEFT, BoreCall.UNPROVED):
                 return True
-            if found.call is BoreCall.LOOK:
-                shadow = bool(self.hole(cylinder).shadow().any())
-                self.tell(f"{cylinder}: looked at, {'a shadow' if shadow else 'clean'}")
-                self.book(HoleLooked(cylinder=cylinder, found="shadow" if shadow else "clean"))
+            if found.call in (BoreCall.LOOK, BoreCall.GAUGE_PATCH):
+                self._look(cylinder, found.call is BoreCall.GAUGE_PATCH)
                 continue
+            if found.call is BoreCall.BUY_PISTONS:
+                self._pistons()
+                return True
             if found.call is BoreCall.LOOK_FIRST:
                 return self._bore(found.others[0], bar)
             if found.call is BoreCall.OVER:
@@ -203,11 +243,33 @@ class Machinist(AtHone):
             setting = found.plan.setting_mm if found.call is not BoreCall.RECUT else found.setting_mm
             assert setting is not None
             hole = self.hole(cylinder)
+            self.work.minutes += RECUT_MIN if cylinder in self._cut else 0.0
+            self._cut.add(cylinder)
+            self.work.minutes += BORE_MIN
             bar.cut(hole, setting, (float(hole.centre_mm[-3, 0]), float(hole.centre_mm[-3, 1])))
             at = check_places(self.state)
             down, across = (tuple(self.read(cylinder, d, a, False) for d in at.depths_mm) for a in at.clocks_deg)
             self.book(HoleBored(cylinder=cylinder, set_mm=setting, sizes_mm=down, across_mm=across))
         return True
+
+    def _look(self, cylinder: int, gauged: bool) -> None:
+        """Look into a hole with a lamp, which shows nothing shallower than a few um; or gauge the patch that was seen."""
+        hole = self.hole(cylinder)
+        under = np.where(hole.shadow(), hole.found_mm - hole.radius_mm, 0.0)
+        row, turn = (int(i) for i in np.unravel_index(int(under.argmax()), under.shape))
+        deepest = float(under[row, turn])
+        if gauged:
+            self.work.minutes += CHECK_MIN
+            deep = max(round(deepest + self.chance.gauss(0.0, 0.004), 3), 0.001)
+            where = (float(round(hole.depths_mm[row])), float(turn * 5.0))
+            self.book(HoleLooked(cylinder=cylinder, found="shadow", depth_mm=where[0], clock_deg=where[1], deep_mm=deep))
+            self.tell(f"{cylinder}: the patch gauged {deep:.3f} deep, truly {deepest:.3f}")
+            return
+        self.work.minutes += LOOK_MIN
+        self.work.requests += 1
+        self.work.looks += 1
+        self.tell(f"{cylinder}: looked at, {'a dark patch' if deepest > SEEN_MM else 'clean'}")
+        self.book(HoleLooked(cylinder=cylinder, found="shadow" if deepest > SEEN_MM else "clean"))
 
     def _call_again(self) -> bool:
         """The call does not stand: what the call page says of it now; then on, or given up."""
@@ -215,14 +277,18 @@ class Machinist(AtHone):
         assert taken is not None
         over = taken.oversize_mm
         for _ in range(MOST_TURNS):
+            self.work.again += 1
             found = judged_at(self.state, over)
             self.tell(f"Call again at +{over:g}: {call_words.say(found, SHOW).sentence}")
             if found.asks:
-                self._answer(found.asks[0])
+                self.work.requests += 1
+                for ask in found.asks:
+                    self._answer(ask)
                 continue
-            sure = found.ladder.smallest_sure
-            if not found.sure and not found.look_first and sure is not None and sure > over:
-                over = sure
+            larger = [r for r in found.ladder.rungs_mm if r > over + 1e-9 and found.ladder.possible(r)]
+            if larger and (not found.settled or found.verdict in (CallVerdict.TOO_THIN, CallVerdict.WILL_NOT)):
+                worth = [r for r in larger if worth_taking(self.state, found.ladder, r) or found.ladder.sure(r)]
+                over = worth[0] if worth else larger[-1]
                 continue
             if found.verdict in (CallVerdict.TOO_THIN, CallVerdict.WILL_NOT):
                 self.work.given_up = found.verdict.name

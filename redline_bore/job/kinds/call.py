@@ -34,6 +34,8 @@ _CHAMBER = (
     r"chamber\s+(?P<chamber>\S+)(?:\s+(?P<form>dish|dome)\s+(?P<dish>\S+))?"
     r"\s+gasket\s+(?P<bore>\S+)\s*x\s*(?P<thick>\S+)(?:\s+deck\s+(?P<deck>\S+))?"
 )
+LEFT_OUT = {"flaw": "mark", "sweep": "sweep", "wall": "wall", "wall again": "wall_again", "liner": "wall_through"}
+_LEFT = r"leave\s+out\s+(?P<what>flaw|sweep|wall again|wall|liner)(?:\s+(?P<cylinder>\d+))?"
 CLEARANCE_WHY = "more than a hundredth of the bore; check the unit"
 
 
@@ -90,6 +92,29 @@ class DecisionTaken(Entry):
     apart: tuple[Apart, ...] = told("leave the common size", Unit.PARTS, shown=LADDER, default=())
     based_on: tuple[BasedOn, ...] = told("was based on", Unit.PARTS, shown=LADDER, default=())
     kind: Literal["decision_taken"] = "decision_taken"
+
+
+@frozen(kw_only=True)
+class AskLeft(Entry):
+    """What was asked for before metal is cut is left out, by name: it is not asked again, and the risk stands on the card."""
+
+    cylinder: int = fields.cylinder(LADDER)
+    what: str = told("what is left out", Unit.CHOICE, choices=tuple(LEFT_OUT.values()), shown=LADDER)
+    kind: Literal["ask_left"] = "ask_left"
+
+
+def _left_folded(s: Calling, x: AskLeft, on: Folding) -> Calling:
+    return changed(s, left_out=tuple(dict.fromkeys((*s.left_out, (x.what, x.cylinder)))))
+
+
+def _left(text: str, at: At) -> tuple[Entry, ...]:
+    found = re.fullmatch(_LEFT, text, re.IGNORECASE)
+    if found is None:
+        raise FormError("What is left out is typed by its name and its cylinder")
+    cylinder = at.where.cylinder if found["cylinder"] is None else int(found["cylinder"])
+    if not 1 <= cylinder <= len(at.state.cylinders):
+        raise InputError(f"There is no cylinder {cylinder} in this block")
+    return (AskLeft(cylinder=cylinder, what=LEFT_OUT[found["what"].lower()]),)
 
 
 def _clearance(s: Calling, x: ClearanceStated, on: Folding) -> Calling:
@@ -241,4 +266,12 @@ declare(
 declare(
     DecisionTaken, Topic.DECISION, "call", lambda x, s: f"the call: {x.sentence}", into=(Into("calling", _decided),),
     not_typed="taken with the button on the ladder or the options",
+)  # fmt: skip
+declare(
+    AskLeft, Topic.DECISION, "call", lambda x, s: f"{x.cylinder}: left out before metal, {next(k for k, v in LEFT_OUT.items() if v == x.what)}",
+    into=(Into("calling", _left_folded),),
+    phrases=(
+        Phrase(CALL, ("leave",), "leave out {flaw | sweep | wall | wall again | liner} [CYLINDER]", "what is asked for before metal is left out, and not asked again",
+               lambda at: "leave out wall 1", _left),
+    ),
 )  # fmt: skip

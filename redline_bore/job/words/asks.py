@@ -60,7 +60,7 @@ def minutes_of(ask: Ask, figures: Figures) -> float:
     if ask.what is AskFor.MARK:
         return figures.number("cleanup.mark_minutes")
     if ask.what is AskFor.GAUGE:
-        return figures.number("bench_time.gauge_quick")
+        return figures.number("bench_time.gauge_full")
     return figures.number("wall.place_minutes") * max(len(ask.places), 1)
 
 

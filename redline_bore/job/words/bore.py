@@ -83,9 +83,14 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
             ),
             c.NOT_KNOWN: (f"Cylinder {n} is not bored yet: {say_missing(plan.missing)}.", Mark.LOOK),
             c.LOOK: (
-                f"Look into cylinder {n} before another is bored. Touched all over: look clean. A patch left: look shadow.",
+                f"Look into cylinder {n}. Touched all over: look clean. A dark patch: look shadow, with where it lies.",
                 Mark.LOOK,
             ),
+            c.GAUGE_PATCH: (
+                f"A dark patch in {n} is no verdict: gauge across it and beside it. {_patch_line(state, n, show)} books what they differ by.",
+                Mark.LOOK,
+            ),
+            c.BUY_PISTONS: (_buy_words(f, show), Mark.PLAIN),
             c.LOOK_FIRST: (
                 f"Cylinder {n} waits: bore {listed(list(f.others))} first and look, it decides the size.",
                 Mark.LOOK,
@@ -98,6 +103,20 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
             c.SET: (f"Set {show.size(f.setting_mm)} and bore cylinder {n}.{first}", Mark.PLAIN),
         }[f.call]
     )
+
+
+def _patch_line(state: JobState, cylinder: int, show: Show) -> str:
+    """How the depth of a patch that was seen is typed: where it lies, as it was told, and how deep."""
+    seen = next((k for k in reversed(state.boring.looks) if k.cylinder == cylinder and not k.clean), None)
+    where = "" if seen is None or seen.depth_mm is None else f" at {show.rough(seen.depth_mm)}"
+    where += "" if not where or seen is None or seen.clock_deg is None else f" {seen.clock_deg:g}"
+    return f"look shadow{where} deep {show.size(0.01)}"
+
+
+def _buy_words(f: BoreFinding, show: Show) -> str:
+    """Every hole is bored to the least that pistons of the size ask for: they are bought now."""
+    patch = "" if f.patch_mm is None else f" The patch in {f.cylinder} goes with the hone, with {show.unit(show.size(f.patch_mm))} to spare."
+    return f"Every hole will come out at this size: buy the pistons, and measure each at the call.{patch}"
 
 
 def _left_there(f: BoreFinding, show: Show) -> tuple[str, Mark]:
@@ -114,6 +133,9 @@ def _left_there(f: BoreFinding, show: Show) -> tuple[str, Mark]:
             f"Cylinder {f.cylinder} is bored: {left} is left for the hone where it was measured. Both ends are not known: three depths, two angles.",
             Mark.PLAIN,
         )
+    if f.patch_mm is not None:
+        spare = show.unit(show.size(f.patch_mm))
+        return f"Cylinder {f.cylinder} is bored: {left} is left for the hone, and takes the patch with {spare} to spare.", Mark.LIKELY
     return f"Cylinder {f.cylinder} is bored: {left} is left for the hone.", Mark.SOUND
 
 
