@@ -119,8 +119,9 @@ class AtHone(Gauger):
         return int(checks[-1].strokes) if checks else 0
 
     def _check(self, cylinder: int, strokes: int) -> None:
-        if creeping(self.state, progress_of(self.state, cylinder)):
-            self._set_gauge()  # as the page asks near size
+        if creeping(self.state, progress_of(self.state, cylinder)) and cylinder not in self._zeroed:
+            self._zeroed.add(cylinder)
+            self._set_gauge()  # as the page asks near size, once a cylinder
         self.work.minutes += CHECK_MIN
         at = check_places(self.state)
         down, across = (tuple(self.read(cylinder, d, a, True) for d in at.depths_mm) for a in at.clocks_deg)

@@ -81,6 +81,10 @@ class Line:
     sweeps: float
     endless: int
     stopped: int
+    minutes: float = 0.0
+    readings: float = 0.0
+    requests: tuple[float, float] = (0.0, 0.0)
+    again: float = 0.0
 
     def __str__(self) -> str:
         low, high = wilson(round(self.told_inside * self.told), self.told)
@@ -89,6 +93,7 @@ class Line:
             f"means past by more than U {self.means_past}, both ends inside {self.ends_inside:.1%}, shadows under a tick {self.shadows_sure}, "
             f"given up {self.given_up}, of them savable {self.savable:.1%} of all blocks, walls thin under a tick {self.thin_sure}, less metal than rule of thumb {self.less_metal:.1%} "
             f"(worst {self.steps_over} rungs over it), strokes inside {self.told_inside:.1%} ({low:.1%}-{high:.1%}), checks {self.checks[0]:.0f}/{self.checks[1]:.0f}, "
+            f"minutes a cylinder {self.minutes:.0f}, readings {self.readings:.0f}, requests a block {self.requests[0]:.0f}/{self.requests[1]:.0f}, calls taken anew {self.again:.1%}, "
             f"in four steps {self.checks_four[0]:.0f}/{self.checks_four[1]:.0f}, sweeps a block {self.sweeps:.1f}, stopped out of shape or past {self.stopped}, endless {self.endless}"
         )  # fmt: skip
 
@@ -107,6 +112,8 @@ def line_of(found: Sequence[Reckoned]) -> Line:
         max((b.steps_over_rule for b in found), default=0), sum(b.told_inside for b in found) / max(told, 1), told,
         _middle([c.checks for c in every if not c.four_steps]), _middle([c.checks for c in every if c.four_steps]),
         sum(b.sweeps for b in found) / max(len(found), 1), sum(bool(b.endless) or bool(b.guessed) for b in found), sum(c.ended in ("PAST", "TIGHT") for c in every),
+        sum(b.minutes for b in found if b.cylinders) / max(len(every), 1), sum(b.readings for b in found if b.cylinders) / max(len(every), 1),
+        _middle([b.requests for b in found if b.cylinders]), _share([b.again > 0 for b in found if b.cylinders]),
     )  # fmt: skip
 
 
@@ -168,6 +175,7 @@ def tables(found: Sequence[Reckoned]) -> str:
                 f"{kind:<24}{len(own):>8}{sum(bool(b.cylinders) for b in own):>8}{sum(bool(b.given_up) for b in own):>10}"
                 f"{sum(b.savable for b in own):>9}{sum(b.left for b in own):>6}{sum(bool(faults_of(b)) for b in own):>8}"
             )
+    rows += _reliability(found)
     every = [c for b in found for c in b.cylinders]
     rows.append("\nended at the hone")
     rows += [f"{name or 'not':<24}{count:>8}" for name, count in Counter(c.ended for c in every).most_common()]
@@ -176,6 +184,22 @@ def tables(found: Sequence[Reckoned]) -> str:
     rows.append("\nchecks a cylinder")
     rows += _histogram([float(c.checks) for c in every], (0, 4, 6, 8, 10, 12, 16, 41))
     return "\n".join(rows)
+
+
+def _reliability(found: Sequence[Reckoned]) -> list[str]:
+    """Of the sizes that were called without proof: how likely they were said to clean up, and how often they truly would have."""
+    rows = [f"\n{'chance reckoned':<16}{'calls':>8}{'mean':>8}{'true':>8}{'told in figures':>18}{'mean':>8}{'true':>8}"]
+    for low, high in ((0.3, 0.5), (0.5, 0.7), (0.7, 0.8), (0.8, 0.9), (0.9, 0.95), (0.95, 1.01)):
+        own = [(b.chance, b.would_do) for b in found if b.chance is not None and b.would_do is not None and low <= b.chance < high]
+        told = [(b.said, b.would_do) for b in found if b.said is not None and b.would_do is not None and low <= b.said < high]
+        rows.append(f"{low:>5.0%} to {high:<7.0%}{_pair(own)}{'':>10}{_pair(told)}")
+    return rows
+
+
+def _pair(rows: Sequence[tuple[float, bool]]) -> str:
+    if not rows:
+        return f"{0:>8}{'':>16}"
+    return f"{len(rows):>8}{sum(p for p, _ in rows) / len(rows):>8.0%}{sum(done for _, done in rows) / len(rows):>8.0%}"
 
 
 def _histogram(values: Sequence[float], edges: Sequence[float]) -> list[str]:

@@ -75,6 +75,8 @@ class Work:
     requests: int = 0  # how often somebody is sent off to do something first; a check at the hone is none
     looks: int = 0
     again: int = 0  # how often the call had to be taken anew
+    first_mm: float | None = None  # the first call
+    first_sure: bool = False
     chance: float | None = None  # that was reckoned of the call when it was taken
     said: float | None = None  # the same, where it was told in figures
     finished: bool = False
@@ -93,6 +95,7 @@ class Gauger:
         self.mic_off = c.gauss(0.0, 0.0008)
         self.warm_c = block.block_c
         self._cut: set[int] = set()
+        self._zeroed: set[int] = set()
         self.stones_cut: dict[int, float] = {}  # how these stones cut against the book, by step
         self.work = Work(block)
         self.job: OpenJob

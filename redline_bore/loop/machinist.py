@@ -92,7 +92,7 @@ class Machinist(AtHone):
                 over = found.ways[0].oversize_mm  # the next size is the cheaper way
                 continue
             self.work.said = found.chance if found.odds_told and not found.sure else None
-            self.work.chance = found.chance
+            self.work.chance, self.work.first_mm, self.work.first_sure = found.chance, over, found.verdict is CallVerdict.BORE
             return self._take(over, found.sure)
         self.work.endless = "the call asks without end"
         return False
@@ -100,7 +100,7 @@ class Machinist(AtHone):
     def _take(self, over: float, sure: bool) -> bool:
         self.work.called_mm, self.work.sure = over, sure
         self.book(call_at(self.state, 1, over, (), SHOW))
-        if self.state.booking.practice("pistons") == "in hand first":
+        if self.state.booking.practice("pistons") == "in hand first" or self.work.pistons:
             self._pistons()
         return True
 

@@ -59,6 +59,13 @@ class Reckoned:
     sweeps: int = 0
     endless: str = ""
     guessed: list[str] = field(default_factory=list)
+    minutes: float = 0.0
+    readings: int = 0
+    requests: int = 0
+    again: int = 0
+    chance: float | None = None  # reckoned of the first call, where it was not proven
+    said: float | None = None  # told in figures
+    would_do: bool | None = None  # whether that size would truly have cleaned every hole up
     told: int = 0
     told_inside: int = 0
     cylinders: list[CylinderReckoned] = field(default_factory=list)
@@ -74,6 +81,10 @@ def reckon(machinist: Machinist) -> Reckoned:
         block.seed, f"{block.spec.layout} {block.spec.cylinders}", block.spec.material, block.wear, str(block.spec.wall), work.called_mm,
         work.given_up, left=work.left, sweeps=work.sweeps, endless=work.endless, guessed=work.guessed, story=work.story,
     )  # fmt: skip
+    found.minutes, found.readings, found.requests, found.again = work.minutes, work.readings, work.requests, work.again
+    if work.first_mm is not None and not work.first_sure:
+        size = fresh.spec.bore_mm + work.first_mm - fresh.pistons_under_mm + leading_window(state).aim_mm
+        found.chance, found.said, found.would_do = work.chance, work.said, all(_clean_at(hole, size) for hole in fresh.holes)
     for went in work.hones.values():
         told = [t for t in went.told if t.truly is not None and t.truly > 0.0]
         found.told += len(told)
@@ -150,9 +161,8 @@ def _savable(state: JobState, block: TrueBlock) -> bool:
     return False
 
 
-def _would_do(state: JobState, hole: TrueHole, size_mm: float) -> bool:
-    """Bored dead centre in the unworn bottom to a size: no shadow, and every wall over its limit."""
-    x, y = (float(v) for v in hole.centre_mm[-3])
+def _centred(hole: TrueHole) -> TrueHole:
+    """A copy of a hole, counted from its unworn bottom."""
     trial = TrueHole(
         hole.length_mm,
         hole.radius_mm.copy(),
@@ -162,7 +172,19 @@ def _would_do(state: JobState, hole: TrueHole, size_mm: float) -> bool:
         hole.flaws,
         hole.found_mm.copy(),
     )
-    trial.move_to(x, y)
+    trial.move_to(*(float(v) for v in hole.centre_mm[-3]))
+    return trial
+
+
+def _clean_at(hole: TrueHole, size_mm: float) -> bool:
+    """Bored dead centre in the unworn bottom: no place is left as it came."""
+    trial = _centred(hole)
+    return bool((trial.found_mm <= size_mm / 2.0 - 1e-4).all())
+
+
+def _would_do(state: JobState, hole: TrueHole, size_mm: float) -> bool:
+    """Bored dead centre in the unworn bottom to a size: no shadow, and every wall over its limit."""
+    trial = _centred(hole)
     if bool((trial.found_mm >= size_mm / 2.0 - 0.002).any()):
         return False
     trial.radius_mm = np.maximum(trial.radius_mm, size_mm / 2.0)

@@ -268,7 +268,7 @@ def seen(state: JobState, cylinder: int, cleanup: CleanUp | None, largest: Spot 
         low = max(low, here[0].size_mm)
         if gauged := [k.deep_mm for k in here if k.deep_mm is not None]:  # the deepest of them decides
             need = here[0].size_mm + 2.0 * max(gauged)
-            low, high, is_bound = max(low, need - doubt), need + doubt, True
+            low, high, is_bound = max(low, need - doubt), max(high, need + doubt), False
     low, high = (min(low, high), high) if clean else (low, max(low, high))
     return replace(cleanup, low_mm=low, usual_mm=min(max(cleanup.usual_mm, low), high), high_mm=high, is_bound=is_bound)
 

@@ -66,7 +66,10 @@ def _as_well(state: JobState, fate: Fate, then: BasedOn | None) -> bool:
         decision = state.calling.decision
         assert decision is not None
         p = chance_in(state, fate.cylinder, decision.oversize_mm, decision.apart)
-        least = state.figures.number(f"cleanup.{'order' if was is Fares.CLEANS_UP else 'look'}_from")
+        seen = [k for k in state.boring.looks if k.cylinder == fate.cylinder]  # pistons come next
+        dark = bool(seen) and not seen[-1].clean and seen[-1].deep_mm is not None
+        from_ = "patch" if dark else "order" if seen or was is Fares.CLEANS_UP else "look"
+        least = state.figures.number(f"cleanup.{from_}_from")
         return p is None or p >= least - 1e-9
     return _RANKS[fate.fares] >= _RANKS[was]
 

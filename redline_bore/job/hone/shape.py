@@ -67,13 +67,14 @@ def _set_to(state: JobState, cylinder: int, last: Check, top_mm: float, bottom_m
         return None
     limits, own = hole_limits(state), reading_doubt(state).own_mm
     told = max(f.number("honing.trued_from") * min(limits.taper_mm, limits.bulge_mm), 2.0 * own)
+    each = max(f.number("honing.trued_by") * min(limits.taper_mm, limits.bulge_mm), 2.0 * own)
     stone, room = stone_mm(state), room_kept(state)
     cap = f.number("honing.overstroke_cap") * stone
     below = cap if room is None else min(cap, room)
     usual = usual_over(state)
-    over_top, dwell_top = _end(state, top_mm, told, _known(run.over_top_mm, usual[0]), run.dwell_top_s, cap)
+    over_top, dwell_top = _end(state, top_mm, told, each, _known(run.over_top_mm, usual[0]), run.dwell_top_s, cap)
     over_bottom, dwell_bottom = _end(
-        state, bottom_mm, told, _known(run.over_bottom_mm, usual[1]), run.dwell_bottom_s, below
+        state, bottom_mm, told, each, _known(run.over_bottom_mm, usual[1]), run.dwell_bottom_s, below
     )
     found = HoneSet(
         machine="vertical", rpm=run.rpm, strokes_per_min=run.strokes_per_min, over_top_mm=over_top, over_bottom_mm=over_bottom,
@@ -104,12 +105,12 @@ class EndSet(NamedTuple):
     dwell_s: float
 
 
-def _end(state: JobState, tight_mm: float, told_mm: float, over_mm: float, dwell_s: float, cap_mm: float) -> EndSet:
+def _end(state: JobState, tight_mm: float, told_mm: float, own_mm: float, over_mm: float, dwell_s: float, cap_mm: float) -> EndSet:
     """One end of the stroke, put right by a step: out further where it is tight, and dwell once it is as far out as it may be."""
     f = state.figures
     if abs(tight_mm) <= told_mm:
         return EndSet(over_mm, dwell_s)
-    steps = min(abs(tight_mm) / told_mm, 3.0)
+    steps = min(abs(tight_mm) / own_mm, f.number("honing.true_steps"))
     move, wait = steps * f.number("honing.over_step") * stone_mm(state), steps * f.number("honing.dwell_step")
     if tight_mm > 0.0:
         if over_mm < cap_mm - 0.5:
