@@ -90,10 +90,10 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     if plan.cylinder in to_look_at(state) and not small:
         return BoreFinding(BoreCall.LOOK, plan, left)
     patch = patch_left(state, plan, hole)
-    if (_shadow_seen(state, hole) or patch is not None) and not call_stands(state, plan.cylinder):
-        return BoreFinding(BoreCall.AGAINST_CALL, plan, left, patch_mm=patch)
     if _shadow_seen(state, hole) and not state.honing.checks_of(plan.cylinder):
         return BoreFinding(BoreCall.GAUGE_PATCH, plan, left)
+    if patch is not None and not call_stands(state, plan.cylinder):
+        return BoreFinding(BoreCall.AGAINST_CALL, plan, left, patch_mm=patch)
     call = BoreCall.DONE
     if left <= 0.0:
         call = BoreCall.OVER

@@ -12,6 +12,7 @@ from redline_bore.job.call.clearance_there import There, clearance_there
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Fate, Ladder, ladder_of, within_limits
 from redline_bore.job.call.odds import Likely, chance_at, likely, odds_told, pistons_first, worth_taking
+from redline_bore.job.call.stand_by import call_stands
 from redline_bore.job.call.ways_there import Road, WayThere, ways_there
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
@@ -84,14 +85,16 @@ class CallFinding:
     @property
     def sure(self) -> bool:
         """The call can be taken with nothing left to measure."""
-        return self.verdict in (CallVerdict.LEAVE, CallVerdict.CUT) or (
+        return self.verdict is CallVerdict.LEAVE or (
+            self.verdict is CallVerdict.CUT and all(f.sleeved or f.sound for f in self.fates)
+        ) or (
             self.verdict is CallVerdict.BORE and not self.unread and not self.may_be_thin and not self.untested
         )
 
     @property
     def settled(self) -> bool:
         """It may be taken as it stands: nothing is left that is worth reading first, proven or not."""
-        goes = self.verdict in (CallVerdict.BORE, CallVerdict.LIKELY) or bool(self.look_first and self._worth)
+        goes = self.verdict in (CallVerdict.BORE, CallVerdict.LIKELY, CallVerdict.CUT) or bool(self.look_first and self._worth)
         return self.sure or (goes and not self.asks and not self.untested)
 
     @property
@@ -179,7 +182,8 @@ def _cut_as_called(state: JobState, oversize_mm: float, apart: tuple[Apart, ...]
     """Whether it is the call that was taken, every cylinder that it cuts is cut, and none is known not to come out."""
     taken, to_cut = state.calling.decision, [f for f in fates if not f.sleeved]
     called = taken is not None and taken.bores and taken.apart == apart and abs(taken.oversize_mm - oversize_mm) < 1e-6
-    return called and bool(to_cut) and all(f.column.cut_mm is not None and not f.fails for f in to_cut)
+    cut = called and bool(to_cut) and all(f.column.cut_mm is not None and not f.fails for f in to_cut)
+    return cut and all(call_stands(state, f.cylinder) for f in to_cut)
 
 
 def _smaller(state: JobState, ladder: Ladder, oversize_mm: float) -> tuple[Smaller, float | None]:
