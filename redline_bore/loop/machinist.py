@@ -255,7 +255,9 @@ class Machinist(AtHone):
     def _look(self, cylinder: int, gauged: bool) -> None:
         """Look into a hole with a lamp, which shows nothing shallower than a few um; or gauge the patch that was seen."""
         hole = self.hole(cylinder)
-        under = np.where(hole.shadow(), hole.found_mm - hole.radius_mm, 0.0)
+        dark = hole.shadow()
+        beside = float(np.median(hole.radius_mm[~dark])) if not dark.all() else float(hole.radius_mm.min())
+        under = np.where(dark, hole.found_mm - beside, 0.0)
         row, turn = (int(i) for i in np.unravel_index(int(under.argmax()), under.shape))
         deepest = float(under[row, turn])
         if gauged:
