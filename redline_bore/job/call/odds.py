@@ -202,11 +202,26 @@ def pistons_first(state: JobState, ladder: Ladder, oversize_mm: float) -> bool:
     return here or state.booking.practice("pistons") == "in hand first"
 
 
+def needed_chance(state: JobState, cylinder: int, first: bool) -> float:
+    """How likely a cylinder has to come out for its size to stand: more once it was looked into, for pistons come next; most with a dark patch
+    that was gauged. first: pistons are here, or come before the bar."""
+    seen = [k for k in state.boring.looks if k.cylinder == cylinder]
+    dark = bool(seen) and not seen[-1].clean and seen[-1].deep_mm is not None
+    clean_or_here = first or bool(seen)
+    return state.figures.number(f"cleanup.{'patch' if dark else 'order' if clean_or_here else 'look'}_from")
+
+
 def worth_taking(state: JobState, ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> bool:
-    """Whether a call is the cheaper way beside the next size: so likely to do that being wrong costs less."""
+    """Whether a call is the cheaper way beside the next size: so likely to do that being wrong costs less, in all and in every cylinder."""
     p = chance_at(state, oversize_mm, apart)
     first = pistons_first(state, ladder, oversize_mm)
-    return p is not None and p >= state.figures.number(f"cleanup.{'order' if first else 'look'}_from") - 1e-9
+    if p is None or p < state.figures.number(f"cleanup.{'order' if first else 'look'}_from") - 1e-9:
+        return False
+    return all(
+        (chance_in(state, f.cylinder, oversize_mm, apart) or 0.0) >= needed_chance(state, f.cylinder, first) - 1e-9
+        for f in _bored(ladder.fates(oversize_mm, apart))
+        if not f.sound
+    )
 
 
 def odds_told(state: JobState) -> bool:

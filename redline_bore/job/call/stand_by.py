@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.ladder import Fares, Fate, ladder_of
-from redline_bore.job.call.odds import chance_in
+from redline_bore.job.call.odds import chance_in, needed_chance
 from redline_bore.job.redline import wrong_pistons
 from redline_bore.job.state.calling import BasedOn, Decision
 from redline_bore.job.state.job_state import JobState
@@ -66,10 +66,7 @@ def _as_well(state: JobState, fate: Fate, then: BasedOn | None) -> bool:
         decision = state.calling.decision
         assert decision is not None
         p = chance_in(state, fate.cylinder, decision.oversize_mm, decision.apart)
-        seen = [k for k in state.boring.looks if k.cylinder == fate.cylinder]  # pistons come next
-        dark = bool(seen) and not seen[-1].clean and seen[-1].deep_mm is not None
-        from_ = "patch" if dark else "order" if seen or was is Fares.CLEANS_UP else "look"
-        least = state.figures.number(f"cleanup.{from_}_from")
+        least = needed_chance(state, fate.cylinder, was is Fares.CLEANS_UP)
         return p is None or p >= least - 1e-9
     return _RANKS[fate.fares] >= _RANKS[was]
 

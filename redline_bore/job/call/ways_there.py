@@ -8,7 +8,7 @@ from redline_bore.core.frozen import frozen
 from redline_bore.job.call.asks import Ask, AskFor, asks_at, look_first
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import ladder_of
-from redline_bore.job.call.odds import chance_at, pistons_first
+from redline_bore.job.call.odds import chance_at, pistons_first, worth_taking
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 
@@ -56,4 +56,5 @@ def ways_there(state: JobState, oversize_mm: float, apart: tuple[Apart, ...] = (
         then = chance_at(state, larger, apart) or 0.0
         cost = p * f.number("cleanup.rung_worth") + (1.0 - then) * fails
         found.append(WayThere(Road.NEXT, cost, oversize_mm=larger))
-    return tuple(sorted(found, key=lambda w: w.minutes))
+    worth = worth_taking(state, ladder, oversize_mm, apart)  # what was seen in a hole may ask for more than the minutes do
+    return tuple(sorted(found, key=lambda w: (not worth and w.way is not Road.NEXT, w.minutes)))
