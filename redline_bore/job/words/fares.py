@@ -38,6 +38,8 @@ def fate_words(fate: Fate, cut: bool = False) -> tuple[str, Mark]:
 def called_words(found: CallFinding, fate: Fate) -> tuple[str, Mark]:
     """How a cylinder fares in a call as it stands: once that is cut, what is to be looked into."""
     cut = found.verdict is CallVerdict.CUT
+    if found.verdict is CallVerdict.LIKELY and fate.fares is Fares.MAY_SHADOW:
+        return ("likely", Mark.LIKELY) if fate.wall_stands or fate.column.unread else ("wall not sure", Mark.LOOK)
     return LOOK_INTO if cut and fate.cylinder in found.cylinders else fate_words(fate, cut)
 
 

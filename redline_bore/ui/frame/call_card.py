@@ -77,6 +77,9 @@ class FigureRows(Drawn):
         if line.mark is Mark.SOUND:
             pencil.tick_mark(row.right() - px(12), middle)
             value_right -= px(18)
+        elif line.mark is Mark.LIKELY:
+            pencil.likely_mark(row.right() - px(13), middle, 12)
+            value_right -= px(18)
         elif line.mark is Mark.LOOK:
             pencil.triangle_mark(row.right() - px(13), middle, 12)
             value_right -= px(18)

@@ -35,7 +35,7 @@ from redline_bore.ui.theme.theme import Theme
 WIDE_PX, CORNER_PX, CHIPS_A_ROW = 470.0, 20.0, 4
 LONG_WORD = 10  # letters: longer ones stand three in a row
 OFF = ""
-MARK_WORDS = {Mark.PLAIN: "", Mark.SOUND: "sound", Mark.LOOK: "look here", Mark.STOP: "stop"}
+MARK_WORDS = {Mark.PLAIN: "", Mark.SOUND: "sound", Mark.LIKELY: "likely", Mark.LOOK: "look here", Mark.STOP: "stop"}
 
 
 class TagView(QWidget):

@@ -199,6 +199,8 @@ def _figure(
         pencil.rect(QRectF(at - px(3), under.top() + px(1), sign + room + px(6), px(15)), "sheet", alpha=0.88)
     if look.mark is Mark.SOUND:
         pencil.tick_mark(at, under.center().y(), 8)
+    elif look.mark is Mark.LIKELY:
+        pencil.likely_mark(at - px(1), under.center().y(), 9)
     elif look.mark is Mark.LOOK:
         pencil.triangle_mark(at - px(1), under.center().y(), 9)
     elif look.mark is Mark.STOP:

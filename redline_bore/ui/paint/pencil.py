@@ -22,6 +22,7 @@ class Sign(Enum):
     """The signs there are: each means one thing wherever it stands."""
 
     SOUND = auto()
+    LIKELY = auto()
     LOOK = auto()
     STOP = auto()
 
@@ -224,6 +225,13 @@ class Pencil:
         s = self.px(size)
         self.signs.append((QRectF(x, y - s / 2, s, s), Sign.SOUND))
         self.polyline([(x, y), (x + s * 0.35, y + s * 0.4), (x + s, y - s * 0.5)], "sound", 2.0)
+
+    def likely_mark(self, x: float, y: float, size: float = 9.0) -> None:
+        """Likely, not proven: a gauge's dial whose needle stands short of the end of its scale."""
+        s = self.px(size)
+        self.signs.append((QRectF(x, y - s / 2, s, s), Sign.LIKELY))
+        self.circle(x + s / 2, y, s / 2, "sheet", "sound", 1.4)
+        self.line(x + s / 2, y, x + s * 0.78, y - s * 0.28, "sound", 1.6)
 
     def triangle_mark(self, x: float, y: float, size: float = 10.0) -> None:
         """Look here: a triangle."""

@@ -12,6 +12,7 @@ from redline_bore.ui.paint.pencil import Sign
 
 MEANINGS = {
     Sign.SOUND: "Tick: sure. It lies inside its limits by more than it is doubted.",
+    Sign.LIKELY: "Dial: likely, and not proven. Being wrong costs less than being sure.",
     Sign.LOOK: "Triangle: look here. It is not sure, not known yet, or near a limit.",
     Sign.STOP: "Hatched: it must not be entered, or it does not go.",
 }
