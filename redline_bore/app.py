@@ -195,9 +195,17 @@ def run(where: Path | str, number: str | None = None, guide: bool = False) -> in
     if guide:
         window.session.begin_new_job()
         window.begin_guide()
+    elif window.session.state is None and _is_empty(where):
+        window.do("begin")  # with the first picture: nothing may take the keys behind it
     Turns.of(window.session).stands.connect(lambda: warm_up(window))
     window.show()
     return app.exec()
+
+
+def _is_empty(where: Path | str) -> bool:
+    """Whether a logbook in a file holds no job yet; of one on a server that is not asked before the first picture."""
+    path = _place(where)[0]
+    return path is not None and (not path.exists() or not is_current(path) or quick_read.find_job(path, None) is None)
 
 
 def _display() -> bool:
@@ -231,8 +239,6 @@ def _open_logbook(window: MainWindow) -> None:
 
     Collector(window)
     window.endings.append(Company(window).end)
-    if window.session.state is None and not window.session.logbook.jobs():
-        window.do("begin")
     if window.session.desk.missing:
         window.line.tell(window.session.desk.missing, True)
 

@@ -119,15 +119,23 @@ def test_nobody_is_said_to_be_at_the_bench_until_somebody_says_so(qtbot, demo_pa
 
 
 def test_an_empty_logbook_says_how_to_begin(qtbot, tmp_path, monkeypatch):
-    from redline_bore.app import _open_logbook
+    from redline_bore.app import _is_empty, _open_logbook
     from redline_bore.store.places import data_folder
     from redline_bore.ui.commands import begin
 
     path = tmp_path / "mine.sqlite"
     window = build_window(path, None, QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
     qtbot.addWidget(window)
+    assert _is_empty(path)
+    window.do("begin")  # as the start does, before the window is shown
     window.show()
     _open_logbook(window)
+    qtbot.keyClicks(window.line.field, "4.125")  # a size is no search: it goes to the job of one's own, whole
+    assert not window.over.is_looking and window.line.field.text() == "4.125"
+    window.line.field.clear()
+    _open_logbook(window)
+    assert not window.over.is_looking  # nothing comes over the form behind the first picture
+    window.do("begin")
     assert window.over.is_looking and [d.kind for d in window.over.chest.found] == [
         "guide",
         "own",

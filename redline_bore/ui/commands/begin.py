@@ -24,7 +24,7 @@ def begin(window: WindowParts) -> str:
         Drawer("file", "A job from a file", "one that was written out elsewhere", "Jobs and files", "", "import open json", partial(window.do, "take_in")),
         Drawer("who", "Who is working", "whose initials stand on what is booked", "the board", "", "initials name sign", partial(window.do, "who")),
     ]  # fmt: skip
-    window.over.look_among("Begin", drawers)
+    window.over.look_among("Begin", drawers, sizes_go_on=True)
     return ""
 
 

@@ -130,10 +130,13 @@ class LaidOver:
     # -- the chest -------------------------------------------------------------------------------------------------
 
     def look_among(
-        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None, more: More | None = None
+        self, heading: str, drawers: list[Drawer], somebody: Callable[[str], Drawer | None] | None = None, more: More | None = None,
+        sizes_go_on: bool = False,
     ) -> None:  # fmt: skip
-        """Look for something among drawers by what is typed into the gauge line. somebody: a drawer made of what is typed; more: looks elsewhere."""
+        """Look for something among drawers by what is typed into the gauge line. somebody: a drawer made of what is typed; more: looks elsewhere;
+        sizes_go_on: what begins with a digit is a size for the page under the chest, which goes away for it."""
         self.put_away()
+        self._sizes_go_on = sizes_go_on
         field = self._window.line.field
         self._typed_before = field.text()
         field.clear()
@@ -149,7 +152,10 @@ class LaidOver:
         )
 
     def _look_for(self, text: str) -> None:
-        if self.is_looking:
+        if self.is_looking and self._sizes_go_on and text[:1].isdigit():
+            self._typed_before = text
+            self.put_away()
+        elif self.is_looking:
             self.chest.ask(text)
 
     def _looked(self) -> None:
