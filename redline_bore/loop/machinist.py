@@ -93,7 +93,7 @@ class Machinist(AtHone):
                 continue
             self.work.said = found.chance if found.odds_told and not found.sure else None
             self.work.chance, self.work.first_mm, self.work.first_sure = found.chance, over, found.verdict is CallVerdict.BORE
-            return self._take(over, found.sure)
+            return self._take(over, found.sure and all(f.sound for f in found.fates))
         self.work.endless = "the call asks without end"
         return False
 
@@ -295,6 +295,6 @@ class Machinist(AtHone):
             if found.verdict in (CallVerdict.TOO_THIN, CallVerdict.WILL_NOT):
                 self.work.given_up = found.verdict.name
                 return False
-            return self._take(over, found.sure)
+            return self._take(over, found.sure and all(f.sound for f in found.fates))
         self.work.endless = "the call asks again without end"
         return False

@@ -11,7 +11,7 @@ from redline_bore.job.bore.tool_lessons import ProofWant, proof_wants
 from redline_bore.job.call.asks import to_look_at
 from redline_bore.job.call.stand_by import call_stands
 from redline_bore.job.route import stopped_by_crack
-from redline_bore.job.state.boring import Bored
+from redline_bore.job.state.boring import Bored, Looked
 from redline_bore.job.state.job_state import JobState
 
 
@@ -51,6 +51,7 @@ class BoreFinding:
     others: tuple[int, ...] = ()  # bored and looked at before this one
     uneven: bool = False  # done, and at its tightest more is left than the hone is meant to take
     patch_mm: float | None = None  # of the deepest patch that was gauged: what the hone takes under it, minus: it does not reach it
+    seen: Looked | None = None  # the patch that is to be gauged
     ends_read: bool = True  # at three depths and two angles; else its smallest and its largest place are not known
 
     @property
@@ -91,7 +92,7 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
         return BoreFinding(BoreCall.LOOK, plan, left)
     patch = patch_left(state, plan, hole)
     if _shadow_seen(state, hole) and not state.honing.checks_of(plan.cylinder):
-        return BoreFinding(BoreCall.GAUGE_PATCH, plan, left)
+        return BoreFinding(BoreCall.GAUGE_PATCH, plan, left, seen=_last_look(state, hole))
     if patch is not None and not call_stands(state, plan.cylinder):
         return BoreFinding(BoreCall.AGAINST_CALL, plan, left, patch_mm=patch)
     call = BoreCall.DONE
@@ -110,10 +111,16 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
     return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0, uneven=uneven, ends_read=hole.both_ends, patch_mm=patch)
 
 
+def _last_look(state: JobState, hole: Bored) -> Looked | None:
+    """The last look into the hole as it stands."""
+    looks = (k for k in reversed(state.boring.looks) if k.cylinder == hole.cylinder and k.seq > hole.seq)
+    return next(looks, None)
+
+
 def _shadow_seen(state: JobState, hole: Bored) -> bool:
     """The last look into the hole as it stands showed a dark patch, and nobody gauged it."""
-    looks = [k for k in state.boring.looks if k.cylinder == hole.cylinder and k.seq > hole.seq]
-    return bool(looks) and not looks[-1].clean and looks[-1].deep_mm is None
+    last = _last_look(state, hole)
+    return last is not None and not last.clean and last.deep_mm is None
 
 
 def patch_left(state: JobState, plan: BorePlan, hole: Bored) -> float | None:

@@ -85,9 +85,7 @@ class CallFinding:
     @property
     def sure(self) -> bool:
         """The call can be taken with nothing left to measure."""
-        return self.verdict is CallVerdict.LEAVE or (
-            self.verdict is CallVerdict.CUT and all(f.sleeved or f.sound for f in self.fates)
-        ) or (
+        return self.verdict in (CallVerdict.LEAVE, CallVerdict.CUT) or (
             self.verdict is CallVerdict.BORE and not self.unread and not self.may_be_thin and not self.untested
         )
 
@@ -95,7 +93,7 @@ class CallFinding:
     def settled(self) -> bool:
         """It may be taken as it stands: nothing is left that is worth reading first, proven or not."""
         goes = self.verdict in (CallVerdict.BORE, CallVerdict.LIKELY, CallVerdict.CUT) or bool(self.look_first and self._worth)
-        return self.sure or (goes and not self.asks and not self.untested)
+        return self.sure or (goes and not (self.asks or self.untested or self.may_be_thin))
 
     @property
     def _worth(self) -> bool:

@@ -29,7 +29,7 @@ from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.kinds.book_in import room_line
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.route import next_step
-from redline_bore.job.state.boring import Bored
+from redline_bore.job.state.boring import Bored, Looked
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.words.bore_run import run_of
 from redline_bore.job.words.inserts import chatter_words
@@ -87,7 +87,7 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
                 Mark.LOOK,
             ),
             c.GAUGE_PATCH: (
-                f"A dark patch in {n} is no verdict: gauge across it and beside it. {_patch_line(state, n, show)} books what they differ by.",
+                f"A dark patch in {n} is no verdict: gauge across it and beside it. {_patch_line(f.seen, show)} books what they differ by.",
                 Mark.LOOK,
             ),
             c.BUY_PISTONS: (_buy_words(f, show), Mark.PLAIN),
@@ -105,9 +105,8 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
     )
 
 
-def _patch_line(state: JobState, cylinder: int, show: Show) -> str:
+def _patch_line(seen: Looked | None, show: Show) -> str:
     """How the depth of a patch that was seen is typed: where it lies, as it was told, and how deep."""
-    seen = next((k for k in reversed(state.boring.looks) if k.cylinder == cylinder and not k.clean), None)
     where = "" if seen is None or seen.depth_mm is None else f" at {show.rough(seen.depth_mm)}"
     where += "" if not where or seen is None or seen.clock_deg is None else f" {seen.clock_deg:g}"
     return f"look shadow{where} deep {show.size(0.01)}"

@@ -108,24 +108,33 @@ STANDS = {
 
 @pytest.mark.parametrize("was", [*map(str, Fares), "a word of another time"])
 @pytest.mark.parametrize("now", Fares)
-def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(was, now):
+@pytest.mark.parametrize("chance", [0.29, 0.30, 0.59, 0.60, None])
+def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(monkeypatch, shipped, was, now, chance):
+    monkeypatch.setattr(stand_by, "chance_in", lambda state, c, over, apart: chance)
+    state = SimpleNamespace(
+        calling=SimpleNamespace(decision=SimpleNamespace(oversize_mm=0.5, apart=())), boring=SimpleNamespace(looks=()), figures=shipped
+    )
     says = STANDS[now] < {str(f): rank for f, rank in STANDS.items()}.get(was, 1)
+    if now is Fares.MAY_SHADOW:  # what may keep a shadow stands while it is likely enough
+        says = chance is not None and chance < (0.60 if was == str(Fares.CLEANS_UP) else 0.30)
     column = SimpleNamespace(cleanup=SimpleNamespace(high_mm=80.6), ceiling_mm=81.0, cracked=now is Fares.CRACKED)
     end = SimpleNamespace(least_mm=80.5)
     fate = SimpleNamespace(fares=now, column=column, too_thin=False, cylinder=1, oversize_mm=0.5, end=end)
     then = SimpleNamespace(verdict=was, high_mm=80.4)
-    found = stand_by._against(fate, then)
+    found = stand_by._against(state, fate, then)
     assert (found is not None) is says
-    assert stand_by._against(fate, None) is None
+    assert stand_by._against(state, fate, None) is None
     if found is not None:
         if now is Fares.CRACKED:
             assert f"{UNTESTED}." in say_against(found, METRIC)
             return
         assert "it needed 80.400 at most, now 80.600, and ends at 80.500" in say_against(found, METRIC)
-        unread = stand_by._against(fate, SimpleNamespace(verdict=was, high_mm=None))
+        unread = stand_by._against(state, fate, SimpleNamespace(verdict=was, high_mm=None))
         assert "its readings changed" in say_against(unread, METRIC)
+        if {str(f): rank for f, rank in STANDS.items()}.get(was, 1) == 0:  # it was no better before
+            return
         thin = SimpleNamespace(**vars(fate) | {"too_thin": True, "fares": Fares.TOO_THIN})
-        assert "its wall allows 81.000" in say_against(stand_by._against(thin, then), METRIC)
+        assert "its wall allows 81.000" in say_against(stand_by._against(state, thin, then), METRIC)
     assert FateWay.SLEEVE == "sleeve"
 
 

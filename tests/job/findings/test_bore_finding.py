@@ -4,6 +4,8 @@ from types import SimpleNamespace
 
 import pytest
 
+from redline_bore.core.frozen import replace
+
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore import finding
@@ -35,7 +37,7 @@ def judged(monkeypatch, shipped):
     """Judge a cylinder with this plan; unproved, sleeve: whether the first hole proves nothing, and a sleeve is awaited."""
 
     def judged(
-        p, bar=True, unproved="", sleeve=False, setting=None, holes=(), stands=True, look=(), looks=(), cracked=False
+        p, bar=True, unproved="", sleeve=False, setting=None, holes=(), stands=True, look=(), looks=(), cracked=False, honing=()
     ):
         monkeypatch.setattr(finding, "stopped_by_crack", lambda state, cylinder: cracked)
         monkeypatch.setattr(finding, "plan_of", lambda state, cylinder, day: p)
@@ -46,7 +48,7 @@ def judged(monkeypatch, shipped):
         monkeypatch.setattr(finding, "to_look_at", lambda state: look)
         monkeypatch.setattr(finding, "waits_for", lambda state, cylinder: () if cylinder in look else look)
         boring = SimpleNamespace(bar=bar or None, holes=holes, looks=looks)
-        return judge(SimpleNamespace(boring=boring, figures=shipped), 1)
+        return judge(SimpleNamespace(boring=boring, figures=shipped, honing=SimpleNamespace(checks_of=lambda c: honing)), 1)
 
     return judged
 
@@ -140,18 +142,34 @@ def test_the_others_wait_until_the_one_that_decides_is_looked_at(judged, look, s
     assert found.call is wanted and bool(found.others == look and look) is (wanted is C.LOOK_FIRST)
 
 
-def seen(seq, clean, cylinder=1):
-    return SimpleNamespace(seq=seq, clean=clean, cylinder=cylinder)
+def seen(seq, clean, cylinder=1, deep=None):
+    return SimpleNamespace(seq=seq, clean=clean, cylinder=cylinder, deep_mm=deep, depth_mm=None, clock_deg=None)
 
 
 @pytest.mark.parametrize(
     "looks, stands, wanted",
-    [((seen(11, False),), False, C.AGAINST_CALL), ((seen(11, False),), True, C.DONE), ((seen(11, True),), False, C.DONE),
+    [((seen(11, False),), False, C.GAUGE_PATCH), ((seen(11, False),), True, C.GAUGE_PATCH), ((seen(11, True),), False, C.DONE),
      ((seen(9, False),), False, C.DONE), ((seen(10, False),), False, C.DONE), ((seen(11, False, 2),), False, C.DONE),
-     ((seen(11, True), seen(12, False)), False, C.AGAINST_CALL), ((), False, C.DONE)],
+     ((seen(11, True), seen(12, False)), False, C.GAUGE_PATCH), ((), False, C.DONE),
+     ((seen(11, False), seen(12, False, deep=0.02)), False, C.AGAINST_CALL), ((seen(11, False), seen(12, False, deep=0.02)), True, C.DONE),
+     ((seen(11, False, deep=0.02), seen(12, True)), False, C.DONE)],
 )  # fmt: skip
-def test_a_shadow_seen_in_the_hole_as_it_stands_stops_where_the_call_no_longer_does(judged, looks, stands, wanted):
-    assert judged(plan(done=hole(80.43)), stands=stands, looks=looks).call is wanted
+def test_a_patch_is_gauged_and_stops_only_where_the_call_no_longer_stands(judged, looks, stands, wanted):
+    assert judged(plan(done=hole(80.43)), stands=stands, looks=looks, honing=()).call is wanted
+
+
+@pytest.mark.parametrize("deep, spare", [(0.02, 0.03), (0.035, 0.0), (0.04, -0.01)])
+def test_what_the_hone_takes_under_the_deepest_patch(judged, deep, spare):
+    found = judged(plan(redline=80.5, done=hole(80.43)), looks=(seen(11, False, deep=deep), seen(12, False, deep=0.001)), honing=())
+    assert found.patch_mm == pytest.approx(spare)
+    told = words.say(None, found, Show(Units.METRIC))
+    assert told.mark is Mark.LIKELY or found.call is not C.DONE
+
+
+@pytest.mark.parametrize("provisional, every, wanted", [(True, True, C.BUY_PISTONS), (True, False, C.DONE), (False, True, C.DONE)])
+def test_pistons_are_bought_once_every_hole_is_bored_and_seen(judged, monkeypatch, provisional, every, wanted):
+    monkeypatch.setattr(finding, "all_bored", lambda state: every)
+    assert judged(replace(plan(done=hole(80.43)), provisional=provisional)).call is wanted
 
 
 def test_a_hole_that_came_small_is_cut_again_to_the_same_setting(judged):
@@ -179,7 +197,7 @@ def test_what_a_first_hole_is_not_measured_for(sizes, across, wanted):
 
 MARKS = {
     C.CRACKED: Mark.STOP, C.DONE_NO_REDLINE: Mark.LOOK, C.OVER: Mark.STOP, C.LITTLE_LEFT: Mark.LOOK, C.MUCH_LEFT: Mark.LOOK, C.RECUT: Mark.LOOK, C.AGAINST_CALL: Mark.STOP, C.UNPROVED: Mark.LOOK,
-    C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.LOOK: Mark.LOOK, C.LOOK_FIRST: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
+    C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.LOOK: Mark.LOOK, C.GAUGE_PATCH: Mark.LOOK, C.BUY_PISTONS: Mark.PLAIN, C.LOOK_FIRST: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
 }  # fmt: skip
 
 

@@ -19,6 +19,7 @@ from redline_bore.job.call.ladder import Column, Fate, FateWay, Worn
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind
 from redline_bore.job.call.reason import Measure, Reason, ToMeasure, Why
 from redline_bore.job.call.walls import WallBound, WallPlace
+from redline_bore.job.call.ways_there import Road, WayThere
 from redline_bore.job.card import Mark
 from redline_bore.job.words import call as words
 from redline_bore.job.words import options as option_words
@@ -72,14 +73,22 @@ class FakeLadder:
 @pytest.fixture
 def judged(monkeypatch):
     def judged(
-        ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN, hone=False, look=(), taken=None, honed=()
-    ):
+        ladder, over=0.5, apart=(), within=False, asks=(), there=There.IN, hone=False, look=(), taken=None, honed=(),
+        chance=0.5, ways=(), worth=True, told=False, stands=True, first=False,
+    ):  # fmt: skip
         monkeypatch.setattr(finding, "ladder_of", lambda state: ladder)
         monkeypatch.setattr(finding, "hones_out", lambda state: hone)
         monkeypatch.setattr(finding, "within_limits", lambda state: within)
         monkeypatch.setattr(finding, "clearance_there", lambda state: ClearanceThere(there, (1,)))
         monkeypatch.setattr(finding, "asks_at", lambda state, ladder, over, apart: asks)
         monkeypatch.setattr(finding, "look_first", lambda state, ladder, over, apart: look)
+        monkeypatch.setattr(finding, "chance_at", lambda state, over, apart: chance)
+        monkeypatch.setattr(finding, "odds_told", lambda state: told)
+        monkeypatch.setattr(finding, "proofs_among", lambda state, ladder, fates: ())
+        monkeypatch.setattr(finding, "ways_there", lambda state, over, apart: ways)
+        monkeypatch.setattr(finding, "pistons_first", lambda state, ladder, over: first)
+        monkeypatch.setattr(finding, "worth_taking", lambda state, ladder, over: worth)
+        monkeypatch.setattr(finding, "call_stands", lambda state, c: stands)
         honing = SimpleNamespace(checks_of=lambda cylinder: ("check",) if cylinder in honed else ())
         return judge(SimpleNamespace(calling=SimpleNamespace(decision=taken), honing=honing), over, apart)
 
@@ -192,17 +201,18 @@ def test_sure_means_nothing_is_left_to_measure(judged, columns, sure, can):
 
 
 @pytest.mark.parametrize(
-    "smallest, sure, wanted",
+    "low, cut, sure, worth, wanted, mm",
     [
-        (None, True, Smaller.NONE),
-        (0.5, True, Smaller.NONE),
-        (0.75, True, Smaller.NONE),
-        (0.25, True, Smaller.WOULD),
-        (0.25, False, Smaller.MAY),
+        (80.3, None, True, True, Smaller.NONE, None),  # under what it was read at
+        (80.2, None, True, False, Smaller.WOULD, 0.25),
+        (80.2, None, False, True, Smaller.MAY, 0.25),
+        (80.2, None, False, False, Smaller.NONE, None),
+        (80.2, 80.31, True, True, Smaller.NONE, None),  # a hole is cut larger already
     ],
 )
-def test_whether_a_smaller_size_would_do(judged, smallest, sure, wanted):
-    assert judged(FakeLadder((FITS,), smallest=smallest, sure=sure)).smaller is wanted
+def test_whether_a_smaller_size_would_do(judged, low, cut, sure, worth, wanted, mm):
+    found = judged(FakeLadder((column(1, low=low, cut=cut),), sure=sure), worth=worth)
+    assert (found.smaller, found.smaller_mm) == (wanted, mm)
 
 
 @pytest.mark.parametrize(
@@ -274,23 +284,45 @@ def test_a_bore_with_a_wall_unread_is_no_tick(judged):
     assert mark is Mark.LOOK and "too close to its limit" in sentence
 
 
-def test_a_shadow_says_what_settles_it_or_that_nothing_does(judged):
-    ask = Ask(AskFor.SWEEP, 4, (21.0, 84.0))
-    told = words.say(judged(FakeLadder((SHADOW,)), asks=(ask,)), METRIC)
-    assert told == ("0.50 over may leave a shadow in 4. First sweep cylinder 4 at 21 and 84 mm down.", Mark.LOOK)
-    ladder = FakeLadder((SHADOW,))
-    assert "No reading settles it: cut, and look" in words.say(judged(ladder), METRIC).sentence
-    ladder.smallest_sure = 0.75
-    assert words.say(judged(ladder), METRIC).sentence.endswith("No reading settles it: 0.75 is sure.")
-    told = words.say(judged(ladder, look=(4,)), METRIC)
-    assert (
-        told.sentence.endswith("No reading settles it: bore 4 first and look. 0.75 is sure.") and told.mark is Mark.LOOK
-    )
-    ladder = FakeLadder((FITS, SHADOW))
-    ladder.smallest_sure = 0.75
-    assert (
-        "bore 4 first and look; clean, the others follow. 0.75" in words.say(judged(ladder, look=(4,)), METRIC).sentence
-    )
+def test_a_shadow_says_what_is_cheapest(judged):
+    ask, may = Ask(AskFor.SWEEP, 4, (21.0, 84.0)), "0.50 over may leave a shadow in 4."
+    look, after = WayThere(Road.LOOK, 10.0, 4), WayThere(Road.NEXT, 5.0, oversize_mm=0.75)
+    measure = WayThere(Road.MEASURE, 4.0, 4, ask)
+    one = FakeLadder((SHADOW,))
+    assert words.say(judged(one, asks=(ask,)), METRIC) == (f"{may} First sweep cylinder 4 at 21 and 84 mm down.", Mark.LOOK)
+    assert "Cut, and look" in words.say(judged(one), METRIC).sentence
+    one.smallest_sure = 0.75
+    assert words.say(judged(one), METRIC).sentence == f"{may} 0.75 is sure."
+    assert words.say(judged(one, ways=(after, look), look=(4,)), METRIC).sentence == f"{may} 0.75 is the cheaper way."
+    assert words.say(judged(one, ways=(measure, look), look=(4,)), METRIC).sentence == f"{may} First sweep cylinder 4 at 21 and 84 mm down."
+    told = words.say(judged(one, ways=(look, after), look=(4,)), METRIC)
+    assert told.sentence == f"{may} Bore it and look; buy the piston after that."
+    both = FakeLadder((FITS, SHADOW))
+    told = words.say(judged(both, ways=(look, after), look=(4,)), METRIC)
+    assert told.sentence.endswith("Bore 4 first and look; buy pistons after the last look.")
+    told = words.say(judged(both, ways=(look, after), look=(4,), first=True), METRIC)
+    assert told.sentence.endswith(" Bore 4 first and look.")
+
+
+@pytest.mark.parametrize(
+    "chance, told, verdict, said",
+    [
+        (0.74, True, V.MAY_SHADOW, "may leave a shadow"), (0.75, False, V.LIKELY, "likely."), (0.75, True, V.LIKELY, "likely, 8 in 10."),
+        (0.85, True, V.LIKELY, "likely, 9 in 10."), (0.93, True, V.LIKELY, "very likely, 19 in 20."), (0.93, False, V.LIKELY, "very likely."),
+        (0.979, True, V.LIKELY, "very likely, 19 in 20."), (0.98, False, V.LIKELY, "it will clean up, by all that was read."), (None, True, V.MAY_SHADOW, "may leave a shadow"),
+    ],
+)  # fmt: skip
+def test_likely_is_said_of_a_chance_and_never_ticked(judged, chance, told, verdict, said):
+    found = judged(FakeLadder((FITS, SHADOW)), chance=chance, told=told)
+    sentence, mark = words.say(found, METRIC)
+    assert found.verdict is verdict and said in sentence
+    assert mark is (Mark.LIKELY if verdict is V.LIKELY else Mark.LOOK) and not found.sure
+    assert proven_stays(judged(FakeLadder((FITS,)), chance=chance, told=told))
+
+
+def proven_stays(found):
+    """What is proven is told so, whatever the chance."""
+    return found.verdict is V.BORE and found.sure and words.say(found, METRIC).mark is Mark.SOUND
 
 
 # -- the best of the ways -------------------------------------------------------------------------------------------
