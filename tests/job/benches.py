@@ -60,7 +60,7 @@ PISTON_UNDER_MM = 0.060  # by which the pistons of 2041's shelf measure under th
 
 
 def settled(ledger, shipped):
-    """Job 2041 with all read that the call asks for, from the wall it was made of: what is then called is sure."""
+    """Job 2041 with all read that would prove its call, from the wall it was made of: what is then called is sure."""
     from redline_bore.job.call.asks import first_rung
     from redline_bore.job.call.finding import judge
 
@@ -68,9 +68,10 @@ def settled(ledger, shipped):
     for _ in range(40):
         state = fold(book, shipped)
         found = judge(state, first_rung(state))
-        if not found.asks:
+        wanted = found.asks or found.proofs
+        if not wanted:
             return book
-        book = longer(book, *answers(state, found.asks[0], found.oversize_mm))
+        book = longer(book, *answers(state, wanted[0], found.oversize_mm))
     raise AssertionError("the call asks without end")
 
 

@@ -108,9 +108,9 @@ def test_traces_are_told_from_the_top_down_however_they_were_booked(state_of):
 def test_a_lost_call_is_spoken_against_where_it_is_not_known_any_more():
     column = SimpleNamespace(cleanup=None, ceiling_mm=None, cracked=False)
     fate = SimpleNamespace(fares=Fares.NOT_KNOWN, column=column, too_thin=False, cylinder=1, oversize_mm=0.5)
-    found = stand_by._against(fate, SimpleNamespace(verdict="cleans up", high_mm=80.4))
+    found = stand_by._against(None, fate, SimpleNamespace(verdict="cleans up", high_mm=80.4))
     assert "its readings changed" in say_against(found, METRIC)
-    assert stand_by._against(fate, SimpleNamespace(verdict="may leave a shadow", high_mm=80.4)) is None
+    assert stand_by._against(None, fate, SimpleNamespace(verdict="may leave a shadow", high_mm=80.4)) is None
 
 
 @pytest.mark.parametrize(

@@ -153,6 +153,9 @@ def _way_on(f: CallFinding, show: Show) -> str:
 
 def _say_shadow(f: CallFinding, show: Show) -> str:
     told = f"{show.step(f.oversize_mm).lstrip('+')} over may leave a shadow in {listed(list(f.cylinders))}."
+    cut = {x.cylinder for x in f.fates if x.column.cut_mm is not None}
+    if laid_open := [a for a in f.asks if a.what is AskFor.MARK and a.cylinder in cut]:
+        return f"{told} First {ask_words(laid_open[0], show)}."
     if f.ways and f.ways[0].way is Road.NEXT and f.ways[0].oversize_mm is not None:
         return f"{told} {show.step(f.ways[0].oversize_mm).lstrip('+')} is the cheaper way.{_walls(f, show)}"
     if f.look_first:

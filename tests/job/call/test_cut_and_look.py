@@ -11,8 +11,7 @@ from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.call import asks
 from redline_bore.job.call.asks import look_first, to_look_at
-from redline_bore.job.call.ladder import hone_takes, ladder_of, seen
-from redline_bore.job.call.walls import WallBound
+from redline_bore.job.call.ladder import ladder_of, seen
 from redline_bore.job.gauge.doubtful import doubt_in
 from redline_bore.job.kinds.bore import BarSet, HoleBored, HoleLooked
 from redline_bore.job.kinds.phrase import Where
@@ -22,58 +21,56 @@ from redline_bore.job.words.doubtful import asked_of
 from tests.job.benches import after, but, one_typed
 from tests.job.findings.test_call_finding import FITS, NEAR, NEEDS_MORE, NOT_READ, SHADOW, THIN, FakeLadder, column
 
-NEAR_LARGER, THIN_LARGER = (column(8, walls=WallBound(80.55, most, ())) for most in (80.9, 80.7))
 NEED = CleanUp(80.30, 80.40, 80.50, 3, True)
 OPEN = CleanUp(80.30, 80.40, 80.50, 3, False)
 
 
 @pytest.fixture
-def state(monkeypatch):
-    """A job as far as the rule asks of it; nothing is left to read."""
-    monkeypatch.setattr(asks, "asks_at", lambda state, ladder, over, apart=(): ())
+def state(monkeypatch, shipped):
+    """A job as far as the rule asks of it; chances: of each cylinder."""
     monkeypatch.setattr(asks, "hones_out", lambda state: False)
-    return SimpleNamespace()
-
-
-def ladder(*columns, sure=0.75):
-    made = FakeLadder(columns)
-    made.smallest_sure = sure
+    made = SimpleNamespace(chances={}, figures=shipped)
+    monkeypatch.setattr(asks, "chance_in", lambda state, c, over, apart: made.chances.get(c, 0.5))
     return made
 
 
+MORE = column(9, high=80.6)
+
+
 @pytest.mark.parametrize(
-    "columns, sure, wanted",
+    "columns, chances, wanted",
     [
-        ((FITS, SHADOW), 0.75, (4,)),
-        ((SHADOW,), 0.75, (4,)),
-        ((SHADOW,), None, ()),  # nothing larger is sure: a cut that shows a shadow would leave no way on
-        ((SHADOW,), 0.5, ()),
-        ((SHADOW,), 0.25, ()),
-        ((FITS,), 0.75, ()),
-        ((FITS, NEEDS_MORE, SHADOW), 0.75, ()),  # one is known not to come out
-        ((FITS, THIN, SHADOW), 0.75, ()),
-        ((FITS, NOT_READ, SHADOW), 0.75, ()),  # a wall nobody read
-        ((FITS, NEAR, SHADOW), 0.75, ()),  # a wall that may not stand here
-        ((FITS, NEAR_LARGER, SHADOW), 0.75, (4,)),  # one that may not stand at the larger size: all the more
-        ((FITS, THIN_LARGER, SHADOW), 0.75, ()),  # one that is known not to stand there
+        ((FITS, SHADOW), {4: 0.5}, (4,)),
+        ((FITS, SHADOW), {4: 0.9799}, (4,)),
+        ((FITS, SHADOW), {4: 0.98}, ()),  # so likely that no look pays
+        ((SHADOW, MORE), {4: 0.6, 9: 0.3}, (9, 4)),  # the likeliest to fail first
+        ((MORE, SHADOW), {4: 0.3, 9: 0.6}, (4, 9)),
+        ((SHADOW, MORE), {4: None, 9: 0.3}, ()),  # of one too little is known
+        ((FITS,), {}, ()),  # proven
+        ((FITS, NEEDS_MORE, SHADOW), {4: 0.5}, ()),  # one is known not to come out
+        ((FITS, THIN, SHADOW), {4: 0.5}, ()),
+        ((FITS, NOT_READ, SHADOW), {4: 0.5}, (4,)),  # a wall nobody read is unknown, and stops no look
+        ((FITS, NEAR, SHADOW), {4: 0.5}, (4,)),
     ],
 )
-def test_when_a_cut_and_a_look_are_offered(state, columns, sure, wanted):
-    assert look_first(state, ladder(*columns, sure=sure), 0.5) == wanted
+def test_which_holes_are_looked_into_once_bored(state, columns, chances, wanted):
+    state.chances = chances
+    assert look_first(state, FakeLadder(columns), 0.5) == wanted
 
 
-def test_never_while_a_reading_would_settle_it_nor_by_the_hone_nor_with_some_apart(state, monkeypatch):
-    assert look_first(state, ladder(FITS, SHADOW), 0.5, (Apart(cylinder=1, way="sleeve"),)) == ()
+def test_no_look_where_nothing_is_bored_and_none_into_a_sleeve(state, monkeypatch):
+    sleeved = FakeLadder((FITS, SHADOW))
+    assert look_first(state, sleeved, 0.5, (Apart(cylinder=4, way="sleeve"),)) == ()
+    assert look_first(state, sleeved, 0.5, (Apart(cylinder=1, way="sleeve"),)) == (4,)
     monkeypatch.setattr(asks, "hones_out", lambda state: True)
-    assert look_first(state, ladder(FITS, SHADOW), 0.5) == ()
-    monkeypatch.setattr(asks, "hones_out", lambda state: False)
-    monkeypatch.setattr(asks, "asks_at", lambda state, ladder, over, apart=(): ("sweep it",))
-    assert look_first(state, ladder(FITS, SHADOW), 0.5) == ()
+    assert look_first(state, FakeLadder((FITS, SHADOW)), 0.5) == ()
 
 
 def looked(*looks, allowance=(0.06, 0.10)):
-    found = tuple(Looked(10 + i, number, clean, size, size) for i, (number, clean, size) in enumerate(looks))
-    figures = SimpleNamespace(number=lambda key: {"boring.least_cut": 0.025}[key])
+    found = tuple(
+        Looked(10 + i, number, clean, size, size, deep_mm=deep[0] if deep else None) for i, (number, clean, size, *deep) in enumerate(looks)
+    )
+    figures = SimpleNamespace(number=lambda key: {"cleanup.patch_doubt": 0.010}[key])
     return SimpleNamespace(boring=SimpleNamespace(looks=found, allowance_mm=allowance), figures=figures)
 
 
@@ -89,17 +86,15 @@ def looked(*looks, allowance=(0.06, 0.10)):
         (((1, True, 80.181),), NEED, 80.181, 80.181, True),
         (((1, True, 80.179),), NEED, 80.30, 80.50, True),  # and not before what was read, 80.20
         (((1, True, 80.10),), OPEN, 80.30, 80.50, False),
-        (
-            ((1, False, 80.34),),
-            NEED,
-            80.491,
-            80.50,
-            True,
-        ),  # all that the hone takes, and what is too little for another cut
-        (((1, False, 80.34),), OPEN, 80.491, 80.50, False),
-        (((1, False, 80.46),), NEED, 80.611, 80.611, True),
+        (((1, False, 80.34),), NEED, 80.34, 80.50, True),  # a patch is no verdict: it needs more than it was bored to
+        (((1, False, 80.34),), OPEN, 80.34, 80.50, False),
+        (((1, False, 80.56),), NEED, 80.56, 80.56, True),
         (((1, False, 80.10),), NEED, 80.30, 80.50, True),
-        (((1, False, 80.30), (1, True, 80.47)), NEED, 80.451, 80.47, True),
+        (((1, False, 80.30), (1, True, 80.47)), NEED, 80.30, 80.47, True),
+        (((1, False, 80.34, 0.03),), NEED, 80.39, 80.50, False),  # gauged: twice its depth more, and its doubt
+        (((1, False, 80.34, 0.10),), NEED, 80.53, 80.55, False),
+        (((1, False, 80.34, 0.10), (1, False, 80.34, 0.02)), NEED, 80.53, 80.55, False),  # the deepest of them decides
+        (((1, False, 80.34, 0.10), (1, False, 80.60)), NEED, 80.60, 80.60, True),  # cut since
         (((2, True, 80.42),), NEED, 80.30, 80.50, True),
     ],
 )
@@ -142,12 +137,17 @@ def test_a_look_is_of_the_smallest_size_the_hole_had(ledger_of, shipped):
     assert column.cleanup.verdict(105.4) is Verdict.CLEANS_UP
 
 
-def test_a_shadow_is_taken_to_be_deeper_than_what_the_hone_takes(ledger_of, shipped):
-    state = after(
-        ledger_of("2041"), shipped, HoleBored(cylinder=2, set_mm=105.4, sizes_mm=(105.41, 105.40, 105.42)), HoleLooked(cylinder=2, found="shadow")
-    )  # fmt: skip
-    most = hone_takes(state)[1]
-    assert ladder_of(state).columns[1].cleanup.low_mm >= 105.40 + most - 1e-9
+def test_a_patch_is_typed_with_its_place_and_depth(ledger_of, shipped):
+    hole = HoleBored(cylinder=2, set_mm=105.4, sizes_mm=(105.41, 105.40, 105.42))
+    state = after(ledger_of("2041"), shipped, hole)
+    at = Where(2, Place(0, 0), Units.METRIC)
+    typed = one_typed("bore", "look shadow at 30 240 deep 0.02", state, at)
+    assert typed == HoleLooked(cylinder=2, found="shadow", depth_mm=30.0, clock_deg=240.0, deep_mm=0.02)
+    assert one_typed("bore", "look shadow deep 0.02", state, at) == HoleLooked(cylinder=2, found="shadow", deep_mm=0.02)
+    with pytest.raises(InputError, match="a hole in the wall"):
+        one_typed("bore", "look shadow deep 1.2", state, at)
+    column = ladder_of(after(ledger_of("2041"), shipped, hole, typed)).columns[1]
+    assert column.cleanup.low_mm == pytest.approx(105.40 + 0.04 - 0.010) and not column.cleanup.is_bound
 
 
 def test_nothing_is_to_be_looked_at_without_a_call(ledger_of, shipped):
