@@ -104,7 +104,8 @@ def test_the_rust_in_four_decides(state_of):
     ladder = ladder_of(state)
     assert (ladder.smallest_possible, ladder.smallest_sure) == (0.5, 1.0)
     advice = call.advise(state, 4, 0.75, MM)
-    assert advice.sentence == "0.75 over may leave a shadow in 4. First sweep cylinder 4 at 21, 84 and 182.5 mm down."
+    assert advice.sentence == "Bore all five 0.75 over: it will clean up, by all that was read. The wall of cylinders 2, 3 and 4 is too close to its limit to be sure."
+    assert advice.mark is Mark.LOOK
     assert "rest clean up at +0.75" in " ".join(call.advise(state, 4, 1.0, MM).changes)
     assert worn_words(ladder.columns[3]) == "rust ring"
 
@@ -114,7 +115,7 @@ def test_the_rust_in_four_decides(state_of):
     [
         (0.25, "will not clean up", Mark.STOP),
         (0.50, "may leave a shadow in 1, 4 and 5", Mark.LOOK),
-        (1.50, "too close to its limit to be sure", Mark.LOOK),
+        (1.50, "But first read the wall of cylinder 1 again", Mark.LOOK),
     ],
 )
 def test_other_rungs_say_what_is_wrong_with_them(state_of, over, words, mark):

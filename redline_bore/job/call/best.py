@@ -10,11 +10,15 @@ from redline_bore.job.call.light_options import LIGHT_KEYS
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind
 
 
+LIKELY_FROM = 0.75  # under it a look comes first, and nothing is called likely
+
+
 class Best(Enum):
     """How the best way stands."""
 
     NOTHING_KNOWN = auto()
     MAY_DO = auto()  # it takes least metal, and one reading may make it sure
+    LIKELY = auto()  # so likely that the next size costs more, and nothing is worth reading first
     NOT_SURE = auto()  # no reading settles it, and nothing surer is left
     SURE = auto()
 
@@ -36,7 +40,8 @@ def best_of(options: Sequence[Option]) -> BestFinding:
     if best.standing is SURE:
         return BestFinding(Best.SURE, best)
     sure = next((o for o in options[1:] if o.standing is SURE and o.kind is not OptionKind.SCRAP), None)
-    return BestFinding(Best.MAY_DO if best.needs else Best.NOT_SURE, best, sure)
+    likely_enough = best.worth and (best.chance or 0.0) >= LIKELY_FROM
+    return BestFinding(Best.MAY_DO if best.needs else Best.LIKELY if likely_enough else Best.NOT_SURE, best, sure)
 
 
 def can_pick(option: Option) -> bool:

@@ -78,7 +78,7 @@ def say(f: CallFinding, show: Show) -> Said:
     if f.verdict is v.MAY_SHADOW:
         return Said(_say_shadow(f, show), Mark.LOOK)
     if f.verdict is v.LIKELY:
-        return Said(_say_likely(f, show), Mark.LIKELY)
+        return Said(_say_likely(f, show), Mark.LOOK if f.asks or f.may_be_thin else Mark.LIKELY)
     if f.verdict is v.CUT:
         return _say_cut(f, show)
     if f.verdict is v.BORE:

@@ -93,7 +93,8 @@ def say_best(f: BestFinding, show: Show) -> Said:
     return Said(*{
         b.NOTHING_KNOWN: ("Nothing is known well enough to call. Measure first.", Mark.LOOK),
         b.MAY_DO: (f"{best.title}: it may do. First {need}.{sure}", Mark.LOOK),
-        b.NOT_SURE: (f"{best.title}: it may do, and no reading settles it.{sure}", Mark.LOOK),
+        b.LIKELY: (f"{best.title}: it likely does, by all that was read.{sure}", Mark.LIKELY),
+        b.NOT_SURE: (f"{best.title}: it may do; the cut and a look settle it.{sure}", Mark.LOOK),
         b.SURE: (f"{best.title}.", Mark.SOUND),
     }[f.call])  # fmt: skip
 

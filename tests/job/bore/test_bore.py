@@ -24,6 +24,7 @@ from redline_bore.job.kinds.bore import BarSet, HoleBored
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.phrase import Where
+from redline_bore.job.redline import leading_window
 from redline_bore.job.missing import Lack, Missing
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words.bore import advise
@@ -62,11 +63,25 @@ def test_the_bar_stops_short_of_the_redline_by_the_practice(called, shipped):
 
 
 def test_nothing_is_bored_for_a_piston_nobody_measured(ledger_of, state_of, shipped):
-    state = after(ledger_of("2041"), shipped, DecisionTaken(oversize_mm=0.75, sentence="Bore."), BAR)
+    call = DecisionTaken(oversize_mm=0.75, sentence="Bore.")
+    state = after(ledger_of("2041"), shipped, PracticeChosen(topic="pistons", name="in hand first"), call, BAR)
     plan = plan_of(state, 1)
     assert plan.target_mm is None and plan.missing == Missing(Lack.PISTON, 1)
     assert advise(state, 1, MM).mark is Mark.LOOK
     assert "take the call first" in advise(state_of("2041"), 1, MM).sentence
+
+
+def test_where_pistons_are_bought_after_the_look_it_is_bored_to_the_least_that_they_ask_for(ledger_of, shipped):
+    call = DecisionTaken(oversize_mm=0.75, sentence="Bore.")
+    plan = plan_of(after(ledger_of("2041"), shipped, call, BAR), 1)
+    window = leading_window(after(ledger_of("2041"), shipped))
+    assert plan.provisional and plan.redline_mm == pytest.approx(105.75 - 0.108 + window.aim_mm)
+    measured = PistonMeasured(cylinder=1, size_mm=105.70, piston_c=20.0)
+    later = plan_of(after(ledger_of("2041"), shipped, call, BAR, measured), 1)
+    assert not later.provisional and later.redline_mm == pytest.approx(105.70 + window.aim_mm) and later.redline_mm > plan.redline_mm
+    hole = HoleBored(cylinder=1, set_mm=105.6, sizes_mm=(plan.target_mm,) * 3, across_mm=(plan.target_mm,) * 3)
+    after_it = plan_of(after(ledger_of("2041"), shipped, call, BAR, hole, measured), 1)
+    assert after_it.left_mm == pytest.approx((0.08, 0.13 + 0.066))  # such pistons differ by so much: no cut again for it
 
 
 def test_a_sleeved_cylinder_is_not_the_bar_s_now(called, shipped):

@@ -6,7 +6,7 @@ import pytest
 
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
-from redline_bore.job.call.asks import AskFor, asks_at
+from redline_bore.job.call.asks import AskFor, asks_at, proofs_among
 from redline_bore.job.call.cut import walls_as_gauged
 from redline_bore.job.call.finding import CallVerdict, judge
 from redline_bore.job.call.ladder import ladder_of

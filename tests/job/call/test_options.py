@@ -67,7 +67,7 @@ def test_the_order_is_what_may_be_made_sure_then_least_metal(state_of):
 def test_an_option_says_what_it_costs(ledger_of, shipped):
     state = fold(settled(ledger_of("2041"), shipped), shipped)
     best = options_of(state)[0]
-    assert best.standing == SURE and best.pistons == 5 and best.sleeves == 0 and best.rebuilds_left == 4
+    assert best.standing in (SURE, MAY) and best.only_walls and best.pistons == 5 and best.sleeves == 0 and best.rebuilds_left == 4
     assert best.most_stock_mm == pytest.approx(
         0.512, abs=0.005
     )  # to where it really ends: name, pistons as sold, clearance
@@ -117,20 +117,16 @@ def test_the_call_on_2041_turns_on_four(state_of):
     state = state_of("2041")
     assert ladder_of(state).worst.cylinder == 4
     best = best_of(options_of(state))
-    assert (
-        best.call is Best.MAY_DO
-        and best.best.oversize_mm == 0.5
-        and "sweep cylinder 4 at 21, 84 and 182.5 mm down" in told_of(best.best, MM).needs
-    )
+    assert best.call is Best.NOT_SURE and best.best.oversize_mm == 0.5 and best.best.worth
     advice = options_advice.advise(state, 0, MM)
-    assert advice.sentence.startswith("Bore all five 0.50 over: it may do. First sweep cylinder")
+    assert advice.sentence.startswith("Bore all five 0.50 over: it may do; the cut and a look settle it.")
     assert "Sure without it: sleeve all five" in advice.sentence
 
 
 def test_all_read_that_was_asked_for_makes_it_half_a_millimetre(ledger_of, shipped):
     state = fold(settled(ledger_of("2041"), shipped), shipped)
     best = options_of(state)[0]
-    assert need_of(state, 4).swept is not None and best.oversize_mm == 0.5 and best.standing == SURE
+    assert need_of(state, 4).swept is not None and best.oversize_mm == 0.5 and best.only_walls  # clean for sure; walls 2 and 3 stand close
 
 
 def test_a_wall_worn_on_one_side_wants_more(ledger_of, shipped):
@@ -270,7 +266,7 @@ def test_any_call_can_be_weighed(state_of):
     assert (
         option.standing == MAY
         and option.pistons == 5
-        and option.needs[0].ask == asks_at(state_of("2041"), ladder_of(state_of("2041")), 0.5, apart)[0]
+        and [n.ask for n in option.needs] == list(asks_at(state_of("2041"), ladder_of(state_of("2041")), 0.5, apart))
     )
     assert call_as_option(state_of("2041"), 0.25, ()).standing == NO
 
@@ -280,9 +276,7 @@ def test_an_unread_wall_is_asked_for_before_the_bar_turns(ledger_of, shipped):
 
     to_the_call = itertools.takewhile(lambda r: not isinstance(r.entry, (DecisionTaken, HoleBored)), ledger_of("2036"))
     advice = call.advise(fold(unread(list(to_the_call)), shipped), 1, 0.508, Show(Units.INCH))
-    assert advice.mark is Mark.LOOK and advice.sentence.endswith(
-        "First sweep cylinder 1 at 0.63, 2.52 and 5.44 in down."
-    )
+    assert advice.mark is Mark.LOOK and "But first read the wall of cylinder 1" in advice.sentence  # of a forged, hard worked engine
     assert not any(c.startswith("Without cylinder 1") for c in advice.changes)  # it holds nobody back there
 
 

@@ -380,10 +380,10 @@ def test_what_can_be_picked(standing, over, key):
 
 @pytest.mark.parametrize(
     "call, mark",
-    [(Best.NOTHING_KNOWN, Mark.LOOK), (Best.MAY_DO, Mark.LOOK), (Best.SURE, Mark.SOUND), (Best.NOT_SURE, Mark.LOOK)],
+    [(Best.NOTHING_KNOWN, Mark.LOOK), (Best.MAY_DO, Mark.LOOK), (Best.SURE, Mark.SOUND), (Best.NOT_SURE, Mark.LOOK), (Best.LIKELY, Mark.LIKELY)],
 )
 def test_every_best_has_its_words_and_its_mark(call, mark):
-    sure = option(SURE, 0.75) if call in (Best.MAY_DO, Best.NOT_SURE) else None
+    sure = option(SURE, 0.75) if call in (Best.MAY_DO, Best.LIKELY, Best.NOT_SURE) else None
     sentence, found = option_words.say_best(BestFinding(call, option(SURE, needs=("read the wall",)), sure), METRIC)
     assert (
         found is mark

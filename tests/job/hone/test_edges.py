@@ -106,11 +106,11 @@ def test_a_stone_is_half_to_three_quarters_of_the_hole(monkeypatch, share, told)
 def test_an_open_end_is_closed_by_less_dwell_first(monkeypatch, shipped):
     monkeypatch.setattr(shape, "stone_mm", lambda state: 100.0)
     state, step = Some(figures=shipped), shipped.number("honing.dwell_step")
-    waits = shape._end(state, -0.01, 0.005, 20.0, 1.0, 40.0)
+    waits = shape._end(state, -0.01, 0.005, 0.005, 20.0, 1.0, 40.0)
     assert waits == (20.0, round(1.0 - 2.0 * step, 1))
-    still = shape._end(state, -0.01, 0.005, 20.0, 0.0, 40.0)
+    still = shape._end(state, -0.01, 0.005, 0.005, 20.0, 0.0, 40.0)
     assert still.dwell_s == 0.0 and still.over_mm < 20.0
-    assert shape._end(state, 0.004, 0.005, 20.0, 1.0, 40.0) == (20.0, 1.0)
+    assert shape._end(state, 0.004, 0.005, 0.005, 20.0, 1.0, 40.0) == (20.0, 1.0)
 
 
 @pytest.mark.parametrize("step, wanted", [(0, 0.012), (1, 0.0), (2, 0.0)])

@@ -126,7 +126,7 @@ def test_an_unknown_kind_is_told_not_skipped():
     plain["entry"]["kind"] = "block_painted"
     with pytest.raises(InputError, match="block_painted"):
         record_from_plain(plain)
-    assert len(KINDS) == 76
+    assert len(KINDS) == 77
 
 
 strikes = st.lists(st.tuples(st.sampled_from(["read", "strike", "restore"]), st.integers(2, 9)), max_size=12)
