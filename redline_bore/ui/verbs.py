@@ -32,6 +32,7 @@ AXIS = Verb("bored about which axis", ("call",))
 WEAR = Verb("wear on the worse side", ("call",))
 ALLOWANCE = Verb("what is left for the hone", ("call",))
 ODD = Verb("what one odd cylinder does", ("call",))
+BUYING = Verb("when pistons are bought", ("call",))
 STROKE = Verb("let the stone move", ("hone",))
 BREAK_OFF = Verb("break off what is being worked out")
 

@@ -38,7 +38,7 @@ def test_a_job_is_booked_gauged_from_a_file_and_called(run, tmp_path):
     assert "24 readings" in run("import", str(tmp_path / "r.csv"), "--job", "2050")[1]
     code, out, _ = run("call", "--job", "2050", "--json")
     assert code == 0 and json.loads(out)["sentence"].startswith(
-        "0.25 over may leave a shadow in 1 and 2. First measure where the top ring stops"
+        "Bore both 0.25 over: it will clean up, by all that was read. The walls were not read: unknown."
     )
     assert "will not clean up" in run("call", "--job", "2050", "--over", "0.05")[1]
 
@@ -82,9 +82,9 @@ def test_quotes_are_written_for_the_call_or_any_size(run, tmp_path):
     for name, mark in (("q.pdf", b"%PDF"), ("q.html", b"<!DOCTYPE html>"), ("q.csv", b"what,count")):
         assert run("quote", "--job", "2041", "--to", str(tmp_path / name))[0] == 0
         assert (tmp_path / name).read_bytes().startswith(mark)
-    assert "0.50 over may leave a shadow in 1, 4 and 5" in (tmp_path / "q.html").read_text()
+    assert "Bore all five 0.50 over: it may do, the cut decides." in (tmp_path / "q.html").read_text()
     assert run("quote", "--job", "2041", "--over", "+0.75", "--to", str(tmp_path / "half.html"))[0] == 0
-    assert "may leave a shadow in 4" in (tmp_path / "half.html").read_text()
+    assert "Bore all five 0.75 over: will clean up." in (tmp_path / "half.html").read_text()
     assert run("quote", "--job", "9999", "--to", str(tmp_path / "x.pdf"))[0] == 2
 
 

@@ -162,7 +162,7 @@ def test_the_sheet_says_what_was_done_and_what_is_not_known(state_of):
     done = sheet_html(sheet_of(state_of("2036")), Show(Units.INCH), {"wall_1": "<svg></svg>"}, SHOP)
     for words in (
         "Job 2036",
-        "0.020 over may leave a shadow",
+        "0.020 over",
         "3.2703",
         "coarse",
         "plateau",

@@ -296,4 +296,5 @@ def test_the_card_fades_where_it_goes_on_below_and_only_there(bench):
     scroller.verticalScrollBar().setValue(scroller.verticalScrollBar().maximum())
     assert not scroller.fade.isVisible()
     bench.window.card.changes.setText("")
+    bench.window.card.notes.setText("")
     bench.bot.waitUntil(lambda: scroller.verticalScrollBar().maximum() == 0 or scroller.fade.isVisible())

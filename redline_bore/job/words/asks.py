@@ -89,18 +89,27 @@ def left_out_line(ask: Ask) -> str:
 
 
 def beside_words(found: CallFinding, show: Show) -> list[str]:
-    """The other ways to a size, by the minutes each likely costs."""
-    return [
-        Note(f"{_road_words(w, show)}: about {w.minutes:.0f} min{' likely lost' if w.way is not Road.MEASURE else ''}{', the cheapest' if i == 0 else ''}.")
-        for i, w in enumerate(found.ways)
-    ]
+    """The ways to a size beside one another, by the minutes each likely costs, the cheapest first."""
+    if not found.ways:
+        return []
+    told = [f"{_road_words(w, show)} {w.minutes:.0f}" for w in found.ways]
+    return [Note(f"Minutes likely lost, by way: {', '.join(told)}.")]
+
+
+def proof_words(found: CallFinding, show: Show) -> list[str]:
+    """What would prove it, where nobody asks for it."""
+    wanted = list(dict.fromkeys(ask_words(a, show) for a in found.proofs if a not in found.asks))
+    if not wanted:
+        return []
+    more = "" if len(wanted) == 1 else f", and {len(wanted) - 1} more like it"
+    return [Note(f"Would prove it: {wanted[0]}{more}.")]
 
 
 def _road_words(w: WayThere, show: Show) -> str:
     if w.way is Road.GO_ON:
-        return "Bore all and go on"
+        return "bore all and go on"
     if w.way is Road.LOOK:
-        return f"Bore {w.cylinder} first and look"
+        return f"bore {w.cylinder} first and look"
     if w.way is Road.MEASURE and w.ask is not None:
-        return f"First {ask_words(w.ask, show)}"
+        return "measure first"
     return f"{show.step(w.oversize_mm or 0.0).lstrip('+')} at once"

@@ -19,7 +19,7 @@ from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
 from redline_bore.job.call.odds import Likely
 from redline_bore.job.call.ways_there import Road
-from redline_bore.job.words.asks import ask_words, before_metal, beside_words
+from redline_bore.job.words.asks import ask_words, before_metal, beside_words, proof_words
 from redline_bore.job.words.fares import called_words
 from redline_bore.job.words.shared_figures import cleanup_line, redline_by_piston
 
@@ -132,6 +132,15 @@ LIKELY = {  # by how likely; told in figures where the block's own wear is known
 def likely_words(f: CallFinding) -> str:
     """How likely a call is to clean every cylinder up."""
     return LIKELY[f.likely][f.odds_told]
+
+
+def proposed_words(f: CallFinding, show: Show) -> str:
+    """A call as it is proposed to an owner: what is done and how likely it does, nothing of what the bench does first."""
+    if f.verdict in (CallVerdict.MAY_SHADOW, CallVerdict.LIKELY):
+        return f"{_what(f, show)}: {'it may do, the cut decides' if f.likely < Likely.EIGHT else likely_words(f)}."
+    if f.verdict is CallVerdict.BORE and f.fates:
+        return f"{_what(f, show) if not f.all_sleeved else 'Sleeve ' + every(len(f.fates)) + ', back to nominal'}."
+    return say(f, show).sentence
 
 
 def _say_likely(f: CallFinding, show: Show) -> str:
@@ -310,10 +319,10 @@ def _changes(
         if smaller is not None and smaller < min(oversize_mm, ladder.smallest_sure or oversize_mm):
             notes.append(f"Without cylinder {worst.cylinder} the rest clean up at {show.step(smaller)}.")
         lacks = () if worst.cleanup is None else worst.cleanup.lacks
-        notes += [Note(f"{LACKS[lack]}.") for lack in lacks]
+        notes += [Note(f"{LACKS[lack]}.") for lack in lacks[:1]]
     notes += before_metal(state, found, show)
     notes += beside_words(found, show)
-    notes += dict.fromkeys(Note(f"Would prove it: {ask_words(ask, show)}.") for ask in found.proofs if ask not in found.asks)
+    notes += proof_words(found, show)
     if found.with_pistons_mm is not None:
         notes.append(
             f"With pistons in hand {show.step(found.with_pistons_mm)} may do: measure them before ordering larger ones."

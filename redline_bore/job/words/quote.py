@@ -18,7 +18,7 @@ from redline_bore.job.profiles.alloys import ALLOYS
 from redline_bore.job.profiles.practice import PRACTICE_TOPICS, practice
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.words.call import say
+from redline_bore.job.words.call import proposed_words
 from redline_bore.job.words.options import WayTold, title_of, told_of
 
 OPTIONS_SHOWN = 5
@@ -105,7 +105,7 @@ def quote_of(state: JobState, oversize_mm: float | None, apart: Sequence[Apart],
     else:
         chosen = next((o for o in options if _is_call(o, oversize_mm, apart)), None)
         found = judge(state, oversize_mm, apart)
-        (sentence, _mark), fates = say(found, show), found.fates
+        sentence, fates = proposed_words(found, show), found.fates
     sure = best_of(options).otherwise
     rest = [o for o in options if o is not chosen and o is not sure and o.kind is not OptionKind.SCRAP]
     others = ([sure] if sure is not None and sure is not chosen else []) + rest

@@ -20,7 +20,7 @@ GROUPS = (  # a letter behind & opens the group
     ("&Papers and pictures", ("pdf", "quote", "half_page", "export", "pictures", "photo")),
     ("&Instruments", ("simulated", "simulated_three", "simulated_spindle", "simulated_hone", "simulated_profilometer", "simulated_thermometer", "port")),
     ("&Gauge, sleeve, hone", ("next_page", "page_before", "quick_plan", "defect", "swept", "keep_study", "next_step", "stroke", "practice")),
-    ("The &call", ("sleeve", "beside", "axis", "wear_share", "hone_allowance", "odd_cylinder")),
+    ("The &call", ("sleeve", "beside", "axis", "wear_share", "hone_allowance", "odd_cylinder", "buying")),
 )  # fmt: skip
 
 

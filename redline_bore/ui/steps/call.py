@@ -105,6 +105,7 @@ class CallStep(PagedStep):
         """Practices change and a call is put beside on every page; the rest as the page has it."""
         practices = {
             verbs.AXIS: "axis", verbs.WEAR: "wear_side", verbs.ALLOWANCE: "hone_allowance", verbs.ODD: "odd_cylinder",
+            verbs.BUYING: "pistons",
             verbs.PRACTICE: "clearance",
         }  # fmt: skip
         cycles = {verb: partial(self.cycle, topic) for verb, topic in practices.items()}
