@@ -118,7 +118,7 @@ verb_command(verbs.AXIS, "axis", 18, "Call: bored about which axis", "A")
 verb_command(verbs.WEAR, "wear_share", 19, "Call: wear on the worse side", "Y")
 verb_command(verbs.ALLOWANCE, "hone_allowance", 20, "Call: what is left for the hone", "H")
 verb_command(verbs.ODD, "odd_cylinder", 21, "Call: what one odd cylinder does", "O")
-verb_command(verbs.BUYING, "buying", 21, "Call: when pistons are bought", "L")
+verb_command(verbs.BUYING, "buying", 21, "Call: when pistons are bought", "X")
 verb_command(verbs.NEXT_STEP, "next_step", 22, "Hone: on to its next step", "N")
 verb_command(verbs.STROKE, "stroke", 23, "Hone set-up: let the stone move, or stop it", "J")
 verb_command(
