@@ -11,6 +11,7 @@ from redline_bore.job.call.finish_sizes import FinishSize, finish_size_at
 from redline_bore.job.call.need import Need, need_of
 from redline_bore.job.call.walls import WallBound, wall_bound
 from redline_bore.job.gauge.analysis import CylinderShape, Spot, shape_of
+from redline_bore.job.gauge.doubt import reading_doubt
 from redline_bore.job.gauge.extremes import extremes_of
 from redline_bore.job.profiles.practice import practice
 from redline_bore.job.state.cached import once_a_state
@@ -20,6 +21,8 @@ from redline_bore.job.state.job_state import JobState
 
 PAST_MM = 0.05  # of its end: no hone goes so far past
 NOT_TOUCHED_MM = 0.02  # a hole so much smaller than it was read was not touched all over, whoever looked
+LEAST_FOR_LOBES = 5  # angles at a level, from which four lobes are told from an oval
+NOISE_RANGE = 4.0  # of a level of six angles the noise alone spreads the fit by so many sd, in all but one in a hundred
 QUICK_DOES = ("deglaze", "rering")  # what a quick gauging is enough for: no size is cut
 
 
@@ -355,7 +358,7 @@ def _outside(state: JobState, cylinder: int, kind: str, limit: dict[str, float])
         return OutOfLimits.MARKED
     ends = extremes_of(state, cylinder, shape.plate_on)
     oval = ends.oval or ends.two_directions
-    if oval is not None and oval.middle_mm > limit["out_of_round"]:
+    if oval is not None and oval.middle_mm > limit["out_of_round"] or _lobed(state, shape) > limit["out_of_round"]:
         return OutOfLimits.OUT_OF_ROUND
     if shape.wear is not None and shape.wear.largest_reading_mm > limit["taper"]:
         return OutOfLimits.WORN
@@ -364,6 +367,15 @@ def _outside(state: JobState, cylinder: int, kind: str, limit: dict[str, float])
     if bulged or axial is not None and abs(axial.taper_mm) > limit["taper"]:
         return OutOfLimits.NOT_STRAIGHT
     return None
+
+
+def _lobed(state: JobState, shape: CylinderShape) -> float:
+    """How far the worst level is out of round over every harmonic that its angles carry, the gauge's noise taken off, mm on diameter: four lobes,
+    that a plate with four fasteners makes, are no oval. Source: methods 3."""
+    own = reading_doubt(state).own_mm
+    whole = [v.fit.out_of_round_whole_fit_mm for v in shape.levels if v.fit.distinct_chords >= LEAST_FOR_LOBES]
+    seen = [w - NOISE_RANGE * own for w in whole if w is not None]
+    return max(seen, default=0.0)
 
 
 def _unknown(state: JobState, cylinder: int, kind: str) -> OutOfLimits | None:

@@ -12,6 +12,7 @@ from redline_bore.job.gauge.readings import gap_taper
 from redline_bore.job.profiles.purpose import purpose
 from redline_bore.job.redline import leading_window
 from redline_bore.job.state.calling import Way
+from redline_bore.job.state.gauging import Defect
 from redline_bore.job.state.job_state import JobState
 
 LIGHT: tuple[tuple[OptionKind, Way, str], ...] = (
@@ -63,7 +64,11 @@ def _light(state: JobState, ladder: Ladder, kind: OptionKind, key: Way, limits: 
         mark = _may_stay(state, against.cylinder) if against.why is OutOfLimits.MARKED else ""
         if mark and kind is not OptionKind.LEAVE:
             needs.append(ToMeasure(Measure.OWNER_ACCEPTS, against.cylinder, named=mark))
-    if standing == SURE and (kind is not OptionKind.DEGLAZE or clearance_there(state).stands is There.TIGHT):
+    if standing == SURE and kind is not OptionKind.LEAVE and (felt := _felt(state)) is not None:
+        standing = MAY  # 20 strokes and a look; nobody knows yet whether it goes
+        reasons.append(Reason(Why.FLAW_FELT, (felt.cylinder,), named=(felt.what,)))
+        needs.append(ToMeasure(Measure.OWNER_ACCEPTS, felt.cylinder, named=felt.what))
+    if standing == SURE and (kind is not OptionKind.DEGLAZE or clearance_there(state).stands in (There.TIGHT, There.WIDE)):
         clearance = _clearance(state)
         standing = clearance.standing
         reasons += clearance.reasons
@@ -77,6 +82,12 @@ def _light(state: JobState, ladder: Ladder, kind: OptionKind, key: Way, limits: 
         kind, key, standing, None, (), tuple(reasons), tuple(needs), (0.0,) * count, None, 0, 0, minutes,
         key == purpose(state.book_in.purpose).light,
     )  # fmt: skip
+
+
+def _felt(state: JobState) -> Defect | None:
+    """A flaw that can be felt, and that the owner has not accepted."""
+    least = state.figures.row("cleanup.can_feel")[0]
+    return next((d for d in state.gauging.defects if d.is_cut_out and not d.accepted and d.deep_high_mm > least + 1e-9), None)
 
 
 def _may_stay(state: JobState, cylinder: int) -> str:

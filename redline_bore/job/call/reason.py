@@ -32,6 +32,7 @@ class Why(Enum):
     PARENT_IN_PART = auto()  # cylinder: not read all round
     PARENT_CLOSE = auto()  # cylinder; mm: left of it
     PARENT_STANDS = auto()  # cylinder; mm: left of it
+    FLAW_FELT = auto()  # cylinder; named: what it is
     FLAW_STAYS = auto()  # cylinder; named: what it is, and the owner's words
     INSIDE_LIMITS = auto()  # named: which way's
     OUT_OF_LIMITS = auto()  # cylinder; limit

@@ -20,6 +20,7 @@ from redline_bore.job.state.gauging import BOTH, LEAKS, LINER, TIGHT, Defect, Ga
 
 PAGE = "gauge/defects"
 DEFECTS = ("score", "pit", "rust", "crack", "weld", "heat mark", "smear", "groove", "receiver")
+SAME_AS_SCORE = "scratch"  # another word of the shop for a score
 DEFECT_WIDE_DEG = 20.0
 _DEFECT = (
     rf"(?P<what>{'|'.join(DEFECTS)})(?:\s+(?P<deep>.+?))?\s+at\s+(?P<top>.+?)(?:\s+to\s+(?P<bottom>.+?))?"
@@ -179,7 +180,7 @@ def _wall_folded(s: Gauging, x: WallRead, on: Folding) -> Gauging:
 
 
 def _defect(text: str, at: At) -> tuple[Entry, ...]:
-    found = re.fullmatch(_DEFECT, text.strip(), re.IGNORECASE)
+    found = re.fullmatch(_DEFECT, re.sub(rf"^{SAME_AS_SCORE}\b", "score", text.strip(), flags=re.IGNORECASE), re.IGNORECASE)
     if found is None:
         raise FormError("A defect is typed by what it is, how deep, from where to where, at which clock")
     state, where = at.state, at.where
@@ -243,7 +244,7 @@ def _through_words(x: WallRead) -> str:
 declare(
     DefectMarked, Topic.READINGS, "gauge", _defect_words, into=(Into("gauging", _marked),), wrong=_ends_in_order,
     phrases=(
-        Phrase(("gauge",), DEFECTS, "WHAT [DEEP] at FROM [to TO] clock ANGLE [wide ANGLE]",
+        Phrase(("gauge",), (*DEFECTS, SAME_AS_SCORE), "WHAT [DEEP] at FROM [to TO] clock ANGLE [wide ANGLE]",
                "a defect; its depth as measured, or by the fingernail: can't feel, can feel, catches, catches hard; a crack or weld wants none; a receiver is a groove that is meant", _defect_example, _defect,
                lambda at: {"WHAT": DEFECTS,  "DEEP": tuple(dict.fromkeys(f.replace("’", "'") for f in FELT))}),
     ),

@@ -40,6 +40,7 @@ _WORDS = {  # c: the cylinder, many: "cylinders 1 and 2", listed: "1 and 2"; siz
     Why.PARENT_IN_PART: "the parent wall of {c} is not read all round",
     Why.PARENT_CLOSE: "{rough[0]} of parent behind the sleeve in {c} is too close to its limit",
     Why.PARENT_STANDS: "{rough[0]} of parent stand behind the sleeve in {c}",
+    Why.FLAW_FELT: "the {named[0]} in {c} can be felt: so many strokes and a look say whether it goes",
     Why.FLAW_STAYS: "the {named[0]} in {c} stays: {named[1]}",
     Why.INSIDE_LIMITS: "every cylinder is inside the limits for {way}",
     Why.OUT_OF_LIMITS: "{limit}",

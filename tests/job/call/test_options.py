@@ -302,3 +302,36 @@ def test_a_bore_gauge_is_asked_for_only_where_it_could_say_another(ledger_of, sh
     notes = readings_advice.advise(state, 1, MM).changes
     assert any("Borrow a bore gauge" in n for n in notes) is not past_a_ring
     assert any("worn past what new rings take" in n for n in notes) is past_a_ring
+
+
+@pytest.mark.parametrize("feel, standing", [("cant_feel", "sure"), ("can_feel", "may do")])
+def test_a_flaw_that_is_felt_is_worth_strokes_and_a_look_and_never_sure(monkeypatch, shipped, feel, standing):
+    from types import SimpleNamespace
+
+    from redline_bore.job.call import light_options
+
+    low, high = shipped.row(f"cleanup.{feel}")
+    flaw = SimpleNamespace(cylinder=2, what="rust", is_cut_out=True, accepted="", deep_low_mm=low, deep_high_mm=high)
+    state = SimpleNamespace(figures=shipped, gauging=SimpleNamespace(defects=(flaw,)))
+    found = light_options._felt(state)
+    assert (found is None) is (standing == "sure")
+    accepted = SimpleNamespace(**vars(flaw) | {"accepted": "the owner knows"})
+    assert light_options._felt(SimpleNamespace(figures=shipped, gauging=SimpleNamespace(defects=(accepted,)))) is None
+
+
+@pytest.mark.parametrize("lobes, inside", [(2, False), (3, True), (4, False)])
+def test_lobes_that_are_no_oval_count_against_the_limits(lobes, inside):
+    """0.08 on diameter in four lobes leaves the second harmonic at nought, and the hole is out of round all the same; two points see no three."""
+    import math
+
+    from redline_bore.core.shape import fit_level
+    from redline_bore.job.call import ladder
+
+    clocks = [0.0, 30.0, 60.0, 90.0, 120.0, 150.0]
+    sizes = [92.0 + (0.0 if lobes % 2 else 0.04 * math.cos(math.radians(lobes * c))) for c in clocks]
+    level = type("Level", (), {"fit": fit_level(clocks, sizes)})
+    shape = type("Shape", (), {"levels": (level,)})
+    doubt = type("Doubt", (), {"own_mm": 0.0015})
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(ladder, "reading_doubt", lambda state: doubt)
+        assert (ladder._lobed(None, shape) < 0.025) is inside
