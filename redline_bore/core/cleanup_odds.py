@@ -13,7 +13,9 @@ from redline_bore.core.frozen import frozen
 
 # Gauss and Hermite's three points of a normal spread (Abramowitz & Stegun 25.4.46): places in sd, and weights
 _THREE = ((-math.sqrt(3.0), 1.0 / 6.0), (0.0, 2.0 / 3.0), (math.sqrt(3.0), 1.0 / 6.0))
-_FIVE = tuple((z, 0.2) for z in (-1.2816, -0.5244, 0.0, 0.5244, 1.2816))  # middles of five equal parts of a normal spread
+_FIVE = tuple(
+    (z, 0.2) for z in (-1.2816, -0.5244, 0.0, 0.5244, 1.2816)
+)  # middles of five equal parts of a normal spread
 _UNDER = (0.1, 0.3, 0.5, 0.7, 0.9)  # middles of five equal parts of how far pistons may lie under their name
 LEAST_WEIGHT = 1e-5  # what is less likely changes no figure that is told
 _SHARES = tuple(0.5 + 0.025 * i for i in range(21))  # half of the wear on either side, to all of it on one
@@ -152,7 +154,11 @@ def _seen(hole: HoleOdds, share: float, terms: OddsTerms) -> float:
     """How likely what was seen in a hole is, were the share so much."""
     if hole.patch_mm is not None:  # the density of the need there, by a small step either way
         step = terms.patch_mm
-        return _as_read(hole, hole.patch_mm + step, share, terms) - _as_read(hole, hole.patch_mm - step, share, terms) + 1e-9
+        return (
+            _as_read(hole, hole.patch_mm + step, share, terms)
+            - _as_read(hole, hole.patch_mm - step, share, terms)
+            + 1e-9
+        )
     if hole.clean_mm is not None:
         return _as_read(hole, hole.clean_mm, share, terms) + 1e-9
     assert hole.shadow_mm is not None

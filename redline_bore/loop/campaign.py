@@ -190,8 +190,16 @@ def _reliability(found: Sequence[Reckoned]) -> list[str]:
     """Of the sizes that were called without proof: how likely they were said to clean up, and how often they truly would have."""
     rows = [f"\n{'chance reckoned':<16}{'calls':>8}{'mean':>8}{'true':>8}{'told in figures':>18}{'mean':>8}{'true':>8}"]
     for low, high in ((0.3, 0.5), (0.5, 0.7), (0.7, 0.8), (0.8, 0.9), (0.9, 0.95), (0.95, 1.01)):
-        own = [(b.chance, b.would_do) for b in found if b.chance is not None and b.would_do is not None and low <= b.chance < high]
-        told = [(b.said, b.would_do) for b in found if b.said is not None and b.would_do is not None and low <= b.said < high]
+        own = [
+            (b.chance, b.would_do)
+            for b in found
+            if b.chance is not None and b.would_do is not None and low <= b.chance < high
+        ]
+        told = [
+            (b.said, b.would_do)
+            for b in found
+            if b.said is not None and b.would_do is not None and low <= b.said < high
+        ]
         rows.append(f"{low:>5.0%} to {high:<7.0%}{_pair(own)}{'':>10}{_pair(told)}")
     return rows
 

@@ -35,7 +35,13 @@ MOST_TURNS = 80  # more turns at one thing are without end
 SHOW = Show(Units.METRIC)
 # minutes of bench, as a shop counts them
 SWEEP_MIN, CHORDS_MIN, PLACE_MIN, CHECK_MIN, MASTER_MIN = 12.0, 2.0, 1.0, 3.0, 1.0
-RESET_MIN, BORE_MIN, LOOK_MIN, RECUT_MIN, GAUGE_MIN = 3.0, 12.0, 1.0, 10.0, 10.0 / 30.0  # the last a reading: a full plan takes ten minutes
+RESET_MIN, BORE_MIN, LOOK_MIN, RECUT_MIN, GAUGE_MIN = (
+    3.0,
+    12.0,
+    1.0,
+    10.0,
+    10.0 / 30.0,
+)  # the last a reading: a full plan takes ten minutes
 
 
 @dataclass

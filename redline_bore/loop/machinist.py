@@ -47,7 +47,6 @@ from redline_bore.loop.gauger import (
 )
 from redline_bore.truth.tools import TrueBar, sweep_of
 
-
 SEEN_MM = 0.002  # a patch shallower than that no lamp shows
 
 
@@ -92,7 +91,11 @@ class Machinist(AtHone):
                 over = found.ways[0].oversize_mm  # the next size is the cheaper way
                 continue
             self.work.said = found.chance if found.odds_told and not found.sure else None
-            self.work.chance, self.work.first_mm, self.work.first_sure = found.chance, over, found.verdict is CallVerdict.BORE
+            self.work.chance, self.work.first_mm, self.work.first_sure = (
+                found.chance,
+                over,
+                found.verdict is CallVerdict.BORE,
+            )
             return self._take(over, found.sure and all(f.sound for f in found.fates))
         self.work.endless = "the call asks without end"
         return False
@@ -264,7 +267,9 @@ class Machinist(AtHone):
             self.work.minutes += CHECK_MIN
             deep = max(round(deepest + self.chance.gauss(0.0, 0.004), 3), 0.001)
             where = (float(round(hole.depths_mm[row])), float(turn * 5.0))
-            self.book(HoleLooked(cylinder=cylinder, found="shadow", depth_mm=where[0], clock_deg=where[1], deep_mm=deep))
+            self.book(
+                HoleLooked(cylinder=cylinder, found="shadow", depth_mm=where[0], clock_deg=where[1], deep_mm=deep)
+            )
             self.tell(f"{cylinder}: the patch gauged {deep:.3f} deep, truly {deepest:.3f}")
             return
         self.work.minutes += LOOK_MIN

@@ -84,7 +84,11 @@ def reckon(machinist: Machinist) -> Reckoned:
     found.minutes, found.readings, found.requests, found.again = work.minutes, work.readings, work.requests, work.again
     if work.first_mm is not None and not work.first_sure:
         size = fresh.spec.bore_mm + work.first_mm - fresh.pistons_under_mm + leading_window(state).aim_mm
-        found.chance, found.said, found.would_do = work.chance, work.said, all(_clean_at(hole, size) for hole in fresh.holes)
+        found.chance, found.said, found.would_do = (
+            work.chance,
+            work.said,
+            all(_clean_at(hole, size) for hole in fresh.holes),
+        )
     for went in work.hones.values():
         told = [t for t in went.told if t.truly is not None and t.truly > 0.0]
         found.told += len(told)

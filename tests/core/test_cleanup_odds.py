@@ -19,17 +19,32 @@ def drawn(hole, size, terms=TERMS, n=20000):
         block = min(max(r.gauss(terms.share, terms.share_sd), 0.5), 1.0)
         s = min(max(r.gauss(block, terms.share_within), 0.5), 1.0)
         unseen = 2.0 * s * hole.worn_mm * math.hypot(terms.unseen, hole.unseen)
-        need = hole.unworn_mm + 2.0 * s * hole.worn_mm + r.gauss(terms.more_mm + hole.stand_mm, math.sqrt(terms.sd_mm**2 + hole.stand_sd_mm**2 + unseen**2))
+        need = (
+            hole.unworn_mm
+            + 2.0 * s * hole.worn_mm
+            + r.gauss(terms.more_mm + hole.stand_mm, math.sqrt(terms.sd_mm**2 + hole.stand_sd_mm**2 + unseen**2))
+        )
         for flaw in hole.flaws:
             side, deep = r.choice((s, 1.0 - s)), flaw.deep_mm * math.exp(r.gauss(0.0, flaw.log_sd))
-            need = max(need, hole.unworn_mm + hole.stand_mm + 2.0 * (side * flaw.worn_mm + deep) + r.gauss(0.0, math.hypot(terms.sd_mm, hole.stand_sd_mm)))
+            need = max(
+                need,
+                hole.unworn_mm
+                + hole.stand_mm
+                + 2.0 * (side * flaw.worn_mm + deep)
+                + r.gauss(0.0, math.hypot(terms.sd_mm, hole.stand_sd_mm)),
+            )
         clean += need <= size
     return clean / n
 
 
 @pytest.mark.parametrize(
     "hole",
-    [WORN, HoleOdds(92.0, 0.20, unseen=0.08), HoleOdds(92.0, 0.10, (FlawOdds(0.05, 0.03, 0.5),)), HoleOdds(92.0, 0.05, stand_mm=0.03, stand_sd_mm=0.04)],
+    [
+        WORN,
+        HoleOdds(92.0, 0.20, unseen=0.08),
+        HoleOdds(92.0, 0.10, (FlawOdds(0.05, 0.03, 0.5),)),
+        HoleOdds(92.0, 0.05, stand_mm=0.03, stand_sd_mm=0.04),
+    ],
 )
 @pytest.mark.parametrize("over", [0.12, 0.15, 0.18, 0.22, 0.30])
 def test_it_is_what_draws_of_the_same_beliefs_come_to(hole, over):
@@ -66,11 +81,17 @@ def test_what_is_seen_counts_from_then_on():
     before = chance_of_all([WORN], lambda i, u: at, TERMS)
     seen_clean, dark = HoleOdds(92.0, 0.10, clean_mm=at), HoleOdds(92.0, 0.10, shadow_mm=at)
     assert chance(seen_clean, at, 0.7, TERMS) == 1.0 and chance(dark, at, 0.7, TERMS) == 0.0
-    assert chance(dark, 92.30, 0.7, TERMS) > 0.95 and chance(seen_clean, at - 0.02, 0.7, TERMS) > chance(WORN, at - 0.02, 0.7, TERMS)
+    assert chance(dark, 92.30, 0.7, TERMS) > 0.95 and chance(seen_clean, at - 0.02, 0.7, TERMS) > chance(
+        WORN, at - 0.02, 0.7, TERMS
+    )
     assert 0.2 < before < 0.8
-    assert share_of([dark], TERMS).mean > 0.70 > share_of([seen_clean], TERMS).mean  # what one hole shows speaks for the others
+    assert (
+        share_of([dark], TERMS).mean > 0.70 > share_of([seen_clean], TERMS).mean
+    )  # what one hole shows speaks for the others
     gauged = HoleOdds(92.0, 0.10, patch_mm=92.20)
-    assert chance(gauged, 92.20, 0.7, TERMS) == pytest.approx(0.5) and chance(gauged, 92.21, 0.7, TERMS) == pytest.approx(0.841, abs=0.002)
+    assert chance(gauged, 92.20, 0.7, TERMS) == pytest.approx(0.5) and chance(
+        gauged, 92.21, 0.7, TERMS
+    ) == pytest.approx(0.841, abs=0.002)
     assert share_of([gauged], TERMS).mean > 0.75
 
 

@@ -104,7 +104,10 @@ def test_the_rust_in_four_decides(state_of):
     ladder = ladder_of(state)
     assert (ladder.smallest_possible, ladder.smallest_sure) == (0.5, 1.0)
     advice = call.advise(state, 4, 0.75, MM)
-    assert advice.sentence == "Bore all five 0.75 over: it will clean up, by all that was read. The wall of cylinders 2, 3 and 4 is too close to its limit to be sure."
+    assert (
+        advice.sentence
+        == "Bore all five 0.75 over: it will clean up, by all that was read. The wall of cylinders 2, 3 and 4 is too close to its limit to be sure."
+    )
     assert advice.mark is Mark.LOOK
     assert "rest clean up at +0.75" in " ".join(call.advise(state, 4, 1.0, MM).changes)
     assert worn_words(ladder.columns[3]) == "rust ring"

@@ -26,7 +26,14 @@ def test_it_is_no_safer_by_endless_checking_or_by_giving_up(sample):
     line = line_of(sample)
     # a thousand blocks are held to 8 and 10; in fifty cylinders both may fall one higher
     assert line.checks[0] <= 9 and line.checks[1] <= 11 and line.checks_four[0] <= 11 and line.checks_four[1] <= 12
-    assert line.sweeps <= 1.0 and line.minutes <= 75.0 and line.requests[0] <= 12 and line.savable <= 0.02 and line.less_metal >= 0.8 and line.steps_over < 2
+    assert (
+        line.sweeps <= 1.0
+        and line.minutes <= 75.0
+        and line.requests[0] <= 12
+        and line.savable <= 0.02
+        and line.less_metal >= 0.8
+        and line.steps_over < 2
+    )
     assert line.ends_inside >= 0.9 and wilson(round(line.told_inside * line.told), line.told)[1] > 0.86
 
 

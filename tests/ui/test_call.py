@@ -19,7 +19,10 @@ def calling(bench):
 def test_arrows_move_the_redline_and_everything_follows(calling):
     assert calling.session.rung_mm == 0.5 and "may leave a shadow in 1, 4 and 5. Bore 4 first and look" in calling.call
     calling.key(Qt.Key.Key_Up)
-    assert calling.session.rung_mm == 0.75 and "Bore all five 0.75 over: it will clean up, by all that was read." in calling.call
+    assert (
+        calling.session.rung_mm == 0.75
+        and "Bore all five 0.75 over: it will clean up, by all that was read." in calling.call
+    )
     assert "wall not sure" in calling.window.plan.said()
     button = calling.window.card.button
     assert "all the same" in button.text() and button.property("unsure") is True

@@ -50,7 +50,9 @@ class BoreFinding:
     first: bool = False
     others: tuple[int, ...] = ()  # bored and looked at before this one
     uneven: bool = False  # done, and at its tightest more is left than the hone is meant to take
-    patch_mm: float | None = None  # of the deepest patch that was gauged: what the hone takes under it, minus: it does not reach it
+    patch_mm: float | None = (
+        None  # of the deepest patch that was gauged: what the hone takes under it, minus: it does not reach it
+    )
     seen: Looked | None = None  # the patch that is to be gauged
     ends_read: bool = True  # at three depths and two angles; else its smallest and its largest place are not known
 
@@ -108,7 +110,9 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
         call = BoreCall.BUY_PISTONS
     told = state.figures.number("boring.taper_told")  # every bar leaves that much, and every hone takes it out
     uneven = plan.redline_mm - hole.smallest_mm > plan.left_mm[1] + told + 1e-9
-    return BoreFinding(call, plan, left, setting_mm=plan.setting_mm or 0.0, uneven=uneven, ends_read=hole.both_ends, patch_mm=patch)
+    return BoreFinding(
+        call, plan, left, setting_mm=plan.setting_mm or 0.0, uneven=uneven, ends_read=hole.both_ends, patch_mm=patch
+    )
 
 
 def _last_look(state: JobState, hole: Bored) -> Looked | None:

@@ -62,7 +62,11 @@ def bar_redline(state: JobState, cylinder: int) -> Redline:
     """The redline as the bar works to it: by the piston, once it is measured; where pistons are bought after the look, until then the least that
     any sold under that name asks for."""
     redline = redline_of(state, cylinder)
-    if redline.size_mm is not None or redline.planned_mm is None or state.booking.practice("pistons") != "after the look":
+    if (
+        redline.size_mm is not None
+        or redline.planned_mm is None
+        or state.booking.practice("pistons") != "after the look"
+    ):
         return redline
     taken = state.calling.decision
     if taken is None or not taken.by_bar or redline.missing is None or redline.missing.what is not Lack.PISTON:

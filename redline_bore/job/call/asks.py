@@ -135,7 +135,9 @@ def _worth_measuring(
     state: JobState, fates: Sequence[Fate], oversize_mm: float, apart: tuple[Apart, ...]
 ) -> tuple[Ask, ...]:
     """The flaw that decides, or a sweep of the one cylinder that does, where that is cheaper than to find out by cutting. Source: methods 5."""
-    if laid_open := [d for f in fates for d in _laid_open(state, f)]:  # of a hole that is cut: it decides, and it is quickly measured
+    if laid_open := [
+        d for f in fates for d in _laid_open(state, f)
+    ]:  # of a hole that is cut: it decides, and it is quickly measured
         return tuple(Ask(AskFor.MARK, d.cylinder, mark=d) for d in laid_open)
     p, worst = chance_at(state, oversize_mm, apart), likeliest_to_fail(state, oversize_mm, apart)
     fate = next((f for f in fates if f.cylinder == worst), None)
@@ -145,11 +147,20 @@ def _worth_measuring(
     if f.number("cleanup.look_from") <= p < f.number("cleanup.measure_to"):
         felt = [d for d in flaws_of(state, fate.cylinder) if d.is_cut_out and not d.measured]
         if felt and fate.column.cut_mm is None and _flaw_decides(state, fate):
-            deepest = need.mark if need.mark is not None and not need.mark.measured else max(felt, key=lambda d: d.deep_high_mm)
+            deepest = (
+                need.mark
+                if need.mark is not None and not need.mark.measured
+                else max(felt, key=lambda d: d.deep_high_mm)
+            )
             return (Ask(AskFor.MARK, fate.cylinder, mark=deepest),)
     low, high = f.row("cleanup.sweep_between")
     missing = sweeps_missing(state, fate.cylinder)
-    if fate.column.cut_mm is None and missing and low <= p < high and pistons_first(state, ladder_of(state), oversize_mm):
+    if (
+        fate.column.cut_mm is None
+        and missing
+        and low <= p < high
+        and pistons_first(state, ladder_of(state), oversize_mm)
+    ):
         return (Ask(AskFor.SWEEP, fate.cylinder, missing),)
     return ()
 

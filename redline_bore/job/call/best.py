@@ -9,7 +9,6 @@ from redline_bore.core.frozen import frozen
 from redline_bore.job.call.light_options import LIGHT_KEYS
 from redline_bore.job.call.option import MAY, NO, SURE, UNKNOWN, Option, OptionKind
 
-
 LIKELY_FROM = 0.75  # under it a look comes first, and nothing is called likely
 
 

@@ -92,7 +92,9 @@ class CallFinding:
     @property
     def settled(self) -> bool:
         """It may be taken as it stands: nothing is left that is worth reading first, proven or not."""
-        goes = self.verdict in (CallVerdict.BORE, CallVerdict.LIKELY, CallVerdict.CUT) or bool(self.look_first and self._worth)
+        goes = self.verdict in (CallVerdict.BORE, CallVerdict.LIKELY, CallVerdict.CUT) or bool(
+            self.look_first and self._worth
+        )
         return self.sure or (goes and not (self.asks or self.untested or self.may_be_thin))
 
     @property

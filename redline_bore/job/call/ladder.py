@@ -267,7 +267,10 @@ def seen(state: JobState, cylinder: int, cleanup: CleanUp | None, largest: Spot 
         high, is_bound = min(high, *clean) if is_bound else min(clean), True
     shadows = [look for look in looks if not look.clean]
     if shadows and not clean:
-        here, doubt = [k for k in shadows if k.size_mm == shadows[-1].size_mm], state.figures.number("cleanup.patch_doubt")
+        here, doubt = (
+            [k for k in shadows if k.size_mm == shadows[-1].size_mm],
+            state.figures.number("cleanup.patch_doubt"),
+        )
         low = max(low, here[0].size_mm)
         if gauged := [k.deep_mm for k in here if k.deep_mm is not None]:  # the deepest of them decides
             need = here[0].size_mm + 2.0 * max(gauged)

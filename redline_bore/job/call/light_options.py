@@ -68,7 +68,9 @@ def _light(state: JobState, ladder: Ladder, kind: OptionKind, key: Way, limits: 
         standing = MAY  # 20 strokes and a look; nobody knows yet whether it goes
         reasons.append(Reason(Why.FLAW_FELT, (felt.cylinder,), named=(felt.what,)))
         needs.append(ToMeasure(Measure.OWNER_ACCEPTS, felt.cylinder, named=felt.what))
-    if standing == SURE and (kind is not OptionKind.DEGLAZE or clearance_there(state).stands in (There.TIGHT, There.WIDE)):
+    if standing == SURE and (
+        kind is not OptionKind.DEGLAZE or clearance_there(state).stands in (There.TIGHT, There.WIDE)
+    ):
         clearance = _clearance(state)
         standing = clearance.standing
         reasons += clearance.reasons
@@ -87,7 +89,9 @@ def _light(state: JobState, ladder: Ladder, kind: OptionKind, key: Way, limits: 
 def _felt(state: JobState) -> Defect | None:
     """A flaw that can be felt, and that the owner has not accepted."""
     least = state.figures.row("cleanup.can_feel")[0]
-    return next((d for d in state.gauging.defects if d.is_cut_out and not d.accepted and d.deep_high_mm > least + 1e-9), None)
+    return next(
+        (d for d in state.gauging.defects if d.is_cut_out and not d.accepted and d.deep_high_mm > least + 1e-9), None
+    )
 
 
 def _may_stay(state: JobState, cylinder: int) -> str:

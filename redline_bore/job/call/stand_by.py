@@ -41,7 +41,9 @@ def contradictions(state: JobState) -> tuple[Contradiction, ...]:
     if not decision.bores:
         return _against_light(state, decision)
     then = {b.cylinder: b for b in decision.based_on}
-    found = (_against(state, f, then.get(f.cylinder)) for f in ladder_of(state).fates(decision.oversize_mm, decision.apart))
+    found = (
+        _against(state, f, then.get(f.cylinder)) for f in ladder_of(state).fates(decision.oversize_mm, decision.apart)
+    )
     return tuple(c for c in found if c is not None)
 
 

@@ -162,7 +162,8 @@ def _close(state: JobState, cylinder: int, size_mm: float) -> bool:
         return False
     read = walls_as_gauged(state, cylinder)
     return any(
-        w.wall_mm - (size_mm - mean) / 2.0 < wall_limits(state, w.through or LINER)[w.zone or _zone(w.clock_deg)] + near for w in read
+        w.wall_mm - (size_mm - mean) / 2.0 < wall_limits(state, w.through or LINER)[w.zone or _zone(w.clock_deg)] + near
+        for w in read
     )
 
 

@@ -56,5 +56,7 @@ def ways_there(state: JobState, oversize_mm: float, apart: tuple[Apart, ...] = (
         then = chance_at(state, larger, apart) or 0.0
         cost = p * f.number("cleanup.rung_worth") + (1.0 - then) * fails
         found.append(WayThere(Road.NEXT, cost, oversize_mm=larger))
-    worth = worth_taking(state, ladder, oversize_mm, apart)  # what was seen in a hole may ask for more than the minutes do
+    worth = worth_taking(
+        state, ladder, oversize_mm, apart
+    )  # what was seen in a hole may ask for more than the minutes do
     return tuple(sorted(found, key=lambda w: (not worth and w.way is not Road.NEXT, w.minutes)))

@@ -105,7 +105,9 @@ class EndSet(NamedTuple):
     dwell_s: float
 
 
-def _end(state: JobState, tight_mm: float, told_mm: float, own_mm: float, over_mm: float, dwell_s: float, cap_mm: float) -> EndSet:
+def _end(
+    state: JobState, tight_mm: float, told_mm: float, own_mm: float, over_mm: float, dwell_s: float, cap_mm: float
+) -> EndSet:
     """One end of the stroke, put right by a step: out further where it is tight, and dwell once it is as far out as it may be."""
     f = state.figures
     if abs(tight_mm) <= told_mm:

@@ -181,7 +181,13 @@ class HoleLooked(Entry):
     depth_mm: float | None = fields.depth("where the patch lies", CUT, default=None)
     clock_deg: float | None = fields.clock("the patch's clock", CUT, default=None)
     deep_mm: float | None = told(
-        "how deep the patch is", Unit.LENGTH, least=0.0, most=1.0, why="no shadow, a hole in the wall; check the unit", shown=CUT, default=None
+        "how deep the patch is",
+        Unit.LENGTH,
+        least=0.0,
+        most=1.0,
+        why="no shadow, a hole in the wall; check the unit",
+        shown=CUT,
+        default=None,
     )
     kind: Literal["hole_looked"] = "hole_looked"
 

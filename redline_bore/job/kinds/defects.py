@@ -180,7 +180,9 @@ def _wall_folded(s: Gauging, x: WallRead, on: Folding) -> Gauging:
 
 
 def _defect(text: str, at: At) -> tuple[Entry, ...]:
-    found = re.fullmatch(_DEFECT, re.sub(rf"^{SAME_AS_SCORE}\b", "score", text.strip(), flags=re.IGNORECASE), re.IGNORECASE)
+    found = re.fullmatch(
+        _DEFECT, re.sub(rf"^{SAME_AS_SCORE}\b", "score", text.strip(), flags=re.IGNORECASE), re.IGNORECASE
+    )
     if found is None:
         raise FormError("A defect is typed by what it is, how deep, from where to where, at which clock")
     state, where = at.state, at.where

@@ -113,7 +113,9 @@ class Calling:
     pistons: Rows[Piston] = Rows()
     chamber: ChamberSpace | None = None
     decision: Decision | None = None
-    left_out: tuple[tuple[str, int], ...] = ()  # what was asked for before metal and is not done, by what it is and its cylinder
+    left_out: tuple[
+        tuple[str, int], ...
+    ] = ()  # what was asked for before metal and is not done, by what it is and its cylinder
 
     def piston(self, cylinder: int) -> Piston | None:
         """The piston last measured for a cylinder."""

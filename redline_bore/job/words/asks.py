@@ -48,8 +48,14 @@ MAY_CHANGE = {  # what reading it could change, and what leaving it out risks
     AskFor.MARK: ("a size up or down hangs on it", "a cut that does not reach under it: a second cut"),
     AskFor.SWEEP: ("a size up or down hangs on it", "a cut that leaves a shadow, with its pistons bought"),
     AskFor.WALL: ("a thin wall means a sleeve, or a smaller size", "a wall that is too thin is found by the owner"),
-    AskFor.WALL_AGAIN: ("a thin wall means a sleeve, or a smaller size", "a wall that is too thin is found by the owner"),
-    AskFor.WALL_THROUGH: ("read through both, the liner itself is unknown", "a liner that is too thin is found by the owner"),
+    AskFor.WALL_AGAIN: (
+        "a thin wall means a sleeve, or a smaller size",
+        "a wall that is too thin is found by the owner",
+    ),
+    AskFor.WALL_THROUGH: (
+        "read through both, the liner itself is unknown",
+        "a liner that is too thin is found by the owner",
+    ),
 }
 
 

@@ -114,7 +114,11 @@ def _patch_line(seen: Looked | None, show: Show) -> str:
 
 def _buy_words(f: BoreFinding, show: Show) -> str:
     """Every hole is bored to the least that pistons of the size ask for: they are bought now."""
-    patch = "" if f.patch_mm is None else f" The patch in {f.cylinder} goes with the hone, with {show.unit(show.size(f.patch_mm))} to spare."
+    patch = (
+        ""
+        if f.patch_mm is None
+        else f" The patch in {f.cylinder} goes with the hone, with {show.unit(show.size(f.patch_mm))} to spare."
+    )
     return f"Every hole will come out at this size: buy the pistons, and measure each at the call.{patch}"
 
 
@@ -134,7 +138,10 @@ def _left_there(f: BoreFinding, show: Show) -> tuple[str, Mark]:
         )
     if f.patch_mm is not None:
         spare = show.unit(show.size(f.patch_mm))
-        return f"Cylinder {f.cylinder} is bored: {left} is left for the hone, and takes the patch with {spare} to spare.", Mark.LIKELY
+        return (
+            f"Cylinder {f.cylinder} is bored: {left} is left for the hone, and takes the patch with {spare} to spare.",
+            Mark.LIKELY,
+        )
     return f"Cylinder {f.cylinder} is bored: {left} is left for the hone.", Mark.SOUND
 
 

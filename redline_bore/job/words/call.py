@@ -10,6 +10,8 @@ from redline_bore.job.call.asks import AskFor
 from redline_bore.job.call.finding import CallFinding, CallVerdict, Smaller, judge
 from redline_bore.job.call.hone_out import hones_out
 from redline_bore.job.call.ladder import Column, Fate, Ladder
+from redline_bore.job.call.odds import Likely
+from redline_bore.job.call.ways_there import Road
 from redline_bore.job.card import Advice, FigureLine, Mark, Note, Said, WorkLine
 from redline_bore.job.gauge.analysis import rules_of
 from redline_bore.job.gauge.window_room import window_room
@@ -17,8 +19,6 @@ from redline_bore.job.profiles.practice import options, practice
 from redline_bore.job.redline import leading_window, redline_of
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.state.job_state import JobState
-from redline_bore.job.call.odds import Likely
-from redline_bore.job.call.ways_there import Road
 from redline_bore.job.words.asks import ask_words, before_metal, beside_words, proof_words
 from redline_bore.job.words.fares import called_words
 from redline_bore.job.words.shared_figures import cleanup_line, redline_by_piston
@@ -144,7 +144,11 @@ def proposed_words(f: CallFinding, show: Show) -> str:
 
 
 def _say_likely(f: CallFinding, show: Show) -> str:
-    told = f"{_what(f, show)}: {likely_words(f)}." if f.likely is not Likely.WILL else f"{_what(f, show)}: it will clean up, by all that was read."
+    told = (
+        f"{_what(f, show)}: {likely_words(f)}."
+        if f.likely is not Likely.WILL
+        else f"{_what(f, show)}: it will clean up, by all that was read."
+    )
     return f"{told}{_way_on(f, show)}{_walls(f, show)}"
 
 
@@ -157,7 +161,11 @@ def _way_on(f: CallFinding, show: Show) -> str:
     first = f.look_first[0]
     if f.pistons_first:
         return f" Bore {first} first and look."
-    return f" Bore {first} first and look; buy pistons after the last look." if len(f.fates) > 1 else f" Bore it and look; buy the piston after that."
+    return (
+        f" Bore {first} first and look; buy pistons after the last look."
+        if len(f.fates) > 1
+        else " Bore it and look; buy the piston after that."
+    )
 
 
 def _say_shadow(f: CallFinding, show: Show) -> str:

@@ -24,8 +24,8 @@ from redline_bore.job.kinds.bore import BarSet, HoleBored
 from redline_bore.job.kinds.call import DecisionTaken, PistonMeasured
 from redline_bore.job.kinds.fold import fold
 from redline_bore.job.kinds.phrase import Where
-from redline_bore.job.redline import leading_window
 from redline_bore.job.missing import Lack, Missing
+from redline_bore.job.redline import leading_window
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words.bore import advise
 from tests.job.benches import after, longer, one_typed
@@ -78,10 +78,16 @@ def test_where_pistons_are_bought_after_the_look_it_is_bored_to_the_least_that_t
     assert plan.provisional and plan.redline_mm == pytest.approx(105.75 - 0.108 + window.aim_mm)
     measured = PistonMeasured(cylinder=1, size_mm=105.70, piston_c=20.0)
     later = plan_of(after(ledger_of("2041"), shipped, call, BAR, measured), 1)
-    assert not later.provisional and later.redline_mm == pytest.approx(105.70 + window.aim_mm) and later.redline_mm > plan.redline_mm
+    assert (
+        not later.provisional
+        and later.redline_mm == pytest.approx(105.70 + window.aim_mm)
+        and later.redline_mm > plan.redline_mm
+    )
     hole = HoleBored(cylinder=1, set_mm=105.6, sizes_mm=(plan.target_mm,) * 3, across_mm=(plan.target_mm,) * 3)
     after_it = plan_of(after(ledger_of("2041"), shipped, call, BAR, hole, measured), 1)
-    assert after_it.left_mm == pytest.approx((0.08, 0.13 + 0.066))  # such pistons differ by so much: no cut again for it
+    assert after_it.left_mm == pytest.approx(
+        (0.08, 0.13 + 0.066)
+    )  # such pistons differ by so much: no cut again for it
 
 
 def test_a_sleeved_cylinder_is_not_the_bar_s_now(called, shipped):

@@ -112,7 +112,9 @@ STANDS = {
 def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(monkeypatch, shipped, was, now, chance):
     monkeypatch.setattr(stand_by, "chance_in", lambda state, c, over, apart: chance)
     state = SimpleNamespace(
-        calling=SimpleNamespace(decision=SimpleNamespace(oversize_mm=0.5, apart=())), boring=SimpleNamespace(looks=()), figures=shipped
+        calling=SimpleNamespace(decision=SimpleNamespace(oversize_mm=0.5, apart=())),
+        boring=SimpleNamespace(looks=()),
+        figures=shipped,
     )
     says = STANDS[now] < {str(f): rank for f, rank in STANDS.items()}.get(was, 1)
     if now is Fares.MAY_SHADOW:  # what may keep a shadow stands while it is likely enough

@@ -63,7 +63,11 @@ def test_what_a_hole_was_made_to_is_what_came_last(called):
 
 def test_no_sweep_is_told_of_for_a_hole_that_is_cut(called):
     def swept(state):
-        return {a.cylinder for a in proofs_among(state, ladder_of(state), ladder_of(state).fates(0.5)) if a.what is AskFor.SWEEP}
+        return {
+            a.cylinder
+            for a in proofs_among(state, ladder_of(state), ladder_of(state).fates(0.5))
+            if a.what is AskFor.SWEEP
+        }
 
     whole = swept(called())
     assert whole == {1, 4}

@@ -68,7 +68,8 @@ def test_no_look_where_nothing_is_bored_and_none_into_a_sleeve(state, monkeypatc
 
 def looked(*looks, allowance=(0.06, 0.10)):
     found = tuple(
-        Looked(10 + i, number, clean, size, size, deep_mm=deep[0] if deep else None) for i, (number, clean, size, *deep) in enumerate(looks)
+        Looked(10 + i, number, clean, size, size, deep_mm=deep[0] if deep else None)
+        for i, (number, clean, size, *deep) in enumerate(looks)
     )
     figures = SimpleNamespace(number=lambda key: {"cleanup.patch_doubt": 0.010}[key])
     return SimpleNamespace(boring=SimpleNamespace(looks=found, allowance_mm=allowance), figures=figures)

@@ -168,14 +168,28 @@ def test_how_far_off_a_side_a_wall_may_be_read_and_count_for_it(clock, sides):
 @pytest.mark.parametrize("can", [False, True])
 @pytest.mark.parametrize("asks", [(), ("the wall",)])
 @pytest.mark.parametrize("road", [None, Road.LOOK, Road.NEXT])
-def test_only_a_call_that_wants_nothing_more_is_lit(monkeypatch, look_first, verdict, unread, may_be_thin, can, asks, road):
+def test_only_a_call_that_wants_nothing_more_is_lit(
+    monkeypatch, look_first, verdict, unread, may_be_thin, can, asks, road
+):
     monkeypatch.setattr(CallFinding, "can_be_taken", can)
     ways = () if road is None else (WayThere(road, 5.0),)
     fates = (Some(sleeved=False, sound=False),)
     found = CallFinding(
-        verdict, None, 0.5, (), fates, (), look_first=look_first, unread=unread, may_be_thin=may_be_thin, asks=asks, ways=ways
+        verdict,
+        None,
+        0.5,
+        (),
+        fates,
+        (),
+        look_first=look_first,
+        unread=unread,
+        may_be_thin=may_be_thin,
+        asks=asks,
+        ways=ways,
     )
-    sure = verdict in (CallVerdict.LEAVE, CallVerdict.CUT) or (verdict is CallVerdict.BORE and not unread and not may_be_thin)
+    sure = verdict in (CallVerdict.LEAVE, CallVerdict.CUT) or (
+        verdict is CallVerdict.BORE and not unread and not may_be_thin
+    )
     goes = verdict in (CallVerdict.BORE, CallVerdict.LIKELY, CallVerdict.CUT) or bool(look_first and road is Road.LOOK)
     lit = sure or (goes and not asks and not may_be_thin)
     assert found.sure is sure and found.settled is lit

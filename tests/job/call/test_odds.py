@@ -12,7 +12,16 @@ from redline_bore.job.call import asks, odds, walls, ways_there
 from redline_bore.job.call.asks import Ask, AskFor, asks_at
 from redline_bore.job.call.finding import judge
 from redline_bore.job.call.ladder import ladder_of
-from redline_bore.job.call.odds import Likely, chance_at, chance_in, likely, likeliest_to_fail, needed_chance, odds_of, worth_taking
+from redline_bore.job.call.odds import (
+    Likely,
+    chance_at,
+    chance_in,
+    likeliest_to_fail,
+    likely,
+    needed_chance,
+    odds_of,
+    worth_taking,
+)
 from redline_bore.job.call.ways_there import Road
 from redline_bore.job.kinds.call import AskLeft
 from redline_bore.job.kinds.phrase import Where
@@ -88,7 +97,9 @@ def test_the_cheapest_way_leads(monkeypatch, shipped, p, first, worth, asked, wa
     assert all(w.oversize_mm == 0.75 for w in found if w.way is Road.NEXT)
 
 
-def test_of_a_block_that_is_read_the_chances_grow_with_the_size_and_what_is_proven_needs_none(state_of, ledger_of, shipped):
+def test_of_a_block_that_is_read_the_chances_grow_with_the_size_and_what_is_proven_needs_none(
+    state_of, ledger_of, shipped
+):
     state = state_of("2041")
     chances = [chance_at(state, over) for over in (0.25, 0.5, 0.75, 1.0)]
     assert chances[0] == 0.0 and chances == sorted(chances) and chances[-1] == 1.0
@@ -130,7 +141,12 @@ def test_whose_wall_is_asked_for(monkeypatch, shipped, duty, liner, over, cylind
     monkeypatch.setattr(walls, "_close", lambda state, c, size: False)
     monkeypatch.setattr(walls, "has_liner", lambda state: liner)
     monkeypatch.setattr(walls, "end_cylinders", lambda state: (1, 4))
-    state = Some(cylinders=(1, 2, 3, 4), book_in=Some(duty=duty, oversizes_mm=(0.5, 1.5)), block=Some(bore_mm=92.0), figures=shipped)
+    state = Some(
+        cylinders=(1, 2, 3, 4),
+        book_in=Some(duty=duty, oversizes_mm=(0.5, 1.5)),
+        block=Some(bore_mm=92.0),
+        figures=shipped,
+    )
     assert walls.wall_asked(state, cylinder, 92.0 + over) is wanted
     monkeypatch.setattr(walls, "_close", lambda state, c, size: c == 2)
     assert walls.wall_asked(state, cylinder, 92.0 + over)  # one stands close: all are read
@@ -139,17 +155,24 @@ def test_whose_wall_is_asked_for(monkeypatch, shipped, duty, liner, over, cylind
 @pytest.mark.parametrize("wall, close", [(4.24, False), (4.26, False), (4.24 - 0.0, False), (4.19, True), (3.5, True)])
 def test_a_place_that_stands_close_to_its_limit_after_the_cut(monkeypatch, shipped, wall, close):
     monkeypatch.setattr(walls, "shape_of", lambda state, c: Some(mean_mm=92.0))
-    monkeypatch.setattr(walls, "walls_as_gauged", lambda state, c: (Some(wall_mm=wall, zone="thrust", clock_deg=90.0, through=""),))
+    monkeypatch.setattr(
+        walls, "walls_as_gauged", lambda state, c: (Some(wall_mm=wall, zone="thrust", clock_deg=90.0, through=""),)
+    )
     monkeypatch.setattr(walls, "wall_limits", lambda state, through: {"thrust": 3.8})
     assert walls._close(Some(figures=shipped), 1, 92.4) is close  # 0.2 a side goes, and 0.2 over the limit is close
 
 
 def test_the_ends_of_every_bank_and_four_places_at_one_depth(state_of):
     assert walls.end_cylinders(state_of("2041")) == (1, 5) and walls.end_cylinders(state_of("2029")) == (1, 2, 3, 4)
-    assert len(walls.four_places(state_of("2047"), 1)) == 4 and len({p.depth_mm for p in walls.four_places(state_of("2047"), 1)}) == 1
+    assert (
+        len(walls.four_places(state_of("2047"), 1)) == 4
+        and len({p.depth_mm for p in walls.four_places(state_of("2047"), 1)}) == 1
+    )
 
 
 def test_a_first_skim_of_a_casting_asks_for_no_wall(state_of, shipped):
     found = judge(state_of("2047"), 0.25)
     assert not any(a.what is AskFor.WALL for a in found.asks)
-    assert asks.asks_at(state_of("2041"), ladder_of(state_of("2041")), 0.25) == ()  # known to fail: nothing is worth reading
+    assert (
+        asks.asks_at(state_of("2041"), ladder_of(state_of("2041")), 0.25) == ()
+    )  # known to fail: nothing is worth reading

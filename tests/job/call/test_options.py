@@ -27,7 +27,7 @@ from redline_bore.job.profiles.practice import PRACTICE_TOPICS, SHOP_DEFAULT, op
 from redline_bore.job.state.calling import Apart
 from redline_bore.job.words import options as options_advice
 from redline_bore.job.words import readings as readings_advice
-from redline_bore.job.words.options import title_of, told_of
+from redline_bore.job.words.options import title_of
 from redline_bore.job.words.reasons import say_reason
 from tests.job.benches import after, settled, spindle, swept, unread
 
@@ -67,7 +67,13 @@ def test_the_order_is_what_may_be_made_sure_then_least_metal(state_of):
 def test_an_option_says_what_it_costs(ledger_of, shipped):
     state = fold(settled(ledger_of("2041"), shipped), shipped)
     best = options_of(state)[0]
-    assert best.standing in (SURE, MAY) and best.only_walls and best.pistons == 5 and best.sleeves == 0 and best.rebuilds_left == 4
+    assert (
+        best.standing in (SURE, MAY)
+        and best.only_walls
+        and best.pistons == 5
+        and best.sleeves == 0
+        and best.rebuilds_left == 4
+    )
     assert best.most_stock_mm == pytest.approx(
         0.512, abs=0.005
     )  # to where it really ends: name, pistons as sold, clearance
@@ -126,7 +132,9 @@ def test_the_call_on_2041_turns_on_four(state_of):
 def test_all_read_that_was_asked_for_makes_it_half_a_millimetre(ledger_of, shipped):
     state = fold(settled(ledger_of("2041"), shipped), shipped)
     best = options_of(state)[0]
-    assert need_of(state, 4).swept is not None and best.oversize_mm == 0.5 and best.only_walls  # clean for sure; walls 2 and 3 stand close
+    assert (
+        need_of(state, 4).swept is not None and best.oversize_mm == 0.5 and best.only_walls
+    )  # clean for sure; walls 2 and 3 stand close
 
 
 def test_a_wall_worn_on_one_side_wants_more(ledger_of, shipped):
@@ -276,7 +284,9 @@ def test_an_unread_wall_is_asked_for_before_the_bar_turns(ledger_of, shipped):
 
     to_the_call = itertools.takewhile(lambda r: not isinstance(r.entry, (DecisionTaken, HoleBored)), ledger_of("2036"))
     advice = call.advise(fold(unread(list(to_the_call)), shipped), 1, 0.508, Show(Units.INCH))
-    assert advice.mark is Mark.LOOK and "But first read the wall of cylinder 1" in advice.sentence  # of a forged, hard worked engine
+    assert (
+        advice.mark is Mark.LOOK and "But first read the wall of cylinder 1" in advice.sentence
+    )  # of a forged, hard worked engine
     assert not any(c.startswith("Without cylinder 1") for c in advice.changes)  # it holds nobody back there
 
 

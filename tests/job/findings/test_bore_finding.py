@@ -5,7 +5,6 @@ from types import SimpleNamespace
 import pytest
 
 from redline_bore.core.frozen import replace
-
 from redline_bore.core.lengths import Units
 from redline_bore.core.show import Show
 from redline_bore.job.bore import finding
@@ -37,7 +36,17 @@ def judged(monkeypatch, shipped):
     """Judge a cylinder with this plan; unproved, sleeve: whether the first hole proves nothing, and a sleeve is awaited."""
 
     def judged(
-        p, bar=True, unproved="", sleeve=False, setting=None, holes=(), stands=True, look=(), looks=(), cracked=False, honing=()
+        p,
+        bar=True,
+        unproved="",
+        sleeve=False,
+        setting=None,
+        holes=(),
+        stands=True,
+        look=(),
+        looks=(),
+        cracked=False,
+        honing=(),
     ):
         monkeypatch.setattr(finding, "stopped_by_crack", lambda state, cylinder: cracked)
         monkeypatch.setattr(finding, "plan_of", lambda state, cylinder, day: p)
@@ -48,7 +57,9 @@ def judged(monkeypatch, shipped):
         monkeypatch.setattr(finding, "to_look_at", lambda state: look)
         monkeypatch.setattr(finding, "waits_for", lambda state, cylinder: () if cylinder in look else look)
         boring = SimpleNamespace(bar=bar or None, holes=holes, looks=looks)
-        return judge(SimpleNamespace(boring=boring, figures=shipped, honing=SimpleNamespace(checks_of=lambda c: honing)), 1)
+        return judge(
+            SimpleNamespace(boring=boring, figures=shipped, honing=SimpleNamespace(checks_of=lambda c: honing)), 1
+        )
 
     return judged
 
@@ -160,12 +171,16 @@ def test_a_patch_is_gauged_and_stops_only_where_the_call_no_longer_stands(judged
 
 @pytest.mark.parametrize("deep, spare", [(0.02, 0.03), (0.035, 0.0), (0.04, -0.01)])
 def test_what_the_hone_takes_under_the_deepest_patch(judged, deep, spare):
-    found = judged(plan(redline=80.5, done=hole(80.43)), looks=(seen(11, False, deep=deep), seen(12, False, deep=0.001)), honing=())
+    found = judged(
+        plan(redline=80.5, done=hole(80.43)), looks=(seen(11, False, deep=deep), seen(12, False, deep=0.001)), honing=()
+    )
     assert found.patch_mm == pytest.approx(spare)
     assert found.call is C.DONE and words._left_there(found, Show(Units.METRIC))[1] is Mark.LIKELY
 
 
-@pytest.mark.parametrize("provisional, every, wanted", [(True, True, C.BUY_PISTONS), (True, False, C.DONE), (False, True, C.DONE)])
+@pytest.mark.parametrize(
+    "provisional, every, wanted", [(True, True, C.BUY_PISTONS), (True, False, C.DONE), (False, True, C.DONE)]
+)
 def test_pistons_are_bought_once_every_hole_is_bored_and_seen(judged, monkeypatch, provisional, every, wanted):
     monkeypatch.setattr(finding, "all_bored", lambda state: every)
     assert judged(replace(plan(done=hole(80.43)), provisional=provisional)).call is wanted

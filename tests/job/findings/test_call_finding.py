@@ -289,12 +289,18 @@ def test_a_shadow_says_what_is_cheapest(judged):
     look, after = WayThere(Road.LOOK, 10.0, 4), WayThere(Road.NEXT, 5.0, oversize_mm=0.75)
     measure = WayThere(Road.MEASURE, 4.0, 4, ask)
     one = FakeLadder((SHADOW,))
-    assert words.say(judged(one, asks=(ask,)), METRIC) == (f"{may} First sweep cylinder 4 at 21 and 84 mm down.", Mark.LOOK)
+    assert words.say(judged(one, asks=(ask,)), METRIC) == (
+        f"{may} First sweep cylinder 4 at 21 and 84 mm down.",
+        Mark.LOOK,
+    )
     assert "Cut, and look" in words.say(judged(one), METRIC).sentence
     one.smallest_sure = 0.75
     assert words.say(judged(one), METRIC).sentence == f"{may} 0.75 is sure."
     assert words.say(judged(one, ways=(after, look), look=(4,)), METRIC).sentence == f"{may} 0.75 is the cheaper way."
-    assert words.say(judged(one, ways=(measure, look), look=(4,)), METRIC).sentence == f"{may} First sweep cylinder 4 at 21 and 84 mm down."
+    assert (
+        words.say(judged(one, ways=(measure, look), look=(4,)), METRIC).sentence
+        == f"{may} First sweep cylinder 4 at 21 and 84 mm down."
+    )
     told = words.say(judged(one, ways=(look, after), look=(4,)), METRIC)
     assert told.sentence == f"{may} Bore it and look; buy the piston after that."
     both = FakeLadder((FITS, SHADOW))
@@ -380,7 +386,13 @@ def test_what_can_be_picked(standing, over, key):
 
 @pytest.mark.parametrize(
     "call, mark",
-    [(Best.NOTHING_KNOWN, Mark.LOOK), (Best.MAY_DO, Mark.LOOK), (Best.SURE, Mark.SOUND), (Best.NOT_SURE, Mark.LOOK), (Best.LIKELY, Mark.LIKELY)],
+    [
+        (Best.NOTHING_KNOWN, Mark.LOOK),
+        (Best.MAY_DO, Mark.LOOK),
+        (Best.SURE, Mark.SOUND),
+        (Best.NOT_SURE, Mark.LOOK),
+        (Best.LIKELY, Mark.LIKELY),
+    ],
 )
 def test_every_best_has_its_words_and_its_mark(call, mark):
     sure = option(SURE, 0.75) if call in (Best.MAY_DO, Best.LIKELY, Best.NOT_SURE) else None

@@ -27,7 +27,14 @@ from redline_bore.ui.verbs import Deeds
 from redline_bore.ui.walls import Walls
 
 LADDER_TOPICS = LEDGER | {"rung", "selection", "step", "page"}
-PRACTICE_KEYS = {"axis": "A", "wear_side": "Y", "hone_allowance": "H", "odd_cylinder": "O", "pistons": "X", "clearance": "C"}
+PRACTICE_KEYS = {
+    "axis": "A",
+    "wear_side": "Y",
+    "hone_allowance": "H",
+    "odd_cylinder": "O",
+    "pistons": "X",
+    "clearance": "C",
+}
 
 
 class LadderView(Picture):
