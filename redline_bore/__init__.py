@@ -1,3 +1,3 @@
 """Redline Bore: gauging, calling, honing and signing off cylinders, shown as distance to the redline."""
 
-__version__ = "0.19.0"
+__version__ = "0.20.0"
