@@ -127,14 +127,13 @@ def test_an_empty_logbook_says_how_to_begin(qtbot, tmp_path, monkeypatch):
     window = build_window(path, None, QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat))
     qtbot.addWidget(window)
     assert _is_empty(path)
-    window.do("begin")  # as the start does, before the window is shown
     window.show()
     _open_logbook(window)
+    assert not window.over.is_looking  # nothing comes over the form behind the first picture
+    window.do("begin")  # as the start does, before the window is shown
     qtbot.keyClicks(window.line.field, "4.125")  # a size is no search: it goes to the job of one's own, whole
     assert not window.over.is_looking and window.line.field.text() == "4.125"
     window.line.field.clear()
-    _open_logbook(window)
-    assert not window.over.is_looking  # nothing comes over the form behind the first picture
     window.do("begin")
     assert window.over.is_looking and [d.kind for d in window.over.chest.found] == [
         "guide",

@@ -149,7 +149,13 @@ def _say_likely(f: CallFinding, show: Show) -> str:
         if f.likely is not Likely.WILL
         else f"{_what(f, show)}: it will clean up, by all that was read."
     )
-    return f"{told}{_way_on(f, show)}{_walls(f, show)}"
+    return f"{told}{_before(f, show)}"
+
+
+def _before(f: CallFinding, show: Show) -> str:
+    """What to do first, then what is to be said of the walls."""
+    way, walls = _way_on(f, show), _walls(f, show)
+    return way + (walls.replace(" But first ", " Then ", 1) if way.startswith(" First ") else walls)
 
 
 def _way_on(f: CallFinding, show: Show) -> str:
@@ -176,7 +182,7 @@ def _say_shadow(f: CallFinding, show: Show) -> str:
     if f.ways and f.ways[0].way is Road.NEXT and f.ways[0].oversize_mm is not None:
         return f"{told} {show.step(f.ways[0].oversize_mm).lstrip('+')} is the cheaper way.{_walls(f, show)}"
     if f.look_first:
-        return f"{told}{_way_on(f, show)}{_walls(f, show)}"
+        return f"{told}{_before(f, show)}"
     if f.asks:
         return f"{told} First {ask_words(f.asks[0], show)}."
     sure = f.ladder.smallest_sure
