@@ -6,7 +6,7 @@ import numpy as np
 
 from redline_bore.job.calls import hone_call
 from redline_bore.job.gauge.places import check_places
-from redline_bore.job.hone.finding import HoneCall, HoneFinding, creeping
+from redline_bore.job.hone.finding import HoneCall, HoneFinding, creeping, one_way_does
 from redline_bore.job.hone.progress import progress_of
 from redline_bore.job.hone.set_up import proposed_hone, stone_mm
 from redline_bore.job.hone.steps import stones_of
@@ -124,7 +124,9 @@ class AtHone(Gauger):
             self._set_gauge()  # as the page asks near size, once a cylinder
         self.work.minutes += CHECK_MIN
         at = check_places(self.state)
-        down, across = (tuple(self.read(cylinder, d, a, True) for d in at.depths_mm) for a in at.clocks_deg)
+        clocks = at.clocks_deg[:1] if one_way_does(self.state, cylinder) else at.clocks_deg
+        rows = [tuple(self.read(cylinder, d, a, True) for d in at.depths_mm) for a in clocks]
+        down, across = rows[0], rows[1] if len(rows) > 1 else ()
         self.book(BlockTemperature(block_c=round(self.warm_c + self.therm_off, 1)))
         self.book(CheckLogged(cylinder=cylinder, strokes=float(strokes), sizes_mm=down, across_mm=across))
         self.work.hones[cylinder].checks += 1

@@ -222,6 +222,23 @@ def creeping(state: JobState, p: Progress) -> bool:
     return p.tracked is not None and 0.0 < p.tracked.to_aim_mm <= state.figures.number("honing.creep_from")
 
 
+def zeroed_for(state: JobState, cylinder: int) -> bool:
+    """Whether the gauge was set on its master since this cylinder came to the hone: once a cylinder is enough. Source: methods 12."""
+    checks, spans = state.honing.checks_of(cylinder), state.gauging.zero_spans
+    return bool(checks and spans) and spans[-1].start_seq > checks[0].seq
+
+
+def one_way_does(state: JobState, cylinder: int) -> bool:
+    """Whether the next check is enough in one direction: its step goes on well beyond it, and both directions were read once. Near its end, and
+    first of all, the hole is read both ways."""
+    p = progress_of(state, cylinder)
+    t, both = p.tracked, any(c.across_mm for c in state.honing.checks_of(cylinder))
+    if t is None or p.last is None or not both or in_plateau(state, p):
+        return False
+    after = t.to_aim_mm - t.bite * t.track.rate_mm  # what is likely left once the bite is done
+    return after > state.figures.number("honing.far_from")
+
+
 def in_plateau(state: JobState, p: Progress) -> bool:
     """The last step, with tools that cut peaks only."""
     stones = stones_of(state)

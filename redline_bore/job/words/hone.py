@@ -17,9 +17,11 @@ from redline_bore.job.hone.finding import (
     by_hand,
     creeping,
     in_plateau,
+    one_way_does,
     plateau_rate,
     still_to_hone,
     untraced,
+    zeroed_for,
 )
 from redline_bore.job.hone.progress import Progress, out_of_family
 from redline_bore.job.hone.set_up import kinematics_of
@@ -329,10 +331,12 @@ def _strokes_notes(state: JobState, p: Progress, show: Show) -> list[str]:
         return []
     at = check_places(state)
     where = " ".join(show.depth(d) for d in at.depths_mm)
-    notes = [
-        f"A check: {where} {show.units.mark} down, at {at.clocks_deg[0]:g}° and {at.clocks_deg[1]:g}°: strokes, sizes down, across, sizes down."
-    ]
-    if creeping(state, p):
+    down = f"A check: {where} {show.units.mark} down, at {at.clocks_deg[0]:g}°"
+    if one_way_does(state, p.cylinder):
+        notes = [f"{down}, one direction is enough yet: strokes, sizes down."]
+    else:
+        notes = [f"{down} and {at.clocks_deg[1]:g}°: strokes, sizes down, across, sizes down."]
+    if creeping(state, p) and not zeroed_for(state, p.cylinder):
         notes.append("Set the gauge on its master before this check: its zero is what limits the end.")
     t = p.tracked
     if t is None:

@@ -323,3 +323,36 @@ def test_the_cylinders_behind_come_first(monkeypatch, which, wanted):
     others[1] = SimpleNamespace(at_size=which == 1, over=False)
     monkeypatch.setattr(finding, "progress_of", lambda state, c: others[c])
     assert finding.still_to_hone(SimpleNamespace(cylinders=(1, 2, 3, 4)), which) == wanted
+
+
+@pytest.mark.parametrize(
+    "to_aim, bite, rate, across, plateau, wanted",
+    [
+        (0.060, 10, 0.002, True, False, True), (0.040, 10, 0.002, True, False, False), (0.0401, 10, 0.002, True, False, True),  # 0.020 likely left
+        (0.060, 10, 0.002, False, False, False), (0.060, 10, 0.002, True, True, False), (0.005, 0, 0.002, True, False, False),
+    ],
+)  # fmt: skip
+def test_one_direction_is_enough_only_far_from_the_end_and_once_both_were_read(
+    monkeypatch, shipped, to_aim, bite, rate, across, plateau, wanted
+):
+    tracked = SimpleNamespace(to_aim_mm=to_aim, bite=bite, track=SimpleNamespace(rate_mm=rate))
+    monkeypatch.setattr(finding, "progress_of", lambda state, c: SimpleNamespace(tracked=tracked, last="a check"))
+    monkeypatch.setattr(finding, "in_plateau", lambda state, p: plateau)
+    checks = (SimpleNamespace(across_mm=(92.0,) if across else ()),)
+    state = SimpleNamespace(figures=shipped, honing=SimpleNamespace(checks_of=lambda c: checks))
+    assert finding.one_way_does(state, 1) is wanted
+
+
+@pytest.mark.parametrize(
+    "set_at, wanted", [([], False), ([5], False), ([10], False), ([11], True), ([11, 12], True), ([5, 11], True)]
+)
+def test_the_gauge_is_set_on_its_master_once_a_cylinder(set_at, wanted):
+    spans = tuple(SimpleNamespace(start_seq=s) for s in set_at)
+    state = SimpleNamespace(
+        honing=SimpleNamespace(checks_of=lambda c: (SimpleNamespace(seq=10),)),
+        gauging=SimpleNamespace(zero_spans=spans),
+    )
+    assert finding.zeroed_for(state, 1) is wanted
+    assert not finding.zeroed_for(
+        SimpleNamespace(honing=SimpleNamespace(checks_of=lambda c: ()), gauging=state.gauging), 1
+    )
