@@ -202,9 +202,16 @@ def pistons_first(state: JobState, ladder: Ladder, oversize_mm: float) -> bool:
     return here or state.booking.practice("pistons") == "in hand first"
 
 
-def needed_chance(state: JobState, cylinder: int, first: bool) -> float:
+def is_last(ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> bool:
+    """Whether no larger size is left that may do: the cut and a look are the only way to know."""
+    return not any(r > oversize_mm + 1e-9 and ladder.possible(r, apart) for r in ladder.rungs_mm)
+
+
+def needed_chance(state: JobState, cylinder: int, first: bool, last: bool = False) -> float:
     """How likely a cylinder has to come out for its size to stand: more once it was looked into, for pistons come next; most with a dark patch
-    that was gauged. first: pistons are here, or come before the bar."""
+    that was gauged. first: pistons are here, or come before the bar. last: there is no larger size to go to."""
+    if last:
+        return state.figures.number("cleanup.last_from")
     seen = [k for k in state.boring.looks if k.cylinder == cylinder]
     dark = bool(seen) and not seen[-1].clean and seen[-1].deep_mm is not None
     clean_or_here = first or bool(seen)
@@ -214,7 +221,9 @@ def needed_chance(state: JobState, cylinder: int, first: bool) -> float:
 def worth_taking(state: JobState, ladder: Ladder, oversize_mm: float, apart: tuple[Apart, ...] = ()) -> bool:
     """Whether a call is the cheaper way beside the next size: so likely to do that being wrong costs less, in all and in every cylinder."""
     p = chance_at(state, oversize_mm, apart)
-    first = pistons_first(state, ladder, oversize_mm)
+    first, last = pistons_first(state, ladder, oversize_mm), is_last(ladder, oversize_mm, apart)
+    if last and p is not None:
+        return p >= state.figures.number("cleanup.last_from") - 1e-9
     if p is None or p < state.figures.number(f"cleanup.{'order' if first else 'look'}_from") - 1e-9:
         return False
     return all(

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from redline_bore.core.frozen import frozen
 from redline_bore.job.call.ladder import Fares, Fate, ladder_of
-from redline_bore.job.call.odds import chance_in, needed_chance
+from redline_bore.job.call.odds import chance_in, is_last, needed_chance
 from redline_bore.job.redline import wrong_pistons
 from redline_bore.job.state.calling import BasedOn, Decision
 from redline_bore.job.state.job_state import JobState
@@ -68,7 +68,12 @@ def _as_well(state: JobState, fate: Fate, then: BasedOn | None) -> bool:
         decision = state.calling.decision
         assert decision is not None
         p = chance_in(state, fate.cylinder, decision.oversize_mm, decision.apart)
-        least = needed_chance(state, fate.cylinder, was is Fares.CLEANS_UP)
+        least = needed_chance(
+            state,
+            fate.cylinder,
+            was is Fares.CLEANS_UP,
+            is_last(ladder_of(state), decision.oversize_mm, decision.apart),
+        )
         return p is None or p >= least - 1e-9
     return _RANKS[fate.fares] >= _RANKS[was]
 

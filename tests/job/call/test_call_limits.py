@@ -116,6 +116,8 @@ def test_a_call_is_spoken_against_only_where_a_cylinder_stands_worse(monkeypatch
         boring=SimpleNamespace(looks=()),
         figures=shipped,
     )
+    monkeypatch.setattr(stand_by, "ladder_of", lambda state: None)
+    monkeypatch.setattr(stand_by, "is_last", lambda ladder, over, apart: False)
     says = STANDS[now] < {str(f): rank for f, rank in STANDS.items()}.get(was, 1)
     if now is Fares.MAY_SHADOW:  # what may keep a shadow stands while it is likely enough
         says = chance is not None and chance < (0.60 if was == str(Fares.CLEANS_UP) else 0.30)

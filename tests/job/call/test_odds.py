@@ -55,6 +55,7 @@ def look(clean, deep=None, cylinder=1):
 )  # fmt: skip
 def test_how_likely_a_hole_has_to_be_by_what_was_seen_in_it(shipped, looks, first, wanted):
     assert needed_chance(Some(boring=Some(looks=looks), figures=shipped), 1, first) == wanted
+    assert needed_chance(Some(boring=Some(looks=looks), figures=shipped), 1, first, last=True) == 0.05
 
 
 @pytest.mark.parametrize(
@@ -68,9 +69,18 @@ def test_a_size_is_worth_it_by_all_and_by_every_cylinder(monkeypatch, shipped, f
     monkeypatch.setattr(odds, "chance_at", lambda state, over, apart=(): block)
     monkeypatch.setattr(odds, "chance_in", lambda state, c, over, apart=(): each[c])
     monkeypatch.setattr(odds, "pistons_first", lambda state, ladder, over: first)
+    monkeypatch.setattr(odds, "is_last", lambda ladder, over, apart: False)
     fates = [Some(cylinder=c, sleeved=False, sound=False) for c in each]
     state, ladder = Some(boring=Some(looks=()), figures=shipped), Some(fates=lambda over, apart=(): fates)
     assert worth_taking(state, ladder, 0.5) is wanted
+    monkeypatch.setattr(odds, "is_last", lambda ladder, over, apart: True)  # no larger size: the cut alone tells
+    assert worth_taking(state, ladder, 0.5) is (block is not None)
+
+
+@pytest.mark.parametrize("possible, last", [((0.25, 0.5, 0.75), False), ((0.25, 0.5), True), ((), True)])
+def test_the_last_size_is_the_one_with_none_above_it_that_may_do(possible, last):
+    ladder = Some(rungs_mm=(0.25, 0.5, 0.75), possible=lambda over, apart: over in possible)
+    assert odds.is_last(ladder, 0.5) is last
 
 
 @pytest.mark.parametrize(
