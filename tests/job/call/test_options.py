@@ -222,7 +222,8 @@ def test_one_reading_with_a_bore_gauge_flips_2047(ledger_of, state_of, shipped):
     plan = PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=CLOCKS)
     sound = after(ledger_of("2047"), shipped, plan, *readings_2047(shipped, 0.01))
     worn = after(ledger_of("2047"), shipped, plan, *readings_2047(shipped, 0.12))
-    assert found(sound, "deglaze").standing == SURE
+    assert found(sound, "deglaze").standing == MAY, "its rust is felt: strokes and a look, never sure"
+    assert options_of(sound)[0].key == "deglaze"
     assert found(worn, "deglaze").standing == NO and options_of(worn)[0].key.startswith(("rung", "custom"))
 
 
@@ -231,7 +232,7 @@ def test_a_quick_gauging_will_do_for_what_cuts_no_size(ledger_of, shipped):
     readings = [r for r in readings_2047(shipped, 0.01) if r.clock_deg in (0.0, 90.0)]
     state = after(ledger_of("2047"), shipped, plan, *readings)
     assert found(state, "leave").standing == NO, "it is marked with rust"
-    assert found(state, "deglaze").standing == SURE and found(state, "rering").standing == MAY
+    assert found(state, "deglaze").standing == MAY and found(state, "rering").standing == MAY
     assert options_of(state)[0].key == "deglaze"
 
 
