@@ -346,3 +346,17 @@ def test_lobes_that_are_no_oval_count_against_the_limits(lobes, inside):
     with pytest.MonkeyPatch.context() as patched:
         patched.setattr(ladder, "reading_doubt", lambda state: doubt)
         assert (ladder._lobed(None, shape) < 0.025) is inside
+
+
+@pytest.mark.parametrize(
+    "there, standing", [("TIGHT", NO), ("WIDE", NO), ("NOT_MEASURED", SURE), ("CLOSE", SURE), ("IN", SURE)]
+)
+def test_a_deglaze_is_not_sound_with_a_clearance_outside_its_window(monkeypatch, ledger_of, shipped, there, standing):
+    from redline_bore.job.call import light_options
+    from redline_bore.job.call.clearance_there import ClearanceThere, There
+
+    monkeypatch.setattr(light_options, "_felt", lambda state: None)
+    monkeypatch.setattr(light_options, "clearance_there", lambda state: ClearanceThere(There[there], (1,)))
+    plan = PlanChosen(name="own", depths_mm=DEPTHS, clocks_deg=CLOCKS)
+    state = after(ledger_of("2047"), shipped, plan, *readings_2047(shipped, 0.01))
+    assert found(state, "deglaze").standing == standing
