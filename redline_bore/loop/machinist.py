@@ -225,7 +225,7 @@ class Machinist(AtHone):
     def _bore(self, cylinder: int, bar: TrueBar) -> bool:
         for _ in range(12):
             found = bore_call(self.state, cylinder, self.began[:10])
-            if found.call is BoreCall.AGAINST_CALL:
+            if found.call in (BoreCall.AGAINST_CALL, BoreCall.PATCH_STAYS):
                 return self._call_again()
             if found.call in (BoreCall.DONE, BoreCall.LITTLE_LEFT, BoreCall.MUCH_LEFT, BoreCall.UNPROVED):
                 return True

@@ -32,6 +32,7 @@ class BoreCall(Enum):
     NO_BAR = auto()
     LOOK = auto()  # bored, and a look decides whether the call's size does
     GAUGE_PATCH = auto()  # a dark patch was seen: how deep it is decides
+    PATCH_STAYS = auto()  # it lies deeper than the hone takes, whichever piston of the size comes
     BUY_PISTONS = auto()  # every hole was seen clean: the size is known now
     LOOK_FIRST = auto()  # another cylinder is bored and looked at before this one
     PASS = auto()  # one of several
@@ -90,13 +91,9 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
         return BoreFinding(BoreCall.DONE_NO_REDLINE, plan)
     left = plan.redline_mm - hole.largest_mm
     small = came_small(state, plan)
-    if plan.cylinder in to_look_at(state) and not small:
-        return BoreFinding(BoreCall.LOOK, plan, left)
     patch = patch_left(state, plan, hole)
-    if _shadow_seen(state, hole) and not state.honing.checks_of(plan.cylinder):
-        return BoreFinding(BoreCall.GAUGE_PATCH, plan, left, seen=_last_look(state, hole))
-    if patch is not None and not call_stands(state, plan.cylinder):
-        return BoreFinding(BoreCall.AGAINST_CALL, plan, left, patch_mm=patch)
+    if (seen := _of_looks(state, plan, hole, patch)) is not None and not (seen is BoreCall.LOOK and small):
+        return BoreFinding(seen, plan, left, patch_mm=patch, seen=_last_look(state, hole))
     call = BoreCall.DONE
     if left <= 0.0:
         call = BoreCall.OVER
@@ -106,13 +103,31 @@ def _done(state: JobState, plan: BorePlan, hole: Bored) -> BoreFinding:
         call = BoreCall.RECUT if small else BoreCall.MUCH_LEFT
     elif unproved(state, hole):
         call = BoreCall.UNPROVED
-    if call in (BoreCall.DONE, BoreCall.MUCH_LEFT) and plan.provisional and all_bored(state):
+    if (
+        call in (BoreCall.DONE, BoreCall.MUCH_LEFT)
+        and plan.provisional
+        and all_bored(state)
+        and not any_patch_stays(state)
+    ):
         call = BoreCall.BUY_PISTONS
     told = state.figures.number("boring.taper_told")  # every bar leaves that much, and every hone takes it out
     uneven = plan.redline_mm - hole.smallest_mm > plan.left_mm[1] + told + 1e-9
     return BoreFinding(
         call, plan, left, setting_mm=plan.setting_mm or 0.0, uneven=uneven, ends_read=hole.both_ends, patch_mm=patch
     )
+
+
+def _of_looks(state: JobState, plan: BorePlan, hole: Bored, patch_mm: float | None) -> BoreCall | None:
+    """What a look into the hole asks for; None where there is nothing to look for, or the hone takes what was seen."""
+    if plan.cylinder in to_look_at(state):
+        return BoreCall.LOOK
+    if _shadow_seen(state, hole) and not state.honing.checks_of(plan.cylinder):
+        return BoreCall.GAUGE_PATCH
+    if patch_mm is None:
+        return None
+    if not call_stands(state, plan.cylinder):
+        return BoreCall.AGAINST_CALL
+    return BoreCall.PATCH_STAYS if stays(state, plan, patch_mm) else None
 
 
 def _last_look(state: JobState, hole: Bored) -> Looked | None:
@@ -125,6 +140,22 @@ def _shadow_seen(state: JobState, hole: Bored) -> bool:
     """The last look into the hole as it stands showed a dark patch, and nobody gauged it."""
     last = _last_look(state, hole)
     return last is not None and not last.clean and last.deep_mm is None
+
+
+def stays(state: JobState, plan: BorePlan, patch_mm: float) -> bool:
+    """Whether a patch that was gauged is out of the hone's reach, even with the largest piston of the size where none is measured yet."""
+    least, most = state.figures.row("cleanup.pistons_under")
+    return patch_mm + (most - least if plan.provisional else 0.0) < -1e-9
+
+
+def any_patch_stays(state: JobState) -> bool:
+    """Whether the patch of any hole is out of the hone's reach."""
+    for cylinder in state.cylinders:
+        plan = plan_of(state, cylinder)
+        patch = None if plan.done is None else patch_left(state, plan, plan.done)
+        if patch is not None and stays(state, plan, patch):
+            return True
+    return False
 
 
 def patch_left(state: JobState, plan: BorePlan, hole: Bored) -> float | None:

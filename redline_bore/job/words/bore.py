@@ -6,7 +6,7 @@ from redline_bore.core.block import room_below
 from redline_bore.core.cutting import FeedCall
 from redline_bore.core.figures import cited
 from redline_bore.core.show import Show, listed
-from redline_bore.job.bore.finding import BoreCall, BoreFinding, judge, unproved
+from redline_bore.job.bore.finding import BoreCall, BoreFinding, any_patch_stays, judge, unproved
 from redline_bore.job.bore.plan import (
     BorePlan,
     CutBeside,
@@ -47,7 +47,11 @@ def advise(state: JobState, cylinder: int, show: Show, at: str = "") -> Advice:
     """What the bar does now."""
     found = judge(state, cylinder, at)
     plan, (sentence, mark) = found.plan, say(state, found, show)
-    button = f"Stamp and go to the {NEXT[next_step(state, 'bore')]}" if all_bored(state) else ""
+    button = (
+        f"Stamp and go to the {NEXT[next_step(state, 'bore')]}"
+        if all_bored(state) and not any_patch_stays(state)
+        else ""
+    )
     return Advice(
         f"Call · cylinder {cylinder}", sentence, _figures(state, plan, show), _changes(state, plan, show, at),
         _working(state, plan, show, at), button, CARE, mark,
@@ -90,6 +94,10 @@ def say(state: JobState, f: BoreFinding, show: Show) -> Said:
                 f"A dark patch in {n} is no verdict: gauge across it and beside it. {_patch_line(f.seen, show)} books what they differ by.",
                 Mark.LOOK,
             ),
+            c.PATCH_STAYS: (
+                f"The patch in {n} lies {show.unit(show.size(abs(f.patch_mm or 0.0)))} deeper than the hone takes: this size leaves a shadow. Back to the call.",
+                Mark.STOP,
+            ),
             c.BUY_PISTONS: (_buy_words(f, show), Mark.PLAIN),
             c.LOOK_FIRST: (
                 f"Cylinder {n} waits: bore {listed(list(f.others))} first and look, it decides the size.",
@@ -116,7 +124,7 @@ def _buy_words(f: BoreFinding, show: Show) -> str:
     """Every hole is bored to the least that pistons of the size ask for: they are bought now."""
     patch = (
         ""
-        if f.patch_mm is None
+        if f.patch_mm is None or f.patch_mm < -1e-9
         else f" The patch in {f.cylinder} goes with the hone, with {show.unit(show.size(f.patch_mm))} to spare."
     )
     return f"Every hole will come out at this size: buy the pistons, and measure each at the call.{patch}"
@@ -135,6 +143,11 @@ def _left_there(f: BoreFinding, show: Show) -> tuple[str, Mark]:
         return (
             f"Cylinder {f.cylinder} is bored: {left} is left for the hone where it was measured. Both ends are not known: three depths, two angles.",
             Mark.PLAIN,
+        )
+    if f.patch_mm is not None and f.patch_mm < -1e-9:
+        return (
+            f"Cylinder {f.cylinder} is bored: {left} is left for the hone. Whether it takes the patch hangs on the piston.",
+            Mark.LOOK,
         )
     if f.patch_mm is not None:
         spare = show.unit(show.size(f.patch_mm))

@@ -78,6 +78,7 @@ def _at_bore(state: JobState, show: Show) -> list[BoreLook]:
     short = {
         BoreCall.CRACKED: "cracked", BoreCall.DONE_NO_REDLINE: "no redline", BoreCall.OVER: "past: stop", BoreCall.RECUT: "cut again",
         BoreCall.UNPROVED: "measure it", BoreCall.LOOK: "look into it", BoreCall.LOOK_FIRST: "waits for a look",
+        BoreCall.GAUGE_PATCH: "gauge patch", BoreCall.PATCH_STAYS: "shadow stays",
         BoreCall.WAITS_FOR_SLEEVE: "waits for sleeve", BoreCall.AGAINST_CALL: "do not bore", BoreCall.NOT_KNOWN: "not yet",
     }  # fmt: skip
     looks = []

@@ -169,7 +169,7 @@ def test_a_patch_is_gauged_and_stops_only_where_the_call_no_longer_stands(judged
     assert judged(plan(done=hole(80.43)), stands=stands, looks=looks, honing=()).call is wanted
 
 
-@pytest.mark.parametrize("deep, spare", [(0.02, 0.03), (0.035, 0.0), (0.04, -0.01)])
+@pytest.mark.parametrize("deep, spare", [(0.02, 0.03), (0.035, 0.0), (0.034, 0.002)])
 def test_what_the_hone_takes_under_the_deepest_patch(judged, deep, spare):
     found = judged(
         plan(redline=80.5, done=hole(80.43)), looks=(seen(11, False, deep=deep), seen(12, False, deep=0.001)), honing=()
@@ -179,10 +179,29 @@ def test_what_the_hone_takes_under_the_deepest_patch(judged, deep, spare):
 
 
 @pytest.mark.parametrize(
+    "deep, provisional, wanted",
+    [
+        (0.034, False, C.DONE),
+        (0.036, False, C.PATCH_STAYS),
+        (0.036, True, C.DONE),  # a larger piston of the size may still come
+        (0.067, True, C.DONE),
+        (0.069, True, C.PATCH_STAYS),
+    ],
+)
+def test_a_patch_out_of_the_hones_reach_is_a_stop_whatever_the_call_was_based_on(
+    judged, monkeypatch, deep, provisional, wanted
+):
+    monkeypatch.setattr(finding, "all_bored", lambda state: False)
+    p = replace(plan(redline=80.5, done=hole(80.43)), provisional=provisional)
+    assert judged(p, looks=(seen(11, False, deep=deep),)).call is wanted
+
+
+@pytest.mark.parametrize(
     "provisional, every, wanted", [(True, True, C.BUY_PISTONS), (True, False, C.DONE), (False, True, C.DONE)]
 )
 def test_pistons_are_bought_once_every_hole_is_bored_and_seen(judged, monkeypatch, provisional, every, wanted):
     monkeypatch.setattr(finding, "all_bored", lambda state: every)
+    monkeypatch.setattr(finding, "any_patch_stays", lambda state: False)
     assert judged(replace(plan(done=hole(80.43)), provisional=provisional)).call is wanted
 
 
@@ -211,7 +230,7 @@ def test_what_a_first_hole_is_not_measured_for(sizes, across, wanted):
 
 MARKS = {
     C.CRACKED: Mark.STOP, C.DONE_NO_REDLINE: Mark.LOOK, C.OVER: Mark.STOP, C.LITTLE_LEFT: Mark.LOOK, C.MUCH_LEFT: Mark.LOOK, C.RECUT: Mark.LOOK, C.AGAINST_CALL: Mark.STOP, C.UNPROVED: Mark.LOOK,
-    C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.LOOK: Mark.LOOK, C.GAUGE_PATCH: Mark.LOOK, C.BUY_PISTONS: Mark.PLAIN, C.LOOK_FIRST: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
+    C.DONE: Mark.SOUND, C.WAITS_FOR_SLEEVE: Mark.PLAIN, C.NOT_KNOWN: Mark.LOOK, C.NO_BAR: Mark.LOOK, C.LOOK: Mark.LOOK, C.GAUGE_PATCH: Mark.LOOK, C.BUY_PISTONS: Mark.PLAIN, C.PATCH_STAYS: Mark.STOP, C.LOOK_FIRST: Mark.LOOK, C.PASS: Mark.PLAIN, C.SET: Mark.PLAIN,
 }  # fmt: skip
 
 
